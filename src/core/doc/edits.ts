@@ -1,0 +1,239 @@
+/**
+ * Every change of a shot is one of these named edits. Each has one schema and one pure recipe. The interface, the
+ * command line, the tests and the demo scripts change a shot in this way only.
+ */
+import { type Draft, enablePatches, type Patch, produceWithPatches } from "immer";
+import { z } from "zod";
+import * as S from "./schema.ts";
+
+enablePatches();
+
+/** An edit that cannot be applied: what is wrong, and with what. */
+export class EditError extends Error {
+	readonly code: string;
+	constructor(code: string, message: string) {
+		super(message);
+		this.code = code;
+	}
+}
+
+type Doc = Draft<S.ShotDocument>;
+
+interface Definition<T extends z.ZodType> {
+	schema: T;
+	apply: (doc: Doc, edit: z.infer<T>) => void;
+	/** What the history calls it. */
+	label: string;
+}
+
+const define = <T extends z.ZodType>(label: string, schema: T, apply: (doc: Doc, edit: z.infer<T>) => void): Definition<T> => ({
+	label,
+	schema,
+	apply,
+});
+
+function find<T extends { id: string }>(list: T[], id: string, what: string): T {
+	const item = list.find((i) => i.id === id);
+	if (!item) throw new EditError("not-found", `There is no ${what} "${id}" in this shot.`);
+	return item;
+}
+
+function refuseTaken(list: { id: string }[], id: string, what: string): void {
+	if (list.some((i) => i.id === id)) throw new EditError("taken", `The ${what} "${id}" is in this shot already.`);
+}
+
+function unlocked(doc: Doc): S.Camera {
+	if (doc.camera.locked) throw new EditError("locked", "The camera is locked. Unlock it first.");
+	return doc.camera;
+}
+
+const ids = z.array(S.Id).min(1).max(5000);
+const each = <T extends z.ZodRawShape>(shape: T) => z.object({ pieces: z.array(z.object({ id: S.Id, ...shape })).min(1).max(5000) });
+const Lens = S.Camera.pick({ focalMm: true, fStop: true, focusM: true, ev100: true }).partial();
+const Pose = S.Camera.pick({ position: true, headingDeg: true, pitchDeg: true, rollDeg: true });
+
+const changePieces = (doc: Doc, changes: { id: string }[]) => {
+	for (const { id, ...change } of changes) Object.assign(find(doc.pieces, id, "piece"), change);
+};
+
+export const EDITS = {
+	"shot.setTitle": define("title", z.object({ title: S.ShotDocument.shape.title }), (d, e) => {
+		d.title = e.title;
+	}),
+	"shot.setIdea": define("idea", z.object({ idea: S.ShotDocument.shape.idea }), (d, e) => {
+		d.idea = e.idea;
+	}),
+	"reference.add": define("add a reference", z.object({ reference: S.Reference }), (d, e) => {
+		refuseTaken(d.references, e.reference.id, "reference");
+		d.references.push(e.reference);
+		d.shown = { reference: e.reference.id, mode: d.shown.mode === "off" ? "over" : d.shown.mode, opacity: d.shown.opacity };
+	}),
+	"reference.remove": define("remove a reference", z.object({ id: S.Id }), (d, e) => {
+		find(d.references, e.id, "reference");
+		d.references = d.references.filter((r) => r.id !== e.id);
+		if (d.shown.reference === e.id) d.shown = { ...d.shown, reference: d.references[0]?.id ?? null, mode: "off" };
+	}),
+	"reference.show": define("show the reference", S.ShotDocument.shape.shown.partial(), (d, e) => {
+		if (e.reference) find(d.references, e.reference, "reference");
+		Object.assign(d.shown, e);
+	}),
+	"match.addLine": define("draw a line", z.object({ line: S.MatchLine }), (d, e) => {
+		refuseTaken(d.match.lines, e.line.id, "line");
+		d.match.lines.push(e.line);
+	}),
+	"match.changeLine": define("move a line", z.object({ line: S.MatchLine }), (d, e) => {
+		Object.assign(find(d.match.lines, e.line.id, "line"), e.line);
+	}),
+	"match.removeLine": define("delete a line", z.object({ id: S.Id }), (d, e) => {
+		find(d.match.lines, e.id, "line");
+		d.match.lines = d.match.lines.filter((l) => l.id !== e.id);
+	}),
+	"match.giveFocal": define("give the focal length", z.object({ focalMm: S.Camera.shape.focalMm.nullable() }), (d, e) => {
+		d.match.focalGivenMm = e.focalMm;
+	}),
+	"match.setEyeHeight": define("eye height", z.object({ eyeHeightM: S.ShotDocument.shape.match.shape.eyeHeightM }), (d, e) => {
+		d.match.eyeHeightM = e.eyeHeightM;
+	}),
+	"camera.take": define(
+		"take and lock the match",
+		Pose.extend({ focalMm: S.Camera.shape.focalMm, ratio: S.Camera.shape.ratio }),
+		(d, e) => {
+			Object.assign(unlocked(d), e, { locked: true });
+		},
+	),
+	"camera.place": define("place the camera", Pose.partial(), (d, e) => {
+		Object.assign(unlocked(d), e);
+	}),
+	"camera.setLocked": define("lock or unlock", z.object({ locked: z.boolean() }), (d, e) => {
+		d.camera.locked = e.locked;
+	}),
+	"camera.setLens": define("lens", Lens, (d, e) => {
+		if (e.focalMm !== undefined && e.focalMm !== d.camera.focalMm) unlocked(d);
+		Object.assign(d.camera, e);
+	}),
+	"camera.setFilm": define("film back", S.Camera.pick({ film: true, ratio: true }).partial(), (d, e) => {
+		Object.assign(unlocked(d), e);
+	}),
+	"piece.add": define("add", z.object({ pieces: z.array(S.Piece).min(1).max(5000) }), (d, e) => {
+		const taken = new Set(d.pieces.map((p) => p.id));
+		for (const piece of e.pieces) {
+			if (taken.has(piece.id)) throw new EditError("taken", `The piece "${piece.id}" is in this shot already.`);
+			taken.add(piece.id);
+			d.pieces.push(piece);
+		}
+		if (d.pieces.length > 5000) throw new EditError("full", "A shot holds at most 5,000 pieces. Repeats count as one.");
+	}),
+	"piece.remove": define("delete", z.object({ ids }), (d, e) => {
+		for (const id of e.ids) find(d.pieces, id, "piece");
+		const gone = new Set(e.ids);
+		d.pieces = d.pieces.filter((p) => !gone.has(p.id));
+	}),
+	"piece.move": define("move", each({ position: S.Piece.shape.position }), (d, e) => changePieces(d, e.pieces)),
+	"piece.turn": define(
+		"turn",
+		each({ headingDeg: S.Piece.shape.headingDeg, leanDeg: S.Piece.shape.leanDeg.optional() }),
+		(d, e) => changePieces(d, e.pieces),
+	),
+	"piece.size": define("size", each({ size: S.Piece.shape.size }), (d, e) => changePieces(d, e.pieces)),
+	"piece.stand": define("stand", z.object({ ids, stands: S.Piece.shape.stands }), (d, e) => {
+		for (const id of e.ids) find(d.pieces, id, "piece").stands = e.stands;
+	}),
+	"piece.rename": define("name", z.object({ id: S.Id, name: S.Piece.shape.name }), (d, e) => {
+		find(d.pieces, e.id, "piece").name = e.name;
+	}),
+	"piece.setSurface": define("surface", z.object({ ids, surface: S.Surface.partial() }), (d, e) => {
+		for (const id of e.ids) Object.assign(find(d.pieces, id, "piece").surface, e.surface);
+	}),
+	"piece.setHidden": define("show or leave out", z.object({ ids, hidden: z.boolean() }), (d, e) => {
+		for (const id of e.ids) find(d.pieces, id, "piece").hidden = e.hidden;
+	}),
+	"piece.setRepeat": define("step and repeat", z.object({ id: S.Id, repeat: S.Repeat.nullable() }), (d, e) => {
+		find(d.pieces, e.id, "piece").repeat = e.repeat;
+	}),
+	"ground.set": define("ground", S.Ground.partial(), (d, e) => {
+		Object.assign(d.ground, e);
+	}),
+	"water.set": define("water", S.Water.partial(), (d, e) => {
+		Object.assign(d.water, e);
+	}),
+	"cover.add": define("add a cover", z.object({ cover: S.Cover }), (d, e) => {
+		refuseTaken(d.covers, e.cover.id, "cover");
+		d.covers.push(e.cover);
+	}),
+	"cover.remove": define("delete a cover", z.object({ id: S.Id }), (d, e) => {
+		find(d.covers, e.id, "cover");
+		d.covers = d.covers.filter((c) => c.id !== e.id);
+	}),
+	"cover.setDensity": define("density", z.object({ id: S.Id, densityPerM2: S.Cover.shape.densityPerM2 }), (d, e) => {
+		find(d.covers, e.id, "cover").densityPerM2 = e.densityPerM2;
+	}),
+	"cover.set": define("cover", z.object({ id: S.Id, change: S.Cover.omit({ id: true, rules: true, densityPerM2: true }).partial() }), (d, e) => {
+		Object.assign(find(d.covers, e.id, "cover"), e.change);
+	}),
+	"cover.setRule": define("where rule", z.object({ id: S.Id, index: z.int().min(0).max(11), rule: S.Rule }), (d, e) => {
+		const rules = find(d.covers, e.id, "cover").rules;
+		if (e.index > rules.length) throw new EditError("not-found", `This cover has ${rules.length} where rules.`);
+		rules[e.index] = e.rule;
+	}),
+	"cover.removeRule": define("remove a where rule", z.object({ id: S.Id, index: z.int().min(0).max(11) }), (d, e) => {
+		const rules = find(d.covers, e.id, "cover").rules;
+		if (e.index >= rules.length) throw new EditError("not-found", `This cover has ${rules.length} where rules.`);
+		rules.splice(e.index, 1);
+	}),
+	"air.setSun": define("sun", S.Sun.partial(), (d, e) => {
+		Object.assign(d.air.sun, e);
+	}),
+	"air.setHaze": define("haze", z.object({ haze: S.Air.shape.haze }), (d, e) => {
+		d.air.haze = e.haze;
+	}),
+	"air.setCloud": define("cloud", S.Air.shape.cloud.partial(), (d, e) => {
+		Object.assign(d.air.cloud, e);
+	}),
+	"air.setFog": define("fog", S.Air.shape.fog.partial(), (d, e) => {
+		Object.assign(d.air.fog, e);
+	}),
+	"finish.set": define("finish", S.Finish.partial(), (d, e) => {
+		Object.assign(d.finish, e);
+	}),
+	"print.set": define("print settings", S.PrintSettings.partial(), (d, e) => {
+		Object.assign(d.print, e);
+	}),
+};
+
+export type EditName = keyof typeof EDITS;
+export type Edit = { [K in EditName]: { name: K } & z.infer<(typeof EDITS)[K]["schema"]> }[EditName];
+
+export interface Applied {
+	document: S.ShotDocument;
+	forward: Patch[];
+	inverse: Patch[];
+}
+
+/**
+ * Checks a value from outside and returns it as an edit. Throws {@link EditError} with a sentence that names the field.
+ */
+export function parseEdit(value: unknown): Edit {
+	const name = (value as { name?: unknown } | null)?.name;
+	if (typeof name !== "string" || !Object.hasOwn(EDITS, name)) throw new EditError("unknown-edit", `There is no edit named ${JSON.stringify(name ?? null)}.`);
+	const { name: _, ...rest } = value as Record<string, unknown>;
+	const result = EDITS[name as EditName].schema.safeParse(rest);
+	if (!result.success) {
+		const issue = result.error.issues[0];
+		throw new EditError("bad-edit", `${name}: ${issue.path.length ? `${issue.path.join(".")}: ` : ""}${issue.message}`);
+	}
+	return { name, ...(result.data as object) } as Edit;
+}
+
+/** Applies one edit to a document. Pure; the patches lead forward and back. */
+export function applyEdit(document: S.ShotDocument, edit: Edit): Applied {
+	const definition = EDITS[edit.name] as Definition<z.ZodType>;
+	const [next, forward, inverse] = produceWithPatches(document, (draft: Doc) => {
+		definition.apply(draft, edit);
+	});
+	return { document: next as S.ShotDocument, forward, inverse };
+}
+
+/** What the history calls an edit. */
+export const editLabel = (name: string): string => EDITS[name as EditName]?.label ?? name;
+
+export { applyPatches, type Patch } from "immer";

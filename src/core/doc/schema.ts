@@ -1,0 +1,192 @@
+/**
+ * The shot document: what a person intends, never what follows from it. This schema is the one place of limits and of
+ * defaults. Units: metres, degrees, millimetres for film and lens, EV at ISO 100 for exposure; +Y up, heading in
+ * degrees clockwise seen from above with 0 along −Z.
+ */
+import { z } from "zod";
+
+export const DOCUMENT_VERSION = 1;
+
+const number = (min: number, max: number) => z.number().min(min).max(max);
+const metres = number(-1e5, 1e5);
+const degrees = number(-360, 360);
+export const Id = z.string().regex(/^[A-Za-z0-9_-]{1,40}$/);
+export const BlobHash = z.string().regex(/^[0-9a-f]{64}$/);
+const Name = z.string().trim().min(1).max(80);
+export const Colour = z.tuple([number(0, 1), number(0, 1), number(0, 1)]);
+const Position = z.tuple([metres, metres, metres]);
+
+export const Reference = z.object({
+	id: Id,
+	name: Name,
+	blob: BlobHash,
+	widthPx: z.int().min(1).max(100_000),
+	heightPx: z.int().min(1).max(100_000),
+});
+
+export const ReferenceMode = z.enum(["off", "over", "beside"]);
+
+export const MatchAxis = z.enum(["along", "across", "upright"]);
+
+const pixel = number(-1e6, 1e6);
+/** A segment over the reference, in its pixels from the top-left corner. */
+export const MatchLine = z
+	.object({ id: Id, axis: MatchAxis, x1: pixel, y1: pixel, x2: pixel, y2: pixel })
+	.refine((l) => Math.hypot(l.x2 - l.x1, l.y2 - l.y1) >= 1, "A line needs a length of at least one pixel.");
+
+export const FilmBack = z.object({ widthMm: number(4, 100), heightMm: number(3, 100) });
+
+export const Camera = z.object({
+	locked: z.boolean(),
+	position: Position,
+	headingDeg: degrees,
+	pitchDeg: number(-89, 89),
+	rollDeg: number(-180, 180),
+	film: FilmBack,
+	/** Width over height of the frame; a ratio other than the film's crops it and never changes the lens. */
+	ratio: number(0.2, 5),
+	focalMm: number(4, 1200),
+	fStop: number(0.7, 64),
+	/** Distance of focus; null focuses at the hyperfocal distance. */
+	focusM: number(0.05, 1e5).nullable(),
+	ev100: number(-10, 22),
+});
+
+export const PieceKind = z.enum(["box", "cylinder", "cone", "sphere", "wedge"]);
+
+export const Surface = z.object({ colour: Colour, roughness: number(0.02, 1), metal: number(0, 1) });
+
+export const Repeat = z.object({
+	count: z.int().min(1).max(2000),
+	/** Step from one copy to the next in the piece's own directions: right, away (metres). */
+	step: z.tuple([metres, metres]),
+});
+
+export const Piece = z.object({
+	id: Id,
+	name: Name,
+	kind: PieceKind,
+	/** Foot of the piece: right, up, towards. `up` counts from the ground below it, or from level zero. */
+	position: Position,
+	stands: z.enum(["ground", "level"]),
+	headingDeg: degrees,
+	/** Lean about the piece's own width, degrees away from upright, positive towards its away side. */
+	leanDeg: number(-180, 180),
+	/** Width, height, depth in metres. */
+	size: z.tuple([number(0.001, 1e5), number(0.001, 1e5), number(0.001, 1e5)]),
+	surface: Surface,
+	hidden: z.boolean(),
+	repeat: Repeat.nullable(),
+});
+
+export const GroundPreset = z.enum(["salt flat", "plain", "ridges"]);
+
+export const Ground = z.object({
+	preset: GroundPreset,
+	seed: z.int().min(0).max(99999),
+	heightM: number(0, 4000),
+});
+
+export const Water = z.object({
+	on: z.boolean(),
+	levelM: number(-1000, 4000),
+	/** Height of the ripples from trough to crest, millimetres. */
+	rippleMm: number(0, 500),
+	/** Distance in water after which 2 % of the bed's contrast is left, metres. */
+	clarityM: number(0.05, 200),
+});
+
+export const Rule = z.discriminatedUnion("kind", [
+	z.object({ kind: z.literal("in view"), out: z.boolean(), marginPercent: number(0, 100) }),
+	z.object({ kind: z.literal("near the lens"), out: z.boolean(), distanceM: number(0.5, 3000), featherM: number(0, 3000) }),
+	z.object({ kind: z.literal("away from pieces"), out: z.boolean(), widthM: number(0, 200), featherM: number(0, 200) }),
+	z.object({ kind: z.literal("slope"), out: z.boolean(), maxDeg: number(0, 90), featherDeg: number(0, 90) }),
+	z.object({ kind: z.literal("above water"), out: z.boolean(), marginM: number(-10, 1000), featherM: number(0, 1000) }),
+	z.object({ kind: z.literal("patches"), out: z.boolean(), sizeM: number(0.2, 1000), share: number(0.02, 1), featherM: number(0, 1) }),
+]);
+
+export const Species = z.enum(["tussock", "shrub"]);
+
+export const Cover = z.object({
+	id: Id,
+	name: Name,
+	species: Species,
+	densityPerM2: number(0, 60),
+	sizeM: z.tuple([number(0.02, 30), number(0.02, 30)]),
+	seed: z.int().min(0).max(99999),
+	colour: Colour,
+	hidden: z.boolean(),
+	rules: z.array(Rule).max(12),
+});
+
+export const Sun = z.object({ headingDeg: degrees, elevationDeg: number(-18, 90) });
+
+export const Air = z.object({
+	sun: Sun,
+	/** Haze of the atmosphere as a multiple of a clear day's aerosol. */
+	haze: number(0, 20),
+	cloud: z.object({ cover: number(0, 1), seed: z.int().min(0).max(99999) }),
+	fog: z.object({
+		on: z.boolean(),
+		visibilityM: number(5, 500_000),
+		/** Height above level zero below which the fog lies (5 % of its density is left there); null fills the air evenly. */
+		belowM: number(0.5, 20_000).nullable(),
+		/** Mean cosine of scattering: towards 0.95 glows about the sun. */
+		forward: number(-0.9, 0.95),
+		colour: Colour,
+		skyClear: z.boolean(),
+	}),
+});
+
+export const ToneCurve = z.enum(["print", "straight"]);
+
+export const Finish = z.object({
+	exposureEv: number(-8, 8),
+	curve: ToneCurve,
+	contrast: number(0.5, 2),
+	vignette: number(0, 1),
+});
+
+export const PrintSettings = z.object({
+	widthPx: z.int().min(16).max(16_384),
+	samples: z.int().min(16).max(65_536).multipleOf(16),
+	seed: z.int().min(0).max(99999),
+});
+
+export const ShotDocument = z.object({
+	version: z.literal(DOCUMENT_VERSION),
+	title: z.string().trim().min(1).max(120),
+	idea: z.string().max(400),
+	references: z.array(Reference).max(60),
+	shown: z.object({ reference: Id.nullable(), mode: ReferenceMode, opacity: number(0, 1) }),
+	match: z.object({
+		lines: z.array(MatchLine).max(200),
+		focalGivenMm: number(4, 1200).nullable(),
+		eyeHeightM: number(0.01, 10_000),
+	}),
+	camera: Camera,
+	pieces: z.array(Piece).max(5000),
+	ground: Ground,
+	water: Water,
+	covers: z.array(Cover).max(40),
+	air: Air,
+	finish: Finish,
+	print: PrintSettings,
+});
+
+export type ShotDocument = z.infer<typeof ShotDocument>;
+export type Camera = z.infer<typeof Camera>;
+export type Piece = z.infer<typeof Piece>;
+export type PieceKind = z.infer<typeof PieceKind>;
+export type Surface = z.infer<typeof Surface>;
+export type Ground = z.infer<typeof Ground>;
+export type Water = z.infer<typeof Water>;
+export type Cover = z.infer<typeof Cover>;
+export type Rule = z.infer<typeof Rule>;
+export type Species = z.infer<typeof Species>;
+export type Air = z.infer<typeof Air>;
+export type Finish = z.infer<typeof Finish>;
+export type MatchAxis = z.infer<typeof MatchAxis>;
+export type MatchLine = z.infer<typeof MatchLine>;
+export type Reference = z.infer<typeof Reference>;
+export type PrintSettings = z.infer<typeof PrintSettings>;
