@@ -6,7 +6,7 @@ const near = (a: number, b: number) => expect(Math.abs(a - b)).toBeLessThanOrEqu
 
 describe("elementary functions agree with the host's to a few ulp", () => {
 	const run = (low: number, high: number, f: (x: number) => void) =>
-		fc.assert(fc.property(fc.double({ min: low, max: high, noNaN: true }), f), { numRuns: 500 });
+		fc.assert(fc.property(fc.double({ min: low, max: high, noNaN: true }), (x) => void f(x)), { numRuns: 500 });
 
 	it("exp", () => run(-700, 700, (x) => expect(Math.abs(own.exp(x) / Math.exp(x) - 1)).toBeLessThan(1e-14)));
 	it("log", () => run(1e-300, 1e300, (x) => near(own.log(x), Math.log(x))));

@@ -1,0 +1,104 @@
+/** The frame of a camera: its field, its axes, and where world points land in it. */
+import type { Camera } from "../doc/schema.ts";
+import { cos, DEG, sin } from "../maths/functions.ts";
+import type { Vec3 } from "../maths/vec.ts";
+import { dot, sub } from "../maths/vec.ts";
+
+export interface FrameOfView {
+	/** Half extents of the frame at distance 1 along the axis (tangents of the half angles). */
+	tanX: number;
+	tanY: number;
+	right: Vec3;
+	up: Vec3;
+	/** Unit vector along the camera's axis, into the picture. */
+	forward: Vec3;
+	position: Vec3;
+}
+
+/** Width and height in millimetres of the part of the film back that a ratio uses. It crops and never changes the lens. */
+export function usedFilm(film: Camera["film"], ratio: number): { widthMm: number; heightMm: number } {
+	return ratio >= film.widthMm / film.heightMm
+		? { widthMm: film.widthMm, heightMm: film.widthMm / ratio }
+		: { widthMm: film.heightMm * ratio, heightMm: film.heightMm };
+}
+
+/**
+ * Axes of a camera in the world. Heading clockwise seen from above from −Z, pitch positive upwards, roll positive when
+ * the camera turns clockwise seen from behind it.
+ */
+export function cameraAxes(headingDeg: number, pitchDeg: number, rollDeg: number): { right: Vec3; up: Vec3; forward: Vec3 } {
+	const sh = sin(headingDeg * DEG);
+	const ch = cos(headingDeg * DEG);
+	const sp = sin(pitchDeg * DEG);
+	const cp = cos(pitchDeg * DEG);
+	const sr = sin(rollDeg * DEG);
+	const cr = cos(rollDeg * DEG);
+	const forward: Vec3 = [sh * cp, sp, -ch * cp];
+	const level: Vec3 = [ch, 0, sh];
+	const over: Vec3 = [-sh * sp, cp, ch * sp];
+	return {
+		right: [cr * level[0] - sr * over[0], -sr * over[1], cr * level[2] - sr * over[2]],
+		up: [cr * over[0] + sr * level[0], cr * over[1], cr * over[2] + sr * level[2]],
+		forward,
+	};
+}
+
+export function frameOfView(camera: Camera): FrameOfView {
+	const used = usedFilm(camera.film, camera.ratio);
+	return {
+		...cameraAxes(camera.headingDeg, camera.pitchDeg, camera.rollDeg),
+		tanX: used.widthMm / (2 * camera.focalMm),
+		tanY: used.heightMm / (2 * camera.focalMm),
+		position: camera.position,
+	};
+}
+
+/**
+ * Where a world point lands: x and y in [0, 1] of the frame from its top-left corner, depth along the axis in metres.
+ * Points behind the lens have a depth below 0 and no meaningful place.
+ */
+export function project(view: FrameOfView, point: Vec3): { x: number; y: number; depthM: number } {
+	const d = sub(point, view.position);
+	const depthM = dot(d, view.forward);
+	return {
+		x: 0.5 + dot(d, view.right) / (2 * view.tanX * depthM),
+		y: 0.5 - dot(d, view.up) / (2 * view.tanY * depthM),
+		depthM,
+	};
+}
+
+/** Direction (not normalised, of depth 1) through a place of the frame, x and y in [0, 1] from the top left. */
+export function rayThrough(view: FrameOfView, x: number, y: number): Vec3 {
+	const a = (2 * x - 1) * view.tanX;
+	const b = (1 - 2 * y) * view.tanY;
+	return [
+		view.forward[0] + a * view.right[0] + b * view.up[0],
+		view.forward[1] + a * view.right[1] + b * view.up[1],
+		view.forward[2] + a * view.right[2] + b * view.up[2],
+	];
+}
+
+/** Height of the horizon in percent from the bottom of the frame, at its middle column. */
+export function horizonPercent(view: FrameOfView): number {
+	const level: Vec3 = [view.forward[0], 0, view.forward[2]];
+	const depth = dot(level, view.forward);
+	if (depth <= 1e-9) return Number.NaN;
+	return 50 + (50 * dot(level, view.up)) / depth / view.tanY;
+}
+
+/** Hyperfocal distance in metres for a circle of confusion of `circleMm` on the film: f²/(N·c). */
+export function hyperfocalM(camera: Camera, circleMm: number): number {
+	return (camera.focalMm * camera.focalMm) / (camera.fStop * circleMm) / 1000;
+}
+
+/** Distance that the lens is focused at, metres: as set, or hyperfocal for a circle of 1/1500 of the film's width. */
+export function focusDistanceM(camera: Camera): number {
+	return camera.focusM ?? hyperfocalM(camera, camera.film.widthMm / 1500);
+}
+
+/** Diameter on the film, in millimetres, of the blur of a point at depth z: f²·|z − focus| / (N·z·focus). */
+export function blurMm(camera: Camera, zM: number): number {
+	const focus = focusDistanceM(camera) * 1000;
+	const z = zM * 1000;
+	return (camera.focalMm * camera.focalMm * Math.abs(z - focus)) / (camera.fStop * z * focus);
+}

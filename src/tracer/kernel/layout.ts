@@ -1,0 +1,105 @@
+/**
+ * Where things lie in the tracer's memory: byte offsets shared by the kernel (AssemblyScript) and its driver
+ * (TypeScript). Plain integer constants only, so that both compilers read this file.
+ */
+
+// Scene header, one for each scene in memory.
+export const H_TOP = 0; // u32 tagged reference of the top tree, 0 when empty
+export const H_FLAGS = 4;
+export const H_SEED = 8;
+export const H_WIDTH = 12; // u32 picture size in pixels
+export const H_HEIGHT = 16;
+export const H_LENS_RADIUS = 20; // f32 metres, 0 for a pinhole
+export const H_FOCUS = 24; // f32 metres
+export const H_PIXEL_ANGLE = 28; // f32 radians of one pixel
+export const H_RIGHT = 32; // f32×3 times tan of the half field
+export const H_UP = 44;
+export const H_FORWARD = 56;
+export const H_SUN_DIRECTION = 68; // f32×3
+export const H_SUN_LUX = 80; // f32×3
+export const H_SUN_COS = 92; // f32 cosine of the disc's radius
+export const H_CLOUD_SUN = 96; // f32×3
+export const H_CLOUD_AMBIENT = 108; // f32×3
+export const H_AIR = 120; // f32×3 extinction per metre
+export const H_SKY = 132; // u32 → f32 RGB table
+export const H_CLOUD = 136; // u32 → f32 tile
+export const H_GRID = 140; // u32 → f32 running sums
+export const H_MATERIALS = 144; // u32 → material records
+export const H_ALBEDO = 148; // u32 → f32 tables of directional albedo
+export const H_WAVES = 152; // u32 → wave records
+export const H_WAVE_COUNT = 156;
+export const H_FOG_SIGMA = 160; // f64
+export const H_FOG_BASE = 168; // f64 height of y0 relative to the lens
+export const H_FOG_SCALE = 176; // f64 scale height, 0 for even fog
+export const H_FOG_G = 184; // f32
+export const H_FOG_ALBEDO = 188; // f32×3
+export const H_WATER_LEVEL = 200; // f32 relative to the lens
+export const H_WATER_ABSORB = 204; // f32×3 per metre
+export const H_WATER_ALPHA = 216; // f32 least roughness
+export const H_WORLD = 220; // f32×2 world x and z of the lens
+export const H_SKY_CONSTANT = 228; // f32×3 luminance of a uniform sky (flag)
+export const H_SIZE = 256;
+
+export const FLAG_WATER = 1;
+export const FLAG_FOG = 2;
+export const FLAG_SKY_CLEAR = 4;
+export const FLAG_SUN = 8;
+export const FLAG_SKY_CONSTANT = 16;
+/** For tests of the sampling itself: leave out the choice of lights, or the hits of the chosen bounces. */
+export const FLAG_NO_LIGHT_SAMPLING = 32;
+export const FLAG_NO_SURFACE_LIGHT = 64;
+
+// Mesh record.
+export const M_ROOT = 0; // u32 tagged
+export const M_INDICES = 4; // u32 → u32×3 a triangle
+export const M_NORMALS = 8; // u32 → f32×3 a vertex
+export const M_COLOURS = 12; // u32 → u8×4 a vertex, or 0
+export const M_SIZE = 32;
+
+// Instance record.
+export const I_INVERSE = 0; // f32×12 world to mesh, rows
+export const I_MESH = 48; // u32 → mesh record
+export const I_MATERIAL = 52; // u32 index
+export const I_ID = 56; // u32 piece number
+export const I_TINT = 60; // u8×4, square roots of linear RGB; alpha 0 means none
+export const I_ORDER = 64; // u32 place in the scene's order, for equal hits
+export const I_SIZE = 96;
+
+// Material record.
+export const MAT_COLOUR = 0;
+export const MAT_ROUGHNESS = 12;
+export const MAT_METAL = 16;
+export const MAT_TRANSLUCENCY = 20;
+export const MAT_SIZE = 32;
+
+// Wave record.
+export const W_KX = 0;
+export const W_KZ = 4;
+export const W_PHASE = 8;
+export const W_SLOPE = 12; // amplitude times wave number
+export const W_LENGTH = 16; // wave length in metres
+export const W_SIZE = 32;
+
+// Tables.
+export const SKY_W = 64;
+export const SKY_H = 96;
+export const CLOUD_N = 512;
+export const GRID_W = 128;
+export const GRID_H = 48;
+export const ALBEDO_N = 32;
+
+// Channels of the sums, each a plane of f64 over the tile.
+export const CHANNELS = 10; // R G B, luminance², albedo RGB, normal XYZ
+export const FIRST_Z = 0; // planes of first values, 4 bytes each: depth, then id
+export const FIRST_ID = 1;
+
+// References in trees carry what they lead to in their lowest bits.
+export const TAG_NODE = 0;
+export const TAG_TRIANGLES = 1;
+export const TAG_INSTANCE = 2;
+export const TAG_MASK = 31;
+
+export const ID_SKY = 0;
+export const ID_GROUND = 1;
+export const ID_WATER = 2;
+export const ID_FIRST = 3;

@@ -1,0 +1,659 @@
+/**
+ * One path from the lens: traversal, fog, surfaces, water and the light from outside.
+ *
+ * Sun and sky are chosen at each vertex and also found by the scattered ray; the power heuristic (Veach 1997) weighs
+ * the two. `skyPdf` and `sunPdf` of the state say how the last direction was chosen: a density, ALL when nothing else
+ * could have found that light, NONE when another choice has counted it already:
+ * - Under water the sun is joined through a flat interface, so a path that leaves the water does not count its disc.
+ * - From rough surfaces and fog the sun's glint in the water is chosen by itself (a reflected visible normal of the
+ *   ripples' statistics), so the water that such a path meets does not join the sun again. This takes the caustics of
+ *   the mirrored sun out of the noise without a clamp.
+ * There is no cap on bounces; Russian roulette by throughput ends a path.
+ */
+import { blocked, hitInstance, hitLane, hitT, hitTriangle, hitU, hitV, nearest } from "./intersect";
+import { fogDepth, fogReach, fogX, fogY, fogZ, phase, scatterDirection } from "./fog";
+import * as L from "./layout";
+import { drawPair, randX, randY } from "./random";
+import { bx, by, bz, f, flag, frameAbout, luminance, PI, sq, tx, ty, tz, u } from "./scene";
+import {
+  airAlong, chooseSky, chooseSun, hazeIn, onSun, skyB, skyG, skyIn, skyPdf, skyR, sunPdf, sunRadiance, toPdf, toX, toY, toZ,
+} from "./sky";
+import {
+  choose, evaluate, isMostlyMirror, newX, newY, newZ, setSurface, surfaceAlpha, valueB, valueG, valuePdf, valueR, visibleNormal,
+} from "./surface";
+import { fresnel, ripplesAt, slopeX, slopeZ, waterAlpha, WATER_INDEX } from "./water";
+
+const ALL: f32 = -1;
+const NONE: f32 = -2;
+
+// What the path brings.
+export let outR: f32 = 0;
+export let outG: f32 = 0;
+export let outB: f32 = 0;
+export let firstDepth: f32 = 0;
+export let firstId: u32 = 0;
+export let albedoR: f32 = 0;
+export let albedoG: f32 = 0;
+export let albedoB: f32 = 0;
+export let normalX: f32 = 0;
+export let normalY: f32 = 0;
+export let normalZ: f32 = 0;
+
+// State of the path.
+let ox: f32 = 0;
+let oy: f32 = 0;
+let oz: f32 = 0;
+let dx: f32 = 0;
+let dy: f32 = 0;
+let dz: f32 = 0;
+let betaR: f32 = 1;
+let betaG: f32 = 1;
+let betaB: f32 = 1;
+let skyState: f32 = 0;
+let sunState: f32 = 0;
+let glintDone: bool = false;
+let inWater: bool = false;
+let width: f32 = 0;
+let spread: f32 = 0;
+let first: bool = true;
+let pair: u32 = 0;
+
+// Surface under the ray.
+let px: f32 = 0;
+let py: f32 = 0;
+let pz: f32 = 0;
+let gx: f32 = 0;
+let gy: f32 = 0;
+let gz: f32 = 0;
+let sx: f32 = 0;
+let sy: f32 = 0;
+let sz: f32 = 0;
+/** Tangents of its shading normal; the choice of lights uses the scene module's frame for itself. */
+let ux: f32 = 0;
+let uy: f32 = 0;
+let uz: f32 = 0;
+let vx: f32 = 0;
+let vy: f32 = 0;
+let vz: f32 = 0;
+let colR: f32 = 0;
+let colG: f32 = 0;
+let colB: f32 = 0;
+let wet: f32 = 0;
+
+// @ts-ignore: decorator
+@inline
+function byteSquare(b: u32): f32 {
+  return sq(<f32>b * <f32>0.00392156862745098);
+}
+
+// @ts-ignore: decorator
+@inline
+function offsetAt(): f32 {
+  return <f32>3e-6 * max<f32>(hitT, max<f32>(abs<f32>(px), max<f32>(abs<f32>(py), abs<f32>(pz)))) + <f32>2e-5;
+}
+
+// @ts-ignore: decorator
+@inline
+function power(a: f32, b: f32): f32 {
+  const a2 = a * a;
+  return a2 / (a2 + b * b);
+}
+
+/** Fills place, normals and colour of the present hit, normals turned towards the viewer. */
+function readHit(): void {
+  px = ox + dx * hitT;
+  py = oy + dy * hitT;
+  pz = oz + dz * hitT;
+  const lane = hitLane;
+  const ax = load<f32>(lane, 48);
+  const ay = load<f32>(lane, 64);
+  const az = load<f32>(lane, 80);
+  const cx = load<f32>(lane, 96);
+  const cy = load<f32>(lane, 112);
+  const cz = load<f32>(lane, 128);
+  toWorld(ay * cz - az * cy, az * cx - ax * cz, ax * cy - ay * cx);
+  gx = sx;
+  gy = sy;
+  gz = sz;
+  const mesh = <usize>load<u32>(hitInstance, L.I_MESH);
+  const tri = <usize>load<u32>(mesh, L.M_INDICES) + <usize>hitTriangle * 12;
+  const i0 = load<u32>(tri);
+  const i1 = load<u32>(tri, 4);
+  const i2 = load<u32>(tri, 8);
+  const normals = <usize>load<u32>(mesh, L.M_NORMALS);
+  const w = <f32>1 - hitU - hitV;
+  const n0 = normals + <usize>i0 * 12;
+  const n1 = normals + <usize>i1 * 12;
+  const n2 = normals + <usize>i2 * 12;
+  toWorld(
+    load<f32>(n0) * w + load<f32>(n1) * hitU + load<f32>(n2) * hitV,
+    load<f32>(n0, 4) * w + load<f32>(n1, 4) * hitU + load<f32>(n2, 4) * hitV,
+    load<f32>(n0, 8) * w + load<f32>(n1, 8) * hitU + load<f32>(n2, 8) * hitV,
+  );
+  if (gx * dx + gy * dy + gz * dz > 0) {
+    gx = -gx;
+    gy = -gy;
+    gz = -gz;
+  }
+  if (sx * gx + sy * gy + sz * gz < 0) {
+    sx = -sx;
+    sy = -sy;
+    sz = -sz;
+  }
+  if (sx * dx + sy * dy + sz * dz >= 0) {
+    sx = gx;
+    sy = gy;
+    sz = gz;
+  }
+  const material = <usize>u(L.H_MATERIALS) + <usize>load<u32>(hitInstance, L.I_MATERIAL) * L.MAT_SIZE;
+  colR = load<f32>(material);
+  colG = load<f32>(material, 4);
+  colB = load<f32>(material, 8);
+  wet = 0;
+  const colours = <usize>load<u32>(mesh, L.M_COLOURS);
+  if (colours != 0) {
+    const c0 = load<u32>(colours + i0 * 4);
+    const c1 = load<u32>(colours + i1 * 4);
+    const c2 = load<u32>(colours + i2 * 4);
+    colR *= byteSquare(c0 & 255) * w + byteSquare(c1 & 255) * hitU + byteSquare(c2 & 255) * hitV;
+    colG *= byteSquare((c0 >> 8) & 255) * w + byteSquare((c1 >> 8) & 255) * hitU + byteSquare((c2 >> 8) & 255) * hitV;
+    colB *= byteSquare((c0 >> 16) & 255) * w + byteSquare((c1 >> 16) & 255) * hitU + byteSquare((c2 >> 16) & 255) * hitV;
+    wet = (<f32>(c0 >> 24) * w + <f32>(c1 >> 24) * hitU + <f32>(c2 >> 24) * hitV) * <f32>0.00392156862745098;
+  }
+  const tint = load<u32>(hitInstance, L.I_TINT);
+  if (tint >> 24 != 0) {
+    colR *= byteSquare(tint & 255);
+    colG *= byteSquare((tint >> 8) & 255);
+    colB *= byteSquare((tint >> 16) & 255);
+  }
+}
+
+/** A mesh normal into the world, normalised, into sx, sy, sz. */
+function toWorld(x: f32, y: f32, z: f32): void {
+  const m = hitInstance;
+  const wx = load<f32>(m) * x + load<f32>(m, 16) * y + load<f32>(m, 32) * z;
+  const wy = load<f32>(m, 4) * x + load<f32>(m, 20) * y + load<f32>(m, 36) * z;
+  const wz = load<f32>(m, 8) * x + load<f32>(m, 24) * y + load<f32>(m, 40) * z;
+  const k = <f32>1 / Mathf.sqrt(max<f32>(<f32>1e-38, wx * wx + wy * wy + wz * wz));
+  sx = wx * k;
+  sy = wy * k;
+  sz = wz * k;
+}
+
+/** Share of light from outside that reaches a point above water: 0 when blocked, else the fog's transmittance. */
+function fromOutside(x: f32, y: f32, z: f32, ix: f32, iy: f32, iz: f32): f32 {
+  if (blocked(u(L.H_TOP), x, y, z, ix, iy, iz, Infinity)) return 0;
+  if (flag(L.FLAG_FOG) && !flag(L.FLAG_SKY_CLEAR)) return <f32>Math.exp(-fogDepth(y, iy, Infinity));
+  return 1;
+}
+
+// @ts-ignore: decorator
+@inline
+function addSun(k: f32, vr: f32, vg: f32, vb: f32): void {
+  outR += betaR * vr * k * sunRadiance(0);
+  outG += betaG * vg * k * sunRadiance(4);
+  outB += betaB * vb * k * sunRadiance(8);
+}
+
+// @ts-ignore: decorator
+@inline
+function addSky(k: f32, vr: f32, vg: f32, vb: f32): void {
+  outR += betaR * vr * k * skyR;
+  outG += betaG * vg * k * skyG;
+  outB += betaB * vb * k * skyB;
+}
+
+/** Light of the sun mirrored by the water, at a point whose value towards a direction is asked by `atSurface`. */
+function joinGlint(x: f32, y: f32, z: f32, atSurface: bool, extra: f32): void {
+  const level = f(L.H_WATER_LEVEL);
+  drawPair(pair + 5);
+  const lx = f(L.H_SUN_DIRECTION);
+  const ly = f(L.H_SUN_DIRECTION + 4);
+  const lz = f(L.H_SUN_DIRECTION + 8);
+  if (ly <= <f32>0.002) return;
+  ripplesAt(0, 0, 1000);
+  const alpha = waterAlpha;
+  // local frame of the water: x, z level, y up → (x, z, y)
+  visibleNormal(lx, lz, ly, alpha, randX, randY);
+  const lh = lx * newX + lz * newY + ly * newZ;
+  const wx = <f32>2 * lh * newX - lx;
+  const wz = <f32>2 * lh * newY - lz;
+  const wy = <f32>2 * lh * newZ - ly;
+  if (wy <= <f32>1e-4) return;
+  let vr: f32 = 0;
+  let vg: f32 = 0;
+  let vb: f32 = 0;
+  if (atSurface) {
+    if (-(wx * gx + wy * gy + wz * gz) <= 0) return;
+    evaluate(-(wx * ux + wy * uy + wz * uz), -(wx * vx + wy * vy + wz * vz), -(wx * sx + wy * sy + wz * sz));
+    vr = valueR;
+    vg = valueG;
+    vb = valueB;
+  } else {
+    vr = vg = vb = phase(-(wx * dx + wy * dy + wz * dz));
+  }
+  if (vr + vg + vb <= 0) return;
+  const t = (y - level) / wy;
+  let off: f32 = 0;
+  if (atSurface) off = offsetAt();
+  const qx = x + gx * off;
+  const qy = y + gy * off;
+  const qz = z + gz * off;
+  if (blocked(u(L.H_TOP), qx, qy, qz, -wx, -wy, -wz, t)) return;
+  const through = fromOutside(x - wx * t, level + <f32>1e-3, z - wz * t, lx, ly, lz);
+  if (through <= 0) return;
+  const a2 = alpha * alpha;
+  const ll = <f32>0.5 * (Mathf.sqrt(<f32>1 + (a2 * (<f32>1 - ly * ly)) / (ly * ly)) - <f32>1);
+  const lw = <f32>0.5 * (Mathf.sqrt(<f32>1 + (a2 * (<f32>1 - wy * wy)) / (wy * wy)) - <f32>1);
+  let k = fresnel(max<f32>(0, lh), <f32>1 / WATER_INDEX) * ((<f32>1 + ll) / (<f32>1 + ll + lw)) * (ly / wy) * through * extra;
+  if (flag(L.FLAG_FOG)) k *= <f32>Math.exp(-fogDepth(y, -wy, t));
+  outR += betaR * vr * k * f(L.H_SUN_LUX);
+  outG += betaG * vg * k * f(L.H_SUN_LUX + 4);
+  outB += betaB * vb * k * f(L.H_SUN_LUX + 8);
+}
+
+/** Sun through the flat surface onto a point under water. */
+function joinSunUnderWater(off: f32): void {
+  const ly = f(L.H_SUN_DIRECTION + 4);
+  if (ly <= <f32>0.002) return;
+  const lx = f(L.H_SUN_DIRECTION);
+  const lz = f(L.H_SUN_DIRECTION + 8);
+  const r = <f32>1 / WATER_INDEX;
+  const wy = Mathf.sqrt(<f32>1 - r * r * (<f32>1 - ly * ly));
+  const wx = lx * r;
+  const wz = lz * r;
+  if (wx * gx + wy * gy + wz * gz <= 0) return;
+  evaluate(wx * ux + wy * uy + wz * uz, wx * vx + wy * vy + wz * vz, wx * sx + wy * sy + wz * sz);
+  if (valueR + valueG + valueB <= 0) return;
+  const level = f(L.H_WATER_LEVEL);
+  const qy = py + gy * off;
+  const t = max<f32>(0, (level - qy) / wy);
+  const qx = px + gx * off;
+  const qz = pz + gz * off;
+  if (blocked(u(L.H_TOP), qx, qy, qz, wx, wy, wz, t)) return;
+  const through = fromOutside(qx + wx * t, level + <f32>1e-4, qz + wz * t, lx, ly, lz);
+  if (through <= 0) return;
+  const k = (<f32>1 - fresnel(ly, r)) * (ly / wy) * through;
+  outR += betaR * valueR * k * f(L.H_SUN_LUX) * Mathf.exp(-f(L.H_WATER_ABSORB) * t);
+  outG += betaG * valueG * k * f(L.H_SUN_LUX + 4) * Mathf.exp(-f(L.H_WATER_ABSORB + 4) * t);
+  outB += betaB * valueB * k * f(L.H_SUN_LUX + 8) * Mathf.exp(-f(L.H_WATER_ABSORB + 8) * t);
+}
+
+/** A surface: lights chosen, then a new direction. False ends the path. */
+function meetSurface(): bool {
+  readHit();
+  const material = <usize>u(L.H_MATERIALS) + <usize>load<u32>(hitInstance, L.I_MATERIAL) * L.MAT_SIZE;
+  if (first) {
+    first = false;
+    firstDepth = hitT * (dx * f(L.H_FORWARD) + dy * f(L.H_FORWARD + 4) + dz * f(L.H_FORWARD + 8));
+    firstId = load<u32>(hitInstance, L.I_ID);
+    albedoR = colR;
+    albedoG = colG;
+    albedoB = colB;
+    normalX = sx;
+    normalY = sy;
+    normalZ = sz;
+  }
+  takeFrame();
+  let roughness = load<f32>(material, L.MAT_ROUGHNESS);
+  roughness += (<f32>0.22 - roughness) * wet * (roughness > <f32>0.22 ? <f32>1 : <f32>0);
+  setSurface(
+    colR, colG, colB, roughness, load<f32>(material, L.MAT_METAL), load<f32>(material, L.MAT_TRANSLUCENCY),
+    -(dx * ux + dy * uy + dz * uz), -(dx * vx + dy * vy + dz * vz), -(dx * sx + dy * sy + dz * sz),
+  );
+  const off = offsetAt();
+  const choosing = !flag(L.FLAG_NO_LIGHT_SAMPLING);
+  if (inWater) {
+    joinSunUnderWater(off);
+  } else if (choosing) {
+    if (flag(L.FLAG_SUN)) {
+      drawPair(pair + 1);
+      chooseSun(randX, randY);
+      const cx = toX, cy = toY, cz = toZ;
+      joinChosen(cx, cy, cz, toPdf, true, off);
+      glintDone = false;
+      if (flag(L.FLAG_WATER) && !isMostlyMirror()) {
+        glintDone = true;
+        joinGlint(px, py, pz, true, 1);
+      }
+    }
+    drawPair(pair + 2);
+    chooseSky(randX, randY);
+    const cx = toX, cy = toY, cz = toZ;
+    joinChosen(cx, cy, cz, toPdf, false, off);
+  }
+  drawPair(pair + 3);
+  const pick = randX;
+  drawPair(pair + 4);
+  if (!choose(pick, randX, randY)) return false;
+  const ix = newX, iy = newY, iz = newZ;
+  evaluate(ix, iy, iz);
+  if (valuePdf <= 0) return false;
+  const wx = ux * ix + vx * iy + sx * iz;
+  const wy = uy * ix + vy * iy + sy * iz;
+  const wz = uz * ix + vz * iy + sz * iz;
+  const side = wx * gx + wy * gy + wz * gz;
+  if (side * iz <= 0) return false;
+  const k = <f32>1 / valuePdf;
+  betaR *= valueR * k;
+  betaG *= valueG * k;
+  betaB *= valueB * k;
+  const o: f32 = side > 0 ? off : -off;
+  ox = px + gx * o;
+  oy = py + gy * o;
+  oz = pz + gz * o;
+  dx = wx;
+  dy = wy;
+  dz = wz;
+  skyState = choosing ? valuePdf : ALL;
+  sunState = choosing ? valuePdf : ALL;
+  if (inWater) {
+    skyState = ALL;
+    sunState = NONE;
+  }
+  if (flag(L.FLAG_NO_SURFACE_LIGHT)) {
+    skyState = NONE;
+    sunState = NONE;
+  }
+  spread = max<f32>(spread, isMostlyMirror() ? surfaceAlpha() : 1);
+  return true;
+}
+
+function takeFrame(): void {
+  frameAbout(sx, sy, sz);
+  ux = tx;
+  uy = ty;
+  uz = tz;
+  vx = bx;
+  vy = by;
+  vz = bz;
+}
+
+function joinChosen(cx: f32, cy: f32, cz: f32, pdf: f32, sun: bool, off: f32): void {
+  const side = cx * gx + cy * gy + cz * gz;
+  const iz = cx * sx + cy * sy + cz * sz;
+  if (side * iz <= 0) return;
+  evaluate(cx * ux + cy * uy + cz * uz, cx * vx + cy * vy + cz * vz, iz);
+  if (valueR + valueG + valueB <= 0) return;
+  const vr = valueR, vg = valueG, vb = valueB, vp = valuePdf;
+  const o: f32 = side > 0 ? off : -off;
+  const through = fromOutside(px + gx * o, py + gy * o, pz + gz * o, cx, cy, cz);
+  if (through <= 0) return;
+  const weight = flag(L.FLAG_NO_SURFACE_LIGHT) ? <f32>1 : power(pdf, vp);
+  const k = (through * weight) / pdf;
+  if (sun) {
+    addSun(k, vr, vg, vb);
+  } else {
+    skyIn(cx, cy, cz);
+    addSky(k, vr, vg, vb);
+  }
+}
+
+/** A point in the fog at distance t. */
+function meetFog(t: f32): void {
+  ox += dx * t;
+  oy += dy * t;
+  oz += dz * t;
+  betaR *= f(L.H_FOG_ALBEDO);
+  betaG *= f(L.H_FOG_ALBEDO + 4);
+  betaB *= f(L.H_FOG_ALBEDO + 8);
+  const choosing = !flag(L.FLAG_NO_LIGHT_SAMPLING);
+  glintDone = false;
+  if (choosing) {
+    if (flag(L.FLAG_SUN)) {
+      drawPair(pair + 1);
+      chooseSun(randX, randY);
+      const cx = toX, cy = toY, cz = toZ;
+      const p = phase(cx * dx + cy * dy + cz * dz);
+      const through = fromOutside(ox, oy, oz, cx, cy, cz);
+      if (through > 0) addSun((through * power(sunPdf(), p)) / sunPdf(), p, p, p);
+      if (flag(L.FLAG_WATER)) {
+        glintDone = true;
+        drawPair(pair + 6);
+        if (randY < <f32>0.25) joinGlint(ox, oy, oz, false, 4);
+      }
+    }
+    drawPair(pair + 2);
+    chooseSky(randX, randY);
+    const cx = toX, cy = toY, cz = toZ, pdf = toPdf;
+    const p = phase(cx * dx + cy * dy + cz * dz);
+    const through = fromOutside(ox, oy, oz, cx, cy, cz);
+    if (through > 0) {
+      skyIn(cx, cy, cz);
+      addSky((through * power(pdf, p)) / pdf, p, p, p);
+    }
+  }
+  drawPair(pair + 4);
+  scatterDirection(dx, dy, dz, randX, randY);
+  const p = phase(fogX * dx + fogY * dy + fogZ * dz);
+  dx = fogX;
+  dy = fogY;
+  dz = fogZ;
+  skyState = choosing ? p : ALL;
+  sunState = choosing ? p : ALL;
+  spread = 1;
+}
+
+/** The water's surface at distance t. False ends the path. */
+function meetWater(t: f32): bool {
+  px = ox + dx * t;
+  pz = oz + dz * t;
+  const level = f(L.H_WATER_LEVEL);
+  ripplesAt(px, pz, width / max<f32>(<f32>0.02, abs<f32>(dy)));
+  const alpha = waterAlpha;
+  const up: f32 = inWater ? -1 : 1;
+  const k = <f32>1 / Mathf.sqrt(<f32>1 + slopeX * slopeX + slopeZ * slopeZ);
+  sx = -slopeX * k * up;
+  sy = k * up;
+  sz = -slopeZ * k * up;
+  if (sx * dx + sy * dy + sz * dz > <f32>-1e-3) {
+    sx = 0;
+    sy = up;
+    sz = 0;
+  }
+  if (first) {
+    first = false;
+    firstDepth = t * (dx * f(L.H_FORWARD) + dy * f(L.H_FORWARD + 4) + dz * f(L.H_FORWARD + 8));
+    firstId = L.ID_WATER;
+    albedoR = albedoG = albedoB = 0;
+    normalX = sx;
+    normalY = sy;
+    normalZ = sz;
+  }
+  takeFrame();
+  const lx = -(dx * ux + dy * uy + dz * uz);
+  const ly = -(dx * vx + dy * vy + dz * vz);
+  const lz = max<f32>(<f32>1e-4, -(dx * sx + dy * sy + dz * sz));
+  const a2 = alpha * alpha;
+  const lambdaO = <f32>0.5 * (Mathf.sqrt(<f32>1 + (a2 * (<f32>1 - lz * lz)) / (lz * lz)) - <f32>1);
+  if (!inWater && !glintDone && flag(L.FLAG_SUN) && !flag(L.FLAG_NO_LIGHT_SAMPLING)) {
+    drawPair(pair + 1);
+    chooseSun(randX, randY);
+    const cx = toX, cy = toY, cz = toZ;
+    const iz = cx * sx + cy * sy + cz * sz;
+    if (iz > <f32>1e-5 && cy > 0) {
+      let hx = lx + cx * ux + cy * uy + cz * uz;
+      let hy = ly + cx * vx + cy * vy + cz * vz;
+      let hz = lz + iz;
+      const hl = <f32>1 / Mathf.sqrt(hx * hx + hy * hy + hz * hz);
+      hx *= hl;
+      hy *= hl;
+      hz *= hl;
+      const d = a2 / (PI * sq(sq(hz) * (a2 - <f32>1) + <f32>1));
+      const vh = lx * hx + ly * hy + lz * hz;
+      const lambdaI = <f32>0.5 * (Mathf.sqrt(<f32>1 + (a2 * (<f32>1 - iz * iz)) / (iz * iz)) - <f32>1);
+      const F = fresnel(vh, <f32>1 / WATER_INDEX);
+      const value = (F * d) / ((<f32>1 + lambdaO + lambdaI) * <f32>4 * lz);
+      const pdf = (F * d) / ((<f32>1 + lambdaO) * <f32>4 * lz);
+      if (value > <f32>1e-9) {
+        const through = fromOutside(px, level + <f32>1e-4 + abs<f32>(px + pz) * <f32>1e-7, pz, cx, cy, cz);
+        if (through > 0) addSun((through * power(sunPdf(), pdf)) / sunPdf(), value, value, value);
+      }
+    }
+  }
+  drawPair(pair + 4);
+  visibleNormal(lx, ly, lz, alpha, randX, randY);
+  const mx = newX, my = newY, mz = newZ;
+  const vh = max<f32>(<f32>1e-5, lx * mx + ly * my + lz * mz);
+  const ratio: f32 = inWater ? WATER_INDEX : <f32>1 / WATER_INDEX;
+  const F = fresnel(vh, ratio);
+  drawPair(pair + 3);
+  let rx: f32;
+  let ry: f32;
+  let rz: f32;
+  const reflects = randX < F;
+  if (reflects) {
+    rx = <f32>2 * vh * mx - lx;
+    ry = <f32>2 * vh * my - ly;
+    rz = <f32>2 * vh * mz - lz;
+    if (rz <= 0) return false;
+  } else {
+    const c = Mathf.sqrt(max<f32>(0, <f32>1 - ratio * ratio * (<f32>1 - vh * vh)));
+    const q = ratio * vh - c;
+    rx = q * mx - ratio * lx;
+    ry = q * my - ratio * ly;
+    rz = q * mz - ratio * lz;
+    if (rz >= 0) return false;
+  }
+  const z2 = rz * rz;
+  const lambdaR = <f32>0.5 * (Mathf.sqrt(<f32>1 + (a2 * (<f32>1 - z2)) / max<f32>(<f32>1e-9, z2)) - <f32>1);
+  const g = (<f32>1 + lambdaO) / (<f32>1 + lambdaO + lambdaR);
+  betaR *= g;
+  betaG *= g;
+  betaB *= g;
+  dx = ux * rx + vx * ry + sx * rz;
+  dy = uy * rx + vy * ry + sy * rz;
+  dz = uz * rx + vz * ry + sz * rz;
+  // The new direction must leave the plane on its side.
+  const above = reflects ? !inWater : inWater;
+  if (above ? dy <= 0 : dy >= 0) return false;
+  ox = px;
+  oz = pz;
+  oy = level + (above ? <f32>1e-4 : <f32>-1e-4);
+  skyState = ALL;
+  if (inWater || glintDone || !reflects) {
+    sunState = NONE;
+  } else {
+    const nl = <f32>1 / Mathf.sqrt(max<f32>(<f32>1e-20, sq(lx + rx) + sq(ly + ry) + sq(lz + rz)));
+    const hz = (lz + rz) * nl;
+    const d = a2 / (PI * sq(sq(hz) * (a2 - <f32>1) + <f32>1));
+    sunState = (F * d) / ((<f32>1 + lambdaO) * <f32>4 * lz);
+  }
+  if (flag(L.FLAG_NO_LIGHT_SAMPLING)) sunState = ALL;
+  inWater = !above;
+  spread = max<f32>(spread, alpha * <f32>0.5);
+  return true;
+}
+
+/** Traces one path through a point of the film, in pixels from the top-left corner. Random pairs 0 and 1 are taken. */
+export function tracePath(filmX: f32, filmY: f32, lensA: f32, lensB: f32): void {
+  const a = (<f32>2 * filmX) / <f32>u(L.H_WIDTH) - <f32>1;
+  const b = <f32>1 - (<f32>2 * filmY) / <f32>u(L.H_HEIGHT);
+  dx = f(L.H_FORWARD) + a * f(L.H_RIGHT) + b * f(L.H_UP);
+  dy = f(L.H_FORWARD + 4) + a * f(L.H_RIGHT + 4) + b * f(L.H_UP + 4);
+  dz = f(L.H_FORWARD + 8) + a * f(L.H_RIGHT + 8) + b * f(L.H_UP + 8);
+  ox = oy = oz = 0;
+  const radius = f(L.H_LENS_RADIUS);
+  if (radius > 0) {
+    const focus = f(L.H_FOCUS);
+    const r = radius * Mathf.sqrt(lensA);
+    const t = <f32>2 * PI * lensB;
+    const lr = r * Mathf.cos(t) / Mathf.sqrt(sq(f(L.H_RIGHT)) + sq(f(L.H_RIGHT + 4)) + sq(f(L.H_RIGHT + 8)));
+    const lu = r * Mathf.sin(t) / Mathf.sqrt(sq(f(L.H_UP)) + sq(f(L.H_UP + 4)) + sq(f(L.H_UP + 8)));
+    ox = lr * f(L.H_RIGHT) + lu * f(L.H_UP);
+    oy = lr * f(L.H_RIGHT + 4) + lu * f(L.H_UP + 4);
+    oz = lr * f(L.H_RIGHT + 8) + lu * f(L.H_UP + 8);
+    dx = dx * focus - ox;
+    dy = dy * focus - oy;
+    dz = dz * focus - oz;
+  }
+  const k = <f32>1 / Mathf.sqrt(dx * dx + dy * dy + dz * dz);
+  dx *= k;
+  dy *= k;
+  dz *= k;
+  outR = outG = outB = 0;
+  betaR = betaG = betaB = 1;
+  skyState = ALL;
+  sunState = ALL;
+  glintDone = false;
+  first = true;
+  firstDepth = <f32>1e10;
+  firstId = L.ID_SKY;
+  albedoR = albedoG = albedoB = 0;
+  normalX = normalY = normalZ = 0;
+  const water = flag(L.FLAG_WATER);
+  const fog = flag(L.FLAG_FOG);
+  const level = f(L.H_WATER_LEVEL);
+  inWater = water && oy < level;
+  width = 0;
+  spread = f(L.H_PIXEL_ANGLE);
+  const top = u(L.H_TOP);
+  for (let bounce = 0; true; bounce++) {
+    pair = 2 + <u32>bounce * 8;
+    nearest(top, ox, oy, oz, dx, dy, dz, Infinity);
+    let far = hitT;
+    let onWater = false;
+    if (water && dy != 0) {
+      const t = (level - oy) / dy;
+      if (t > 0 && t < far) {
+        far = t;
+        onWater = true;
+      }
+    }
+    const missed = far == Infinity;
+    let inFog = false;
+    if (fog && !inWater && !(missed && flag(L.FLAG_SKY_CLEAR))) {
+      drawPair(pair);
+      const t = fogReach(oy, dy, -Math.log(1 - <f64>randX));
+      if (t < far) {
+        far = t;
+        inFog = true;
+      }
+    }
+    if (missed && !inFog) {
+      let weight: f32 = skyState == ALL ? <f32>1 : skyState == NONE ? <f32>0 : power(skyState, skyPdf(dx, dy, dz));
+      if (weight > 0) {
+        skyIn(dx, dy, dz);
+        addSky(weight, 1, 1, 1);
+      }
+      if (sunState != NONE && onSun(dx, dy, dz)) {
+        weight = sunState == ALL ? <f32>1 : power(sunState, sunPdf());
+        addSun(weight, 1, 1, 1);
+      }
+      return;
+    }
+    if (inWater) {
+      betaR *= Mathf.exp(-f(L.H_WATER_ABSORB) * far);
+      betaG *= Mathf.exp(-f(L.H_WATER_ABSORB + 4) * far);
+      betaB *= Mathf.exp(-f(L.H_WATER_ABSORB + 8) * far);
+    } else if (f(L.H_AIR + 8) * far > <f32>1e-3) {
+      airAlong(far);
+      const ar = skyR, ag = skyG, ab = skyB;
+      hazeIn(dx, dy, dz);
+      outR += betaR * (<f32>1 - ar) * skyR;
+      outG += betaG * (<f32>1 - ag) * skyG;
+      outB += betaB * (<f32>1 - ab) * skyB;
+      betaR *= ar;
+      betaG *= ag;
+      betaB *= ab;
+    }
+    width += spread * far;
+    if (inFog) meetFog(far);
+    else if (onWater) {
+      if (!meetWater(far)) return;
+    } else if (!meetSurface()) return;
+    const most = max<f32>(betaR, max<f32>(betaG, betaB));
+    if (!(most > <f32>1e-12)) return;
+    if (bounce >= 2) {
+      const stay = min<f32>(<f32>0.98, most);
+      drawPair(pair + 7);
+      if (randX >= stay && most < 1) return;
+      if (most < 1) {
+        const r = <f32>1 / stay;
+        betaR *= r;
+        betaG *= r;
+        betaB *= r;
+      }
+    }
+  }
+}

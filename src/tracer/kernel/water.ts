@@ -1,0 +1,76 @@
+/**
+ * Still water: a level plane with ripples. Ripples longer than the view of the path resolves tilt the normal; the rest
+ * are their slopes' statistics, as roughness of a dielectric interface (after Bruneton et al. 2010). Patches of wind
+ * ruffle some parts and leave others as a mirror.
+ */
+import { H_WATER_ALPHA, H_WAVES, H_WAVE_COUNT, H_WORLD, W_KX, W_KZ, W_LENGTH, W_PHASE, W_SIZE, W_SLOPE } from "./layout";
+import { mix32 } from "./random";
+import { f, u } from "./scene";
+
+export let slopeX: f32 = 0;
+export let slopeZ: f32 = 0;
+export let waterAlpha: f32 = 0;
+
+export const WATER_INDEX: f32 = 1.33;
+
+function corner(x: i32, y: i32): f32 {
+  return <f32>(mix32(<u32>x ^ mix32(<u32>y + 0x51ed270b)) >> 8) * <f32>5.960464477539063e-8;
+}
+
+function valueNoise(x: f32, y: f32): f32 {
+  const x0 = Mathf.floor(x);
+  const y0 = Mathf.floor(y);
+  let a = x - x0;
+  let b = y - y0;
+  a = a * a * (<f32>3 - <f32>2 * a);
+  b = b * b * (<f32>3 - <f32>2 * b);
+  const i = <i32>x0;
+  const j = <i32>y0;
+  return (corner(i, j) * (<f32>1 - a) + corner(i + 1, j) * a) * (<f32>1 - b) + (corner(i, j + 1) * (<f32>1 - a) + corner(i + 1, j + 1) * a) * b;
+}
+
+/** How much the wind ruffles a place, 0.15 to 1. World coordinates in metres. */
+function ruffle(x: f32, z: f32): f32 {
+  const n = <f32>0.65 * valueNoise(x / <f32>34, z / <f32>9) + <f32>0.35 * valueNoise(x / <f32>8 + <f32>31.7, z / <f32>2.6);
+  const t = min<f32>(1, max<f32>(0, (n - <f32>0.38) / <f32>0.3));
+  return <f32>0.15 + <f32>0.85 * t * t * (<f32>3 - <f32>2 * t);
+}
+
+/** Slopes and remaining roughness at a place (relative to the lens), for a view of the given width in metres. */
+export function ripplesAt(x: f32, z: f32, width: f32): void {
+  slopeX = 0;
+  slopeZ = 0;
+  const least = f(H_WATER_ALPHA);
+  let rest: f32 = least * least;
+  const count = <i32>u(H_WAVE_COUNT);
+  if (count > 0) {
+    const amount = width > 40 ? <f32>0.55 : ruffle(x + f(H_WORLD), z + f(H_WORLD + 4));
+    let at = <usize>u(H_WAVES);
+    for (let i = 0; i < count; i++, at += W_SIZE) {
+      const s = load<f32>(at, W_SLOPE) * amount;
+      const ratio = (<f32>2 * width) / load<f32>(at, W_LENGTH);
+      const w: f32 = ratio >= 1 ? 0 : ratio <= <f32>0.25 ? 1 : (<f32>1 - ratio) / <f32>0.75;
+      if (w > 0) {
+        const kx = load<f32>(at, W_KX);
+        const kz = load<f32>(at, W_KZ);
+        const c = s * w * Mathf.cos(kx * x + kz * z + load<f32>(at, W_PHASE));
+        const k = load<f32>(at, W_LENGTH) * <f32>0.15915494;
+        slopeX += c * kx * k;
+        slopeZ += c * kz * k;
+      }
+      rest += s * s * (<f32>1 - w * w);
+    }
+  }
+  // A GGX lobe of the same slope variance: alpha² = σx² + σz², and Σ s²/2 is that sum.
+  waterAlpha = Mathf.sqrt(min<f32>(<f32>0.25, <f32>0.5 * (rest - least * least) + least * least));
+}
+
+/** Exact reflectance of the interface; ratio is the index outside over the index inside. */
+export function fresnel(cosine: f32, ratio: f32): f32 {
+  const s2 = ratio * ratio * (<f32>1 - cosine * cosine);
+  if (s2 >= 1) return 1;
+  const ct = Mathf.sqrt(<f32>1 - s2);
+  const a = (ratio * cosine - ct) / (ratio * cosine + ct);
+  const b = (cosine - ratio * ct) / (cosine + ratio * ct);
+  return <f32>0.5 * (a * a + b * b);
+}
