@@ -1,11 +1,15 @@
 /** Seeded gradient noise and its sums (Perlin 2002 for the fade and the gradients; hashes are our own). */
 import { hash32 } from "./hash.ts";
 
-function gradient(ix: number, iy: number, seed: number, fx: number, fy: number): number {
-	const h = hash32(ix ^ hash32(iy ^ hash32(seed)));
+function gradient(ix: number, row: number, fx: number, fy: number): number {
+	const h = hash32(ix ^ row);
 	const a = ((h & 0xffff) / 32768) - 1;
 	const b = ((h >>> 16) / 32768) - 1;
 	return a * fx + b * fy;
+}
+
+function wrap(i: number, period: number): number {
+	return ((i % period) + period) % period;
 }
 
 const fade = (t: number) => t * t * t * (t * (t * 6 - 15) + 10);
@@ -16,15 +20,15 @@ export function noise2(x: number, y: number, seed: number, period = 0): number {
 	const y0 = Math.floor(y);
 	const fx = x - x0;
 	const fy = y - y0;
-	const wrap = (i: number) => (period ? ((i % period) + period) % period : i);
-	const ax = wrap(x0);
-	const bx = wrap(x0 + 1);
-	const ay = wrap(y0);
-	const by = wrap(y0 + 1);
+	const ax = period ? wrap(x0, period) : x0;
+	const bx = period ? wrap(x0 + 1, period) : x0 + 1;
+	const salt = hash32(seed);
+	const upper = hash32((period ? wrap(y0, period) : y0) ^ salt);
+	const lower = hash32((period ? wrap(y0 + 1, period) : y0 + 1) ^ salt);
 	const u = fade(fx);
 	const v = fade(fy);
-	const top = gradient(ax, ay, seed, fx, fy) * (1 - u) + gradient(bx, ay, seed, fx - 1, fy) * u;
-	const bottom = gradient(ax, by, seed, fx, fy - 1) * (1 - u) + gradient(bx, by, seed, fx - 1, fy - 1) * u;
+	const top = gradient(ax, upper, fx, fy) * (1 - u) + gradient(bx, upper, fx - 1, fy) * u;
+	const bottom = gradient(ax, lower, fx, fy - 1) * (1 - u) + gradient(bx, lower, fx - 1, fy - 1) * u;
 	return (top * (1 - v) + bottom * v) * 1.5;
 }
 

@@ -1,0 +1,96 @@
+/**
+ * From linear luminance to a picture for the eye: exposure, vignette, contrast, tone curve, sRGB. The working view's
+ * shader does the same in the same order. Exposure after ISO 12232 (saturation-based): sensor value = L / (1.2 · 2^EV100).
+ */
+import type { Finish } from "../doc/schema.ts";
+import { exp, log, pow } from "../maths/functions.ts";
+
+/**
+ * Constants of the *print* curve, y = x^a / (x^(a·d)·b + c), which keeps middle grey and reaches 1 at `white` (Lottes
+ * 2016, "Advanced Techniques and Optimization of VDR Color Pipelines").
+ */
+export const PRINT_CURVE = (() => {
+	const a = 1.28;
+	const d = 0.977;
+	const white = 14;
+	const mid = 0.18;
+	const out = 0.19;
+	const b = (-pow(mid, a) + pow(white, a) * out) / ((pow(white, a * d) - pow(mid, a * d)) * out);
+	const c = (pow(white, a * d) * pow(mid, a) - pow(white, a) * pow(mid, a * d) * out) / ((pow(white, a * d) - pow(mid, a * d)) * out);
+	return { a, d, b, c, white };
+})();
+
+/** Share of light that the vignette leaves at a place; r is the distance from the middle, 1 in the corners. */
+export const vignetteAt = (vignette: number, r: number): number => 1 - vignette * 0.75 * r * r;
+
+/** One channel of the tone curve, scene-linear in (1 = a white of the sensor), display-linear out. */
+export function toneCurve(x: number, curve: Finish["curve"]): number {
+	if (!(x > 0)) return 0;
+	if (curve === "straight") return Math.min(1, x);
+	const { a, d, b, c, white } = PRINT_CURVE;
+	if (x >= white) return 1;
+	return Math.min(1, pow(x, a) / (pow(x, a * d) * b + c));
+}
+
+/** Contrast about middle grey in the scene's own light: x → 0.18·(x/0.18)^contrast. */
+export const contrastOf = (x: number, contrast: number): number => (contrast === 1 || x <= 0 ? x : 0.18 * exp(contrast * log(x / 0.18)));
+
+/** sRGB transfer function, 0 to 1. */
+export const encodeSrgb = (x: number): number => (x <= 0.0031308 ? 12.92 * x : 1.055 * pow(x, 1 / 2.4) - 0.055);
+/** Inverse of the sRGB transfer function. */
+export const decodeSrgb = (x: number): number => (x <= 0.04045 ? x / 12.92 : pow((x + 0.055) / 1.055, 2.4));
+
+/** Factor from cd/m² to sensor values. */
+export const exposureFactor = (ev100: number, finish: Finish): number => pow(2, finish.exposureEv - ev100) / 1.2;
+
+/**
+ * Finishes a linear picture into 8-bit sRGB, RGBA rows from the top. `ev100` is the camera's exposure. A table stands in
+ * for the curve (4,096 steps over 24 stops, interpolated, error below a fifth of an 8-bit step).
+ */
+export function finishPicture(rgb: readonly [Float32Array, Float32Array, Float32Array], width: number, height: number, ev100: number, finish: Finish): Uint8ClampedArray {
+	const out = new Uint8ClampedArray(width * height * 4);
+	const k = exposureFactor(ev100, finish);
+	const steps = 4096;
+	const low = -18;
+	const span = 24;
+	const table = new Float32Array(steps + 2);
+	for (let i = 0; i < steps + 2; i++) {
+		const x = pow(2, low + (i / steps) * span);
+		table[i] = 255 * encodeSrgb(toneCurve(contrastOf(x, finish.contrast), finish.curve));
+	}
+	const half = 0.25 * (width * width + height * height);
+	for (let y = 0; y < height; y++) {
+		for (let x = 0; x < width; x++) {
+			const i = y * width + x;
+			const dx = x + 0.5 - width / 2;
+			const dy = y + 0.5 - height / 2;
+			const v = k * vignetteAt(finish.vignette, Math.sqrt((dx * dx + dy * dy) / half));
+			for (let c = 0; c < 3; c++) {
+				const s = rgb[c][i] * v;
+				if (!(s > 0)) continue;
+				const at = Math.min(steps, Math.max(0, ((Math.log2(s) - low) / span) * steps));
+				const j = Math.floor(at);
+				out[i * 4 + c] = table[j] + (table[j + 1] - table[j]) * (at - j);
+			}
+			out[i * 4 + 3] = 255;
+		}
+	}
+	return out;
+}
+
+/** EV at ISO 100 at which the geometric mean luminance of a picture lies at middle grey, kept from burning its lights. */
+export function proposeEv(luminance: Float32Array): number {
+	let sum = 0;
+	let n = 0;
+	for (const l of luminance) {
+		if (!(l > 1e-6)) continue;
+		sum += Math.log2(l);
+		n++;
+	}
+	if (n === 0) return 14;
+	const sorted = Float32Array.from(luminance).sort();
+	const high = sorted[Math.floor(sorted.length * 0.95)];
+	const byMean = sum / n - Math.log2(0.18 * 1.2);
+	const byLights = Math.log2(high / (2.5 * 1.2));
+	return Math.round(Math.max(byMean, byLights) * 10) / 10;
+}

@@ -1,0 +1,305 @@
+/**
+ * OpenEXR, scan lines, ZIP: the layout of the open standard ("OpenEXR File Layout", Academy Software Foundation). Writes
+ * FLOAT, HALF and UINT channels; reads those with NO, ZIPS or ZIP compression. The reader treats a file as hostile:
+ * sizes are checked before anything is reserved.
+ */
+import { unzlibSync, zlibSync } from "fflate";
+
+export interface ExrChannel {
+	name: string;
+	data: Float32Array | Uint32Array;
+	/** Store a Float32Array as half float. */
+	half?: boolean;
+}
+
+export interface ExrImage {
+	width: number;
+	height: number;
+	channels: ExrChannel[];
+	/** Text attributes of the header. */
+	text: Record<string, string>;
+}
+
+/** A file that is not an EXR picture that can be read: what is wrong and where. */
+export class ExrError extends Error {
+	readonly code = "bad-exr";
+}
+
+const ROWS = 16;
+const MAGIC = 20000630;
+const UINT = 0;
+const HALF = 1;
+const FLOAT = 2;
+const SIZE = [4, 2, 4];
+/** Rec.709 primaries and D65, as red, green, blue, white in x and y. */
+const CHROMATICITIES = [0.64, 0.33, 0.3, 0.6, 0.15, 0.06, 0.3127, 0.329];
+
+const f32 = new Float32Array(1);
+const u32 = new Uint32Array(f32.buffer);
+
+/** Half float bits of a number, rounded to nearest even; beyond 65504 infinite. */
+export function toHalf(value: number): number {
+	f32[0] = value;
+	const x = u32[0];
+	const sign = (x >>> 16) & 0x8000;
+	const e = (x >>> 23) & 0xff;
+	const m = x & 0x7fffff;
+	if (e === 0xff) return sign | 0x7c00 | (m ? 0x200 : 0);
+	const h = e - 112;
+	if (h >= 0x1f) return sign | 0x7c00;
+	if (h <= 0) {
+		if (h < -10) return sign;
+		const full = m | 0x800000;
+		const shift = 14 - h;
+		const rest = full & ((1 << shift) - 1);
+		const half = 1 << (shift - 1);
+		const v = full >>> shift;
+		return sign | (v + (rest > half || (rest === half && v & 1) ? 1 : 0));
+	}
+	const v = (h << 10) | (m >>> 13);
+	const rest = m & 0x1fff;
+	return sign | (v + (rest > 0x1000 || (rest === 0x1000 && v & 1) ? 1 : 0));
+}
+
+/** The number that half float bits stand for. */
+export function fromHalf(h: number): number {
+	const s = h & 0x8000 ? -1 : 1;
+	const e = (h >>> 10) & 31;
+	const m = h & 1023;
+	if (e === 0) return s * m * 2 ** -24;
+	if (e === 31) return m ? Number.NaN : s * Infinity;
+	return s * (1 + m / 1024) * 2 ** (e - 15);
+}
+
+/** Interleaves and differences bytes as ZIP compression of the standard wants them. */
+function predict(raw: Uint8Array): Uint8Array {
+	const out = new Uint8Array(raw.length);
+	const half = (raw.length + 1) >> 1;
+	for (let i = 0; i < raw.length; i++) out[i & 1 ? half + (i >> 1) : i >> 1] = raw[i];
+	let before = out[0];
+	for (let i = 1; i < out.length; i++) {
+		const now = out[i];
+		out[i] = now - before + 384;
+		before = now;
+	}
+	return out;
+}
+
+function unpredict(coded: Uint8Array): Uint8Array {
+	for (let i = 1; i < coded.length; i++) coded[i] = coded[i - 1] + coded[i] - 128;
+	const out = new Uint8Array(coded.length);
+	const half = (coded.length + 1) >> 1;
+	for (let i = 0; i < out.length; i++) out[i] = coded[i & 1 ? half + (i >> 1) : i >> 1];
+	return out;
+}
+
+/** Bytes of an EXR file. Channels are written in the order of their names, as the standard asks. */
+export function writeExr(image: ExrImage): Uint8Array {
+	const { width, height } = image;
+	const channels = [...image.channels].sort((a, b) => (a.name < b.name ? -1 : 1));
+	for (const c of channels) if (c.data.length !== width * height) throw new Error(`channel ${c.name} has ${c.data.length} values for ${width}×${height}`);
+	const types = channels.map((c) => (c.data instanceof Uint32Array ? UINT : c.half ? HALF : FLOAT));
+	const head = new ByteWriter();
+	head.u32(MAGIC).u32(2);
+	const list = new ByteWriter();
+	channels.forEach((c, i) => list.text(c.name).u32(types[i]).u32(0).u32(1).u32(1));
+	list.u8(0);
+	head.attribute("channels", "chlist", list.bytes());
+	head.attribute("chromaticities", "chromaticities", new ByteWriter().floats(CHROMATICITIES).bytes());
+	head.attribute("compression", "compression", new Uint8Array([3]));
+	const box = new ByteWriter().u32(0).u32(0).u32(width - 1).u32(height - 1).bytes();
+	head.attribute("dataWindow", "box2i", box).attribute("displayWindow", "box2i", box);
+	head.attribute("lineOrder", "lineOrder", new Uint8Array([0]));
+	head.attribute("pixelAspectRatio", "float", new ByteWriter().floats([1]).bytes());
+	head.attribute("screenWindowCenter", "v2f", new ByteWriter().floats([0, 0]).bytes());
+	head.attribute("screenWindowWidth", "float", new ByteWriter().floats([1]).bytes());
+	for (const [k, v] of Object.entries(image.text)) head.attribute(k, "string", new TextEncoder().encode(v));
+	head.u8(0);
+
+	const rowBytes = types.reduce((n, t) => n + SIZE[t] * width, 0);
+	const blocks: Uint8Array[] = [];
+	for (let y0 = 0; y0 < height; y0 += ROWS) {
+		const rows = Math.min(ROWS, height - y0);
+		const raw = new Uint8Array(rowBytes * rows);
+		const view = new DataView(raw.buffer);
+		let at = 0;
+		for (let y = y0; y < y0 + rows; y++) {
+			channels.forEach((c, k) => {
+				for (let x = 0; x < width; x++) {
+					const v = c.data[y * width + x];
+					if (types[k] === UINT) view.setUint32(at, v, true);
+					else if (types[k] === FLOAT) view.setFloat32(at, v, true);
+					else view.setUint16(at, toHalf(v), true);
+					at += SIZE[types[k]];
+				}
+			});
+		}
+		const packed = zlibSync(predict(raw), { level: 4 });
+		const body = packed.length < raw.length ? packed : raw;
+		blocks.push(new ByteWriter().u32(y0).u32(body.length).raw(body).bytes());
+	}
+	let offset = head.length + 8 * blocks.length;
+	for (const b of blocks) {
+		head.u32(offset % 4294967296).u32(Math.floor(offset / 4294967296));
+		offset += b.length;
+	}
+	for (const b of blocks) head.raw(b);
+	return head.bytes();
+}
+
+/** Reads an EXR file of scan lines. Throws {@link ExrError}. `mostPixels` bounds what is reserved. */
+export function readExr(file: Uint8Array, mostPixels = 100_000_000): ExrImage {
+	const r = new ByteReader(file);
+	if (r.u32() !== MAGIC) throw new ExrError("This is not an EXR file: its first four bytes are others.");
+	const version = r.u32();
+	if (version & ~0xff & ~0x400) throw new ExrError("Only flat EXR files of scan lines can be read, not tiled, deep or multi-part ones.");
+	const text: Record<string, string> = {};
+	let list: { name: string; type: number }[] | null = null;
+	let compression = -1;
+	let window: number[] | null = null;
+	for (let count = 0; ; count++) {
+		const name = r.text();
+		if (name === "") break;
+		if (count > 4096) throw new ExrError("The header of the EXR file does not end.");
+		const type = r.text();
+		const body = new ByteReader(r.take(r.u32()));
+		if (name === "channels") list = readChannels(body);
+		else if (name === "compression") compression = body.u8();
+		else if (name === "dataWindow") window = [body.i32(), body.i32(), body.i32(), body.i32()];
+		else if (type === "string") text[name] = new TextDecoder().decode(body.rest());
+	}
+	if (!list || !window) throw new ExrError("The EXR file lacks its channels or its data window.");
+	const width = window[2] - window[0] + 1;
+	const height = window[3] - window[1] + 1;
+	if (!(width > 0 && height > 0 && width * height <= mostPixels)) throw new ExrError(`The EXR file claims ${width} × ${height} pixels.`);
+	if (![0, 2, 3].includes(compression)) throw new ExrError("The EXR file is compressed in a way that cannot be read here; use ZIP or none.");
+	const rows = compression === 3 ? 16 : 1;
+	const rowBytes = list.reduce((n, c) => n + SIZE[c.type] * width, 0);
+	if (list.length > 1024 || rowBytes * height > 16 * mostPixels * 4) throw new ExrError("The EXR file claims more channels than can be read.");
+	if (file.length < r.at + 8 * Math.ceil(height / rows)) throw new ExrError("The EXR file ends before its table of lines.");
+	const channels: ExrChannel[] = list.map((c) => ({
+		name: c.name,
+		data: c.type === UINT ? new Uint32Array(width * height) : new Float32Array(width * height),
+		...(c.type === HALF ? { half: true } : {}),
+	}));
+	const blocks = Math.ceil(height / rows);
+	r.take(8 * blocks);
+	for (let b = 0; b < blocks; b++) {
+		const y0 = r.i32() - window[1];
+		const body = r.take(r.u32());
+		if (y0 < 0 || y0 >= height || y0 % rows) throw new ExrError(`A block of the EXR file claims line ${y0} of ${height}.`);
+		const n = Math.min(rows, height - y0);
+		const raw = unpack(body, rowBytes * n, y0);
+		const view = new DataView(raw.buffer, raw.byteOffset, raw.byteLength);
+		let at = 0;
+		for (let y = y0; y < y0 + n; y++) {
+			list.forEach((c, k) => {
+				const data = channels[k].data;
+				for (let x = 0; x < width; x++) {
+					data[y * width + x] = c.type === UINT ? view.getUint32(at, true) : c.type === FLOAT ? view.getFloat32(at, true) : fromHalf(view.getUint16(at, true));
+					at += SIZE[c.type];
+				}
+			});
+		}
+	}
+	return { width, height, channels, text };
+}
+
+function unpack(body: Uint8Array, size: number, line: number): Uint8Array {
+	if (body.length === size) return body.slice();
+	let out: Uint8Array;
+	try {
+		out = unzlibSync(body, { out: new Uint8Array(size) });
+	} catch {
+		throw new ExrError(`The EXR file is damaged at line ${line}.`);
+	}
+	if (out.length !== size) throw new ExrError(`The EXR file is damaged at line ${line}: ${out.length} bytes instead of ${size}.`);
+	return unpredict(out);
+}
+
+function readChannels(r: ByteReader): { name: string; type: number }[] {
+	const out: { name: string; type: number }[] = [];
+	for (;;) {
+		const name = r.text();
+		if (name === "") return out;
+		const type = r.u32();
+		if (type > 2) throw new ExrError(`Channel ${name} of the EXR file has an unknown type.`);
+		r.u32();
+		if (r.u32() !== 1 || r.u32() !== 1) throw new ExrError(`Channel ${name} of the EXR file is sub-sampled, which cannot be read here.`);
+		out.push({ name, type });
+	}
+}
+
+class ByteWriter {
+	private pieces: Uint8Array[] = [];
+	length = 0;
+	raw(b: Uint8Array): this {
+		this.pieces.push(b);
+		this.length += b.length;
+		return this;
+	}
+	u8(v: number): this {
+		return this.raw(new Uint8Array([v]));
+	}
+	u32(v: number): this {
+		return this.raw(new Uint8Array(new Uint32Array([v]).buffer));
+	}
+	floats(v: number[]): this {
+		return this.raw(new Uint8Array(new Float32Array(v).buffer));
+	}
+	text(s: string): this {
+		return this.raw(new TextEncoder().encode(s)).u8(0);
+	}
+	attribute(name: string, type: string, body: Uint8Array): this {
+		return this.text(name).text(type).u32(body.length).raw(body);
+	}
+	bytes(): Uint8Array {
+		const out = new Uint8Array(this.length);
+		let at = 0;
+		for (const p of this.pieces) {
+			out.set(p, at);
+			at += p.length;
+		}
+		return out;
+	}
+}
+
+class ByteReader {
+	at = 0;
+	private file: Uint8Array;
+	private view: DataView;
+	constructor(file: Uint8Array) {
+		this.file = file;
+		this.view = new DataView(file.buffer, file.byteOffset, file.byteLength);
+	}
+	private need(n: number): void {
+		if (this.at + n > this.file.length) throw new ExrError(`The EXR file ends early, at byte ${this.file.length}.`);
+	}
+	u8(): number {
+		this.need(1);
+		return this.file[this.at++];
+	}
+	u32(): number {
+		this.need(4);
+		this.at += 4;
+		return this.view.getUint32(this.at - 4, true);
+	}
+	i32(): number {
+		return this.u32() | 0;
+	}
+	take(n: number): Uint8Array {
+		this.need(n);
+		this.at += n;
+		return this.file.subarray(this.at - n, this.at);
+	}
+	rest(): Uint8Array {
+		return this.take(this.file.length - this.at);
+	}
+	text(): string {
+		const end = this.file.indexOf(0, this.at);
+		if (end < 0 || end - this.at > 255) throw new ExrError("A name in the EXR file does not end.");
+		const s = new TextDecoder().decode(this.file.subarray(this.at, end));
+		this.at = end + 1;
+		return s;
+	}
+}

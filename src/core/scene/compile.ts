@@ -1,0 +1,215 @@
+/**
+ * Turns a shot document into the scene that every picture is made from. Pure and deterministic: the same document gives
+ * the same bytes in browser and Node. Parts already made are taken from the cache by key.
+ */
+import { type AtmosphereTables, atmosphereTables } from "../air/atmosphere.ts";
+import { cloudTile } from "../air/cloud.ts";
+import { makeDome, skyFor, skyGrid, skyLuminance } from "../air/dome.ts";
+import { fogShape } from "../air/fog.ts";
+import type { Cover, Piece, ShotDocument } from "../doc/schema.ts";
+import { footprints, repeatOffsets } from "../dress/footprints.ts";
+import { grow, VARIANTS } from "../dress/grow.ts";
+import { type CellPlants, coverCells, placeCell } from "../dress/placeCover.ts";
+import { groundHeight } from "../ground/height.ts";
+import { groundMeshForLens } from "../ground/meshForLens.ts";
+import { ripples } from "../ground/ripples.ts";
+import { frameOfView } from "../lens/camera.ts";
+import { atan, cos, DEG, sin } from "../maths/functions.ts";
+import { keyOf } from "../maths/hash.ts";
+import type { Mat34, Vec3 } from "../maths/vec.ts";
+import { primitiveMesh } from "../shape/primitives.ts";
+import type { CoverDraw, Draw, Material, Scene, ScenePart } from "./scene.ts";
+
+/** Raised when the meaning of parts changes, so that no old part is taken for a new one. */
+const CODE = 1;
+
+/** Parts by key, kept while one of the last compiles has used them. */
+export class PartCache {
+	private parts = new Map<string, ScenePart>();
+	private lastUse = new Map<string, number>();
+	private generation = 0;
+	private atmospheres = new Map<number, AtmosphereTables>();
+	/** Parts made anew since the counter was last set to 0, by kind of key. */
+	made: string[] = [];
+
+	begin(): void {
+		this.generation++;
+	}
+
+	take<K extends ScenePart["kind"]>(kind: K, key: string, make: () => Omit<Extract<ScenePart, { kind: K }>, "kind" | "key">): Extract<ScenePart, { kind: K }> {
+		let part = this.parts.get(key);
+		if (!part) {
+			part = { kind, key, ...make() } as unknown as ScenePart;
+			this.parts.set(key, part);
+			this.made.push(key);
+		}
+		this.lastUse.set(key, this.generation);
+		return part as Extract<ScenePart, { kind: K }>;
+	}
+
+	has(key: string): boolean {
+		return this.parts.has(key);
+	}
+
+	atmosphere(haze: number): AtmosphereTables {
+		let tables = this.atmospheres.get(haze);
+		if (!tables) {
+			if (this.atmospheres.size > 4) this.atmospheres.clear();
+			tables = atmosphereTables(haze);
+			this.atmospheres.set(haze, tables);
+		}
+		return tables;
+	}
+
+	/** Drops parts that the last `keep` compiles have not used. */
+	end(keep = 6): void {
+		for (const [key, use] of this.lastUse) {
+			if (use > this.generation - keep) continue;
+			this.parts.delete(key);
+			this.lastUse.delete(key);
+		}
+	}
+}
+
+/** Placement of a piece's copies in the world: heading, lean, size, foot on the ground where it stands on it. */
+export function pieceTransforms(piece: Piece, doc: Pick<ShotDocument, "ground">): Mat34[] {
+	const ch = cos(piece.headingDeg * DEG);
+	const sh = sin(piece.headingDeg * DEG);
+	const cl = cos(piece.leanDeg * DEG);
+	const sl = sin(piece.leanDeg * DEG);
+	const [w, h, d] = piece.size;
+	return repeatOffsets(piece).map(([ox, oz]) => {
+		const x = piece.position[0] + ox;
+		const z = piece.position[2] + oz;
+		const y = piece.position[1] + (piece.stands === "ground" ? groundHeight(doc.ground, x, z) : 0);
+		// lean about the own right axis (up goes towards away = −z), then heading clockwise about the vertical
+		const up: Vec3 = [0, cl, -sl];
+		const back: Vec3 = [0, sl, cl];
+		const turn = (v: Vec3): Vec3 => [ch * v[0] - sh * v[2], v[1], sh * v[0] + ch * v[2]];
+		const r = turn([1, 0, 0]);
+		const u = turn(up);
+		const b = turn(back);
+		return [r[0] * w, u[0] * h, b[0] * d, x, r[1] * w, u[1] * h, b[1] * d, y, r[2] * w, u[2] * h, b[2] * d, z];
+	});
+}
+
+const GROUND_MATERIAL: Material = { colour: [1, 1, 1], roughness: 0.85, metal: 0, translucency: 0 };
+
+/** Steps of a compile; each `next` does one part's work, so that a caller can stop when something newer waits. */
+export function* compileSteps(doc: ShotDocument, cache: PartCache): Generator<void, Scene> {
+	cache.begin();
+	const parts = new Map<string, ScenePart>();
+	const keep = <P extends ScenePart>(part: P): P => {
+		parts.set(part.key, part);
+		return part;
+	};
+	const { camera, air, ground, water } = doc;
+
+	const cloud = keep(cache.take("table", keyOf("cloud", CODE, air.cloud), () => ({ data: cloudTile(air.cloud.cover, air.cloud.seed) })));
+	yield;
+	const sky = keep(
+		cache.take("table", keyOf("sky", CODE, air.haze, air.sun.elevationDeg), () => ({ data: skyFor(cache.atmosphere(air.haze), air.sun.elevationDeg) })),
+	);
+	yield;
+	const dome = makeDome(air, cache.atmosphere(air.haze), sky.data, cloud.data);
+	const grid = keep(cache.take("table", keyOf("grid", sky.key, cloud.key, air.sun), () => ({ data: skyGrid((d) => skyLuminance(dome, d)) })));
+	yield;
+
+	const ids = [
+		{ id: "sky", name: "Sky" },
+		{ id: "ground", name: "Ground" },
+		{ id: "water", name: "Water" },
+	];
+	const materials: Material[] = [GROUND_MATERIAL];
+	const draws: Draw[] = [];
+
+	const view = frameOfView(camera);
+	const foot = {
+		x: camera.position[0],
+		z: camera.position[2],
+		headingDeg: camera.headingDeg,
+		halfFieldDeg: atan(Math.hypot(view.tanX, view.tanY)) / DEG + 4,
+	};
+	const wet = water.on ? water : { ...water, levelM: 0 };
+	const land = keep(
+		cache.take("mesh", keyOf("ground", CODE, ground, water.on, wet.levelM, foot), () => ({ mesh: groundMeshForLens(ground, water, foot) })),
+	);
+	draws.push({ mesh: land.key, transform: [1, 0, 0, foot.x, 0, 1, 0, 0, 0, 0, 1, foot.z], material: 0, id: 1 });
+	yield;
+
+	for (const piece of doc.pieces) {
+		const id = ids.length;
+		ids.push({ id: piece.id, name: piece.name });
+		if (piece.hidden) continue;
+		const mesh = keep(cache.take("mesh", keyOf("primitive", CODE, piece.kind), () => ({ mesh: primitiveMesh(piece.kind) })));
+		materials.push({ ...piece.surface, translucency: 0 });
+		for (const transform of pieceTransforms(piece, doc)) draws.push({ mesh: mesh.key, transform, material: materials.length - 1, id });
+	}
+
+	const outlines = footprints(doc.pieces);
+	const covers: CoverDraw[] = [];
+	for (const cover of doc.covers) {
+		const id = ids.length;
+		ids.push({ id: cover.id, name: cover.name });
+		if (cover.hidden) continue;
+		covers.push(yield* compileCover(cover, doc, outlines, cache, keep, materials, id));
+	}
+	cache.end();
+
+	const { sky: _s, cloud: _c, ...outside } = dome;
+	const clarity = 3.912 / water.clarityM;
+	return {
+		root: {
+			camera,
+			finish: doc.finish,
+			dome: { ...outside, sky: sky.key, cloud: cloud.key, grid: grid.key },
+			fog: { ...fogShape(air.fog), g: air.fog.forward, albedo: air.fog.colour, skyClear: air.fog.skyClear },
+			water: water.on
+				? { levelM: water.levelM, waves: ripples(water.rippleMm, ground.seed), absorbPerM: [clarity * 1.5, clarity * 0.85, clarity] }
+				: null,
+			materials,
+			draws,
+			covers,
+			ids,
+		},
+		parts,
+	};
+}
+
+function* compileCover(
+	cover: Cover,
+	doc: ShotDocument,
+	outlines: ReturnType<typeof footprints>,
+	cache: PartCache,
+	keep: <P extends ScenePart>(part: P) => P,
+	materials: Material[],
+	id: number,
+): Generator<void, CoverDraw> {
+	const meshes: string[] = [];
+	for (let v = 0; v < VARIANTS; v++) {
+		meshes.push(keep(cache.take("mesh", keyOf("plant", CODE, cover.species, v), () => ({ mesh: grow(cover.species, v) }))).key);
+	}
+	materials.push({ colour: [1, 1, 1], roughness: 0.7, metal: 0, translucency: cover.species === "tussock" ? 0.35 : 0.3 });
+	const around = { cover, camera: doc.camera, ground: doc.ground, water: doc.water, footprints: outlines };
+	const cells: string[] = [];
+	let count = 0;
+	for (const job of coverCells(around)) {
+		const fresh = !cache.has(job.key);
+		const part = cache.take("plants", job.key, (): { plants: CellPlants } => ({ plants: placeCell(job, around) }));
+		if (fresh) yield;
+		if (part.plants.count === 0) continue;
+		keep(part);
+		cells.push(part.key);
+		count += part.plants.count;
+	}
+	return { coverId: cover.id, cells, meshes, material: materials.length - 1, id, count };
+}
+
+/** The whole compile at once. */
+export function compile(doc: ShotDocument, cache = new PartCache()): Scene {
+	const steps = compileSteps(doc, cache);
+	for (;;) {
+		const step = steps.next();
+		if (step.done) return step.value;
+	}
+}

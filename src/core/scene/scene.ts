@@ -1,0 +1,76 @@
+/**
+ * The one thing that every picture is made from. A scene is a small root and keyed, immutable parts; a part's key is
+ * the digest of everything it was made from, so receivers keep parts by key and get only what is new.
+ */
+import type { Dome } from "../air/dome.ts";
+import type { FogShape } from "../air/fog.ts";
+import type { Camera, Finish } from "../doc/schema.ts";
+import type { CellPlants } from "../dress/placeCover.ts";
+import type { Wave } from "../ground/ripples.ts";
+import type { Mesh } from "../maths/mesh.ts";
+import type { Mat34, Vec3 } from "../maths/vec.ts";
+
+export type ScenePart =
+	| { kind: "mesh"; key: string; mesh: Mesh }
+	| { kind: "plants"; key: string; plants: CellPlants }
+	| { kind: "table"; key: string; data: Float32Array };
+
+export interface Material {
+	colour: Vec3;
+	roughness: number;
+	metal: number;
+	translucency: number;
+}
+
+/** A mesh standing somewhere. The transform is in float64 and in world metres. */
+export interface Draw {
+	mesh: string;
+	transform: Mat34;
+	material: number;
+	/** Number in the id layer. */
+	id: number;
+}
+
+export interface CoverDraw {
+	coverId: string;
+	cells: string[];
+	/** Mesh of each variant. */
+	meshes: string[];
+	material: number;
+	id: number;
+	count: number;
+}
+
+export interface SceneFog extends FogShape {
+	g: number;
+	albedo: Vec3;
+	skyClear: boolean;
+}
+
+export interface SceneWater {
+	levelM: number;
+	waves: Wave[];
+	absorbPerM: Vec3;
+}
+
+export interface SceneRoot {
+	camera: Camera;
+	finish: Finish;
+	/** Null leaves the outside black; tests use a uniform sky. */
+	dome: Omit<Dome, "sky" | "cloud"> & { sky: string; cloud: string; grid: string };
+	fog: SceneFog;
+	water: SceneWater | null;
+	materials: Material[];
+	draws: Draw[];
+	covers: CoverDraw[];
+	/** Names by number in the id layer: 0 sky, 1 ground, 2 water, then pieces and covers in order. */
+	ids: { id: string; name: string }[];
+}
+
+export interface Scene {
+	root: SceneRoot;
+	parts: Map<string, ScenePart>;
+}
+
+/** Index in the draws of the ground. */
+export const GROUND_DRAW = 0;

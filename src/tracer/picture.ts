@@ -1,0 +1,115 @@
+/** Pictures as float32 planes, made from the sums of tiles. */
+import { CHANNELS } from "./kernel/layout.ts";
+
+export interface Tile {
+	x: number;
+	y: number;
+	width: number;
+	height: number;
+}
+
+/** Sums of one tile: CHANNELS planes of float64 and two planes of first values (depth as f32, id as u32). */
+export interface TileSums {
+	sums: Float64Array;
+	firsts: ArrayBuffer;
+	samples: number;
+}
+
+/** A linear picture. Planes are top row first. */
+export interface Picture {
+	width: number;
+	height: number;
+	samples: number;
+	/** cd/m², scene-linear Rec.709. */
+	rgb: [Float32Array, Float32Array, Float32Array];
+	/** Planar depth in metres, 1e10 for the sky. */
+	depth: Float32Array;
+	normal: [Float32Array, Float32Array, Float32Array];
+	albedo: [Float32Array, Float32Array, Float32Array];
+	id: Uint32Array;
+	/** Standard error of the luminance of a pixel, cd/m². */
+	error: Float32Array;
+}
+
+export const TILE = 128;
+
+/** Tiles of a picture, row by row. */
+export function tilesOf(width: number, height: number, size = TILE): Tile[] {
+	const out: Tile[] = [];
+	for (let y = 0; y < height; y += size)
+		for (let x = 0; x < width; x += size) out.push({ x, y, width: Math.min(size, width - x), height: Math.min(size, height - y) });
+	return out;
+}
+
+export const sumsBytes = (tile: Tile): number => tile.width * tile.height * CHANNELS * 8;
+export const firstsBytes = (tile: Tile): number => tile.width * tile.height * 8;
+
+export function emptyPicture(width: number, height: number): Picture {
+	const plane = () => new Float32Array(width * height);
+	return {
+		width,
+		height,
+		samples: 0,
+		rgb: [plane(), plane(), plane()],
+		depth: plane(),
+		normal: [plane(), plane(), plane()],
+		albedo: [plane(), plane(), plane()],
+		id: new Uint32Array(width * height),
+		error: plane(),
+	};
+}
+
+/** Writes a tile's means into a picture. */
+export function placeTile(picture: Picture, tile: Tile, t: TileSums): void {
+	const n = tile.width * tile.height;
+	const depth = new Float32Array(t.firsts, 0, n);
+	const id = new Uint32Array(t.firsts, n * 4, n);
+	const k = 1 / t.samples;
+	const planes = [...picture.rgb, null, ...picture.albedo, ...picture.normal];
+	for (let y = 0; y < tile.height; y++) {
+		for (let x = 0; x < tile.width; x++) {
+			const from = y * tile.width + x;
+			const to = (tile.y + y) * picture.width + tile.x + x;
+			for (let c = 0; c < planes.length; c++) {
+				const plane = planes[c];
+				if (plane) plane[to] = t.sums[c * n + from] * k;
+			}
+			const mean = 0.2126 * picture.rgb[0][to] + 0.7152 * picture.rgb[1][to] + 0.0722 * picture.rgb[2][to];
+			picture.error[to] = Math.sqrt(Math.max(0, t.sums[3 * n + from] * k - mean * mean) / Math.max(1, t.samples - 1));
+			picture.depth[to] = depth[from];
+			picture.id[to] = id[from];
+		}
+	}
+	picture.samples = Math.max(picture.samples, t.samples);
+}
+
+/** Noise of a tile: mean standard error of its pixels over its mean luminance, as a share. */
+export function tileNoise(tile: Tile, t: TileSums): number {
+	const n = tile.width * tile.height;
+	const k = 1 / t.samples;
+	let error = 0;
+	let mean = 0;
+	for (let i = 0; i < n; i++) {
+		const l = (0.2126 * t.sums[i] + 0.7152 * t.sums[n + i] + 0.0722 * t.sums[2 * n + i]) * k;
+		error += Math.sqrt(Math.max(0, t.sums[3 * n + i] * k - l * l) / Math.max(1, t.samples - 1));
+		mean += l;
+	}
+	return mean > 0 ? error / mean : 0;
+}
+
+/** Planes of a picture by the names that a print's file gives them. */
+export function namedPlanes(p: Picture): { name: string; data: Float32Array | Uint32Array }[] {
+	return [
+		{ name: "R", data: p.rgb[0] },
+		{ name: "G", data: p.rgb[1] },
+		{ name: "B", data: p.rgb[2] },
+		{ name: "Z", data: p.depth },
+		{ name: "N.X", data: p.normal[0] },
+		{ name: "N.Y", data: p.normal[1] },
+		{ name: "N.Z", data: p.normal[2] },
+		{ name: "albedo.R", data: p.albedo[0] },
+		{ name: "albedo.G", data: p.albedo[1] },
+		{ name: "albedo.B", data: p.albedo[2] },
+		{ name: "id", data: p.id },
+	].sort((a, b) => (a.name < b.name ? -1 : 1));
+}

@@ -1,0 +1,45 @@
+/** One worker's hands: scratch and sums in shared memory, and the call into the kernel. */
+import { CHANNELS } from "./kernel/layout.ts";
+import type { Kernel, TracerMemory } from "./memory.ts";
+import { firstsBytes, sumsBytes, type Tile, TILE, type TileSums } from "./picture.ts";
+
+/** Addresses that a worker keeps for itself. */
+export interface Desk {
+	scratch: number;
+	sums: number;
+	firsts: number;
+	abort: number;
+}
+
+/** Reserves a worker's addresses for tiles up to a size. Done by the owner of the memory, before workers start. */
+export function reserveDesk(memory: TracerMemory, side = TILE): Desk {
+	const tile = { x: 0, y: 0, width: side, height: side };
+	const desk = {
+		scratch: memory.allocate(65_536),
+		sums: memory.allocate(sumsBytes(tile)),
+		firsts: memory.allocate(firstsBytes(tile)),
+		abort: memory.allocate(64),
+	};
+	memory.u32[desk.abort >> 2] = 0;
+	return desk;
+}
+
+/**
+ * Adds samples [begin, end), whole blocks of 16, to the sums of a tile, starting from `before` (none: from nothing).
+ * Returns null when it was aborted.
+ */
+export function renderTile(kernel: Kernel, buffer: ArrayBufferLike, header: number, desk: Desk, tile: Tile, begin: number, end: number, before?: TileSums): TileSums | null {
+	if (begin % 16 || end % 16) throw new Error("tiles are traced in whole blocks of 16 samples");
+	const n = tile.width * tile.height;
+	const sums = new Float64Array(buffer, desk.sums, n * CHANNELS);
+	const firsts = new Uint8Array(buffer, desk.firsts, n * 8);
+	if (before) {
+		sums.set(before.sums);
+		firsts.set(new Uint8Array(before.firsts));
+	} else {
+		sums.fill(0);
+	}
+	kernel.useScene(header, desk.scratch);
+	if (!kernel.renderTile(tile.x, tile.y, tile.width, tile.height, begin, end, desk.sums, 0, desk.firsts, desk.abort)) return null;
+	return { sums: sums.slice(), firsts: firsts.slice().buffer as ArrayBuffer, samples: end };
+}

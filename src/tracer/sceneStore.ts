@@ -1,0 +1,314 @@
+/**
+ * Keeps a scene in the tracer's memory. Trees of meshes and of cells of plants are kept by part key; only the small top
+ * tree over pieces and cells is built anew for each scene, so moving a stone costs a fraction of a millisecond.
+ */
+import { albedoTables } from "../core/surface/albedo.ts";
+import { focusDistanceM, frameOfView } from "../core/lens/camera.ts";
+import { meshBounds, type Mesh } from "../core/maths/mesh.ts";
+import { invert, type Mat34, type Vec3 } from "../core/maths/vec.ts";
+import { SUN_RADIUS } from "../core/air/dome.ts";
+import { cos } from "../core/maths/functions.ts";
+import type { Scene, ScenePart } from "../core/scene/scene.ts";
+import * as L from "./kernel/layout.ts";
+import { type Kernel, MemoryFull, type TracerMemory } from "./memory.ts";
+
+interface HeldMesh {
+	record: number;
+	blocks: number[];
+	bounds: readonly number[];
+	bytes: number;
+}
+
+interface HeldPlants {
+	/** Root of the cell's tree relative to its origin, and where its instance records lie. */
+	root: number;
+	blocks: number[];
+	bounds: readonly number[];
+	bytes: number;
+	lens: Vec3;
+	stamp: string;
+}
+
+export interface PictureSize {
+	width: number;
+	height: number;
+	seed: number;
+	/** Extra flags, for tests of the sampling. */
+	flags?: number;
+	/** Luminance of a uniform sky instead of the dome, for tests. */
+	uniformSky?: Vec3;
+}
+
+export class SceneStore {
+	private meshes = new Map<string, HeldMesh>();
+	private plants = new Map<string, HeldPlants>();
+	private tables = new Map<string, number>();
+	private fixed: { header: number; albedo: number; work: number } | null = null;
+	private perScene: number[] = [];
+
+	private memory: TracerMemory;
+	private kernel: Kernel;
+
+	constructor(memory: TracerMemory, kernel: Kernel) {
+		this.memory = memory;
+		this.kernel = kernel;
+	}
+
+	/** Address of the scene's header. */
+	get header(): number {
+		return this.base().header;
+	}
+
+	private base() {
+		if (!this.fixed) {
+			const header = this.memory.allocate(L.H_SIZE);
+			const albedo = this.memory.put(albedoTables());
+			this.fixed = { header, albedo, work: this.memory.allocate(65_536) };
+		}
+		return this.fixed;
+	}
+
+	/** Puts a scene into memory for pictures of a size. No worker may trace meanwhile. Throws {@link MemoryFull}. */
+	load(scene: Scene, picture: PictureSize): void {
+		try {
+			this.forgetAllBut(scene.parts);
+			for (const at of this.perScene.splice(0)) this.memory.release(at);
+			for (const part of scene.parts.values()) {
+				if (part.kind === "table" && !this.tables.has(part.key)) this.tables.set(part.key, this.memory.put(part.data));
+				if (part.kind === "mesh" && !this.meshes.has(part.key)) this.meshes.set(part.key, this.holdMesh(part.mesh));
+			}
+			this.writeHeader(scene, picture);
+			this.writeTop(scene);
+		} catch (error) {
+			if (error instanceof MemoryFull) throw new MemoryFull(`${error.message} ${this.heaviest()}`);
+			throw error;
+		}
+	}
+
+	private heaviest(): string {
+		const sum = (m: Map<string, { bytes: number }>) => [...m.values()].reduce((s, h) => s + h.bytes, 0) / 1048576;
+		return `Shapes and ground take ${sum(this.meshes).toFixed(0)} MiB, covers ${sum(this.plants).toFixed(0)} MiB.`;
+	}
+
+	private forgetAllBut(parts: Map<string, ScenePart>): void {
+		for (const [key, at] of this.tables) {
+			if (parts.has(key)) continue;
+			this.memory.release(at);
+			this.tables.delete(key);
+		}
+		for (const held of [this.meshes, this.plants] as Map<string, { blocks: number[] }>[]) {
+			for (const [key, h] of held) {
+				if (parts.has(key.split("|")[0])) continue;
+				for (const at of h.blocks) this.memory.release(at);
+				held.delete(key);
+			}
+		}
+	}
+
+	private holdMesh(mesh: Mesh): HeldMesh {
+		const triangles = mesh.indices.length / 3;
+		const m = this.memory;
+		const positions = m.put(mesh.positions);
+		const indices = m.put(mesh.indices);
+		const refs = m.allocate(triangles * 32 + 64);
+		const room = triangles * 200 + 4096;
+		const tree = m.allocate(room);
+		const root = this.kernel.buildMesh(positions, indices, triangles, refs, this.base().work, tree);
+		const treeBytes = this.kernel.builtEnd() - tree;
+		m.shrink(tree, treeBytes);
+		m.release(refs);
+		m.release(positions);
+		const normals = m.put(mesh.normals);
+		const colours = mesh.colours ? m.put(mesh.colours) : 0;
+		const record = m.allocate(L.M_SIZE);
+		m.u32[(record + L.M_ROOT) >> 2] = root;
+		m.u32[(record + L.M_INDICES) >> 2] = indices;
+		m.u32[(record + L.M_NORMALS) >> 2] = normals;
+		m.u32[(record + L.M_COLOURS) >> 2] = colours;
+		return {
+			record,
+			blocks: [indices, tree, normals, record, ...(colours ? [colours] : [])],
+			bounds: meshBounds(mesh),
+			bytes: treeBytes + mesh.indices.byteLength + mesh.normals.byteLength,
+		};
+	}
+
+	private writeInstance(at: number, toLens: ArrayLike<number>, mesh: HeldMesh, material: number, id: number, tint: number, order: number): void {
+		const { f32, u32 } = this.memory;
+		const inverse = invert(toLens as Mat34);
+		for (let i = 0; i < 12; i++) f32[(at >> 2) + i] = inverse[i];
+		u32[(at + L.I_MESH) >> 2] = mesh.record;
+		u32[(at + L.I_MATERIAL) >> 2] = material;
+		u32[(at + L.I_ID) >> 2] = id;
+		u32[(at + L.I_TINT) >> 2] = tint;
+		u32[(at + L.I_ORDER) >> 2] = order;
+	}
+
+	/** Writes a reference (bounds of a transformed box, payload) for the builder. */
+	private writeReference(at: number, bounds: ArrayLike<number>, payload: number): void {
+		const { f32, u32 } = this.memory;
+		const i = at >> 2;
+		for (let c = 0; c < 3; c++) {
+			f32[i + c] = bounds[c];
+			f32[i + 4 + c] = bounds[c + 3];
+		}
+		u32[i + 3] = payload;
+		u32[i + 7] = 0;
+	}
+
+	private holdPlants(key: string, scene: Scene, cover: Scene["root"]["covers"][number], lens: Vec3, order: number): HeldPlants {
+		const stamp = `${cover.material},${cover.id},${order}`;
+		const held = this.plants.get(`${key}|${cover.coverId}`);
+		if (held && held.stamp === stamp && held.lens.every((v, i) => v === lens[i])) return held;
+		if (held) for (const at of held.blocks) this.memory.release(at);
+		const part = scene.parts.get(key) as Extract<ScenePart, { kind: "plants" }>;
+		const { plants } = part;
+		const m = this.memory;
+		const records = m.allocate(plants.count * L.I_SIZE);
+		const refs = m.allocate(plants.count * 32);
+		const all = [1e30, 1e30, 1e30, -1e30, -1e30, -1e30];
+		const offset = [plants.origin[0] - lens[0], plants.origin[1] - lens[1], plants.origin[2] - lens[2]];
+		const meshes = cover.meshes.map((k) => this.meshes.get(k) as HeldMesh);
+		const matrix = new Float64Array(12);
+		const tints = new Uint32Array(plants.tints.buffer, plants.tints.byteOffset, plants.count);
+		for (let i = 0; i < plants.count; i++) {
+			for (let k = 0; k < 12; k++) matrix[k] = plants.transforms[i * 12 + k];
+			for (let k = 0; k < 3; k++) matrix[k * 4 + 3] += offset[k];
+			const mesh = meshes[plants.variants[i]];
+			const at = records + i * L.I_SIZE;
+			this.writeInstance(at, matrix, mesh, cover.material, cover.id, tints[i], order + i);
+			const bounds = boundsOf(matrix, mesh.bounds);
+			grow(all, bounds);
+			this.writeReference(refs + i * 32, bounds, at | L.TAG_INSTANCE);
+		}
+		const tree = m.allocate(plants.count * 224 + 4096);
+		const root = this.kernel.buildTop(refs, plants.count, this.base().work, tree);
+		const treeBytes = this.kernel.builtEnd() - tree;
+		m.shrink(tree, treeBytes);
+		m.release(refs);
+		const now = { root, blocks: [records, tree], bounds: all, bytes: treeBytes + plants.count * L.I_SIZE, lens, stamp };
+		this.plants.set(`${key}|${cover.coverId}`, now);
+		return now;
+	}
+
+	private writeTop(scene: Scene): void {
+		const m = this.memory;
+		const { draws, covers, camera } = scene.root;
+		const lens = camera.position as Vec3;
+		const cells = covers.reduce((n, c) => n + c.cells.length, 0);
+		const records = m.allocate(Math.max(1, draws.length) * L.I_SIZE);
+		const count = draws.length + cells;
+		const refs = m.allocate(Math.max(1, count) * 32);
+		const room = Math.max(1, count) * 224 + 4096;
+		this.perScene.push(records, refs);
+		draws.forEach((draw, i) => {
+			const mesh = this.meshes.get(draw.mesh) as HeldMesh;
+			const t = draw.transform.slice() as number[];
+			for (let k = 0; k < 3; k++) t[k * 4 + 3] -= lens[k];
+			const at = records + i * L.I_SIZE;
+			this.writeInstance(at, t, mesh, draw.material, draw.id, 0, i);
+			this.writeReference(refs + i * 32, boundsOf(t, mesh.bounds), at | L.TAG_INSTANCE);
+		});
+		let slot = draws.length;
+		let order = draws.length;
+		for (const cover of covers) {
+			for (const key of cover.cells) {
+				const held = this.holdPlants(key, scene, cover, lens, order);
+				const part = scene.parts.get(key) as Extract<ScenePart, { kind: "plants" }>;
+				order += part.plants.count;
+				this.writeReference(refs + slot++ * 32, held.bounds, held.root);
+			}
+		}
+		const tree = m.allocate(room);
+		this.perScene.push(tree);
+		const root = this.kernel.buildTop(refs, count, this.base().work, tree);
+		m.shrink(tree, Math.max(64, this.kernel.builtEnd() - tree));
+		m.u32[(this.header + L.H_TOP) >> 2] = root;
+	}
+
+	private writeHeader(scene: Scene, picture: PictureSize): void {
+		const m = this.memory;
+		const { camera, dome, fog, water, materials } = scene.root;
+		const view = frameOfView(camera);
+		const { header, albedo } = this.base();
+		const f = (offset: number, ...values: number[]) => m.f32.set(values, (header + offset) >> 2);
+		const u = (offset: number, value: number) => {
+			m.u32[(header + offset) >> 2] = value;
+		};
+		const sunUp = dome.sunLux[0] + dome.sunLux[1] + dome.sunLux[2] > 0;
+		u(
+			L.H_FLAGS,
+			(water ? L.FLAG_WATER : 0) |
+				(fog.sigma0 > 0 ? L.FLAG_FOG : 0) |
+				(fog.skyClear ? L.FLAG_SKY_CLEAR : 0) |
+				(sunUp ? L.FLAG_SUN : 0) |
+				(picture.uniformSky ? L.FLAG_SKY_CONSTANT : 0) |
+				(picture.flags ?? 0),
+		);
+		u(L.H_SEED, picture.seed);
+		u(L.H_WIDTH, picture.width);
+		u(L.H_HEIGHT, picture.height);
+		f(L.H_LENS_RADIUS, camera.focalMm / camera.fStop / 2000, focusDistanceM(camera), (2 * view.tanX) / picture.width);
+		f(L.H_RIGHT, ...view.right.map((v) => v * view.tanX));
+		f(L.H_UP, ...view.up.map((v) => v * view.tanY));
+		f(L.H_FORWARD, ...view.forward);
+		f(L.H_SUN_DIRECTION, ...dome.sunDirection);
+		f(L.H_SUN_LUX, ...dome.sunLux);
+		f(L.H_SUN_COS, cos(SUN_RADIUS));
+		f(L.H_CLOUD_SUN, ...dome.cloudSun, ...dome.cloudAmbient, ...dome.airPerM);
+		u(L.H_SKY, this.tables.get(dome.sky) ?? 0);
+		u(L.H_CLOUD, this.tables.get(dome.cloud) ?? 0);
+		u(L.H_GRID, this.tables.get(dome.grid) ?? 0);
+		const table = new Float32Array((materials.length * L.MAT_SIZE) / 4);
+		materials.forEach((mat, i) => {
+			table.set([...mat.colour, mat.roughness, mat.metal, mat.translucency], (i * L.MAT_SIZE) / 4);
+		});
+		const materialsAt = m.put(table);
+		u(L.H_MATERIALS, materialsAt);
+		u(L.H_ALBEDO, albedo);
+		const waves = water?.waves ?? [];
+		const waveTable = new Float32Array(Math.max(1, waves.length) * (L.W_SIZE / 4));
+		waves.forEach((w, i) => {
+			// Phases are taken at the lens in float64, so that far places keep theirs.
+			const turn = w.phase + w.kx * camera.position[0] + w.kz * camera.position[2];
+			const phase = turn - Math.floor(turn / (2 * Math.PI)) * 2 * Math.PI;
+			waveTable.set([w.kx, w.kz, phase, w.slope, w.lengthM], (i * L.W_SIZE) / 4);
+		});
+		const wavesAt = m.put(waveTable);
+		this.perScene.push(materialsAt, wavesAt);
+		u(L.H_WAVES, wavesAt);
+		u(L.H_WAVE_COUNT, waves.length);
+		m.f64[(header + L.H_FOG_SIGMA) >> 3] = fog.sigma0;
+		m.f64[(header + L.H_FOG_BASE) >> 3] = fog.y0 - camera.position[1];
+		m.f64[(header + L.H_FOG_SCALE) >> 3] = Number.isFinite(fog.scaleM) ? fog.scaleM : 0;
+		f(L.H_FOG_G, fog.g, ...fog.albedo);
+		if (water) f(L.H_WATER_LEVEL, water.levelM - camera.position[1], ...water.absorbPerM, 0.004);
+		f(L.H_WORLD, camera.position[0], camera.position[2]);
+		f(L.H_SKY_CONSTANT, ...(picture.uniformSky ?? [0, 0, 0]));
+	}
+}
+
+function boundsOf(m: ArrayLike<number>, b: readonly number[]): number[] {
+	const out = [0, 0, 0, 0, 0, 0];
+	for (let r = 0; r < 3; r++) {
+		let lo = m[r * 4 + 3];
+		let hi = lo;
+		for (let c = 0; c < 3; c++) {
+			const x = m[r * 4 + c] * b[c];
+			const y = m[r * 4 + c] * b[c + 3];
+			lo += Math.min(x, y);
+			hi += Math.max(x, y);
+		}
+		const pad = 1e-6 * Math.max(Math.abs(lo), Math.abs(hi));
+		out[r] = lo - pad;
+		out[r + 3] = hi + pad;
+	}
+	return out;
+}
+
+function grow(all: number[], b: readonly number[]): void {
+	for (let c = 0; c < 3; c++) {
+		all[c] = Math.min(all[c], b[c]);
+		all[c + 3] = Math.max(all[c + 3], b[c + 3]);
+	}
+}

@@ -1,0 +1,35 @@
+/** For tests and the bench: a scene traced at once on the present thread, in Node. */
+import { readFileSync } from "node:fs";
+import type { Scene } from "../core/scene/scene.ts";
+import { makeKernel, TracerMemory } from "./memory.ts";
+import { emptyPicture, placeTile, type Picture, tilesOf } from "./picture.ts";
+import { renderTile, reserveDesk } from "./renderTile.ts";
+import { type PictureSize, SceneStore } from "./sceneStore.ts";
+
+let module: WebAssembly.Module | null = null;
+
+/** The compiled kernel from the build folder. */
+export function kernelModule(): WebAssembly.Module {
+	module ??= new WebAssembly.Module(readFileSync(new URL("../../build/kernel.wasm", import.meta.url)));
+	return module;
+}
+
+export function tracerForTest() {
+	const memory = new TracerMemory();
+	const kernel = makeKernel(kernelModule(), memory.memory);
+	const store = new SceneStore(memory, kernel);
+	const desk = reserveDesk(memory);
+	return { memory, kernel, store, desk };
+}
+
+/** Traces a whole picture on this thread. */
+export function traceAtOnce(scene: Scene, size: PictureSize, samples: number): Picture {
+	const { memory, kernel, store, desk } = tracerForTest();
+	store.load(scene, size);
+	const picture = emptyPicture(size.width, size.height);
+	for (const tile of tilesOf(size.width, size.height)) {
+		const sums = renderTile(kernel, memory.memory.buffer, store.header, desk, tile, 0, samples);
+		if (sums) placeTile(picture, tile, sums);
+	}
+	return picture;
+}
