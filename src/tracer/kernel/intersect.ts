@@ -14,6 +14,33 @@ export let hitV: f32 = 0;
 export let hitLane: usize = 0;
 export let raysCast: u64 = 0;
 
+let keptT: f32 = 0;
+let keptInstance: usize = 0;
+let keptTriangle: u32 = 0;
+let keptU: f32 = 0;
+let keptV: f32 = 0;
+let keptLane: usize = 0;
+
+/** Keeps the present hit while other rays are cast. */
+export function keepHit(): void {
+  keptT = hitT;
+  keptInstance = hitInstance;
+  keptTriangle = hitTriangle;
+  keptU = hitU;
+  keptV = hitV;
+  keptLane = hitLane;
+}
+
+/** Brings back the hit that was kept. */
+export function takeHitBack(): void {
+  hitT = keptT;
+  hitInstance = keptInstance;
+  hitTriangle = keptTriangle;
+  hitU = keptU;
+  hitV = keptV;
+  hitLane = keptLane;
+}
+
 let stack: usize = 0;
 
 export function setStack(at: usize): void {

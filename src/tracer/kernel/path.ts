@@ -10,7 +10,7 @@
  *   the mirrored sun out of the noise without a clamp.
  * There is no cap on bounces; Russian roulette by throughput ends a path.
  */
-import { blocked, hitInstance, hitLane, hitT, hitTriangle, hitU, hitV, nearest } from "./intersect";
+import { blocked, hitInstance, hitLane, hitT, hitTriangle, hitU, hitV, keepHit, nearest, takeHitBack } from "./intersect";
 import { fogDepth, fogReach, fogX, fogY, fogZ, phase, scatterDirection } from "./fog";
 import * as L from "./layout";
 import { drawPair, randX, randY } from "./random";
@@ -389,8 +389,46 @@ function joinChosen(cx: f32, cy: f32, cz: f32, pdf: f32, sun: bool, off: f32): v
   }
 }
 
-/** A point in the fog at distance t. */
-function meetFog(t: f32): void {
+/** Light from outside, chosen and joined at a point of the fog, for a path that has come along (dx, dy, dz). */
+function lightFog(x: f32, y: f32, z: f32): void {
+    if (flag(L.FLAG_SUN)) {
+      drawPair(pair + 1);
+      chooseSun(randX, randY);
+      const cx = toX, cy = toY, cz = toZ;
+      const p = phase(cx * dx + cy * dy + cz * dz);
+      const through = fromOutside(x, y, z, cx, cy, cz);
+      if (through > 0) addSun((through * power(sunPdf(), p)) / sunPdf(), p, p, p);
+      if (flag(L.FLAG_WATER)) {
+        drawPair(pair + 6);
+        if (randY < <f32>0.25) joinGlint(x, y, z, false, 4);
+      }
+    }
+    drawPair(pair + 2);
+    chooseSky(randX, randY);
+    const cx = toX, cy = toY, cz = toZ, pdf = toPdf;
+    const p = phase(cx * dx + cy * dy + cz * dz);
+    const through = fromOutside(x, y, z, cx, cy, cz);
+    if (through > 0) {
+      skyIn(cx, cy, cz);
+      addSky((through * power(pdf, p)) / pdf, p, p, p);
+    }
+}
+
+/** Joins the light of a point of the fog at distance t by a share, without turning the path. */
+function lightSeenFog(t: f32, share: f32): void {
+  const keepR = betaR, keepG = betaG, keepB = betaB;
+  airAlong(t);
+  betaR *= f(L.H_FOG_ALBEDO) * share * skyR;
+  betaG *= f(L.H_FOG_ALBEDO + 4) * share * skyG;
+  betaB *= f(L.H_FOG_ALBEDO + 8) * share * skyB;
+  lightFog(ox + dx * t, oy + dy * t, oz + dz * t);
+  betaR = keepR;
+  betaG = keepG;
+  betaB = keepB;
+}
+
+/** A point in the fog at distance t: the path turns there. `lit` says that its light has been joined already. */
+function meetFog(t: f32, lit: bool): void {
   ox += dx * t;
   oy += dy * t;
   oz += dz * t;
@@ -398,31 +436,8 @@ function meetFog(t: f32): void {
   betaG *= f(L.H_FOG_ALBEDO + 4);
   betaB *= f(L.H_FOG_ALBEDO + 8);
   const choosing = !flag(L.FLAG_NO_LIGHT_SAMPLING);
-  glintDone = false;
-  if (choosing) {
-    if (flag(L.FLAG_SUN)) {
-      drawPair(pair + 1);
-      chooseSun(randX, randY);
-      const cx = toX, cy = toY, cz = toZ;
-      const p = phase(cx * dx + cy * dy + cz * dz);
-      const through = fromOutside(ox, oy, oz, cx, cy, cz);
-      if (through > 0) addSun((through * power(sunPdf(), p)) / sunPdf(), p, p, p);
-      if (flag(L.FLAG_WATER)) {
-        glintDone = true;
-        drawPair(pair + 6);
-        if (randY < <f32>0.25) joinGlint(ox, oy, oz, false, 4);
-      }
-    }
-    drawPair(pair + 2);
-    chooseSky(randX, randY);
-    const cx = toX, cy = toY, cz = toZ, pdf = toPdf;
-    const p = phase(cx * dx + cy * dy + cz * dz);
-    const through = fromOutside(ox, oy, oz, cx, cy, cz);
-    if (through > 0) {
-      skyIn(cx, cy, cz);
-      addSky((through * power(pdf, p)) / pdf, p, p, p);
-    }
-  }
+  if (choosing && !lit) lightFog(ox, oy, oz);
+  glintDone = choosing && flag(L.FLAG_SUN) && flag(L.FLAG_WATER);
   drawPair(pair + 4);
   scatterDirection(dx, dy, dz, randX, randY);
   const p = phase(fogX * dx + fogY * dy + fogZ * dz);
@@ -602,12 +617,33 @@ export function tracePath(filmX: f32, filmY: f32, lensA: f32, lensB: f32): void 
     }
     const missed = far == Infinity;
     let inFog = false;
+    let lit = false;
+    const straight = spread < <f32>0.05 && !flag(L.FLAG_NO_LIGHT_SAMPLING);
     if (fog && !inWater && !(missed && flag(L.FLAG_SKY_CLEAR))) {
       drawPair(pair);
-      const t = fogReach(oy, dy, -Math.log(1 - <f64>randX));
-      if (t < far) {
-        far = t;
-        inFog = true;
+      if (straight) {
+        // The eye sees along this ray: the fog's light is joined on every sample by its share, and only what comes next
+        // is left to chance. In thin fog this takes away nearly all of its noise.
+        const share = 1 - Math.exp(-fogDepth(oy, dy, far));
+        if (share > 1e-7) {
+          // Rounding may push the reach of a nearly full depth to infinity.
+          const turn = <f64>randY < share;
+          const t = min<f32>(fogReach(oy, dy, -Math.log(1 - <f64>randX * share)), min<f32>(far, <f32>1e7));
+          keepHit();
+          lightSeenFog(t, <f32>share);
+          takeHitBack();
+          if (turn) {
+            far = t;
+            inFog = true;
+            lit = true;
+          }
+        }
+      } else {
+        const t = fogReach(oy, dy, -Math.log(1 - <f64>randX));
+        if (t < far && t < Infinity) {
+          far = t;
+          inFog = true;
+        }
       }
     }
     if (missed && !inFog) {
@@ -638,7 +674,7 @@ export function tracePath(filmX: f32, filmY: f32, lensA: f32, lensB: f32): void 
       betaB *= ab;
     }
     width += spread * far;
-    if (inFog) meetFog(far);
+    if (inFog) meetFog(far, lit);
     else if (onWater) {
       if (!meetWater(far)) return;
     } else if (!meetSurface()) return;

@@ -1,0 +1,5 @@
+import { buildAll } from "./lib/build.mjs";
+import { needPackages } from "./lib/install.mjs";
+
+needPackages();
+await buildAll();

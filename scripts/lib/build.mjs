@@ -1,0 +1,71 @@
+/** Builds what is stale: the tracing kernel, the bundles of the server's programs, the web application. */
+import { spawnSync } from "node:child_process";
+import { createHash } from "node:crypto";
+import { copyFileSync, existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
+import { join } from "node:path";
+import { ROOT, say } from "./install.mjs";
+
+function digest(...paths) {
+	const hash = createHash("sha256");
+	const walk = (path) => {
+		if (!existsSync(path)) return;
+		if (statSync(path).isDirectory()) for (const name of readdirSync(path).sort()) walk(join(path, name));
+		else if (!/\.test\.tsx?$/.test(path)) hash.update(path.slice(ROOT.length)).update(readFileSync(path));
+	};
+	for (const p of paths) walk(join(ROOT, p));
+	return hash.digest("hex");
+}
+
+function whenStale(name, inputs, outputs, make) {
+	const stamp = join(ROOT, `build/${name}.stamp`);
+	const now = digest(...inputs);
+	if (existsSync(stamp) && readFileSync(stamp, "utf8") === now && outputs.every((o) => existsSync(join(ROOT, o)))) return;
+	const started = Date.now();
+	make();
+	writeFileSync(stamp, now);
+	say(`Built ${name} in ${((Date.now() - started) / 1000).toFixed(1)} s.`);
+}
+
+const run = (command, args, env = {}) => {
+	const r = spawnSync(command, args, { cwd: ROOT, stdio: ["ignore", 2, 2], env: { ...process.env, ...env } });
+	if (r.status !== 0) throw new Error(`${args[0]} failed`);
+};
+
+export function buildKernel() {
+	mkdirSync(join(ROOT, "build"), { recursive: true });
+	whenStale("kernel", ["src/tracer/kernel", "scripts/lib/build.mjs"], ["build/kernel.wasm", "public/kernel.wasm"], () => {
+		run(process.execPath, [
+			"node_modules/assemblyscript/bin/asc.js", "src/tracer/kernel/index.ts", "-o", "build/kernel.wasm", "-O3", "--noAssert", 
+			"--runtime", "stub", "--enable", "simd", "--enable", "threads", "--importMemory", "--sharedMemory", "--initialMemory", "64",
+			"--maximumMemory", String((3072 * 1024 * 1024) / 65536), "--disableWarning",
+		]);
+		mkdirSync(join(ROOT, "public"), { recursive: true });
+		copyFileSync(join(ROOT, "build/kernel.wasm"), join(ROOT, "public/kernel.wasm"));
+	});
+}
+
+export async function buildPrograms() {
+	buildKernel();
+	const entries = { press: "src/press/main.ts", tileWorker: "src/tracer/node/tileWorker.ts", cli: "src/cli/main.ts" };
+	const { build } = await import("esbuild");
+	await build({
+		absWorkingDir: ROOT,
+		entryPoints: entries,
+		outdir: "build",
+		outExtension: { ".js": ".mjs" },
+		bundle: true,
+		platform: "node",
+		format: "esm",
+		target: "node20",
+		packages: "external",
+		logLevel: "warning",
+		sourcemap: "inline",
+	});
+}
+
+export async function buildAll() {
+	await buildPrograms();
+	whenStale("web", ["src", "public", "next.config.ts", "package-lock.json", "tsconfig.json", "postcss.config.mjs"], [".next/BUILD_ID"], () => {
+		run(process.execPath, ["node_modules/next/dist/bin/next", "build"], { NEXT_TELEMETRY_DISABLED: "1", NODE_ENV: "production" });
+	});
+}

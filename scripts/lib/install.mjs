@@ -1,0 +1,50 @@
+/** Brings what a fresh machine lacks. Plain Node, no packages; everything is said on standard error. */
+import { execFileSync, spawnSync } from "node:child_process";
+import { createHash } from "node:crypto";
+import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
+import { dirname, join } from "node:path";
+import { fileURLToPath } from "node:url";
+
+export const ROOT = join(dirname(fileURLToPath(import.meta.url)), "../..");
+
+export const say = (text) => process.stderr.write(`${text}\n`);
+
+/** Folder of PostgreSQL's programs, or null. */
+export function postgresBin() {
+	const base = "/usr/lib/postgresql";
+	if (!existsSync(base)) return null;
+	const versions = readdirSync(base).filter((v) => existsSync(join(base, v, "bin/initdb"))).sort((a, b) => Number(b) - Number(a));
+	return versions.length ? join(base, versions[0], "bin") : null;
+}
+
+const have = { postgresql: () => postgresBin() !== null, chromium: () => existsSync("/usr/bin/chromium") };
+
+/** Installs Debian packages that are missing; as a user through sudo. */
+export function needDebian(names) {
+	const missing = names.filter((n) => !have[n]());
+	if (missing.length === 0) return;
+	say(`Installing ${missing.join(", ")} with apt-get …`);
+	const root = process.getuid?.() === 0;
+	const apt = (...args) =>
+		spawnSync(root ? "apt-get" : "sudo", [...(root ? [] : ["-n", "apt-get"]), ...args], {
+			stdio: ["ignore", 2, 2],
+			env: { ...process.env, DEBIAN_FRONTEND: "noninteractive" },
+		}).status === 0;
+	const install = () => apt("install", "-y", "--no-install-recommends", ...missing);
+	if (!install()) {
+		apt("update");
+		if (!install()) throw new Error(`apt-get could not install ${missing.join(", ")}. Install them by hand and start again.`);
+	}
+}
+
+/** Runs npm ci when node_modules is missing or older than the lock file. */
+export function needPackages() {
+	const lock = createHash("sha256").update(readFileSync(join(ROOT, "package-lock.json"))).digest("hex");
+	const stamp = join(ROOT, "node_modules/.inquadra-lock");
+	if (existsSync(stamp) && readFileSync(stamp, "utf8") === lock) return;
+	say("Installing packages …");
+	const { npm_config_node_options: _ignored, ...env } = process.env;
+	execFileSync("npm", ["ci", "--no-audit", "--no-fund", "--include=dev"], { cwd: ROOT, stdio: ["ignore", 2, 2], env: { ...env, NODE_ENV: "development" } });
+	mkdirSync(dirname(stamp), { recursive: true });
+	writeFileSync(stamp, lock);
+}

@@ -1,0 +1,173 @@
+/** The command line. One JSON document on standard output, also for errors; everything else on standard error. */
+import { readFileSync, writeFileSync } from "node:fs";
+import { availableParallelism } from "node:os";
+import { parseArgs } from "node:util";
+import type pg from "pg";
+import { z } from "zod";
+import { Id, PrintSettings, ShotDocument } from "../core/doc/schema.ts";
+import { usedFilm } from "../core/lens/camera.ts";
+import { solvePerspective } from "../core/lens/solvePerspective.ts";
+import { compile } from "../core/scene/compile.ts";
+import { exrFile, pixelsSha256, pngFile } from "../press/files.ts";
+import { getBlob, putBlob, sha256 } from "../store/blobs.ts";
+import { inTransaction, migrate, openPool } from "../store/database.ts";
+import { createShot, findShot, listShots } from "../store/shots.ts";
+import { TracePool, tracePicture } from "../tracer/node/pool.ts";
+import { keepDemo } from "./demo.ts";
+
+/** An error for the person at the command line. */
+class Refusal extends Error {
+	readonly code: string;
+	constructor(code: string, message: string) {
+		super(message);
+		this.code = code;
+	}
+}
+
+const number = z.number().refine(Number.isFinite);
+const MatchFile = z.object({
+	image: z.object({ width: number, height: number }),
+	film: z.object({ widthMm: number }),
+	focalMm: number.optional(),
+	eyeHeightM: number.optional(),
+	directions: z.array(z.object({ axis: z.enum(["x", "y", "z"]), segments: z.array(z.tuple([number, number, number, number])) })),
+});
+
+function readJson(path: string): unknown {
+	let text: string;
+	try {
+		text = readFileSync(path, "utf8");
+	} catch {
+		throw new Refusal("no-file", `The file ${path} cannot be read.`);
+	}
+	try {
+		return JSON.parse(text);
+	} catch (error) {
+		throw new Refusal("bad-json", `The file ${path} is not JSON: ${(error as Error).message}`);
+	}
+}
+
+function checked<T extends z.ZodType>(schema: T, value: unknown, what: string): z.infer<T> {
+	const r = schema.safeParse(value);
+	if (r.success) return r.data;
+	const issue = r.error.issues[0];
+	throw new Refusal("bad-input", `${what}: ${issue.path.join(".") || "value"}: ${issue.message}`);
+}
+
+function match(path: string) {
+	const input = checked(MatchFile, readJson(path), path);
+	const { meeting: _, ...answer } = solvePerspective(input);
+	return answer;
+}
+
+const PrintFlags = z.object({
+	width: z.coerce.number().int().min(16).max(16_384).optional(),
+	height: z.coerce.number().int().min(16).max(16_384).optional(),
+	samples: z.coerce.number().pipe(PrintSettings.shape.samples).optional(),
+	seed: z.coerce.number().pipe(PrintSettings.shape.seed).optional(),
+	workers: z.coerce.number().int().min(1).max(64).optional(),
+	out: z.string(),
+	png: z.string().optional(),
+});
+
+/** Size of a print: what is asked, the other side by the frame's ratio. */
+export function printSize(doc: ShotDocument, asked: { width?: number; height?: number }): { width: number; height: number } {
+	const film = usedFilm(doc.camera.film, doc.camera.ratio);
+	const ratio = film.widthMm / film.heightMm;
+	const width = asked.width ?? (asked.height ? Math.round(asked.height * ratio) : doc.print.widthPx);
+	return { width, height: asked.height ?? Math.max(1, Math.round(width / ratio)) };
+}
+
+async function print(pool: pg.Pool, name: string, flags: Record<string, unknown>) {
+	if (typeof flags.out !== "string") throw new Refusal("bad-input", "print needs --out FILE.exr");
+	const f = checked(PrintFlags, flags, "print");
+	const shot = await findShot(pool, name);
+	const doc = shot.document;
+	const size = printSize(doc, f);
+	if (f.width && f.height) doc.camera.ratio = f.width / f.height;
+	const seed = f.seed ?? doc.print.seed;
+	const samples = f.samples ?? doc.print.samples;
+	const started = performance.now();
+	const tracer = new TracePool(new URL("./", import.meta.url), f.workers ?? availableParallelism());
+	let shown = 0;
+	const { picture, rays } = await tracePicture(tracer, compile(doc), { ...size, seed }, samples, (done) => {
+		const percent = Math.floor(done * 100);
+		if (percent >= shown + 10) process.stderr.write(`${(shown = percent)} %\n`);
+	});
+	await tracer.close();
+	const seconds = (performance.now() - started) / 1000;
+	writeFileSync(f.out, exrFile(picture, { title: doc.title, samples: String(samples), seed: String(seed) }));
+	if (f.png) writeFileSync(f.png, await pngFile(picture.rgb, size.width, size.height, doc.camera.ev100, doc.finish));
+	return { shot: shot.id, ...size, samples, seed, seconds: Math.round(seconds * 100) / 100, rays, pixelsSha256: pixelsSha256(picture), out: f.out, ...(f.png ? { png: f.png } : {}) };
+}
+
+const Export = z.object({
+	inquadra: z.literal(1),
+	shot: z.object({ id: Id, document: ShotDocument }),
+	blobs: z.record(z.string(), z.object({ mediaType: z.string().max(100), base64: z.string() })),
+});
+
+async function exportShot(pool: pg.Pool, name: string, path: string) {
+	const shot = await findShot(pool, name);
+	const blobs: Record<string, { mediaType: string; base64: string }> = {};
+	for (const r of shot.document.references) {
+		const data = await getBlob(pool, r.blob);
+		const info = await pool.query<{ media_type: string }>("select media_type from blobs where hash = $1", [r.blob]);
+		if (data) blobs[r.blob] = { mediaType: info.rows[0].media_type, base64: data.toString("base64") };
+	}
+	writeFileSync(path, JSON.stringify({ inquadra: 1, shot: { id: shot.id, document: shot.document }, blobs }));
+	return { exported: shot.id, title: shot.title, revision: shot.revision, blobs: Object.keys(blobs).length, file: path };
+}
+
+async function importShot(pool: pg.Pool, path: string) {
+	const file = checked(Export, readJson(path), path);
+	const { document } = file.shot;
+	await inTransaction(pool, async (client) => {
+		for (const r of document.references) {
+			const blob = file.blobs[r.blob];
+			const data = blob ? Buffer.from(blob.base64, "base64") : null;
+			if (!blob || !data || sha256(data) !== r.blob) throw new Refusal("bad-blob", `${path}: the picture of the reference "${r.name}" is missing or damaged.`);
+			await putBlob(client, data, blob.mediaType);
+		}
+	});
+	const taken = await pool.query("select 1 from shots where id = $1", [file.shot.id]);
+	const shot = await createShot(pool, document, taken.rowCount ? undefined : file.shot.id);
+	return { imported: shot.id, title: shot.title, revision: shot.revision };
+}
+
+const USAGE = "match FILE · print SHOT --out FILE.exr [--png FILE.png] [--width N] [--height N] [--samples N] [--seed N] [--workers N] · shots · export SHOT FILE.json · import FILE.json";
+
+async function run(): Promise<unknown> {
+	let parsed: { values: Record<string, string | boolean | undefined>; positionals: string[] };
+	const text = { type: "string" } as const;
+	try {
+		parsed = parseArgs({ allowPositionals: true, options: { out: text, png: text, width: text, height: text, samples: text, seed: text, workers: text } });
+	} catch (error) {
+		throw new Refusal("bad-usage", `${(error as Error).message} Usage: ${USAGE}`);
+	}
+	const [command, ...args] = parsed.positionals;
+	const wants: Record<string, number> = { match: 1, print: 1, shots: 0, export: 2, import: 1, migrate: 0, demo: 0 };
+	if (!command || wants[command] !== args.length) throw new Refusal("bad-usage", `Usage: ${USAGE}`);
+	if (command === "match") return match(args[0]);
+	const pool = openPool(process.env.DATABASE_URL ?? "", 4);
+	try {
+		await migrate(pool, new URL("../src/store/migrations", import.meta.url).pathname);
+		if (command === "print") return await print(pool, args[0], parsed.values);
+		if (command === "export") return await exportShot(pool, args[0], args[1]);
+		if (command === "import") return await importShot(pool, args[0]);
+		if (command === "demo") return await keepDemo(pool);
+		if (command === "migrate") return { migrated: true };
+		return { shots: (await listShots(pool)).map(({ id, title, revision }) => ({ id, title, revision })) };
+	} finally {
+		await pool.end();
+	}
+}
+
+run().then(
+	(answer) => process.stdout.write(`${JSON.stringify(answer)}\n`),
+	(error: Error & { code?: string }) => {
+		if (!error.code || !/^[a-z-]+$/.test(error.code)) process.stderr.write(`${error.stack}\n`);
+		const code = error.code && /^[a-z-]+$/.test(error.code) ? error.code : "failed";
+		process.stdout.write(`${JSON.stringify({ error: { code, message: error.message } })}\n`, () => process.exit(1));
+	},
+);

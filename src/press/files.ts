@@ -1,0 +1,42 @@
+/** A finished picture as files: EXR with named channels, PNG with a finish, and the digest of its pixels. */
+import { createHash } from "node:crypto";
+import sharp from "sharp";
+import type { Finish } from "../core/doc/schema.ts";
+import { finishPicture } from "../core/finish/finish.ts";
+import { readExr, writeExr } from "../core/formats/exr.ts";
+import { namedPlanes, type Picture } from "../tracer/picture.ts";
+
+/** SHA-256 over the planes of a picture: float32 or uint32, little-endian, top row first, channels by name. */
+export function pixelsSha256(picture: Picture): string {
+	const hash = createHash("sha256");
+	for (const plane of namedPlanes(picture)) hash.update(new Uint8Array(plane.data.buffer as ArrayBuffer, plane.data.byteOffset, plane.data.byteLength));
+	return hash.digest("hex");
+}
+
+export function exrFile(picture: Picture, text: Record<string, string>): Uint8Array {
+	return writeExr({ width: picture.width, height: picture.height, channels: namedPlanes(picture), text });
+}
+
+export type Rgb = [Float32Array, Float32Array, Float32Array];
+
+/** Linear planes of a print's file. */
+export function readPrintFile(file: Uint8Array): { width: number; height: number; rgb: Rgb; albedo: Rgb; normal: Rgb; depth: Float32Array } {
+	const exr = readExr(file, 300_000_000);
+	const plane = (name: string) => exr.channels.find((c) => c.name === name)?.data as Float32Array;
+	return {
+		width: exr.width,
+		height: exr.height,
+		rgb: [plane("R"), plane("G"), plane("B")],
+		albedo: [plane("albedo.R"), plane("albedo.G"), plane("albedo.B")],
+		normal: [plane("N.X"), plane("N.Y"), plane("N.Z")],
+		depth: plane("Z"),
+	};
+}
+
+/** PNG of linear planes with a finish, as large as they are or `widthPx` wide. */
+export async function pngFile(rgb: Rgb, width: number, height: number, ev100: number, finish: Finish, widthPx?: number): Promise<Buffer> {
+	const pixels = finishPicture(rgb, width, height, ev100, finish);
+	let image = sharp(Buffer.from(pixels.buffer as ArrayBuffer), { raw: { width, height, channels: 4 } }).removeAlpha();
+	if (widthPx && widthPx < width) image = image.resize(widthPx);
+	return image.png({ compressionLevel: 7 }).toBuffer();
+}

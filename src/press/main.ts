@@ -1,0 +1,170 @@
+/**
+ * A press worker: a process that claims units of prints, traces them on all cores and puts finished prints together. Any
+ * number of them may run, here or elsewhere, on one connection string; each may be killed at any time.
+ */
+import { availableParallelism } from "node:os";
+import { compile, PartCache } from "../core/scene/compile.ts";
+import { putBlob } from "../store/blobs.ts";
+import { inTransaction, isAway, listen, openPool, withPatience, announce } from "../store/database.ts";
+import { type Claim, claimAssembly, claimUnit, dropUnit, failPrint, readPrint, readWork, RENEW_MS, renewLeases, returnUnit } from "../store/prints.ts";
+import { emptyPicture, placeTile, type Tile, type TileSums } from "../tracer/picture.ts";
+import { TracePool } from "../tracer/node/pool.ts";
+import { exrFile, pixelsSha256, pngFile } from "./files.ts";
+
+const UNIT_MS = 2000;
+
+const url = process.env.DATABASE_URL ?? "";
+const threads = Number(process.env.INQUADRA_THREADS) || availableParallelism();
+const pool = openPool(url, threads + 4);
+const tracer = new TracePool(new URL("./", import.meta.url), threads);
+const cache = new PartCache();
+const held = new Map<string, Claim>();
+const ending = new AbortController();
+const parent = process.ppid;
+
+let current: { id: string; blockMs: number } | null = null;
+let wake = () => {};
+const waitForWork = () =>
+	new Promise<void>((resolve) => {
+		const timer = setTimeout(resolve, 1500);
+		wake = () => {
+			clearTimeout(timer);
+			resolve();
+		};
+	});
+
+const log = (text: string) => process.stderr.write(`press: ${text}\n`);
+
+/** Stops tracing when the print in hand was cancelled or deleted. */
+async function checkCurrent(): Promise<void> {
+	if (!current) return;
+	const line = await readPrint(pool, current.id).catch(() => undefined);
+	if (line === undefined) return;
+	if (!line || line.state === "cancelled" || line.state === "failed") tracer.abort();
+}
+
+async function traceUnit(claim: Claim): Promise<void> {
+	held.set(claim.token, claim);
+	try {
+		const tile: Tile = { x: claim.x, y: claim.y, width: claim.width, height: claim.height };
+		const share = (tile.width * tile.height) / (128 * 128);
+		const perBlock = (current?.blockMs || UNIT_MS) * share;
+		const blocks = Math.max(1, Math.min(claim.blocks - claim.nextBlock, Math.floor(UNIT_MS / perBlock)));
+		const before: TileSums | undefined =
+			claim.sums && claim.firsts
+				? { sums: new Float64Array(new Uint8Array(claim.sums).buffer), firsts: new Uint8Array(claim.firsts).buffer, samples: claim.nextBlock * 16 }
+				: undefined;
+		const end = claim.nextBlock + blocks;
+		const reply = await tracer.trace(tile, claim.nextBlock * 16, end * 16, before);
+		if (!reply.sums) return;
+		if (current) current.blockMs = reply.ms / blocks / share;
+		const { sums, firsts } = reply.sums;
+		await withPatience(() =>
+			returnUnit(pool, claim, end, new Uint8Array(sums.buffer as ArrayBuffer), new Uint8Array(firsts), { rays: reply.rays, ms: reply.ms }),
+		);
+	} finally {
+		held.delete(claim.token);
+	}
+}
+
+/** Traces one print until it has no unit left for this process. */
+async function workOn(claim: Claim): Promise<void> {
+	const work = await withPatience(() => readWork(pool, claim.printId));
+	if (!work) return;
+	current = { id: work.id, blockMs: 0 };
+	try {
+		tracer.load(compile(work.document, cache), { width: work.width, height: work.height, seed: work.seed });
+	} catch (error) {
+		log(`print ${work.id} cannot be traced: ${(error as Error).message}`);
+		await withPatience(() => failPrint(pool, work.id, (error as Error).message));
+		return;
+	}
+	let first: Claim | null = claim;
+	const id = work.id;
+	await Promise.all(
+		Array.from({ length: threads }, async () => {
+			for (;;) {
+				const unit: Claim | null = first ?? (await withPatience(() => claimUnit(pool, id)));
+				first = null;
+				if (!unit) return;
+				if (ending.signal.aborted) return void (await dropUnit(pool, unit));
+				await traceUnit(unit);
+				const line = await withPatience(() => readPrint(pool, id));
+				if (!line || line.state !== "tracing") return;
+			}
+		}),
+	);
+	current = null;
+}
+
+async function assemble(id: string): Promise<void> {
+	const work = await readWork(pool, id);
+	if (!work) return;
+	const picture = emptyPicture(work.width, work.height);
+	const tiles = await pool.query<{ tile: number }>("select tile from units where print_id = $1 order by tile", [id]);
+	for (const { tile } of tiles.rows) {
+		const r = await pool.query("select x, y, width, height, blocks, sums, firsts from units where print_id = $1 and tile = $2", [id, tile]);
+		const u = r.rows[0];
+		if (!u) return;
+		placeTile(picture, u, { sums: new Float64Array(new Uint8Array(u.sums).buffer), firsts: new Uint8Array(u.firsts).buffer, samples: u.blocks * 16 });
+	}
+	const exr = exrFile(picture, { title: work.title, samples: String(work.samples), seed: String(work.seed) });
+	const small = await pngFile(picture.rgb, work.width, work.height, work.document.camera.ev100, work.document.finish, 640);
+	await inTransaction(pool, async (client) => {
+		const exrHash = await putBlob(client, exr, "image/x-exr");
+		const thumbnail = await putBlob(client, small, "image/png");
+		await client.query("update prints set state = 'done', finished_at = now(), exr = $2, thumbnail = $3, pixels_sha256 = $4 where id = $1 and state = 'assembling'", [
+			id, exrHash, thumbnail, pixelsSha256(picture),
+		]);
+		await client.query("delete from units where print_id = $1", [id]);
+		await announce(client, { kind: "print", id });
+	});
+	log(`print ${id} is done`);
+}
+
+async function run(): Promise<void> {
+	setInterval(() => {
+		if (process.ppid !== parent) process.exit(0);
+		if (held.size === 0) return;
+		renewLeases(pool, [...held.keys()]).catch(() => {});
+		void checkCurrent();
+	}, RENEW_MS);
+	void listen(
+		url,
+		(event) => {
+			wake();
+			if (!event || event.id === current?.id) void checkCurrent();
+		},
+		ending.signal,
+	);
+	log(`ready with ${threads} threads`);
+	while (!ending.signal.aborted) {
+		try {
+			const ready = await claimAssembly(pool);
+			if (ready) {
+				await assemble(ready).catch(async (error) => {
+					if (isAway(error)) throw error;
+					await failPrint(pool, ready, `The print could not be put together: ${error.message}`);
+				});
+				continue;
+			}
+			const claim = await claimUnit(pool, null);
+			if (claim) await workOn(claim);
+			else await waitForWork();
+		} catch (error) {
+			if (!isAway(error)) log((error as Error).stack ?? String(error));
+			await new Promise((r) => setTimeout(r, 500));
+		}
+	}
+}
+
+for (const signal of ["SIGINT", "SIGTERM"] as const) {
+	process.on(signal, async () => {
+		ending.abort();
+		tracer.abort();
+		await Promise.all([...held.values()].map((c) => dropUnit(pool, c).catch(() => {})));
+		process.exit(0);
+	});
+}
+
+void run();

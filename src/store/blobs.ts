@@ -1,0 +1,59 @@
+/** Binaries in the database, named by their SHA-256, in rows of one MiB. */
+import { createHash } from "node:crypto";
+import type { Queryable } from "./database.ts";
+
+const CHUNK = 1 << 20;
+
+export const sha256 = (data: Uint8Array): string => createHash("sha256").update(data).digest("hex");
+
+/** Keeps bytes and returns their name. Keeping the same bytes twice costs nothing. Call inside a transaction. */
+export async function putBlob(db: Queryable, data: Uint8Array, mediaType: string): Promise<string> {
+	const hash = sha256(data);
+	const fresh = await db.query("insert into blobs (hash, size, media_type) values ($1, $2, $3) on conflict do nothing", [hash, data.length, mediaType]);
+	if (fresh.rowCount === 0) return hash;
+	for (let at = 0, n = 0; at < data.length; at += CHUNK, n++) {
+		await db.query("insert into blob_chunks (hash, n, data) values ($1, $2, $3)", [hash, n, Buffer.from(data.buffer as ArrayBuffer, data.byteOffset + at, Math.min(CHUNK, data.length - at))]);
+	}
+	return hash;
+}
+
+export interface BlobInfo {
+	hash: string;
+	size: number;
+	mediaType: string;
+}
+
+export async function blobInfo(db: Queryable, hash: string): Promise<BlobInfo | null> {
+	const r = await db.query<{ size: string; media_type: string }>("select size, media_type from blobs where hash = $1", [hash]);
+	return r.rows[0] ? { hash, size: Number(r.rows[0].size), mediaType: r.rows[0].media_type } : null;
+}
+
+/** Chunks of a blob in order. */
+export async function* blobChunks(db: Queryable, hash: string): AsyncGenerator<Buffer> {
+	for (let n = 0; ; n++) {
+		const r = await db.query<{ data: Buffer }>({ name: "blob-chunk", text: "select data from blob_chunks where hash = $1 and n = $2", values: [hash, n], binary: true } as never);
+		if (r.rows.length === 0) return;
+		yield r.rows[0].data;
+	}
+}
+
+/** The whole of a blob, or null. */
+export async function getBlob(db: Queryable, hash: string): Promise<Buffer | null> {
+	if (!(await blobInfo(db, hash))) return null;
+	const pieces: Buffer[] = [];
+	for await (const piece of blobChunks(db, hash)) pieces.push(piece);
+	return Buffer.concat(pieces);
+}
+
+/** Drops blobs that nothing refers to and that are older than a day (a page may be about to refer to a young one). */
+export async function collectBlobs(db: Queryable, olderThan = "1 day"): Promise<number> {
+	const r = await db.query(
+		`delete from blobs b where created_at < now() - $1::interval
+		 and not exists (select 1 from prints p where p.exr = b.hash or p.thumbnail = b.hash)
+		 and not exists (select 1 from checkpoints c where c.thumbnail = b.hash or c.document::text like '%' || b.hash || '%')
+		 and not exists (select 1 from shots s where s.document::text like '%' || b.hash || '%')
+		 and not exists (select 1 from edits e where e.edit::text like '%' || b.hash || '%')`,
+		[olderThan],
+	);
+	return r.rowCount ?? 0;
+}

@@ -1,0 +1,252 @@
+/**
+ * Prints and their units of work. A unit is the next blocks of samples of one tile; its sums travel with its row, so
+ * that it may be cut anywhere between blocks and still adds in the same order. Units are claimed with SKIP LOCKED under
+ * a lease that its worker renews; a lease that ran out is free for the next.
+ */
+import { randomUUID } from "node:crypto";
+import type pg from "pg";
+import type { ShotDocument } from "../core/doc/schema.ts";
+import { tilesOf } from "../tracer/picture.ts";
+import { announce, inTransaction, type Queryable } from "./database.ts";
+
+export const LEASE_SECONDS = 12;
+export const RENEW_MS = 3000;
+/** Free space below which new prints are refused. */
+export const LEAST_FREE_BYTES = 2 * 1024 ** 3;
+
+export type PrintState = "queued" | "tracing" | "assembling" | "done" | "cancelled" | "failed";
+
+export interface PrintLine {
+	id: string;
+	shotId: string;
+	revision: number;
+	width: number;
+	height: number;
+	samples: number;
+	seed: number;
+	state: PrintState;
+	message: string | null;
+	createdAt: string;
+	finishedAt: string | null;
+	exr: string | null;
+	thumbnail: string | null;
+	pixelsSha256: string | null;
+	ev100: number;
+	rays: number;
+	seconds: number | null;
+	/** Share of the blocks that are traced. */
+	done: number;
+	/** Seconds left by the measured time of its units, null before the first. */
+	secondsLeft: number | null;
+}
+
+interface Row {
+	id: string;
+	shot_id: string;
+	revision: string;
+	width: number;
+	height: number;
+	samples: number;
+	seed: number;
+	state: PrintState;
+	message: string | null;
+	created_at: Date;
+	started_at: Date | null;
+	finished_at: Date | null;
+	exr: string | null;
+	thumbnail: string | null;
+	pixels_sha256: string | null;
+	ev100: number;
+	rays: number;
+	busy_ms: number;
+	blocks_done: string | null;
+	blocks: string | null;
+	active: string;
+}
+
+const SELECT = `select p.id, p.shot_id, p.revision, p.width, p.height, p.samples, p.seed, p.state, p.message, p.created_at, p.started_at,
+  p.finished_at, p.exr, p.thumbnail, p.pixels_sha256, (p.document->'camera'->>'ev100')::float8 as ev100, p.rays, p.busy_ms,
+  (select sum(next_block * width * height) from units u where u.print_id = p.id) as blocks_done,
+  (select sum(blocks * width * height) from units u where u.print_id = p.id) as blocks,
+  (select count(*) from units u where u.print_id = p.id and u.lease_until > now()) as active
+  from prints p`;
+
+function toLine(r: Row): PrintLine {
+	const blocks = Number(r.blocks ?? 0);
+	const doneBlocks = Number(r.blocks_done ?? 0);
+	const done = r.state === "done" || r.state === "assembling" ? 1 : blocks ? doneBlocks / blocks : 0;
+	const workers = Math.max(1, Number(r.active));
+	return {
+		id: r.id,
+		shotId: r.shot_id,
+		revision: Number(r.revision),
+		width: r.width,
+		height: r.height,
+		samples: r.samples,
+		seed: r.seed,
+		state: r.state,
+		message: r.message,
+		createdAt: r.created_at.toISOString(),
+		finishedAt: r.finished_at?.toISOString() ?? null,
+		exr: r.exr,
+		thumbnail: r.thumbnail,
+		pixelsSha256: r.pixels_sha256,
+		ev100: r.ev100,
+		rays: r.rays,
+		seconds: r.finished_at && r.started_at ? (r.finished_at.getTime() - r.started_at.getTime()) / 1000 : null,
+		done,
+		secondsLeft: r.state === "tracing" && doneBlocks > 0 ? ((r.busy_ms / doneBlocks) * (blocks - doneBlocks)) / workers / 1000 : null,
+	};
+}
+
+export interface PrintOrder {
+	width: number;
+	height: number;
+	samples: number;
+	seed: number;
+}
+
+/** Orders a print of a document as it stands now. */
+export async function orderPrint(pool: pg.Pool, shotId: string, revision: number, document: ShotDocument, order: PrintOrder): Promise<string> {
+	const id = randomUUID().slice(0, 8);
+	await inTransaction(pool, async (client) => {
+		await client.query("insert into prints (id, shot_id, revision, document, width, height, samples, seed) values ($1, $2, $3, $4, $5, $6, $7, $8)", [
+			id, shotId, revision, JSON.stringify(document), order.width, order.height, order.samples, order.seed,
+		]);
+		const tiles = tilesOf(order.width, order.height);
+		await client.query(
+			`insert into units (print_id, tile, x, y, width, height, blocks)
+			 select $1, t.tile, t.x, t.y, t.width, t.height, $3 from jsonb_to_recordset($2::jsonb) as t(tile int, x int, y int, width int, height int)`,
+			[id, JSON.stringify(tiles.map((t, tile) => ({ tile, ...t }))), order.samples / 16],
+		);
+		await announce(client, { kind: "work", id });
+		await announce(client, { kind: "print", id });
+	});
+	return id;
+}
+
+export async function readPrint(db: Queryable, id: string): Promise<PrintLine | null> {
+	const r = await db.query<Row>(`${SELECT} where p.id = $1`, [id]);
+	return r.rows[0] ? toLine(r.rows[0]) : null;
+}
+
+export async function listPrints(db: Queryable, shotId: string): Promise<PrintLine[]> {
+	const r = await db.query<Row>(`${SELECT} where p.shot_id = $1 order by p.created_at desc limit 200`, [shotId]);
+	return r.rows.map(toLine);
+}
+
+/** Stops a print that waits or is traced. False when there is nothing to stop. */
+export async function cancelPrint(pool: pg.Pool, id: string): Promise<boolean> {
+	return inTransaction(pool, async (client) => {
+		const r = await client.query("update prints set state = 'cancelled', finished_at = now() where id = $1 and state in ('queued', 'tracing')", [id]);
+		if (r.rowCount === 0) return false;
+		await client.query("delete from units where print_id = $1", [id]);
+		await announce(client, { kind: "print", id });
+		return true;
+	});
+}
+
+export async function deletePrint(pool: pg.Pool, id: string): Promise<boolean> {
+	const r = await pool.query("delete from prints where id = $1", [id]);
+	await announce(pool, { kind: "print", id });
+	return (r.rowCount ?? 0) > 0;
+}
+
+export interface Claim {
+	printId: string;
+	tile: number;
+	x: number;
+	y: number;
+	width: number;
+	height: number;
+	nextBlock: number;
+	blocks: number;
+	token: string;
+	sums: Buffer | null;
+	firsts: Buffer | null;
+}
+
+/** Takes a unit that nobody holds, of the given print or of the oldest that waits. */
+export async function claimUnit(pool: pg.Pool, printId: string | null): Promise<Claim | null> {
+	const token = randomUUID();
+	const r = await pool.query(
+		`update units set lease_token = $1, lease_until = now() + make_interval(secs => ${LEASE_SECONDS})
+		 where (print_id, tile) = (
+		   select u.print_id, u.tile from units u join prints p on p.id = u.print_id
+		   where p.state in ('queued', 'tracing') and ($2::text is null or p.id = $2) and u.next_block < u.blocks
+		     and (u.lease_until is null or u.lease_until < now())
+		   order by p.created_at, u.next_block, u.tile for update of u skip locked limit 1)
+		 returning print_id, tile, x, y, width, height, next_block, blocks, sums, firsts`,
+		[token, printId],
+	);
+	const u = r.rows[0];
+	if (!u) return null;
+	await pool.query("update prints set state = 'tracing', started_at = coalesce(started_at, now()) where id = $1 and state = 'queued'", [u.print_id]);
+	return {
+		printId: u.print_id, tile: u.tile, x: u.x, y: u.y, width: u.width, height: u.height,
+		nextBlock: u.next_block, blocks: u.blocks, token, sums: u.sums, firsts: u.firsts,
+	};
+}
+
+/** Renews leases; returns the tokens that are still ours. */
+export async function renewLeases(pool: pg.Pool, tokens: string[]): Promise<Set<string>> {
+	const r = await pool.query<{ lease_token: string }>(
+		`update units set lease_until = now() + make_interval(secs => ${LEASE_SECONDS}) where lease_token = any($1::uuid[]) returning lease_token`,
+		[tokens],
+	);
+	return new Set(r.rows.map((x) => x.lease_token));
+}
+
+/** Writes what a unit has now. Does nothing (false) when the lease was lost or the print is gone. */
+export async function returnUnit(pool: pg.Pool, claim: Claim, nextBlock: number, sums: Uint8Array, firsts: Uint8Array, cost: { rays: number; ms: number }): Promise<boolean> {
+	return inTransaction(pool, async (client) => {
+		const r = await client.query(
+			`update units set next_block = $4, sums = $5, firsts = $6, lease_token = null, lease_until = null
+			 where print_id = $1 and tile = $2 and lease_token = $3 and next_block = $7`,
+			[claim.printId, claim.tile, claim.token, nextBlock, Buffer.from(sums.buffer as ArrayBuffer, sums.byteOffset, sums.byteLength), Buffer.from(firsts.buffer as ArrayBuffer, firsts.byteOffset, firsts.byteLength), claim.nextBlock],
+		);
+		if (r.rowCount === 0) return false;
+		await client.query("update prints set rays = rays + $2, busy_ms = busy_ms + $3 where id = $1", [claim.printId, cost.rays, cost.ms]);
+		await announce(client, { kind: "print", id: claim.printId });
+		return true;
+	});
+}
+
+/** Gives a unit back as it was. */
+export async function dropUnit(pool: pg.Pool, claim: Claim): Promise<void> {
+	await pool.query("update units set lease_token = null, lease_until = null where print_id = $1 and tile = $2 and lease_token = $3", [claim.printId, claim.tile, claim.token]);
+}
+
+/** Takes a print whose units are all traced, to put it together. One worker gets it. */
+export async function claimAssembly(pool: pg.Pool): Promise<string | null> {
+	const r = await pool.query<{ id: string }>(
+		`update prints set state = 'assembling', assemble_until = now() + interval '60 seconds'
+		 where id = (select p.id from prints p where (p.state = 'tracing' or (p.state = 'assembling' and p.assemble_until < now()))
+		   and not exists (select 1 from units u where u.print_id = p.id and u.next_block < u.blocks)
+		   order by p.created_at for update skip locked limit 1)
+		 returning id`,
+	);
+	return r.rows[0]?.id ?? null;
+}
+
+export interface PrintWork {
+	id: string;
+	title: string;
+	document: ShotDocument;
+	width: number;
+	height: number;
+	samples: number;
+	seed: number;
+}
+
+export async function readWork(db: Queryable, id: string): Promise<PrintWork | null> {
+	const r = await db.query("select id, document, width, height, samples, seed from prints where id = $1", [id]);
+	const p = r.rows[0];
+	return p ? { ...p, title: p.document.title } : null;
+}
+
+export async function failPrint(pool: pg.Pool, id: string, message: string): Promise<void> {
+	await pool.query("update prints set state = 'failed', message = $2, finished_at = now() where id = $1 and state <> 'done'", [id, message]);
+	await pool.query("delete from units where print_id = $1", [id]);
+	await announce(pool, { kind: "print", id });
+}

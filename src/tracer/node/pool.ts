@@ -1,0 +1,103 @@
+/** Threads that trace one scene in Node: one copy of it in shared memory, tiles handed out as threads come free. */
+import { readFileSync } from "node:fs";
+import { Worker } from "node:worker_threads";
+import type { Scene } from "../../core/scene/scene.ts";
+import { makeKernel, TracerMemory } from "../memory.ts";
+import { emptyPicture, type Picture, placeTile, type Tile, type TileSums, tilesOf } from "../picture.ts";
+import { type Desk, reserveDesk } from "../renderTile.ts";
+import { type PictureSize, SceneStore } from "../sceneStore.ts";
+import type { TileReply, TileRequest } from "./tileWorker.ts";
+
+interface Hand {
+	worker: Worker;
+	desk: Desk;
+	busy: boolean;
+}
+
+export class TracePool {
+	private memory = new TracerMemory();
+	private store: SceneStore;
+	private hands: Hand[] = [];
+	private waiting = new Map<number, { resolve: (r: TileReply) => void; reject: (e: Error) => void }>();
+	private next = 1;
+
+	/** `folder` holds `kernel.wasm` and the bundled `tileWorker.mjs`. */
+	constructor(folder: URL, threads: number) {
+		const module = new WebAssembly.Module(readFileSync(new URL("kernel.wasm", folder)));
+		this.store = new SceneStore(this.memory, makeKernel(module, this.memory.memory));
+		for (let i = 0; i < threads; i++) {
+			const desk = reserveDesk(this.memory);
+			const worker = new Worker(new URL("tileWorker.mjs", folder), { workerData: { module, memory: this.memory.memory, desk } });
+			worker.on("message", (reply: TileReply) => {
+				this.waiting.get(reply.id)?.resolve(reply);
+				this.waiting.delete(reply.id);
+			});
+			worker.on("error", (error) => {
+				for (const w of this.waiting.values()) w.reject(error);
+				this.waiting.clear();
+			});
+			worker.unref();
+			this.hands.push({ worker, desk, busy: false });
+		}
+	}
+
+	get threads(): number {
+		return this.hands.length;
+	}
+
+	/** Takes a scene; no tile may be under way. */
+	load(scene: Scene, size: PictureSize): void {
+		if (this.hands.some((h) => h.busy)) throw new Error("a scene cannot change while it is traced");
+		this.store.load(scene, size);
+		for (const h of this.hands) this.memory.u32[h.desk.abort >> 2] = 0;
+	}
+
+	/** Traces blocks of a tile on a free thread. The sums are null when it was aborted. */
+	async trace(tile: Tile, begin: number, end: number, before?: TileSums): Promise<TileReply> {
+		const hand = this.hands.find((h) => !h.busy);
+		if (!hand) throw new Error("all tracing threads are busy");
+		hand.busy = true;
+		const request: TileRequest = { id: this.next++, tile, header: this.store.header, begin, end, before };
+		try {
+			hand.worker.ref();
+			return await new Promise<TileReply>((resolve, reject) => {
+				this.waiting.set(request.id, { resolve, reject });
+				hand.worker.postMessage(request);
+			});
+		} finally {
+			hand.busy = false;
+			hand.worker.unref();
+		}
+	}
+
+	/** Makes all tiles under way end at their next row of pixels. */
+	abort(): void {
+		for (const h of this.hands) Atomics.store(new Int32Array(this.memory.memory.buffer), h.desk.abort >> 2, 1);
+	}
+
+	async close(): Promise<void> {
+		await Promise.all(this.hands.map((h) => h.worker.terminate()));
+	}
+}
+
+/** Traces a whole picture with a pool. */
+export async function tracePicture(pool: TracePool, scene: Scene, size: PictureSize, samples: number, onProgress?: (done: number) => void): Promise<{ picture: Picture; rays: number }> {
+	pool.load(scene, size);
+	const picture = emptyPicture(size.width, size.height);
+	const tiles = tilesOf(size.width, size.height);
+	let rays = 0;
+	let next = 0;
+	let done = 0;
+	await Promise.all(
+		Array.from({ length: pool.threads }, async () => {
+			while (next < tiles.length) {
+				const tile = tiles[next++];
+				const reply = await pool.trace(tile, 0, samples);
+				rays += reply.rays;
+				if (reply.sums) placeTile(picture, tile, reply.sums);
+				onProgress?.(++done / tiles.length);
+			}
+		}),
+	);
+	return { picture, rays };
+}

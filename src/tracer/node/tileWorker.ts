@@ -1,0 +1,32 @@
+/** A tracing thread in Node: its own kernel instance over the shared memory of the scene. */
+import { parentPort, workerData } from "node:worker_threads";
+import { makeKernel } from "../memory.ts";
+import type { Tile, TileSums } from "../picture.ts";
+import { type Desk, renderTile } from "../renderTile.ts";
+
+export interface TileRequest {
+	id: number;
+	tile: Tile;
+	header: number;
+	begin: number;
+	end: number;
+	before?: TileSums;
+}
+
+export interface TileReply {
+	id: number;
+	sums: TileSums | null;
+	rays: number;
+	ms: number;
+}
+
+const { module, memory, desk } = workerData as { module: WebAssembly.Module; memory: WebAssembly.Memory; desk: Desk };
+const kernel = makeKernel(module, memory);
+
+parentPort?.on("message", (r: TileRequest) => {
+	const started = performance.now();
+	const before = kernel.rays();
+	const sums = renderTile(kernel, memory.buffer, r.header, desk, r.tile, r.begin, r.end, r.before);
+	const reply: TileReply = { id: r.id, sums, rays: kernel.rays() - before, ms: performance.now() - started };
+	parentPort?.postMessage(reply, sums ? [sums.sums.buffer as ArrayBuffer, sums.firsts] : []);
+});
