@@ -8,7 +8,7 @@ import { Id, PrintSettings, ShotDocument } from "../core/doc/schema.ts";
 import { usedFilm } from "../core/lens/camera.ts";
 import { solvePerspective } from "../core/lens/solvePerspective.ts";
 import { compile } from "../core/scene/compile.ts";
-import { exrFile, pixelsSha256, pngFile } from "../press/files.ts";
+import { exrFile, pixelsSha256, pngFile } from "../store/printFiles.ts";
 import { getBlob, putBlob, sha256 } from "../store/blobs.ts";
 import { inTransaction, migrate, openPool } from "../store/database.ts";
 import { createShot, findShot, listShots } from "../store/shots.ts";

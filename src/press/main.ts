@@ -7,9 +7,9 @@ import { compile, PartCache } from "../core/scene/compile.ts";
 import { putBlob } from "../store/blobs.ts";
 import { inTransaction, isAway, listen, openPool, withPatience, announce } from "../store/database.ts";
 import { type Claim, claimAssembly, claimUnit, dropUnit, failPrint, readPrint, readWork, RENEW_MS, renewLeases, returnUnit } from "../store/prints.ts";
-import { emptyPicture, placeTile, type Tile, type TileSums } from "../tracer/picture.ts";
+import { emptyPicture, placeTile, type Tile, type TileSums } from "../core/scene/picture.ts";
 import { TracePool } from "../tracer/node/pool.ts";
-import { exrFile, pixelsSha256, pngFile } from "./files.ts";
+import { exrFile, pixelsSha256, pngFile } from "../store/printFiles.ts";
 
 const UNIT_MS = 2000;
 

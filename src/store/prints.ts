@@ -5,40 +5,15 @@
  */
 import { randomUUID } from "node:crypto";
 import type pg from "pg";
+import type { PrintLine, PrintState } from "../core/doc/records.ts";
 import type { ShotDocument } from "../core/doc/schema.ts";
-import { tilesOf } from "../tracer/picture.ts";
+import { tilesOf } from "../core/scene/picture.ts";
 import { announce, inTransaction, type Queryable } from "./database.ts";
 
 export const LEASE_SECONDS = 12;
 export const RENEW_MS = 3000;
 /** Free space below which new prints are refused. */
 export const LEAST_FREE_BYTES = 2 * 1024 ** 3;
-
-export type PrintState = "queued" | "tracing" | "assembling" | "done" | "cancelled" | "failed";
-
-export interface PrintLine {
-	id: string;
-	shotId: string;
-	revision: number;
-	width: number;
-	height: number;
-	samples: number;
-	seed: number;
-	state: PrintState;
-	message: string | null;
-	createdAt: string;
-	finishedAt: string | null;
-	exr: string | null;
-	thumbnail: string | null;
-	pixelsSha256: string | null;
-	ev100: number;
-	rays: number;
-	seconds: number | null;
-	/** Share of the blocks that are traced. */
-	done: number;
-	/** Seconds left by the measured time of its units, null before the first. */
-	secondsLeft: number | null;
-}
 
 interface Row {
 	id: string;

@@ -2,18 +2,9 @@
 import { randomUUID } from "node:crypto";
 import type pg from "pg";
 import { applyEdit, applyPatches, type Edit, EditError, editLabel, parseEdit, type Patch } from "../core/doc/edits.ts";
+import type { Checkpoint, HeadMove, HistoryLine, ShotLine, ShotState } from "../core/doc/records.ts";
 import { DOCUMENT_VERSION, ShotDocument } from "../core/doc/schema.ts";
 import { announce, inTransaction, type Queryable } from "./database.ts";
-
-export interface ShotState {
-	id: string;
-	title: string;
-	document: ShotDocument;
-	revision: number;
-	sequence: number;
-	canUndo: boolean;
-	canRedo: boolean;
-}
 
 /** A request that meets another state than it was made for. */
 export class StaleError extends Error {
@@ -70,14 +61,6 @@ export async function readShot(db: Queryable, id: string): Promise<ShotState> {
 	const r = await db.query<Row>("select id, title, document, head, sequence from shots where id = $1", [id]);
 	if (!r.rows[0]) throw new NoShotError(id);
 	return stateOf(db, r.rows[0]);
-}
-
-export interface ShotLine {
-	id: string;
-	title: string;
-	revision: number;
-	updatedAt: string;
-	thumbnail: string | null;
 }
 
 /** Shots by title, each with the thumbnail of its latest print. */
@@ -173,8 +156,6 @@ async function documentAt(client: Queryable, shotId: string, document: ShotDocum
 	return doc;
 }
 
-export type HeadMove = "undo" | "redo" | { open: number };
-
 /** Moves the head: to the parent, to the newest child, or to any revision. */
 export async function moveHead(pool: pg.Pool, shotId: string, move: HeadMove, clientId: string, sequence: number): Promise<ShotState> {
 	return inTransaction(pool, async (client) => {
@@ -201,14 +182,6 @@ export async function moveHead(pool: pg.Pool, shotId: string, move: HeadMove, cl
 	});
 }
 
-export interface Checkpoint {
-	id: string;
-	name: string;
-	revision: number;
-	thumbnail: string | null;
-	createdAt: string;
-}
-
 /** Names the present place in the log. */
 export async function makeCheckpoint(pool: pg.Pool, shotId: string, name: string, thumbnail: string | null): Promise<Checkpoint> {
 	const state = await readShot(pool, shotId);
@@ -226,12 +199,6 @@ export async function listCheckpoints(db: Queryable, shotId: string): Promise<Ch
 		[shotId],
 	);
 	return r.rows.map((c) => ({ id: c.id, name: c.name, revision: Number(c.revision), thumbnail: c.thumbnail, createdAt: c.created_at.toISOString() }));
-}
-
-export interface HistoryLine {
-	revision: number;
-	label: string;
-	at: string;
 }
 
 /** The latest edits on the way to the head, newest first. */

@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import type { Vec3 } from "../core/maths/vec.ts";
 import { frameOfView, project } from "../core/lens/camera.ts";
 import * as L from "./kernel/layout.ts";
-import type { Picture } from "./picture.ts";
+import type { Picture } from "../core/scene/picture.ts";
 import { traceAtOnce } from "./testing.ts";
 import { type Body, testScene } from "./testScene.ts";
 

@@ -1,12 +1,13 @@
 /** One worker's hands: scratch and sums in shared memory, and the call into the kernel. */
 import { CHANNELS } from "./kernel/layout.ts";
 import type { Kernel, TracerMemory } from "./memory.ts";
-import { firstsBytes, sumsBytes, type Tile, TILE, type TileSums } from "./picture.ts";
+import { firstsBytes, sumsBytes, type Tile, TILE, type TileSums } from "../core/scene/picture.ts";
 
 /** Addresses that a worker keeps for itself. */
 export interface Desk {
 	scratch: number;
 	sums: number;
+	partial: number;
 	firsts: number;
 	abort: number;
 }
@@ -17,6 +18,7 @@ export function reserveDesk(memory: TracerMemory, side = TILE): Desk {
 	const desk = {
 		scratch: memory.allocate(65_536),
 		sums: memory.allocate(sumsBytes(tile)),
+		partial: memory.allocate(sumsBytes(tile)),
 		firsts: memory.allocate(firstsBytes(tile)),
 		abort: memory.allocate(64),
 	};
@@ -25,21 +27,27 @@ export function reserveDesk(memory: TracerMemory, side = TILE): Desk {
 }
 
 /**
- * Adds samples [begin, end), whole blocks of 16, to the sums of a tile, starting from `before` (none: from nothing).
- * Returns null when it was aborted.
+ * Adds samples [begin, end) to the sums of a tile, starting from `before` (none: from nothing). A block of 16 that is
+ * under way is kept apart, so that any slicing adds in the same order. Returns null when it was aborted.
  */
 export function renderTile(kernel: Kernel, buffer: ArrayBufferLike, header: number, desk: Desk, tile: Tile, begin: number, end: number, before?: TileSums): TileSums | null {
-	if (begin % 16 || end % 16) throw new Error("tiles are traced in whole blocks of 16 samples");
 	const n = tile.width * tile.height;
 	const sums = new Float64Array(buffer, desk.sums, n * CHANNELS);
+	const partial = new Float64Array(buffer, desk.partial, n * CHANNELS);
 	const firsts = new Uint8Array(buffer, desk.firsts, n * 8);
 	if (before) {
 		sums.set(before.sums);
 		firsts.set(new Uint8Array(before.firsts));
+		if (before.partial) partial.set(before.partial);
 	} else {
 		sums.fill(0);
 	}
 	kernel.useScene(header, desk.scratch);
-	if (!kernel.renderTile(tile.x, tile.y, tile.width, tile.height, begin, end, desk.sums, 0, desk.firsts, desk.abort)) return null;
-	return { sums: sums.slice(), firsts: firsts.slice().buffer as ArrayBuffer, samples: end };
+	if (!kernel.renderTile(tile.x, tile.y, tile.width, tile.height, begin, end, desk.sums, desk.partial, desk.firsts, desk.abort)) return null;
+	return {
+		sums: sums.slice(),
+		firsts: firsts.slice().buffer as ArrayBuffer,
+		samples: end,
+		...(end % 16 ? { partial: partial.slice() } : {}),
+	};
 }

@@ -43,7 +43,7 @@ export class SceneStore {
 	private meshes = new Map<string, HeldMesh>();
 	private plants = new Map<string, HeldPlants>();
 	private tables = new Map<string, number>();
-	private fixed: { header: number; albedo: number; work: number } | null = null;
+	private fixed: { header: number; albedo: number; work: number; probe: number } | null = null;
 	private perScene: number[] = [];
 
 	private memory: TracerMemory;
@@ -59,11 +59,16 @@ export class SceneStore {
 		return this.base().header;
 	}
 
+	/** 256 bytes for single rays, followed by scratch, for the owner of the memory. */
+	get probe(): number {
+		return this.base().probe;
+	}
+
 	private base() {
 		if (!this.fixed) {
 			const header = this.memory.allocate(L.H_SIZE);
 			const albedo = this.memory.put(albedoTables());
-			this.fixed = { header, albedo, work: this.memory.allocate(65_536) };
+			this.fixed = { header, albedo, work: this.memory.allocate(65_536), probe: this.memory.allocate(65_536 + 256) };
 		}
 		return this.fixed;
 	}

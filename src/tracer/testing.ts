@@ -2,7 +2,7 @@
 import { readFileSync } from "node:fs";
 import type { Scene } from "../core/scene/scene.ts";
 import { makeKernel, TracerMemory } from "./memory.ts";
-import { emptyPicture, placeTile, type Picture, tilesOf } from "./picture.ts";
+import { emptyPicture, placeTile, type Picture, tilesOf } from "../core/scene/picture.ts";
 import { renderTile, reserveDesk } from "./renderTile.ts";
 import { type PictureSize, SceneStore } from "./sceneStore.ts";
 

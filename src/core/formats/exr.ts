@@ -30,7 +30,7 @@ const MAGIC = 20000630;
 const UINT = 0;
 const HALF = 1;
 const FLOAT = 2;
-const SIZE = [4, 2, 4];
+const SIZE: readonly number[] = [4, 2, 4];
 /** Rec.709 primaries and D65, as red, green, blue, white in x and y. */
 const CHROMATICITIES = [0.64, 0.33, 0.3, 0.6, 0.15, 0.06, 0.3127, 0.329];
 
@@ -116,7 +116,7 @@ export function writeExr(image: ExrImage): Uint8Array {
 	for (const [k, v] of Object.entries(image.text)) head.attribute(k, "string", new TextEncoder().encode(v));
 	head.u8(0);
 
-	const rowBytes = types.reduce((n, t) => n + SIZE[t] * width, 0);
+	const rowBytes = types.reduce((n: number, t) => n + SIZE[t] * width, 0);
 	const blocks: Uint8Array[] = [];
 	for (let y0 = 0; y0 < height; y0 += ROWS) {
 		const rows = Math.min(ROWS, height - y0);

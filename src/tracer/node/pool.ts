@@ -3,7 +3,7 @@ import { readFileSync } from "node:fs";
 import { Worker } from "node:worker_threads";
 import type { Scene } from "../../core/scene/scene.ts";
 import { makeKernel, TracerMemory } from "../memory.ts";
-import { emptyPicture, type Picture, placeTile, type Tile, type TileSums, tilesOf } from "../picture.ts";
+import { emptyPicture, type Picture, placeTile, type Tile, type TileSums, tilesOf } from "../../core/scene/picture.ts";
 import { type Desk, reserveDesk } from "../renderTile.ts";
 import { type PictureSize, SceneStore } from "../sceneStore.ts";
 import type { TileReply, TileRequest } from "./tileWorker.ts";

@@ -1,5 +1,7 @@
 /** Pictures as float32 planes, made from the sums of tiles. */
-import { CHANNELS } from "./kernel/layout.ts";
+
+/** Planes of sums of a tile: R G B, luminance², albedo RGB, normal XYZ. The kernel's layout says the same. */
+export const CHANNELS = 10;
 
 export interface Tile {
 	x: number;
@@ -11,8 +13,16 @@ export interface Tile {
 /** Sums of one tile: CHANNELS planes of float64 and two planes of first values (depth as f32, id as u32). */
 export interface TileSums {
 	sums: Float64Array;
+	/** The block of 16 samples under way, when `samples` is not a whole number of blocks. */
+	partial?: Float64Array;
 	firsts: ArrayBuffer;
 	samples: number;
+}
+
+/** Finished and unfinished blocks together. */
+function totals(t: TileSums): Float64Array {
+	const { partial } = t;
+	return partial ? t.sums.map((v, i) => v + partial[i]) : t.sums;
 }
 
 /** A linear picture. Planes are top row first. */
@@ -65,6 +75,7 @@ export function placeTile(picture: Picture, tile: Tile, t: TileSums): void {
 	const depth = new Float32Array(t.firsts, 0, n);
 	const id = new Uint32Array(t.firsts, n * 4, n);
 	const k = 1 / t.samples;
+	const sums = totals(t);
 	const planes = [...picture.rgb, null, ...picture.albedo, ...picture.normal];
 	for (let y = 0; y < tile.height; y++) {
 		for (let x = 0; x < tile.width; x++) {
@@ -72,10 +83,10 @@ export function placeTile(picture: Picture, tile: Tile, t: TileSums): void {
 			const to = (tile.y + y) * picture.width + tile.x + x;
 			for (let c = 0; c < planes.length; c++) {
 				const plane = planes[c];
-				if (plane) plane[to] = t.sums[c * n + from] * k;
+				if (plane) plane[to] = sums[c * n + from] * k;
 			}
 			const mean = 0.2126 * picture.rgb[0][to] + 0.7152 * picture.rgb[1][to] + 0.0722 * picture.rgb[2][to];
-			picture.error[to] = Math.sqrt(Math.max(0, t.sums[3 * n + from] * k - mean * mean) / Math.max(1, t.samples - 1));
+			picture.error[to] = Math.sqrt(Math.max(0, sums[3 * n + from] * k - mean * mean) / Math.max(1, t.samples - 1));
 			picture.depth[to] = depth[from];
 			picture.id[to] = id[from];
 		}
@@ -87,11 +98,12 @@ export function placeTile(picture: Picture, tile: Tile, t: TileSums): void {
 export function tileNoise(tile: Tile, t: TileSums): number {
 	const n = tile.width * tile.height;
 	const k = 1 / t.samples;
+	const sums = totals(t);
 	let error = 0;
 	let mean = 0;
 	for (let i = 0; i < n; i++) {
-		const l = (0.2126 * t.sums[i] + 0.7152 * t.sums[n + i] + 0.0722 * t.sums[2 * n + i]) * k;
-		error += Math.sqrt(Math.max(0, t.sums[3 * n + i] * k - l * l) / Math.max(1, t.samples - 1));
+		const l = (0.2126 * sums[i] + 0.7152 * sums[n + i] + 0.0722 * sums[2 * n + i]) * k;
+		error += Math.sqrt(Math.max(0, sums[3 * n + i] * k - l * l) / Math.max(1, t.samples - 1));
 		mean += l;
 	}
 	return mean > 0 ? error / mean : 0;

@@ -4,7 +4,7 @@ import sharp from "sharp";
 import type { Finish } from "../core/doc/schema.ts";
 import { finishPicture } from "../core/finish/finish.ts";
 import { readExr, writeExr } from "../core/formats/exr.ts";
-import { namedPlanes, type Picture } from "../tracer/picture.ts";
+import { namedPlanes, type Picture } from "../core/scene/picture.ts";
 
 /** SHA-256 over the planes of a picture: float32 or uint32, little-endian, top row first, channels by name. */
 export function pixelsSha256(picture: Picture): string {

@@ -1,0 +1,64 @@
+/** What is kept about a shot beside its document, as store, server and page all see it. */
+import type { ShotDocument } from "./schema.ts";
+
+export interface ShotState {
+	id: string;
+	title: string;
+	document: ShotDocument;
+	revision: number;
+	/** Raised by every edit and every move of the head. */
+	sequence: number;
+	canUndo: boolean;
+	canRedo: boolean;
+}
+
+export interface ShotLine {
+	id: string;
+	title: string;
+	revision: number;
+	updatedAt: string;
+	thumbnail: string | null;
+}
+
+/** Where the head goes: to the parent, to the newest child, or to any revision. */
+export type HeadMove = "undo" | "redo" | { open: number };
+
+export interface Checkpoint {
+	id: string;
+	name: string;
+	revision: number;
+	thumbnail: string | null;
+	createdAt: string;
+}
+
+export interface HistoryLine {
+	revision: number;
+	label: string;
+	at: string;
+}
+
+export type PrintState = "queued" | "tracing" | "assembling" | "done" | "cancelled" | "failed";
+
+export interface PrintLine {
+	id: string;
+	shotId: string;
+	revision: number;
+	width: number;
+	height: number;
+	samples: number;
+	seed: number;
+	state: PrintState;
+	message: string | null;
+	createdAt: string;
+	finishedAt: string | null;
+	exr: string | null;
+	thumbnail: string | null;
+	pixelsSha256: string | null;
+	ev100: number;
+	rays: number;
+	seconds: number | null;
+	/** Share of the blocks that are traced. */
+	done: number;
+	/** Seconds left by the measured time of its units, null before the first. */
+	secondsLeft: number | null;
+}

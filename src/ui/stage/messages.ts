@@ -1,0 +1,33 @@
+/** What the page and the stage worker say to each other. */
+import type { ShotDocument } from "../../core/doc/schema.ts";
+import type { SceneRoot, ScenePart } from "../../core/scene/scene.ts";
+
+export type ToStage =
+	| { type: "start"; kernel: WebAssembly.Module; ports: MessagePort[] }
+	| { type: "document"; number: number; document: ShotDocument }
+	| { type: "proof"; on: boolean; width: number; height: number }
+	| { type: "pick"; id: number; x: number; y: number };
+
+export interface ProofState {
+	/** Number of the document that is traced. */
+	number: number;
+	coarse: boolean;
+	width: number;
+	height: number;
+	/** RGBA rows from the top, cd/m². */
+	pixels: Float32Array;
+	samples: number;
+	/** Noise now and noise aimed at, as shares; null before it can be told. */
+	noise: number | null;
+	aim: number;
+	secondsLeft: number | null;
+	done: boolean;
+	/** Milliseconds from the arrival of the document to this picture. */
+	sinceEditMs: number;
+}
+
+export type FromStage =
+	| { type: "scene"; number: number; root: SceneRoot; fresh: ScenePart[]; keys: string[]; compileMs: number }
+	| { type: "proof"; state: ProofState }
+	| { type: "picked"; id: number; piece: number; distanceM: number }
+	| { type: "trouble"; message: string };

@@ -1,0 +1,270 @@
+/**
+ * The stage: compiles the shot, keeps its scene in shared memory, and refines the proof with the tracing threads. A newer
+ * document stops whatever is under way.
+ */
+import type { ShotDocument } from "../../core/doc/schema.ts";
+import { frameOfView, rayThrough } from "../../core/lens/camera.ts";
+import { compileSteps, PartCache } from "../../core/scene/compile.ts";
+import type { Scene } from "../../core/scene/scene.ts";
+import { type Kernel, makeKernel, MemoryFull, TracerMemory } from "../../tracer/memory.ts";
+import { emptyPicture, type Picture, placeTile, type Tile, tileNoise, type TileSums, tilesOf } from "../../core/scene/picture.ts";
+import { type Desk, reserveDesk } from "../../tracer/renderTile.ts";
+import { SceneStore } from "../../tracer/sceneStore.ts";
+import type { FromStage, ProofState, ToStage } from "./messages.ts";
+import type { TileOrder } from "./tile.worker.ts";
+
+const SLICE_MS = 12;
+const COARSE_WIDTH = 144;
+const COARSE_SAMPLES = 2;
+const AIM = 0.015;
+const MOST_SAMPLES = 1024;
+const POST_MS = 250;
+const PROOF_SEED = 1;
+
+interface Hand {
+	port: MessagePort;
+	desk: Desk;
+}
+
+const memory = new TracerMemory();
+const cache = new PartCache();
+const sent = new Set<string>();
+let kernel: Kernel;
+let store: SceneStore;
+let hands: Hand[] = [];
+let wanted: { number: number; document: ShotDocument; at: number } | null = null;
+let proof = { on: false, width: 0, height: 0 };
+let scene: Scene | null = null;
+let latest = 0;
+let turn = 0;
+let working = false;
+let idle: Promise<void> = Promise.resolve();
+
+const post = (message: FromStage, transfer: Transferable[] = []) => (self as unknown as Worker).postMessage(message, transfer);
+
+const breathe = (() => {
+	const channel = new MessageChannel();
+	let resolve = () => {};
+	channel.port1.onmessage = () => resolve();
+	return () =>
+		new Promise<void>((r) => {
+			resolve = r;
+			channel.port2.postMessage(0);
+		});
+})();
+
+function stopTracing(): void {
+	turn++;
+	for (const h of hands) Atomics.store(new Int32Array(memory.memory.buffer), h.desk.abort >> 2, 1);
+}
+
+async function work(): Promise<void> {
+	if (working) return;
+	working = true;
+	try {
+		while (wanted) {
+			const job = wanted;
+			wanted = null;
+			const started = performance.now();
+			const steps = compileSteps(job.document, cache);
+			let until = performance.now() + SLICE_MS;
+			let made: Scene | null = null;
+			while (!made) {
+				const step = steps.next();
+				if (step.done) made = step.value;
+				else if (performance.now() > until) {
+					await breathe();
+					if (wanted) break;
+					until = performance.now() + SLICE_MS;
+				}
+			}
+			if (!made) continue;
+			scene = made;
+			for (const key of sent) if (!made.parts.has(key)) sent.delete(key);
+			const fresh = [...made.parts.values()].filter((p) => !sent.has(p.key));
+			for (const p of fresh) sent.add(p.key);
+			post({ type: "scene", number: job.number, root: made.root, fresh, keys: [...made.parts.keys()], compileMs: performance.now() - started });
+			await breathe();
+			if (!wanted) await startProof(job.number, job.at);
+		}
+	} catch (error) {
+		post({ type: "trouble", message: error instanceof MemoryFull ? error.message : `The shot could not be compiled: ${(error as Error).message}` });
+	} finally {
+		working = false;
+	}
+}
+
+async function startProof(number: number, at: number): Promise<void> {
+	stopTracing();
+	const mine = turn;
+	await idle;
+	if (mine !== turn || !scene) return;
+	for (const h of hands) Atomics.store(new Int32Array(memory.memory.buffer), h.desk.abort >> 2, 0);
+	if (!proof.on || proof.width < 16) {
+		loadFor({ width: 64, height: 64 });
+		return;
+	}
+	idle = refine(number, at, mine).catch((error) => post({ type: "trouble", message: `The proof stopped: ${error.message}` }));
+}
+
+function loadFor(size: { width: number; height: number }): void {
+	if (scene) store.load(scene, { ...size, seed: PROOF_SEED });
+}
+
+function ask(hand: Hand, order: TileOrder): Promise<TileSums | null> {
+	return new Promise((resolve) => {
+		hand.port.onmessage = (e: MessageEvent) => resolve(e.data as TileSums | null);
+		hand.port.postMessage(order);
+	});
+}
+
+/** Traces tiles to a number of samples, in order, on all threads. */
+async function pass(tiles: Tile[], sums: (TileSums | undefined)[], to: number, mine: number, onTile: (i: number) => void): Promise<boolean> {
+	let next = 0;
+	await Promise.all(
+		hands.map(async (hand) => {
+			while (mine === turn && next < tiles.length) {
+				const i = next++;
+				const before = sums[i];
+				if (before && before.samples >= to) continue;
+				const reply = await ask(hand, { tile: tiles[i], header: store.header, begin: before?.samples ?? 0, end: to, before });
+				if (!reply || mine !== turn) return;
+				sums[i] = reply;
+				onTile(i);
+			}
+		}),
+	);
+	return mine === turn;
+}
+
+function rgba(p: Picture): Float32Array {
+	const out = new Float32Array(p.width * p.height * 4);
+	for (let i = 0; i < p.width * p.height; i++) {
+		out[i * 4] = p.rgb[0][i];
+		out[i * 4 + 1] = p.rgb[1][i];
+		out[i * 4 + 2] = p.rgb[2][i];
+		out[i * 4 + 3] = 1;
+	}
+	return out;
+}
+
+async function refine(number: number, at: number, mine: number): Promise<void> {
+	const { width, height } = proof;
+	const small = { width: COARSE_WIDTH, height: Math.max(1, Math.round((COARSE_WIDTH * height) / width)) };
+	loadFor(small);
+	const coarse = emptyPicture(small.width, small.height);
+	const coarseTiles = tilesOf(small.width, small.height, 48);
+	const coarseSums: TileSums[] = [];
+	if (!(await pass(coarseTiles, coarseSums, COARSE_SAMPLES, mine, (i) => placeTile(coarse, coarseTiles[i], coarseSums[i])))) return;
+	const tell = (p: Picture, state: Omit<ProofState, "number" | "width" | "height" | "pixels" | "aim" | "sinceEditMs">) => {
+		const pixels = rgba(p);
+		post({ type: "proof", state: { number, width: p.width, height: p.height, pixels, aim: AIM, sinceEditMs: performance.now() - at, ...state } }, [pixels.buffer]);
+	};
+	tell(coarse, { coarse: true, samples: COARSE_SAMPLES, noise: null, secondsLeft: null, done: false });
+	loadFor({ width, height });
+	const picture = emptyPicture(width, height);
+	enlarge(coarse, picture);
+	const tiles = middleOut(tilesOf(width, height), width, height);
+	const sums: (TileSums | undefined)[] = [];
+	const noises = new Float64Array(tiles.length);
+	let posted = performance.now();
+	let msPerSample = 0;
+	for (let to = 1; to <= MOST_SAMPLES; to = to < 16 ? to * 2 : to < 64 ? to + 16 : to + 64) {
+		const started = performance.now();
+		const from = sums[0]?.samples ?? 0;
+		const told = () => {
+			const noise = from >= 4 ? noises.reduce((s, v) => s + v, 0) / tiles.length : null;
+			const more = noise ? Math.max(0, from * ((noise / AIM) ** 2 - 1)) : null;
+			return { coarse: false, samples: from, noise, secondsLeft: more === null || !msPerSample ? null : (more * msPerSample) / 1000, done: false };
+		};
+		const whole = await pass(tiles, sums, to, mine, (i) => {
+			const s = sums[i] as TileSums;
+			placeTile(picture, tiles[i], s);
+			noises[i] = s.samples >= 4 ? tileNoise(tiles[i], s) : 0;
+			if (performance.now() - posted > POST_MS) {
+				posted = performance.now();
+				tell(picture, told());
+			}
+		});
+		if (!whole) return;
+		msPerSample = (performance.now() - started) / (to - from);
+		const noise = to >= 4 ? noises.reduce((s, v) => s + v, 0) / tiles.length : null;
+		const done = (noise !== null && noise <= AIM) || to >= MOST_SAMPLES;
+		const more = noise ? Math.max(0, to * ((noise / AIM) ** 2 - 1)) : null;
+		posted = performance.now();
+		tell(picture, { coarse: false, samples: to, noise, secondsLeft: more === null ? null : (Math.min(more, MOST_SAMPLES - to) * msPerSample) / 1000, done });
+		if (done) return;
+	}
+}
+
+/** Fills a picture with a smaller one, so that tiles replace it in place. */
+function enlarge(from: Picture, to: Picture): void {
+	for (let y = 0; y < to.height; y++) {
+		const sy = Math.max(0, Math.min(from.height - 1.001, ((y + 0.5) * from.height) / to.height - 0.5));
+		const y0 = Math.floor(sy);
+		for (let x = 0; x < to.width; x++) {
+			const sx = Math.max(0, Math.min(from.width - 1.001, ((x + 0.5) * from.width) / to.width - 0.5));
+			const x0 = Math.floor(sx);
+			const i = y0 * from.width + x0;
+			const a = sx - x0;
+			const b = sy - y0;
+			for (let c = 0; c < 3; c++) {
+				const p = from.rgb[c];
+				to.rgb[c][y * to.width + x] = (p[i] * (1 - a) + p[i + 1] * a) * (1 - b) + ((p[i + from.width] ?? p[i]) * (1 - a) + (p[i + from.width + 1] ?? p[i + 1]) * a) * b;
+			}
+		}
+	}
+}
+
+function middleOut(tiles: Tile[], width: number, height: number): Tile[] {
+	const far = (t: Tile) => Math.hypot(t.x + t.width / 2 - width / 2, t.y + t.height / 2 - height / 2);
+	return tiles.sort((a, b) => far(a) - far(b));
+}
+
+/** What lies under a place of the frame, by one ray on this thread. */
+function pick(id: number, x: number, y: number): void {
+	if (!scene || !store) return;
+	const d = rayThrough(frameOfView(scene.root.camera), x, y);
+	const l = Math.hypot(...d);
+	const at = store.probe;
+	memory.f32.set([0, 0, 0, d[0] / l, d[1] / l, d[2] / l, 1e9], at >> 2);
+	kernel.useScene(store.header, at + 256);
+	kernel.castRays(at, 1, at + 64, 0);
+	const distance = memory.f32[(at + 64) >> 2];
+	let piece = Number.isFinite(distance) ? memory.u32[(at + 68) >> 2] : 0;
+	let distanceM = distance;
+	const water = scene.root.water;
+	if (water && d[1] < 0) {
+		const t = ((water.levelM - scene.root.camera.position[1]) / d[1]) * l;
+		if (t < distance) {
+			piece = 2;
+			distanceM = t;
+		}
+	}
+	post({ type: "picked", id, piece, distanceM });
+}
+
+self.onmessage = (event: MessageEvent<ToStage>) => {
+	const m = event.data;
+	if (m.type === "start") {
+		kernel = makeKernel(m.kernel, memory.memory);
+		store = new SceneStore(memory, kernel);
+		hands = m.ports.map((port) => {
+			const desk = reserveDesk(memory);
+			port.postMessage({ module: m.kernel, memory: memory.memory, desk });
+			return { port, desk };
+		});
+		void work();
+	} else if (m.type === "document") {
+		latest = m.number;
+		wanted = { number: m.number, document: m.document, at: performance.now() };
+		stopTracing();
+		if (hands.length) void work();
+	} else if (m.type === "proof") {
+		const changed = m.on !== proof.on || m.width !== proof.width || m.height !== proof.height;
+		proof = { on: m.on, width: m.width, height: m.height };
+		if (changed && scene && !working) void startProof(latest, performance.now());
+	} else {
+		pick(m.id, m.x, m.y);
+	}
+};

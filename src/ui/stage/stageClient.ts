@@ -1,0 +1,86 @@
+/** The page's side of the stage: starts the workers, sends documents, hands out scenes and proofs. */
+import type { ShotDocument } from "../../core/doc/schema.ts";
+import type { ScenePart, SceneRoot } from "../../core/scene/scene.ts";
+import type { FromStage, ProofState, ToStage } from "./messages.ts";
+
+export interface StageListener {
+	scene: (root: SceneRoot, parts: Map<string, ScenePart>, number: number, compileMs: number) => void;
+	proof: (state: ProofState) => void;
+	trouble: (message: string) => void;
+}
+
+export class StageClient {
+	private worker: Worker;
+	private tiles: Worker[] = [];
+	private parts = new Map<string, ScenePart>();
+	private number = 0;
+	private picks = new Map<number, (r: { piece: number; distanceM: number }) => void>();
+	private nextPick = 1;
+
+	constructor(listener: StageListener) {
+		this.worker = new Worker(new URL("./stage.worker.ts", import.meta.url), { type: "module" });
+		this.worker.onmessage = ({ data }: MessageEvent<FromStage>) => {
+			if (data.type === "scene") {
+				for (const part of data.fresh) this.parts.set(part.key, part);
+				const keep = new Set(data.keys);
+				for (const key of this.parts.keys()) if (!keep.has(key)) this.parts.delete(key);
+				listener.scene(data.root, this.parts, data.number, data.compileMs);
+			} else if (data.type === "proof") {
+				if (data.state.number === this.number) listener.proof(data.state);
+			} else if (data.type === "picked") {
+				this.picks.get(data.id)?.(data);
+				this.picks.delete(data.id);
+			} else {
+				listener.trouble(data.message);
+			}
+		};
+		this.worker.onerror = () => listener.trouble("The worker that compiles the shot has stopped. Reload the page; nothing is lost.");
+		void this.start(listener);
+	}
+
+	private async start(listener: StageListener): Promise<void> {
+		if (!crossOriginIsolated) {
+			listener.trouble("This page is not isolated, so proofs cannot be traced here. Open it at the address that the start command shows.");
+			return;
+		}
+		const kernel = await WebAssembly.compileStreaming(fetch("/kernel.wasm"));
+		const ports: MessagePort[] = [];
+		for (let i = 0; i < Math.max(1, Math.min(16, navigator.hardwareConcurrency || 2)); i++) {
+			const tile = new Worker(new URL("./tile.worker.ts", import.meta.url), { type: "module" });
+			const channel = new MessageChannel();
+			tile.postMessage(null, [channel.port2]);
+			ports.push(channel.port1);
+			this.tiles.push(tile);
+		}
+		this.send({ type: "start", kernel, ports }, ports);
+	}
+
+	private send(message: ToStage, transfer: Transferable[] = []): void {
+		this.worker.postMessage(message, transfer);
+	}
+
+	/** Asks for a document to be compiled; returns its number. */
+	show(document: ShotDocument): number {
+		this.number++;
+		this.send({ type: "document", number: this.number, document });
+		return this.number;
+	}
+
+	setProof(on: boolean, width: number, height: number): void {
+		this.send({ type: "proof", on, width, height });
+	}
+
+	/** What lies under a place of the frame (0 to 1): number in the id layer and distance in metres. */
+	pick(x: number, y: number): Promise<{ piece: number; distanceM: number }> {
+		return new Promise((resolve) => {
+			const id = this.nextPick++;
+			this.picks.set(id, resolve);
+			this.send({ type: "pick", id, x, y });
+		});
+	}
+
+	close(): void {
+		this.worker.terminate();
+		for (const t of this.tiles) t.terminate();
+	}
+}

@@ -1,0 +1,31 @@
+/** A tracing thread of the page: its own kernel instance over the shared memory of the scene. */
+import { makeKernel, type Kernel } from "../../tracer/memory.ts";
+import type { Tile, TileSums } from "../../core/scene/picture.ts";
+import { type Desk, renderTile } from "../../tracer/renderTile.ts";
+
+export interface TileOrder {
+	tile: Tile;
+	header: number;
+	begin: number;
+	end: number;
+	before?: TileSums;
+}
+
+let kernel: Kernel;
+let memory: WebAssembly.Memory;
+let desk: Desk;
+
+self.onmessage = (event: MessageEvent) => {
+	const port: MessagePort = event.ports[0];
+	port.onmessage = ({ data }: MessageEvent) => {
+		if (data.module) {
+			memory = data.memory;
+			desk = data.desk;
+			kernel = makeKernel(data.module, memory);
+			return;
+		}
+		const o = data as TileOrder;
+		const sums = renderTile(kernel, memory.buffer, o.header, desk, o.tile, o.begin, o.end, o.before);
+		port.postMessage(sums, sums ? [sums.sums.buffer, sums.firsts, ...(sums.partial ? [sums.partial.buffer] : [])] : []);
+	};
+};

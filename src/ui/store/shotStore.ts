@@ -1,0 +1,176 @@
+/**
+ * The shot on the page. Edits apply here at once and travel to the server in order; a gesture previews on a transient
+ * copy and commits exactly one edit.
+ */
+import { create } from "zustand";
+import { applyEdit, type Edit, EditError, parseEdit } from "../../core/doc/edits.ts";
+import type { ShotDocument } from "../../core/doc/schema.ts";
+import type { PrintLine } from "../../core/doc/records.ts";
+import type { Checkpoint, HeadMove, HistoryLine, ShotState } from "../../core/doc/records.ts";
+import { call, keepPending, keptPending, type Pending, Refused, sendPending } from "./saving.ts";
+
+export interface ShotBundle {
+	state: ShotState;
+	checkpoints: Checkpoint[];
+	prints: PrintLine[];
+	history: HistoryLine[];
+}
+
+interface ShotStore {
+	shotId: string;
+	/** The document with all edits, sent or not. */
+	document: ShotDocument;
+	/** The document as a gesture under way would leave it. */
+	preview: ShotDocument | null;
+	sequence: number;
+	revision: number;
+	canUndo: boolean;
+	canRedo: boolean;
+	pending: Pending[];
+	online: boolean;
+	notice: string | null;
+	checkpoints: Checkpoint[];
+	prints: PrintLine[];
+	history: HistoryLine[];
+	open: (bundle: ShotBundle) => void;
+	commit: (edit: Edit) => boolean;
+	show: (edit: Edit | null) => void;
+	moveHead: (move: HeadMove) => void;
+	refresh: () => Promise<void>;
+	say: (notice: string | null) => void;
+}
+
+let sending = false;
+let base: ShotDocument;
+
+export const useShot = create<ShotStore>((set, get) => {
+	const settle = (state: Omit<ShotState, "document">) =>
+		set({ sequence: state.sequence, revision: state.revision, canUndo: state.canUndo, canRedo: state.canRedo });
+
+	/** Applies what is pending on top of what the server has; what no longer fits is dropped and said. */
+	const rebase = (state: ShotState) => {
+		base = state.document;
+		let doc = base;
+		const kept: Pending[] = [];
+		const lost: string[] = [];
+		for (const p of get().pending) {
+			if (!p.edit) continue; // an undo belongs to the state that it was made in
+			try {
+				doc = applyEdit(doc, p.edit).document;
+				kept.push(p);
+			} catch (error) {
+				lost.push((error as Error).message);
+			}
+		}
+		keepPending(get().shotId, kept);
+		set({ document: doc, preview: null, pending: kept, notice: lost.length ? `The shot was changed elsewhere; ${lost.length} of your edits no longer fit: ${lost[0]}` : get().notice });
+		settle(state);
+	};
+
+	const send = async () => {
+		if (sending) return;
+		sending = true;
+		let pause = 200;
+		while (get().pending.length) {
+			const { shotId, sequence, pending } = get();
+			const next = pending[0];
+			try {
+				const saved = await sendPending(shotId, next, sequence);
+				if (get().shotId !== shotId) break;
+				const rest = get().pending.slice(1);
+				keepPending(shotId, rest);
+				set({ pending: rest, online: true });
+				if (saved.document) rebase(saved as ShotState);
+				else {
+					if (next.edit) base = applyEdit(base, next.edit).document;
+					settle(saved);
+				}
+				pause = 200;
+			} catch (error) {
+				if (error instanceof Refused && error.status === 409 && error.state) {
+					set({ notice: "This shot was changed in another tab. The newer edits are taken in." });
+					rebase(error.state as ShotState);
+				} else if (error instanceof Refused && error.status < 500) {
+					const rest = get().pending.slice(1);
+					keepPending(shotId, rest);
+					set({ pending: rest, notice: error.message });
+					await get().refresh();
+				} else {
+					set({ online: false });
+					await new Promise((r) => setTimeout(r, pause));
+					pause = Math.min(4000, pause * 2);
+				}
+			}
+		}
+		sending = false;
+		void call<ShotBundle>(`/api/shots/${get().shotId}`)
+			.then((b) => set({ history: b.history, checkpoints: b.checkpoints, prints: b.prints }))
+			.catch(() => {});
+	};
+
+	const queue = (p: Omit<Pending, "clientId">) => {
+		const pending = [...get().pending, { clientId: crypto.randomUUID(), ...p }];
+		keepPending(get().shotId, pending);
+		set({ pending });
+		void send();
+	};
+
+	return {
+		shotId: "",
+		document: undefined as unknown as ShotDocument,
+		preview: null,
+		sequence: 0,
+		revision: 0,
+		canUndo: false,
+		canRedo: false,
+		pending: [],
+		online: true,
+		notice: null,
+		checkpoints: [],
+		prints: [],
+		history: [],
+		open: ({ state, checkpoints, prints, history }) => {
+			set({ shotId: state.id, pending: keptPending(state.id), checkpoints, prints, history, notice: null, preview: null });
+			rebase(state);
+			if (get().pending.length) void send();
+		},
+		commit: (edit) => {
+			try {
+				const { name } = edit;
+				const { document } = applyEdit(get().document, parseEdit({ ...edit, name }));
+				set({ document, preview: null, canUndo: true, canRedo: false, notice: null });
+				queue({ edit });
+				return true;
+			} catch (error) {
+				set({ preview: null, notice: error instanceof EditError ? error.message : String(error) });
+				return false;
+			}
+		},
+		show: (edit) => {
+			if (!edit) return set({ preview: null });
+			try {
+				set({ preview: applyEdit(get().document, edit).document });
+			} catch {
+				set({ preview: null });
+			}
+		},
+		moveHead: (move) => queue({ move }),
+		refresh: async () => {
+			try {
+				const bundle = await call<ShotBundle>(`/api/shots/${get().shotId}`);
+				set({ checkpoints: bundle.checkpoints, prints: bundle.prints, history: bundle.history, online: true });
+				if (bundle.state.sequence > get().sequence && !sending) rebase(bundle.state);
+			} catch {
+				set({ online: false });
+			}
+		},
+		say: (notice) => set({ notice }),
+	};
+});
+
+/** The document to be looked at: a gesture's preview, or what stands. */
+export const useShown = (): ShotDocument => useShot((s) => s.preview ?? s.document);
+export const shownDocument = (): ShotDocument => {
+	const s = useShot.getState();
+	return s.preview ?? s.document;
+};

@@ -1,0 +1,31 @@
+/** What the page and the server say to each other. */
+import { z } from "zod";
+import { BlobHash, PrintSettings, ShotDocument } from "../core/doc/schema.ts";
+
+export const NewShotBody = z.object({ title: ShotDocument.shape.title });
+export const EditBody = z.object({ clientId: z.uuid(), sequence: z.int().min(0), edit: z.unknown() });
+export const HeadBody = z.object({
+	clientId: z.uuid(),
+	sequence: z.int().min(0),
+	move: z.union([z.enum(["undo", "redo"]), z.object({ open: z.int().min(0) })]),
+});
+export const CheckpointBody = z.object({ name: z.string().trim().min(1).max(80), thumbnail: BlobHash.nullable() });
+export const PrintBody = PrintSettings;
+
+export interface ErrorBody {
+	error: { code: string; message: string; state?: unknown };
+}
+
+/** What an event stream carries: something changed; ids only. */
+export const StreamEvent = z.object({ kind: z.enum(["shot", "print", "work", "gap"]), id: z.string(), sequence: z.number().optional() });
+export type StreamEvent = z.infer<typeof StreamEvent>;
+
+export interface KeptPicture {
+	blob: string;
+	widthPx: number;
+	heightPx: number;
+}
+
+/** Largest picture that may be brought in. */
+export const MOST_PIXELS = 100_000_000;
+export const MOST_BYTES = 200 * 1024 * 1024;
