@@ -1,0 +1,95 @@
+/** Where things of the shot lie in the frame, for overlays, handles, plan and ribbon. */
+import type { Camera, Cover, Ground, Piece, ShotDocument } from "../../core/doc/schema.ts";
+import { pieceTransforms } from "../../core/scene/compile.ts";
+import { frameOfView, type FrameOfView, project, rayThrough } from "../../core/lens/camera.ts";
+import { transformPoint, type Vec3 } from "../../core/maths/vec.ts";
+import { groundHeight } from "../../core/ground/height.ts";
+import type { FreePose } from "../store/studio.ts";
+
+export interface Point {
+	x: number;
+	y: number;
+}
+
+/** The view that the frame shows: the shot's lens, or a free one with the same field. */
+export function shownView(camera: Camera, free: FreePose | null): FrameOfView {
+	return frameOfView(free ? { ...camera, ...free, rollDeg: 0 } : camera);
+}
+
+const CORNERS: Vec3[] = [-0.5, 0.5].flatMap((x) => [0, 1].flatMap((y) => [-0.5, 0.5].map((z): Vec3 => [x, y, z])));
+
+export interface PieceBox {
+	/** Box in the frame, 0 to 1. Null when nothing of it lies before the lens. */
+	box: { x0: number; y0: number; x1: number; y1: number } | null;
+	nearM: number;
+	farM: number;
+	/** Share of the frame that the box takes, clipped to it. */
+	share: number;
+}
+
+/** Box in the frame of a piece and its repeats. */
+export function pieceBox(piece: Piece, doc: Pick<ShotDocument, "ground">, view: FrameOfView): PieceBox {
+	let x0 = Infinity;
+	let y0 = Infinity;
+	let x1 = -Infinity;
+	let y1 = -Infinity;
+	let nearM = Infinity;
+	let farM = 0;
+	for (const m of pieceTransforms(piece, doc)) {
+		for (const c of CORNERS) {
+			const p = project(view, transformPoint(m, c));
+			if (p.depthM < 0.05) continue;
+			nearM = Math.min(nearM, p.depthM);
+			farM = Math.max(farM, p.depthM);
+			x0 = Math.min(x0, p.x);
+			x1 = Math.max(x1, p.x);
+			y0 = Math.min(y0, p.y);
+			y1 = Math.max(y1, p.y);
+		}
+	}
+	if (!Number.isFinite(nearM)) return { box: null, nearM, farM, share: 0 };
+	const w = Math.min(1, x1) - Math.max(0, x0);
+	const h = Math.min(1, y1) - Math.max(0, y0);
+	return { box: { x0, y0, x1, y1 }, nearM, farM, share: w > 0 && h > 0 ? w * h : 0 };
+}
+
+/** Place on the ground under a place of the frame (0 to 1), or null above the horizon or beyond 30 km. */
+export function groundUnder(view: FrameOfView, ground: Ground, at: Point): Vec3 | null {
+	const d = rayThrough(view, at.x, at.y);
+	let y = groundHeight(ground, view.position[0], view.position[2]);
+	for (let i = 0; i < 8; i++) {
+		if (d[1] >= -1e-5) return null;
+		const t = (y - view.position[1]) / d[1];
+		if (!(t > 0) || t > 30_000) return null;
+		const p: Vec3 = [view.position[0] + d[0] * t, y, view.position[2] + d[2] * t];
+		const now = groundHeight(ground, p[0], p[2]);
+		if (Math.abs(now - y) < 0.002) return [p[0], now, p[2]];
+		y = now;
+	}
+	return null;
+}
+
+/** Place on a level plane under a place of the frame. */
+export function levelUnder(view: FrameOfView, y: number, at: Point): Vec3 | null {
+	const d = rayThrough(view, at.x, at.y);
+	const t = (y - view.position[1]) / d[1];
+	if (!(t > 0) || t > 30_000) return null;
+	return [view.position[0] + d[0] * t, y, view.position[2] + d[2] * t];
+}
+
+/** World height of a piece's foot. */
+export const footHeight = (piece: Piece, ground: Ground): number =>
+	piece.position[1] + (piece.stands === "ground" ? groundHeight(ground, piece.position[0], piece.position[2]) : 0);
+
+/** Distances between which a cover may stand, by its rules. */
+export function coverReach(cover: Cover): { nearM: number; farM: number } {
+	const rule = cover.rules.find((r) => r.kind === "near the lens" && !r.out);
+	return { nearM: 1, farM: rule && rule.kind === "near the lens" ? rule.distanceM + rule.featherM : 400 };
+}
+
+export const metres = (m: number): string => (m >= 1000 ? `${(m / 1000).toFixed(m >= 10_000 ? 0 : 1)} km` : m >= 100 ? `${m.toFixed(0)} m` : m >= 10 ? `${m.toFixed(1)} m` : `${m.toFixed(2)} m`);
+
+export const clock = (seconds: number): string =>
+	seconds < 90 ? `${Math.max(1, Math.round(seconds))} s` : seconds < 5400 ? `${Math.round(seconds / 60)} min` : `${(seconds / 3600).toFixed(1)} h`;
+
+export const newId = (): string => crypto.randomUUID().slice(0, 8);

@@ -1,0 +1,190 @@
+"use client";
+/** Small controls of the ticket: numbers, thin rules with a paper block, choices, swatches. */
+import clsx from "clsx";
+import { Slider } from "radix-ui";
+import { type ReactNode, useEffect, useId, useState } from "react";
+
+interface NumberProps {
+	label: string;
+	value: number;
+	unit?: string;
+	min: number;
+	max: number;
+	step?: number;
+	/** Digits after the point. */
+	digits?: number;
+	disabled?: boolean;
+	onCommit: (value: number) => void;
+	/** Extra words behind the number. */
+	note?: string;
+}
+
+const shown = (value: number, digits: number) => (Number.isFinite(value) ? value.toFixed(digits) : "");
+
+/** A line with a name and a number that can be typed over. Arrow keys step, Enter takes, Escape leaves as before. */
+export function NumberLine({ label, value, unit = "", min, max, step = 0.1, digits = 2, disabled, onCommit, note }: NumberProps) {
+	const [text, setText] = useState(shown(value, digits));
+	const [trouble, setTrouble] = useState<string | null>(null);
+	const id = useId();
+	useEffect(() => {
+		setText(shown(value, digits));
+		setTrouble(null);
+	}, [value, digits]);
+	const take = (raw: string) => {
+		const v = Number(raw.replace(",", ".").replace("−", "-"));
+		if (raw.trim() === "" || !Number.isFinite(v)) return setTrouble("This is not a number.");
+		if (v < min || v > max) return setTrouble(`From ${min.toLocaleString("en")} to ${max.toLocaleString("en")} ${unit}`);
+		setTrouble(null);
+		if (shown(v, digits) !== shown(value, digits)) onCommit(v);
+		else setText(shown(value, digits));
+	};
+	return (
+		<div className="py-[3px]">
+			<div className="flex items-baseline justify-between gap-2">
+				<label htmlFor={id} className="text-second text-small">
+					{label}
+				</label>
+				<span className="flex items-baseline gap-1">
+					<input
+						id={id}
+						className="w-[4.6rem] border-b border-transparent bg-transparent text-right font-semibold hover:border-hair focus:border-ink"
+						value={text}
+						inputMode="decimal"
+						disabled={disabled}
+						aria-invalid={trouble ? true : undefined}
+						onChange={(e) => setText(e.target.value)}
+						onBlur={(e) => e.target.value !== shown(value, digits) && take(e.target.value)}
+						onKeyDown={(e) => {
+							e.stopPropagation();
+							if (e.key === "Enter") take(text);
+							if (e.key === "Escape") {
+								setText(shown(value, digits));
+								setTrouble(null);
+								e.currentTarget.blur();
+							}
+							if (e.key === "ArrowUp" || e.key === "ArrowDown") {
+								e.preventDefault();
+								const next = value + (e.key === "ArrowUp" ? step : -step) * (e.shiftKey ? 10 : 1);
+								onCommit(Math.min(max, Math.max(min, Number(next.toFixed(6)))));
+							}
+						}}
+					/>
+					{unit && <span className="text-small">{unit}</span>}
+					{note && <span className="text-second text-small">{note}</span>}
+				</span>
+			</div>
+			{trouble && (
+				<p role="alert" className="text-madder text-small">
+					{trouble}
+				</p>
+			)}
+		</div>
+	);
+}
+
+interface RuleProps extends Omit<NumberProps, "onCommit" | "note"> {
+	/** Shapes the rule: values are spread by their logarithm. */
+	logarithmic?: boolean;
+	onPreview: (value: number) => void;
+	onCommit: (value: number) => void;
+	says?: string;
+}
+
+/** A number on a thin rule. Dragging previews, letting go commits. */
+export function Rule({ label, value, unit = "", min, max, step = 0.01, digits = 2, logarithmic, disabled, onPreview, onCommit, says }: RuleProps) {
+	const to = (v: number) => (logarithmic ? Math.log(v / min) / Math.log(max / min) : (v - min) / (max - min));
+	const from = (t: number) => {
+		const v = logarithmic ? min * (max / min) ** t : min + t * (max - min);
+		return logarithmic ? Number(v.toPrecision(3)) : Math.round(v / step) * step;
+	};
+	return (
+		<div className="py-1">
+			<NumberLine label={label} value={value} unit={unit} min={min} max={max} step={step} digits={digits} disabled={disabled} onCommit={onCommit} />
+			<Slider.Root
+				className="relative flex h-4 touch-none select-none items-center"
+				min={0}
+				max={1}
+				step={0.001}
+				disabled={disabled}
+				value={[Math.min(1, Math.max(0, to(Math.max(min, value))))]}
+				onValueChange={([t]) => onPreview(Number(from(t).toFixed(6)))}
+				onValueCommit={([t]) => onCommit(Number(from(t).toFixed(6)))}
+			>
+				<Slider.Track className="relative h-px grow bg-hair">
+					<Slider.Range className="absolute -top-px h-[3px] bg-ink" />
+				</Slider.Track>
+				<Slider.Thumb aria-label={label} className="block h-4 w-2 rounded-[2px] border border-ink bg-paper" onKeyDown={(e) => e.stopPropagation()} />
+			</Slider.Root>
+			{says && <p className="pt-0.5 text-second text-small">{says}</p>}
+		</div>
+	);
+}
+
+/** One of a few words. */
+export function Choice<T extends string>({ label, options, value, onPick, small }: { label: string; options: readonly T[]; value: T | null; onPick: (v: T) => void; small?: boolean }) {
+	return (
+		<div role="radiogroup" aria-label={label} className={clsx("inline-flex overflow-hidden rounded-[5px] border border-ink/45", !small && "w-full")}>
+			{options.map((o, i) => (
+				<button
+					key={o}
+					type="button"
+					role="radio"
+					aria-checked={o === value}
+					onClick={() => onPick(o)}
+					className={clsx("flex-1 whitespace-nowrap px-2 py-[3px] text-small", i > 0 && "border-hair border-l", o === value ? "bg-ink text-paper" : "bg-paper hover:bg-hair/40")}
+				>
+					{o}
+				</button>
+			))}
+		</div>
+	);
+}
+
+/** A line of words that acts. */
+export function Act({ children, onClick, disabled, strong }: { children: ReactNode; onClick: () => void; disabled?: boolean; strong?: boolean }) {
+	return (
+		<button
+			type="button"
+			onClick={onClick}
+			disabled={disabled}
+			className={clsx("rounded-[5px] border px-2 py-[3px] text-small", strong ? "border-ink bg-ink text-paper" : "border-ink/45 bg-paper hover:bg-hair/40")}
+		>
+			{children}
+		</button>
+	);
+}
+
+/** Yes or no, as words. */
+export function YesNo({ label, value, onPick, yes = "yes", no = "no" }: { label: string; value: boolean; onPick: (v: boolean) => void; yes?: string; no?: string }) {
+	return (
+		<div className="flex items-baseline justify-between py-[3px]">
+			<span className="text-second text-small">{label}</span>
+			<button type="button" role="switch" aria-checked={value} aria-label={label} className="font-semibold underline decoration-hair underline-offset-4 hover:decoration-ink" onClick={() => onPick(!value)}>
+				{value ? yes : no}
+			</button>
+		</div>
+	);
+}
+
+const encode = (x: number) => Math.round(255 * (x <= 0.0031308 ? 12.92 * x : 1.055 * x ** (1 / 2.4) - 0.055));
+const decode = (x: number) => (x <= 0.04045 ? x / 12.92 : ((x + 0.055) / 1.055) ** 2.4);
+export const toHex = (c: readonly number[]): string => `#${c.map((v) => encode(Math.min(1, Math.max(0, v))).toString(16).padStart(2, "0")).join("")}`;
+export const fromHex = (h: string): [number, number, number] => [1, 3, 5].map((i) => Number(decode(Number.parseInt(h.slice(i, i + 2), 16) / 255).toFixed(5))) as [number, number, number];
+
+/** A colour: linear in the document, sRGB for the eye. */
+export function Swatch({ label, value, onPreview, onCommit }: { label: string; value: readonly number[]; onPreview: (c: [number, number, number]) => void; onCommit: (c: [number, number, number]) => void }) {
+	return (
+		<label className="flex items-center justify-between py-[3px]">
+			<span className="text-second text-small">{label}</span>
+			<input
+				type="color"
+				aria-label={label}
+				className="h-6 w-16 rounded-[3px] border border-ink/45 bg-transparent p-0"
+				value={toHex(value)}
+				onInput={(e) => onPreview(fromHex(e.currentTarget.value))}
+				onBlur={(e) => fromHex(e.currentTarget.value).some((v, i) => Math.abs(v - value[i]) > 0.004) && onCommit(fromHex(e.currentTarget.value))}
+				onChange={(e) => onCommit(fromHex(e.currentTarget.value))}
+			/>
+		</label>
+	);
+}

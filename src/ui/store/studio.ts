@@ -1,0 +1,94 @@
+/** State of the room itself: what is open, selected and looked at. Nothing of it belongs to the shot. */
+import { create } from "zustand";
+import type { Camera, MatchAxis, PieceKind } from "../../core/doc/schema.ts";
+import type { ScenePart, SceneRoot } from "../../core/scene/scene.ts";
+import type { ProofState } from "../stage/messages.ts";
+import type { StageClient } from "../stage/stageClient.ts";
+import type { Look, Thinning } from "../view/workingView.ts";
+
+export const STEPS = ["Brief", "Match", "Mass", "Ground", "Dress", "Air", "Light", "Finish", "Print"] as const;
+export type Step = (typeof STEPS)[number];
+
+export type FreePose = Pick<Camera, "position" | "headingDeg" | "pitchDeg">;
+
+export interface Zoom {
+	k: number;
+	/** Place of the frame (0 to 1) that lies in the middle. */
+	x: number;
+	y: number;
+}
+
+interface Studio {
+	step: Step | null;
+	listOpen: boolean;
+	sheetOpen: boolean;
+	helpOpen: boolean;
+	selected: string[];
+	cover: string | null;
+	/** Shape that the next drag draws. */
+	drawing: PieceKind | null;
+	axis: MatchAxis;
+	line: { id: string; end: 1 | 2 } | null;
+	/** Place of the staff that checks a match, in world metres. */
+	staff: [number, number] | null;
+	placingStaff: boolean;
+	pickingFogPiece: boolean;
+	free: FreePose | null;
+	exchanged: boolean;
+	zoom: Zoom;
+	grey: boolean;
+	mirrored: boolean;
+	look: Look;
+	root: SceneRoot | null;
+	parts: Map<string, ScenePart>;
+	sceneNumber: number;
+	compileMs: number;
+	proof: ProofState | null;
+	thinning: Thinning[];
+	/** Print that lies over the frame. */
+	print: string | null;
+	smoothed: boolean;
+	trouble: string | null;
+	stage: StageClient | null;
+	frameSize: { width: number; height: number };
+	set: (change: Partial<Studio>) => void;
+	select: (ids: string[], more?: boolean) => void;
+}
+
+export const useStudio = create<Studio>((set, get) => ({
+	step: "Match",
+	listOpen: false,
+	sheetOpen: false,
+	helpOpen: false,
+	selected: [],
+	cover: null,
+	drawing: null,
+	axis: "along",
+	line: null,
+	staff: null,
+	placingStaff: false,
+	pickingFogPiece: false,
+	free: null,
+	exchanged: false,
+	zoom: { k: 1, x: 0.5, y: 0.5 },
+	grey: false,
+	mirrored: false,
+	look: "surfaces",
+	root: null,
+	parts: new Map(),
+	sceneNumber: 0,
+	compileMs: 0,
+	proof: null,
+	thinning: [],
+	print: null,
+	smoothed: false,
+	trouble: null,
+	stage: null,
+	frameSize: { width: 0, height: 0 },
+	set: (change) => set(change),
+	select: (ids, more) => {
+		const before = get().selected;
+		const next = more ? [...before.filter((i) => !ids.includes(i)), ...ids.filter((i) => !before.includes(i))] : ids;
+		set({ selected: next });
+	},
+}));

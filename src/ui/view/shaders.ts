@@ -1,0 +1,311 @@
+/** Shaders of the working view. Sky, cloud, fog, air and finish follow the same formulas as the tracer and `core`. */
+import { PRINT_CURVE } from "../../core/finish/finish.ts";
+
+/** Light from outside, fog and air; luminances are scaled by 2^−EV of the camera so that they fit half floats. */
+export const LIGHT = /* glsl */ `
+const float PI = 3.14159265;
+uniform vec3 uSunDir;
+uniform vec3 uSunLux;
+uniform vec3 uCloudSun;
+uniform vec3 uCloudAmbient;
+uniform vec3 uAir;
+uniform vec4 uFog; // sigma0, y0 relative to the lens, scale height (0: even), g
+uniform vec3 uFogAlbedo;
+uniform float uSkyClear;
+uniform sampler2D uSky;
+uniform sampler2D uCloud;
+uniform vec3 uSh[9];
+
+float lobe(float g, float c) {
+  float d = 1.0 + g * g - 2.0 * g * c;
+  return (1.0 - g * g) / (4.0 * PI * d * sqrt(d));
+}
+
+vec3 skyIn(vec3 d) {
+  float v = sqrt(max(0.0, asin(clamp(d.y, -1.0, 1.0)) / (0.5 * PI)));
+  float turn = abs(atan(d.x * uSunDir.z - d.z * uSunDir.x, d.x * uSunDir.x + d.z * uSunDir.z)) / PI;
+  vec3 sky = texture(uSky, (vec2(turn, v) * vec2(63.0, 95.0) + 0.5) / vec2(64.0, 96.0)).rgb;
+  if (d.y > 0.005) {
+    vec2 at = d.xz * (7.0 / d.y / 48.0);
+    float depth = texture(uCloud, at + 0.5 / 512.0).r * min(6.0, 1.0 / d.y) * exp(-7.0 / d.y / 120.0);
+    float opacity = 1.0 - exp(-depth);
+    float c = dot(d, uSunDir);
+    sky = mix(sky, uCloudSun * (0.45 * lobe(0.82, c) + 0.55 * lobe(0.12, c)) + uCloudAmbient, opacity);
+  }
+  return sky;
+}
+
+vec3 irradiance(vec3 n) {
+  return max(vec3(0.0), uSh[0] * 0.886227
+    + 2.0 * 0.511664 * (uSh[1] * n.y + uSh[2] * n.z + uSh[3] * n.x)
+    + 2.0 * 0.429043 * (uSh[4] * n.x * n.y + uSh[5] * n.y * n.z + uSh[7] * n.x * n.z)
+    + uSh[6] * (0.743125 * n.z * n.z - 0.247708) + 0.429043 * uSh[8] * (n.x * n.x - n.y * n.y));
+}
+
+float column(float h) { return h <= 0.0 ? h : uFog.z * (1.0 - exp(-h / uFog.z)); }
+
+float fogDepth(float y, float dy, float t) {
+  if (uFog.x == 0.0) return 0.0;
+  if (uFog.z == 0.0) return uFog.x * t;
+  float h = y - uFog.y;
+  float rise = dy * t;
+  if (abs(rise) < 0.02 * uFog.z) { float m = h + 0.5 * rise; return uFog.x * t * (m <= 0.0 ? 1.0 : exp(-m / uFog.z)); }
+  return uFog.x * (column(h + rise) - column(h)) / dy;
+}
+
+/** Light that fog sends along d: sun and sky once, and a share for what scatters on. */
+vec3 fogLight(vec3 d, float y) {
+  float lift = max(uSunDir.y, 0.02);
+  float above = uFog.z == 0.0 ? 0.0 : uFog.x * uFog.z * (y - uFog.y <= 0.0 ? 1.0 : exp(-(y - uFog.y) / uFog.z)) / lift;
+  float through = uSkyClear > 0.5 ? 1.0 : exp(-above);
+  vec3 once = uSunLux * lobe(uFog.w, dot(d, uSunDir)) * through + uSh[0] * 0.282095;
+  vec3 again = uSunLux * (1.0 - through) * 0.6 * mix(1.0 / (4.0 * PI), lobe(uFog.w * 0.6, dot(d, uSunDir)), 0.6);
+  return uFogAlbedo * (once + again);
+}
+
+/** Fog and air between the lens and a point; v is its place relative to the lens. */
+vec3 through(vec3 colour, vec3 v, vec3 eye) {
+  vec3 way = v - eye;
+  float t = length(way);
+  vec3 d = way / t;
+  float T = exp(-fogDepth(eye.y, d.y, t));
+  vec3 f = T < 1.0 ? fogLight(d, eye.y + d.y * t * 0.4) * (1.0 - T) : vec3(0.0);
+  vec3 A = exp(-uAir * t);
+  vec3 flat_ = normalize(vec3(d.x, 0.0, d.z) + 1e-6);
+  vec3 haze = skyIn(normalize(vec3(flat_.x, 0.012, flat_.z)));
+  return (colour * A + haze * (1.0 - A)) * T + f;
+}
+`;
+
+export const SURFACE_VERTEX = /* glsl */ `
+#include <common>
+#include <logdepthbuf_pars_vertex>
+in vec4 tint;
+out vec3 vAt;
+out vec3 vNormal;
+out vec4 vTint;
+void main() {
+  mat4 m = modelMatrix;
+  #ifdef USE_INSTANCING
+  m = modelMatrix * instanceMatrix;
+  #endif
+  vTint = vec4(tint.rgb * tint.rgb, tint.a);
+  #ifdef USE_INSTANCING_COLOR
+  vTint.rgb *= instanceColor;
+  #endif
+  vec4 at = m * vec4(position, 1.0);
+  vAt = at.xyz;
+  vNormal = transpose(inverse(mat3(m))) * normal;
+  gl_Position = projectionMatrix * viewMatrix * at;
+  #include <logdepthbuf_vertex>
+}
+`;
+
+export const SURFACE_FRAGMENT = /* glsl */ `
+#include <common>
+#include <logdepthbuf_pars_fragment>
+${LIGHT.replace("const float PI = 3.14159265;", "")}
+uniform vec3 uColour;
+uniform float uRoughness;
+uniform float uMetal;
+uniform float uThin;
+uniform vec3 uEye;
+uniform float uClip;
+uniform mat4 uShadowMatrix;
+uniform sampler2D uShadow;
+uniform float uShadowOn;
+uniform int uLook; // 0 surfaces, 1 clay, 2 silhouette
+in vec3 vAt;
+in vec3 vNormal;
+in vec4 vTint;
+out vec4 colour;
+
+float shadow(vec3 at) {
+  if (uShadowOn < 0.5) return 1.0;
+  vec3 s = (uShadowMatrix * vec4(at, 1.0)).xyz * 0.5 + 0.5;
+  if (any(lessThan(s, vec3(0.0))) || any(greaterThan(s, vec3(1.0)))) return 1.0;
+  float lit = 0.0;
+  vec2 texel = 1.0 / vec2(textureSize(uShadow, 0));
+  for (int j = 0; j < 2; j++) for (int i = 0; i < 2; i++)
+    lit += step(s.z - 0.0009, texture(uShadow, s.xy + (vec2(i, j) - 0.5) * texel).r);
+  return lit * 0.25;
+}
+
+void main() {
+  #include <logdepthbuf_fragment>
+  if (vAt.y < uClip) discard;
+  vec3 d = normalize(vAt - uEye);
+  vec3 n = normalize(vNormal);
+  if (dot(n, d) > 0.0) n = -n;
+  vec3 base = uColour * vTint.rgb;
+  float rough = mix(uRoughness, min(uRoughness, 0.22), vTint.a);
+  float metal = uMetal;
+  if (uLook == 1) { base = vec3(0.4); rough = 0.9; metal = 0.0; }
+  float lit = shadow(vAt + n * 0.03 + uSunDir * 0.02);
+  float c = dot(n, uSunDir);
+  vec3 up = irradiance(n);
+  vec3 sun = uSunLux * lit;
+  vec3 diffuse = base * (1.0 - metal) * (up + sun * max(c, 0.0) * (1.0 - uThin) + sun * max(-c, 0.0) * uThin) / PI;
+  vec3 r = reflect(d, n);
+  float m = 1.0 - max(0.0, -dot(d, n));
+  float f5 = m * m * m * m * m;
+  vec3 f0 = mix(vec3(0.04), base, metal);
+  vec3 F = f0 + (max(vec3(1.0 - rough), f0) - f0) * f5;
+  vec3 env = mix(skyIn(normalize(vec3(r.x, max(r.y, 0.01), r.z))), irradiance(r) / PI, clamp(rough * 1.4, 0.0, 1.0));
+  vec3 h = normalize(uSunDir - d);
+  float a2 = rough * rough * rough * rough;
+  float nh = max(dot(n, h), 0.0);
+  float D = a2 / (PI * pow(nh * nh * (a2 - 1.0) + 1.0, 2.0));
+  vec3 glint = c > 0.0 ? sun * F * D * 0.25 / max(0.15, -dot(d, n)) * min(1.0, c * 6.0) : vec3(0.0);
+  vec3 L = diffuse * (1.0 - 0.04) + F * env * mix(1.0, lit * 0.5 + 0.5, 0.4) + min(glint, vec3(40.0));
+  L = through(L, vAt, uEye);
+  if (uLook == 2) L = vec3(0.0);
+  colour = vec4(L, 1.0);
+}
+`;
+
+export const SKY_VERTEX = /* glsl */ `
+out vec2 vAt;
+void main() { vAt = position.xy; gl_Position = vec4(position.xy, 1.0, 1.0); }
+`;
+
+export const SKY_FRAGMENT = /* glsl */ `
+${LIGHT}
+uniform mat3 uAxes; // right·tan, up·tan, forward
+uniform float uSunCos;
+uniform float uEyeY;
+uniform int uLook;
+in vec2 vAt;
+out vec4 colour;
+void main() {
+  vec3 d = normalize(uAxes * vec3(vAt, 1.0));
+  vec3 L = skyIn(d);
+  if (dot(d, uSunDir) > uSunCos) L += uSunLux / (2.0 * PI * (1.0 - uSunCos));
+  if (uSkyClear < 0.5 && uFog.x > 0.0) {
+    float T = uFog.z == 0.0 ? 0.0 : d.y <= 0.0 ? 0.0 : exp(-uFog.x * (uFog.z - column(uEyeY - uFog.y)) / max(d.y, 1e-4));
+    L = L * T + fogLight(d, uEyeY) * (1.0 - T);
+  }
+  if (uLook == 2) L = vec3(0.16);
+  colour = vec4(min(L, vec3(30000.0)), 1.0);
+}
+`;
+
+export const WATER_VERTEX = /* glsl */ `
+#include <common>
+#include <logdepthbuf_pars_vertex>
+out vec3 vAt;
+out vec4 vClip;
+void main() {
+  vec4 at = modelMatrix * vec4(position, 1.0);
+  vAt = at.xyz;
+  gl_Position = projectionMatrix * viewMatrix * at;
+  vClip = gl_Position;
+  #include <logdepthbuf_vertex>
+}
+`;
+
+export const WAVES = 14;
+
+export const WATER_FRAGMENT = /* glsl */ `
+#include <common>
+#include <logdepthbuf_pars_fragment>
+${LIGHT.replace("const float PI = 3.14159265;", "")}
+uniform vec3 uEye;
+uniform vec2 uWorld;
+uniform sampler2D uMirror;
+uniform vec4 uWave[${WAVES}]; // kx, kz, phase, slope
+uniform float uLength[${WAVES}];
+uniform int uWaves;
+uniform float uPixel;
+uniform int uLook;
+in vec3 vAt;
+in vec4 vClip;
+out vec4 colour;
+
+uint mix32(uint x) { x = (x ^ (x >> 16)) * 0x7feb352du; x = (x ^ (x >> 15)) * 0x846ca68bu; return x ^ (x >> 16); }
+float corner(ivec2 i) { return float(mix32(uint(i.x) ^ mix32(uint(i.y) + 0x51ed270bu)) >> 8) * 5.960464477539063e-8; }
+float valueNoise(vec2 p) {
+  vec2 f = fract(p); f = f * f * (3.0 - 2.0 * f);
+  ivec2 i = ivec2(floor(p));
+  return mix(mix(corner(i), corner(i + ivec2(1, 0)), f.x), mix(corner(i + ivec2(0, 1)), corner(i + ivec2(1, 1)), f.x), f.y);
+}
+
+void main() {
+  #include <logdepthbuf_fragment>
+  vec3 way = vAt - uEye;
+  float t = length(way);
+  vec3 d = way / t;
+  float width = t * uPixel / max(0.02, abs(d.y));
+  vec2 w = vAt.xz + uWorld;
+  float n = 0.65 * valueNoise(w / vec2(34.0, 9.0)) + 0.35 * valueNoise(w / vec2(8.0, 2.6) + vec2(31.7, 0.0));
+  float k = clamp((n - 0.38) / 0.3, 0.0, 1.0);
+  float amount = width > 40.0 ? 0.55 : 0.15 + 0.85 * k * k * (3.0 - 2.0 * k);
+  vec2 slope = vec2(0.0);
+  float rest = 0.000016;
+  for (int i = 0; i < uWaves; i++) {
+    float s = uWave[i].w * amount;
+    float ratio = 2.0 * width / uLength[i];
+    float m = ratio >= 1.0 ? 0.0 : ratio <= 0.25 ? 1.0 : (1.0 - ratio) / 0.75;
+    slope += s * m * cos(dot(uWave[i].xy, vAt.xz) + uWave[i].z) * uWave[i].xy * uLength[i] * 0.15915494;
+    rest += 0.5 * s * s * (1.0 - m * m);
+  }
+  vec3 normal = normalize(vec3(-slope.x, 1.0, -slope.y));
+  float c = max(1e-3, -dot(d, normal));
+  float ct = sqrt(1.0 - (1.0 - c * c) / 1.7689);
+  float rs = (c - 1.33 * ct) / (c + 1.33 * ct);
+  float rp = (1.33 * c - ct) / (1.33 * c + ct);
+  float F = 0.5 * (rs * rs + rp * rp);
+  vec2 uv = vClip.xy / vClip.w * 0.5 + 0.5;
+  vec3 shift = (viewMatrix * vec4(normal.x, 0.0, normal.z, 0.0)).xyz;
+  vec2 moved = uv + vec2(shift.x, -shift.z * 0.6) * vec2(0.55, 0.9);
+  vec3 mirror = texture(uMirror, clamp(moved, 0.002, 0.998)).rgb;
+  if (rest > 0.00004) {
+    float spread = min(0.02, sqrt(rest) * 0.35);
+    mirror = 0.4 * mirror + 0.3 * texture(uMirror, clamp(moved + vec2(0.0, spread), 0.002, 0.998)).rgb + 0.3 * texture(uMirror, clamp(moved - vec2(0.0, spread), 0.002, 0.998)).rgb;
+  }
+  vec3 h = normalize(uSunDir - d);
+  float nh = max(dot(normal, h), 0.0);
+  float D = rest / (PI * pow(nh * nh * (rest - 1.0) + 1.0, 2.0));
+  vec3 L = mirror * F + min(uSunLux * F * D * 0.25 / c, vec3(60.0));
+  float keep = (1.0 - F) * 0.92;
+  vec3 seen = through(L / max(F, 0.02), vAt, uEye) * max(F, 0.02);
+  if (uLook == 2) { seen = vec3(0.16) * F; }
+  colour = vec4(seen, 1.0 - keep);
+}
+`;
+
+const { a, d, b, c, white } = PRINT_CURVE;
+
+export const FINISH_FRAGMENT = /* glsl */ `
+uniform sampler2D uPicture;
+uniform float uFactor;
+uniform float uContrast;
+uniform float uVignette;
+uniform int uCurve; // 0 print, 1 straight
+uniform float uGrey;
+uniform float uMirrored;
+uniform float uTopDown; // 1 for rows that start at the top
+uniform vec2 uSize;
+in vec2 vAt;
+out vec4 colour;
+
+float tone(float x) {
+  if (x <= 0.0) return 0.0;
+  x = uContrast == 1.0 ? x : 0.18 * pow(x / 0.18, uContrast);
+  if (uCurve == 1) return min(1.0, x);
+  if (x >= ${white.toFixed(6)}) return 1.0;
+  return min(1.0, pow(x, ${a.toFixed(6)}) / (pow(x, ${(a * d).toFixed(6)}) * ${b.toFixed(8)} + ${c.toFixed(8)}));
+}
+float srgb(float x) { return x <= 0.0031308 ? 12.92 * x : 1.055 * pow(x, 1.0 / 2.4) - 0.055; }
+
+void main() {
+  vec2 uv = vAt * 0.5 + 0.5;
+  if (uMirrored > 0.5) uv.x = 1.0 - uv.x;
+  vec2 away = (uv - 0.5) * uSize;
+  float v = 1.0 - uVignette * 0.75 * dot(away, away) / (0.25 * dot(uSize, uSize));
+  vec3 x = texture(uPicture, uTopDown > 0.5 ? vec2(uv.x, 1.0 - uv.y) : uv).rgb * uFactor * v;
+  vec3 y = vec3(srgb(tone(x.r)), srgb(tone(x.g)), srgb(tone(x.b)));
+  if (uGrey > 0.5) { float g = dot(x, vec3(0.2126, 0.7152, 0.0722)); y = vec3(srgb(tone(g))); }
+  colour = vec4(y, 1.0);
+}
+`;

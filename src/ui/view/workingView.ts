@@ -1,0 +1,439 @@
+/**
+ * The working view: the compiled scene drawn by three.js with the sky's own tables, sun shadows, closed-form fog and a
+ * planar mirror in still water. Everything is placed relative to the shot's lens. It draws into a half-float picture
+ * of luminance × 2^−EV; the finish pass brings that, or a proof, to the eye.
+ */
+import * as THREE from "three";
+import type { SceneRoot, ScenePart } from "../../core/scene/scene.ts";
+import { frameOfView, type FrameOfView } from "../../core/lens/camera.ts";
+import type { Finish } from "../../core/doc/schema.ts";
+import { SUN_RADIUS } from "../../core/air/dome.ts";
+import type { Mesh } from "../../core/maths/mesh.ts";
+import { skyHarmonics } from "./harmonics.ts";
+import * as S from "./shaders.ts";
+
+/** Triangles that covers may take in the working view; above it they are thinned by rank. */
+export const COVER_BUDGET = 350_000;
+const GROUND_STEP = 2;
+const SHADOW_SIZE = 1024;
+const SHADOW_REACH_M = 75;
+
+export interface Thinning {
+	coverId: string;
+	shown: number;
+	all: number;
+}
+
+export type Look = "surfaces" | "clay" | "silhouette";
+
+export interface ProofPicture {
+	width: number;
+	height: number;
+	/** RGBA rows from the top: cd/m² times `scale`. */
+	pixels: Float32Array | Uint16Array;
+	scale: number;
+}
+
+const uniformsOf = <T extends Record<string, THREE.IUniform>>(u: T): T => u;
+
+export class WorkingView {
+	private world = new THREE.Scene();
+	private skyScene = new THREE.Scene();
+	private finishScene = new THREE.Scene();
+	private flat = new THREE.OrthographicCamera(-1, 1, 1, -1, 0, 1);
+	private camera = new THREE.PerspectiveCamera();
+	private mirror = new THREE.PerspectiveCamera();
+	private sunCamera = new THREE.OrthographicCamera(-1, 1, 1, -1, 0.1, 1);
+	private geometries = new Map<string, THREE.BufferGeometry>();
+	private target = new THREE.WebGLRenderTarget(2, 2, { type: THREE.HalfFloatType, samples: 0 });
+	private mirrorTarget = new THREE.WebGLRenderTarget(2, 2, { type: THREE.HalfFloatType });
+	private shadowTarget = new THREE.WebGLRenderTarget(SHADOW_SIZE, SHADOW_SIZE, { depthTexture: new THREE.DepthTexture(SHADOW_SIZE, SHADOW_SIZE, THREE.UnsignedIntType) });
+	private shadowMaterial = new THREE.MeshBasicMaterial({ side: THREE.DoubleSide, colorWrite: false });
+	private shadowStale = true;
+	private water: THREE.Mesh | null = null;
+	private root: SceneRoot | null = null;
+	private proofTexture: THREE.DataTexture | null = null;
+	private proofScale = 1;
+	thinning: Thinning[] = [];
+
+	private light = uniformsOf({
+		uSunDir: { value: new THREE.Vector3(0, 1, 0) },
+		uSunLux: { value: new THREE.Vector3() },
+		uCloudSun: { value: new THREE.Vector3() },
+		uCloudAmbient: { value: new THREE.Vector3() },
+		uAir: { value: new THREE.Vector3() },
+		uFog: { value: new THREE.Vector4() },
+		uFogAlbedo: { value: new THREE.Vector3(1, 1, 1) },
+		uSkyClear: { value: 1 },
+		uSky: { value: null as THREE.Texture | null },
+		uCloud: { value: null as THREE.Texture | null },
+		uSh: { value: Array.from({ length: 9 }, () => new THREE.Vector3()) },
+		uEye: { value: new THREE.Vector3() },
+		uClip: { value: -1e9 },
+		uShadowMatrix: { value: new THREE.Matrix4() },
+		uShadow: { value: this.shadowTarget.depthTexture as THREE.Texture },
+		uShadowOn: { value: 1 },
+		uLook: { value: 0 },
+	});
+	private sky = { ...this.light, uAxes: { value: new THREE.Matrix3() }, uSunCos: { value: Math.cos(SUN_RADIUS) }, uEyeY: { value: 0 } };
+	private waves = {
+		uWorld: { value: new THREE.Vector2() },
+		uMirror: { value: this.mirrorTarget.texture },
+		uWave: { value: Array.from({ length: S.WAVES }, () => new THREE.Vector4()) },
+		uLength: { value: new Array<number>(S.WAVES).fill(1) },
+		uWaves: { value: 0 },
+		uPixel: { value: 0.001 },
+	};
+	private finish = {
+		uPicture: { value: null as THREE.Texture | null },
+		uFactor: { value: 1 },
+		uContrast: { value: 1 },
+		uVignette: { value: 0 },
+		uCurve: { value: 0 },
+		uGrey: { value: 0 },
+		uMirrored: { value: 0 },
+		uTopDown: { value: 0 },
+		uSize: { value: new THREE.Vector2(1, 1) },
+	};
+
+	constructor() {
+		const triangle = new THREE.BufferGeometry();
+		triangle.setAttribute("position", new THREE.BufferAttribute(new Float32Array([-1, -1, 0, 3, -1, 0, -1, 3, 0]), 3));
+		const full = (fragmentShader: string, uniforms: Record<string, THREE.IUniform>) => {
+			const mesh = new THREE.Mesh(
+				triangle,
+				new THREE.ShaderMaterial({ glslVersion: THREE.GLSL3, vertexShader: S.SKY_VERTEX, fragmentShader, uniforms, depthTest: false, depthWrite: false }),
+			);
+			mesh.frustumCulled = false;
+			return mesh;
+		};
+		this.skyScene.add(full(S.SKY_FRAGMENT, this.sky));
+		this.finishScene.add(full(S.FINISH_FRAGMENT, this.finish));
+		for (const c of [this.camera, this.mirror]) c.matrixWorldAutoUpdate = false;
+	}
+
+	/** Takes a compiled scene; meshes are kept by key. */
+	take(root: SceneRoot, parts: Map<string, ScenePart>): void {
+		this.root = root;
+		for (const [key, g] of this.geometries) {
+			if (parts.has(key)) continue;
+			g.dispose();
+			this.geometries.delete(key);
+		}
+		for (const child of [...this.world.children]) {
+			this.world.remove(child);
+			const mesh = child as THREE.Mesh;
+			(mesh.material as THREE.Material).dispose();
+			if (child === this.water) mesh.geometry.dispose();
+			if (child instanceof THREE.InstancedMesh) child.dispose();
+		}
+		this.water = null;
+		this.takeLight(root, parts);
+		const lens = root.camera.position;
+		const groups = new Map<string, SceneRoot["draws"]>();
+		for (const draw of root.draws) {
+			const key = `${draw.mesh}|${draw.material}`;
+			groups.set(key, [...(groups.get(key) ?? []), draw]);
+		}
+		for (const draws of groups.values()) {
+			const { mesh, material } = draws[0];
+			const instanced = new THREE.InstancedMesh(this.geometry(mesh, parts, draws[0].id === 1 ? GROUND_STEP : 1), this.material(root.materials[material]), draws.length);
+			draws.forEach((d, i) => {
+				const m = d.transform;
+				instanced.setMatrixAt(i, new THREE.Matrix4().set(m[0], m[1], m[2], m[3] - lens[0], m[4], m[5], m[6], m[7] - lens[1], m[8], m[9], m[10], m[11] - lens[2], 0, 0, 0, 1));
+			});
+			instanced.frustumCulled = false;
+			this.world.add(instanced);
+		}
+		this.takeCovers(root, parts);
+		if (root.water) this.addWater(root);
+		this.shadowStale = true;
+	}
+
+	private geometry(key: string, parts: Map<string, ScenePart>, step: number): THREE.BufferGeometry {
+		let g = this.geometries.get(key);
+		if (!g) {
+			const { mesh } = parts.get(key) as Extract<ScenePart, { kind: "mesh" }>;
+			g = new THREE.BufferGeometry();
+			g.setAttribute("position", new THREE.BufferAttribute(mesh.positions, 3));
+			g.setAttribute("normal", new THREE.BufferAttribute(mesh.normals, 3));
+			const tint = mesh.colours ?? new Uint8Array((mesh.positions.length / 3) * 4).map((_, i) => (i % 4 === 3 ? 0 : 255));
+			g.setAttribute("tint", new THREE.BufferAttribute(tint, 4, true));
+			g.setIndex(new THREE.BufferAttribute(step > 1 ? thinned(mesh, step) : mesh.indices, 1));
+			this.geometries.set(key, g);
+		}
+		return g;
+	}
+
+	private material(m: SceneRoot["materials"][number]): THREE.ShaderMaterial {
+		return new THREE.ShaderMaterial({
+			glslVersion: THREE.GLSL3,
+			vertexShader: S.SURFACE_VERTEX,
+			fragmentShader: S.SURFACE_FRAGMENT,
+			side: THREE.DoubleSide,
+			uniforms: {
+				...this.light,
+				uColour: { value: new THREE.Vector3(...m.colour) },
+				uRoughness: { value: m.roughness },
+				uMetal: { value: m.metal },
+				uThin: { value: m.translucency },
+			},
+		});
+	}
+
+	private takeCovers(root: SceneRoot, parts: Map<string, ScenePart>): void {
+		const lens = root.camera.position;
+		const triangles = root.covers.reduce((sum, c) => sum + c.count * trianglesOf(c.meshes[0], parts), 0);
+		const share = Math.min(1, COVER_BUDGET / Math.max(1, triangles));
+		this.thinning = [];
+		for (const cover of root.covers) {
+			const matrices: number[][] = cover.meshes.map(() => []);
+			const colours: number[][] = cover.meshes.map(() => []);
+			let shown = 0;
+			for (const key of cover.cells) {
+				const { plants } = parts.get(key) as Extract<ScenePart, { kind: "plants" }>;
+				const count = share === 1 ? plants.count : Math.floor(plants.count * share);
+				shown += count;
+				const o = plants.origin.map((v, i) => v - lens[i]);
+				for (let i = 0; i < count; i++) {
+					const t = plants.transforms.subarray(i * 12, i * 12 + 12);
+					const v = plants.variants[i];
+					matrices[v].push(t[0], t[4], t[8], 0, t[1], t[5], t[9], 0, t[2], t[6], t[10], 0, t[3] + o[0], t[7] + o[1], t[11] + o[2], 1);
+					for (let c = 0; c < 3; c++) colours[v].push((plants.tints[i * 4 + c] / 255) ** 2);
+				}
+			}
+			cover.meshes.forEach((key, v) => {
+				if (matrices[v].length === 0) return;
+				const mesh = new THREE.InstancedMesh(this.geometry(key, parts, 1), this.material(root.materials[cover.material]), matrices[v].length / 16);
+				mesh.instanceMatrix = new THREE.InstancedBufferAttribute(new Float32Array(matrices[v]), 16);
+				mesh.instanceColor = new THREE.InstancedBufferAttribute(new Float32Array(colours[v]), 3);
+				mesh.frustumCulled = false;
+				this.world.add(mesh);
+			});
+			this.thinning.push({ coverId: cover.coverId, shown, all: cover.count });
+		}
+	}
+
+	private addWater(root: SceneRoot): void {
+		const water = root.water as NonNullable<SceneRoot["water"]>;
+		const lens = root.camera.position;
+		const plane = new THREE.CircleGeometry(60_000, 64).rotateX(-Math.PI / 2);
+		const mesh = new THREE.Mesh(
+			plane,
+			new THREE.ShaderMaterial({
+				glslVersion: THREE.GLSL3,
+				vertexShader: S.WATER_VERTEX,
+				fragmentShader: S.WATER_FRAGMENT,
+				side: THREE.DoubleSide,
+				transparent: true,
+				depthWrite: false,
+				blending: THREE.CustomBlending,
+				blendSrc: THREE.OneFactor,
+				blendDst: THREE.OneMinusSrcAlphaFactor,
+				uniforms: { ...this.light, ...this.waves },
+			}),
+		);
+		mesh.position.y = water.levelM - lens[1];
+		mesh.frustumCulled = false;
+		this.waves.uWorld.value.set(lens[0], lens[2]);
+		this.waves.uWaves.value = Math.min(S.WAVES, water.waves.length);
+		water.waves.slice(0, S.WAVES).forEach((w, i) => {
+			const turn = w.phase + w.kx * lens[0] + w.kz * lens[2];
+			this.waves.uWave.value[i].set(w.kx, w.kz, turn - Math.floor(turn / (2 * Math.PI)) * 2 * Math.PI, w.slope);
+			this.waves.uLength.value[i] = w.lengthM;
+		});
+		this.water = mesh;
+		this.world.add(mesh);
+	}
+
+	private takeLight(root: SceneRoot, parts: Map<string, ScenePart>): void {
+		const { dome, fog, camera } = root;
+		const k = 2 ** -camera.ev100;
+		const table = (key: string) => (parts.get(key) as Extract<ScenePart, { kind: "table" }>).data;
+		const u = this.light;
+		u.uSunDir.value.set(...dome.sunDirection);
+		u.uSunLux.value.set(...dome.sunLux).multiplyScalar(k);
+		u.uCloudSun.value.set(...dome.cloudSun).multiplyScalar(k);
+		u.uCloudAmbient.value.set(...dome.cloudAmbient).multiplyScalar(k);
+		u.uAir.value.set(...dome.airPerM);
+		u.uFog.value.set(fog.sigma0, fog.y0 - camera.position[1], Number.isFinite(fog.scaleM) ? fog.scaleM : 0, fog.g);
+		u.uFogAlbedo.value.set(...fog.albedo);
+		u.uSkyClear.value = fog.skyClear ? 1 : 0;
+		u.uSky.value?.dispose();
+		u.uSky.value = halfTexture(table(dome.sky), 64, 96, 3, k, false);
+		u.uCloud.value?.dispose();
+		u.uCloud.value = halfTexture(table(dome.cloud), 512, 512, 1, 1, true);
+		const harmonics = skyHarmonics({ ...dome, sky: table(dome.sky), cloud: table(dome.cloud) }, root.water);
+		harmonics.forEach((h, i) => u.uSh.value[i].set(h[0] * k, h[1] * k, h[2] * k));
+	}
+
+	/** A proof or a print to be shown in place of the drawn view; null goes back to it. */
+	setProof(proof: ProofPicture | null): void {
+		if (!proof) {
+			this.proofTexture?.dispose();
+			this.proofTexture = null;
+			return;
+		}
+		const type = proof.pixels instanceof Float32Array ? THREE.FloatType : THREE.HalfFloatType;
+		const image = this.proofTexture?.image as { width: number; height: number } | undefined;
+		if (!this.proofTexture || image?.width !== proof.width || image?.height !== proof.height || this.proofTexture.type !== type) {
+			this.proofTexture?.dispose();
+			this.proofTexture = new THREE.DataTexture(proof.pixels as Float32Array<ArrayBuffer>, proof.width, proof.height, THREE.RGBAFormat, type);
+			this.proofTexture.minFilter = this.proofTexture.magFilter = type === THREE.HalfFloatType ? THREE.LinearFilter : THREE.NearestFilter;
+		} else {
+			(this.proofTexture.image as { data: unknown }).data = proof.pixels;
+		}
+		this.proofScale = proof.scale;
+		this.proofTexture.needsUpdate = true;
+	}
+
+	setLook(look: Look): void {
+		this.light.uLook.value = look === "clay" ? 1 : look === "silhouette" ? 2 : 0;
+	}
+
+	/** Draws the frame into the canvas. `view` may be another than the shot's lens (a free view). */
+	render(gl: THREE.WebGLRenderer, view: FrameOfView, finish: Finish, ev100: number, how: { grey: boolean; mirrored: boolean; width: number; height: number }): void {
+		const { width, height } = how;
+		const f = this.finish;
+		if (!this.proofTexture) this.drawWorld(gl, view, width, height);
+		f.uPicture.value = this.proofTexture ?? this.target.texture;
+		f.uTopDown.value = this.proofTexture ? 1 : 0;
+		const captured = this.proofTexture ? this.proofScale : 2 ** -(this.root?.camera.ev100 ?? ev100);
+		f.uFactor.value = 2 ** (finish.exposureEv - ev100) / 1.2 / captured;
+		f.uContrast.value = finish.contrast;
+		f.uVignette.value = finish.vignette;
+		f.uCurve.value = finish.curve === "straight" ? 1 : 0;
+		f.uGrey.value = how.grey ? 1 : 0;
+		f.uMirrored.value = how.mirrored ? 1 : 0;
+		f.uSize.value.set(width, height);
+		gl.setRenderTarget(null);
+		gl.render(this.finishScene, this.flat);
+	}
+
+	private drawWorld(gl: THREE.WebGLRenderer, view: FrameOfView, width: number, height: number): void {
+		if (!this.root) return;
+		if (this.target.width !== width || this.target.height !== height) {
+			this.target.setSize(width, height);
+			this.mirrorTarget.setSize(Math.ceil(width / 2), Math.ceil(height / 2));
+		}
+		const lens = this.root.camera.position;
+		const eye = new THREE.Vector3(view.position[0] - lens[0], view.position[1] - lens[1], view.position[2] - lens[2]);
+		this.aim(this.camera, view, eye);
+		this.light.uEye.value.copy(eye);
+		this.sky.uEyeY.value = eye.y;
+		this.waves.uPixel.value = (2 * view.tanX) / width;
+		if (this.shadowStale) this.drawShadow(gl);
+		gl.autoClear = false;
+		if (this.water) {
+			this.water.visible = false;
+			const level = this.water.position.y;
+			const flip = new THREE.Matrix4().set(1, 0, 0, 0, 0, -1, 0, 2 * level, 0, 0, 1, 0, 0, 0, 0, 1);
+			this.mirror.projectionMatrix.copy(this.camera.projectionMatrix);
+			this.mirror.projectionMatrixInverse.copy(this.camera.projectionMatrixInverse);
+			this.mirror.matrixWorld.multiplyMatrices(flip, this.camera.matrixWorld);
+			this.mirror.matrixWorldInverse.copy(this.mirror.matrixWorld).invert();
+			this.light.uEye.value.set(eye.x, 2 * level - eye.y, eye.z);
+			this.light.uClip.value = level;
+			this.setAxes(view, true);
+			this.pass(gl, this.mirrorTarget, this.mirror);
+			this.light.uClip.value = -1e9;
+			this.light.uEye.value.copy(eye);
+			this.water.visible = true;
+		}
+		this.setAxes(view, false);
+		this.pass(gl, this.target, this.camera);
+	}
+
+	private pass(gl: THREE.WebGLRenderer, target: THREE.WebGLRenderTarget, camera: THREE.Camera): void {
+		gl.setRenderTarget(target);
+		gl.clear();
+		gl.render(this.skyScene, this.flat);
+		gl.render(this.world, camera);
+	}
+
+	private setAxes(view: FrameOfView, mirrored: boolean): void {
+		const y = mirrored ? -1 : 1;
+		const { right: r, up: u, forward: w, tanX, tanY } = view;
+		this.sky.uAxes.value.set(r[0] * tanX, u[0] * tanY, w[0], r[1] * tanX * y, u[1] * tanY * y, w[1] * y, r[2] * tanX, u[2] * tanY, w[2]);
+	}
+
+	private aim(camera: THREE.PerspectiveCamera, view: FrameOfView, eye: THREE.Vector3): void {
+		const near = 0.05;
+		camera.near = near;
+		camera.far = 80_000;
+		camera.projectionMatrix.makePerspective(-near * view.tanX, near * view.tanX, near * view.tanY, -near * view.tanY, near, camera.far);
+		camera.projectionMatrixInverse.copy(camera.projectionMatrix).invert();
+		const { right: r, up: u, forward: w } = view;
+		camera.matrixWorld.set(r[0], u[0], -w[0], eye.x, r[1], u[1], -w[1], eye.y, r[2], u[2], -w[2], eye.z, 0, 0, 0, 1);
+		camera.matrixWorldInverse.copy(camera.matrixWorld).invert();
+	}
+
+	private drawShadow(gl: THREE.WebGLRenderer): void {
+		this.shadowStale = false;
+		const sun = this.light.uSunDir.value;
+		this.light.uShadowOn.value = this.light.uSunLux.value.length() > 0 ? 1 : 0;
+		if (!this.light.uShadowOn.value || !this.root) return;
+		const view = frameOfView(this.root.camera);
+		const middle = new THREE.Vector3(view.forward[0], 0, view.forward[2]).normalize().multiplyScalar(SHADOW_REACH_M * 0.62);
+		const c = this.sunCamera;
+		const half = SHADOW_REACH_M;
+		Object.assign(c, { left: -half, right: half, top: half * 0.5, bottom: -half * 0.5, near: 1, far: 700 });
+		c.updateProjectionMatrix();
+		c.position.copy(middle).addScaledVector(sun, 350);
+		c.lookAt(middle);
+		c.updateMatrixWorld();
+		this.light.uShadowMatrix.value.multiplyMatrices(c.projectionMatrix, c.matrixWorldInverse);
+		if (this.water) this.water.visible = false;
+		this.world.overrideMaterial = this.shadowMaterial;
+		gl.setRenderTarget(this.shadowTarget);
+		gl.clear();
+		gl.render(this.world, c);
+		this.world.overrideMaterial = null;
+		if (this.water) this.water.visible = true;
+	}
+
+	dispose(): void {
+		for (const g of this.geometries.values()) g.dispose();
+		for (const t of [this.target, this.mirrorTarget, this.shadowTarget]) t.dispose();
+		this.proofTexture?.dispose();
+	}
+}
+
+const trianglesOf = (key: string, parts: Map<string, ScenePart>): number =>
+	(parts.get(key) as Extract<ScenePart, { kind: "mesh" }>).mesh.indices.length / 3;
+
+/** The ground's triangles over every `step`th ring and spoke; the vertices stay the same ones. */
+function thinned(mesh: Mesh, step: number): Uint32Array {
+	const spokes = mesh.indices[1] > 0 ? countSpokes(mesh) : 0;
+	const rings = (mesh.positions.length / 3 - 1) / spokes;
+	if (!Number.isInteger(rings)) return mesh.indices;
+	const out: number[] = [];
+	for (let k = 0; k < spokes; k += step) {
+		const next = k + step >= spokes ? 0 : k + step;
+		out.push(0, 1 + next, 1 + k);
+		for (let r = 0; r + 1 < rings; r += step) {
+			const far = Math.min(rings - 1, r + step);
+			const [a, b, c, d] = [1 + r * spokes + k, 1 + r * spokes + next, 1 + far * spokes + k, 1 + far * spokes + next];
+			out.push(a, b, c, b, d, c);
+		}
+	}
+	return new Uint32Array(out);
+}
+
+/** Spokes of a ground mesh: its first fan's triangles follow each other every 3 + 6·(rings − 1) indices. */
+function countSpokes(mesh: Mesh): number {
+	const vertices = mesh.positions.length / 3 - 1;
+	const triangles = mesh.indices.length / 3;
+	// triangles = spokes · (1 + 2·(rings − 1)), vertices = rings · spokes
+	return 2 * vertices - triangles;
+}
+
+function halfTexture(data: Float32Array, width: number, height: number, channels: number, scale: number, repeat: boolean): THREE.DataTexture {
+	const out = new Uint16Array(width * height * 4);
+	for (let i = 0; i < width * height; i++) for (let c = 0; c < channels; c++) out[i * 4 + c] = THREE.DataUtils.toHalfFloat(Math.min(60_000, data[i * channels + c] * scale));
+	const texture = new THREE.DataTexture(out, width, height, THREE.RGBAFormat, THREE.HalfFloatType);
+	texture.minFilter = texture.magFilter = THREE.LinearFilter;
+	texture.wrapS = texture.wrapT = repeat ? THREE.RepeatWrapping : THREE.ClampToEdgeWrapping;
+	texture.needsUpdate = true;
+	return texture;
+}
