@@ -138,8 +138,8 @@ export const EDITS = {
 	"piece.stand": define("stand", z.object({ ids, stands: S.Piece.shape.stands }), (d, e) => {
 		for (const id of e.ids) find(d.pieces, id, "piece").stands = e.stands;
 	}),
-	"piece.rename": define("name", z.object({ id: S.Id, name: S.Piece.shape.name }), (d, e) => {
-		find(d.pieces, e.id, "piece").name = e.name;
+	"piece.rename": define("name", z.object({ id: S.Id, title: S.Piece.shape.name }), (d, e) => {
+		find(d.pieces, e.id, "piece").name = e.title;
 	}),
 	"piece.setSurface": define("surface", z.object({ ids, surface: S.Surface.partial() }), (d, e) => {
 		for (const id of e.ids) Object.assign(find(d.pieces, id, "piece").surface, e.surface);

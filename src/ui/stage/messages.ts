@@ -4,13 +4,11 @@ import type { SceneRoot, ScenePart } from "../../core/scene/scene.ts";
 
 export type ToStage =
 	| { type: "start"; kernel: WebAssembly.Module; ports: MessagePort[] }
-	| { type: "document"; number: number; document: ShotDocument }
+	| { type: "document"; number: number; document: ShotDocument; resting: boolean }
 	| { type: "proof"; on: boolean; width: number; height: number }
 	| { type: "pick"; id: number; x: number; y: number };
 
 export interface ProofState {
-	/** Number of the document that is traced. */
-	number: number;
 	coarse: boolean;
 	width: number;
 	height: number;
@@ -27,7 +25,7 @@ export interface ProofState {
 }
 
 export type FromStage =
-	| { type: "scene"; number: number; root: SceneRoot; fresh: ScenePart[]; keys: string[]; compileMs: number }
+	| { type: "scene"; number: number; sameLight: boolean; root: SceneRoot; fresh: ScenePart[]; keys: string[]; compileMs: number }
 	| { type: "proof"; state: ProofState }
 	| { type: "picked"; id: number; piece: number; distanceM: number }
 	| { type: "trouble"; message: string };

@@ -4,6 +4,7 @@
  */
 import type { ShotDocument } from "../../core/doc/schema.ts";
 import { frameOfView, rayThrough } from "../../core/lens/camera.ts";
+import { stableJson } from "../../core/maths/hash.ts";
 import { compileSteps, PartCache } from "../../core/scene/compile.ts";
 import type { Scene } from "../../core/scene/scene.ts";
 import { type Kernel, makeKernel, MemoryFull, TracerMemory } from "../../tracer/memory.ts";
@@ -32,10 +33,11 @@ const sent = new Set<string>();
 let kernel: Kernel;
 let store: SceneStore;
 let hands: Hand[] = [];
-let wanted: { number: number; document: ShotDocument; at: number } | null = null;
+let wanted: { number: number; document: ShotDocument; at: number; resting: boolean } | null = null;
 let proof = { on: false, width: 0, height: 0 };
 let scene: Scene | null = null;
-let latest = 0;
+/** Signature of the scene whose proof is under way or done. */
+let traced: string | null = null;
 let turn = 0;
 let working = false;
 let idle: Promise<void> = Promise.resolve();
@@ -83,9 +85,14 @@ async function work(): Promise<void> {
 			for (const key of sent) if (!made.parts.has(key)) sent.delete(key);
 			const fresh = [...made.parts.values()].filter((p) => !sent.has(p.key));
 			for (const p of fresh) sent.add(p.key);
-			post({ type: "scene", number: job.number, root: made.root, fresh, keys: [...made.parts.keys()], compileMs: performance.now() - started });
+			const sign = signature(made);
+			const sameLight = sign === traced;
+			if (!sameLight) stopTracing();
+			post({ type: "scene", number: job.number, sameLight, root: made.root, fresh, keys: [...made.parts.keys()], compileMs: performance.now() - started });
 			await breathe();
-			if (!wanted) await startProof(job.number, job.at);
+			if (sameLight) continue;
+			traced = null;
+			if (!wanted && job.resting) await startProof(sign, job.at);
 		}
 	} catch (error) {
 		post({ type: "trouble", message: error instanceof MemoryFull ? error.message : `The shot could not be compiled: ${(error as Error).message}` });
@@ -94,7 +101,13 @@ async function work(): Promise<void> {
 	}
 }
 
-async function startProof(number: number, at: number): Promise<void> {
+/** What a traced picture depends on: all of the scene but its finish, its exposure and the lock. */
+function signature(s: Scene): string {
+	const { finish: _, camera, ...rest } = s.root;
+	return stableJson({ ...rest, camera: { ...camera, ev100: 0, locked: true } });
+}
+
+async function startProof(sign: string, at: number): Promise<void> {
 	stopTracing();
 	const mine = turn;
 	await idle;
@@ -104,7 +117,8 @@ async function startProof(number: number, at: number): Promise<void> {
 		loadFor({ width: 64, height: 64 });
 		return;
 	}
-	idle = refine(number, at, mine).catch((error) => post({ type: "trouble", message: `The proof stopped: ${error.message}` }));
+	traced = sign;
+	idle = refine(at, mine).catch((error) => post({ type: "trouble", message: `The proof stopped: ${error.message}` }));
 }
 
 function loadFor(size: { width: number; height: number }): void {
@@ -148,7 +162,7 @@ function rgba(p: Picture): Float32Array {
 	return out;
 }
 
-async function refine(number: number, at: number, mine: number): Promise<void> {
+async function refine(at: number, mine: number): Promise<void> {
 	const { width, height } = proof;
 	const small = { width: COARSE_WIDTH, height: Math.max(1, Math.round((COARSE_WIDTH * height) / width)) };
 	loadFor(small);
@@ -156,9 +170,9 @@ async function refine(number: number, at: number, mine: number): Promise<void> {
 	const coarseTiles = tilesOf(small.width, small.height, 48);
 	const coarseSums: TileSums[] = [];
 	if (!(await pass(coarseTiles, coarseSums, COARSE_SAMPLES, mine, (i) => placeTile(coarse, coarseTiles[i], coarseSums[i])))) return;
-	const tell = (p: Picture, state: Omit<ProofState, "number" | "width" | "height" | "pixels" | "aim" | "sinceEditMs">) => {
+	const tell = (p: Picture, state: Omit<ProofState, "width" | "height" | "pixels" | "aim" | "sinceEditMs">) => {
 		const pixels = rgba(p);
-		post({ type: "proof", state: { number, width: p.width, height: p.height, pixels, aim: AIM, sinceEditMs: performance.now() - at, ...state } }, [pixels.buffer]);
+		post({ type: "proof", state: { width: p.width, height: p.height, pixels, aim: AIM, sinceEditMs: performance.now() - at, ...state } }, [pixels.buffer]);
 	};
 	tell(coarse, { coarse: true, samples: COARSE_SAMPLES, noise: null, secondsLeft: null, done: false });
 	loadFor({ width, height });
@@ -256,14 +270,12 @@ self.onmessage = (event: MessageEvent<ToStage>) => {
 		});
 		void work();
 	} else if (m.type === "document") {
-		latest = m.number;
-		wanted = { number: m.number, document: m.document, at: performance.now() };
-		stopTracing();
+		wanted = { number: m.number, document: m.document, at: performance.now(), resting: m.resting };
 		if (hands.length) void work();
 	} else if (m.type === "proof") {
 		const changed = m.on !== proof.on || m.width !== proof.width || m.height !== proof.height;
 		proof = { on: m.on, width: m.width, height: m.height };
-		if (changed && scene && !working) void startProof(latest, performance.now());
+		if (changed && scene && !working) void startProof(signature(scene), performance.now());
 	} else {
 		pick(m.id, m.x, m.y);
 	}

@@ -4,7 +4,7 @@ import type { ScenePart, SceneRoot } from "../../core/scene/scene.ts";
 import type { FromStage, ProofState, ToStage } from "./messages.ts";
 
 export interface StageListener {
-	scene: (root: SceneRoot, parts: Map<string, ScenePart>, number: number, compileMs: number) => void;
+	scene: (root: SceneRoot, parts: Map<string, ScenePart>, info: { number: number; compileMs: number; sameLight: boolean }) => void;
 	proof: (state: ProofState) => void;
 	trouble: (message: string) => void;
 }
@@ -24,9 +24,9 @@ export class StageClient {
 				for (const part of data.fresh) this.parts.set(part.key, part);
 				const keep = new Set(data.keys);
 				for (const key of this.parts.keys()) if (!keep.has(key)) this.parts.delete(key);
-				listener.scene(data.root, this.parts, data.number, data.compileMs);
+				listener.scene(data.root, this.parts, data);
 			} else if (data.type === "proof") {
-				if (data.state.number === this.number) listener.proof(data.state);
+				listener.proof(data.state);
 			} else if (data.type === "picked") {
 				this.picks.get(data.id)?.(data);
 				this.picks.delete(data.id);
@@ -59,10 +59,10 @@ export class StageClient {
 		this.worker.postMessage(message, transfer);
 	}
 
-	/** Asks for a document to be compiled; returns its number. */
-	show(document: ShotDocument): number {
+	/** Asks for a document to be compiled; the proof begins when the hands rest. Returns its number. */
+	show(document: ShotDocument, resting: boolean): number {
 		this.number++;
-		this.send({ type: "document", number: this.number, document });
+		this.send({ type: "document", number: this.number, document, resting });
 		return this.number;
 	}
 

@@ -1,0 +1,324 @@
+"use client";
+/** The room: frame, caption, plan and ribbon on the mat, the job ticket beside it. */
+import { Dialog } from "radix-ui";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import type { ShotLine } from "../core/doc/records.ts";
+import { StreamEvent } from "../wire/contracts.ts";
+import { Caption } from "./frame/Caption.tsx";
+import { Frame, zoomAt } from "./frame/Frame.tsx";
+import { slideBy } from "./frame/PieceMarks.tsx";
+import { KEYS } from "./keys.ts";
+import { useMatch } from "./match.ts";
+import { Plan } from "./plan/Plan.tsx";
+import { dropPictures, keepPicture } from "./references.ts";
+import { Ribbon } from "./ribbon/Ribbon.tsx";
+import { ContactSheet } from "./sheet/ContactSheet.tsx";
+import { StageClient } from "./stage/stageClient.ts";
+import { call } from "./store/saving.ts";
+import { type ShotBundle, useShot, useShown } from "./store/shotStore.ts";
+import { useStudio } from "./store/studio.ts";
+import { duplicateSelected } from "./ticket/MassStep.tsx";
+import { Ticket } from "./ticket/Ticket.tsx";
+import type { ProofPicture } from "./view/workingView.ts";
+
+/** Keeps the shot as it stands, with the frame as its thumbnail. */
+async function keep(): Promise<void> {
+	const { shotId, refresh, say, checkpoints } = useShot.getState();
+	try {
+		const canvas = document.querySelector<HTMLCanvasElement>("[data-testid=plate] canvas");
+		let thumbnail: string | null = null;
+		if (canvas) {
+			const small = document.createElement("canvas");
+			small.width = 480;
+			small.height = Math.max(1, Math.round((480 * canvas.height) / canvas.width));
+			small.getContext("2d")?.drawImage(canvas, 0, 0, small.width, small.height);
+			const blob = await new Promise<Blob | null>((r) => small.toBlob(r, "image/png"));
+			if (blob) thumbnail = (await keepPicture(blob)).blob;
+		}
+		await call(`/api/shots/${shotId}/checkpoints`, { name: `Checkpoint ${checkpoints.length + 1}`, thumbnail });
+		await refresh();
+		say(`Kept as checkpoint ${checkpoints.length + 1}. It lies on the contact sheet.`);
+	} catch (error) {
+		say(`The checkpoint could not be kept: ${(error as Error).message}`);
+	}
+}
+
+function useStage(): void {
+	const { document: doc, preview } = useShot();
+	const { frameSize, free, print, set, look } = useStudio();
+	const stage = useRef<StageClient | null>(null);
+	useEffect(() => {
+		const client = new StageClient({
+			scene: (root, parts, info) => {
+				if (stage.current !== client) return;
+				useStudio.setState((s) => ({ root, parts, sceneNumber: info.number, compileMs: info.compileMs, ...(info.sameLight ? {} : { proof: null }), trouble: s.trouble }));
+			},
+			proof: (proof) => useStudio.setState({ proof }),
+			trouble: (trouble) => useStudio.setState({ trouble }),
+		});
+		stage.current = client;
+		set({ stage: client });
+		return () => {
+			client.close();
+			stage.current = null;
+			set({ stage: null, root: null, proof: null });
+		};
+	}, [set]);
+	useEffect(() => {
+		stage.current?.show(preview ?? doc, preview === null);
+	}, [doc, preview]);
+	useEffect(() => {
+		stage.current?.setProof(!free && !print && look === "surfaces", frameSize.width, frameSize.height);
+	}, [frameSize, free, print, look]);
+}
+
+function useEvents(): void {
+	useEffect(() => {
+		const stream = new EventSource("/api/events");
+		let timer: ReturnType<typeof setTimeout> | null = null;
+		const soon = () => {
+			timer ??= setTimeout(() => {
+				timer = null;
+				void useShot.getState().refresh();
+			}, 250);
+		};
+		stream.onmessage = (e) => {
+			const event = StreamEvent.safeParse(JSON.parse(e.data));
+			if (!event.success) return;
+			const { shotId, sequence, prints } = useShot.getState();
+			const { kind, id } = event.data;
+			if (kind === "gap" || (kind === "shot" && id === shotId && (event.data.sequence ?? sequence + 1) > sequence)) soon();
+			if (kind === "print" && (prints.some((p) => p.id === id) || prints.length === 0)) soon();
+		};
+		stream.onerror = soon;
+		return () => {
+			stream.close();
+			if (timer) clearTimeout(timer);
+		};
+	}, []);
+}
+
+/** The print that lies over the frame, as linear pixels. */
+function usePrint(): ProofPicture | null {
+	const { print, smoothed } = useStudio();
+	const [picture, setPicture] = useState<{ id: string; picture: ProofPicture } | null>(null);
+	useEffect(() => {
+		if (!print) return setPicture(null);
+		const ending = new AbortController();
+		fetch(`/api/prints/${print}/pixels${smoothed ? "?smooth=1" : ""}`, { signal: ending.signal })
+			.then(async (r) => {
+				if (!r.ok) throw new Error((await r.json()).error.message);
+				const bytes = await r.arrayBuffer();
+				const [width, height] = new Uint32Array(bytes, 0, 2);
+				const ev = useShot.getState().prints.find((p) => p.id === print)?.ev100 ?? 0;
+				setPicture({ id: print, picture: { width, height, pixels: new Uint16Array(bytes, 8), scale: 2 ** -ev } });
+			})
+			.catch((error) => ending.signal.aborted || useShot.getState().say(`The print could not be shown: ${error.message}`));
+		return () => ending.abort();
+	}, [print, smoothed]);
+	return print && picture?.id === print ? picture.picture : null;
+}
+
+function useKeys(): void {
+	useEffect(() => {
+		const typing = (t: EventTarget | null) => t instanceof HTMLElement && (t.tagName === "INPUT" || t.tagName === "TEXTAREA" || t.isContentEditable);
+		const down = (e: KeyboardEvent) => {
+			if (typing(e.target)) return;
+			const studio = useStudio.getState();
+			const shot = useShot.getState();
+			const { set } = studio;
+			const control = e.ctrlKey || e.metaKey;
+			const key = e.key.toLowerCase();
+			if (control && key === "z") {
+				e.preventDefault();
+				return shot.moveHead(e.shiftKey ? "redo" : "undo");
+			}
+			if (control && key === "y") {
+				e.preventDefault();
+				return shot.moveHead("redo");
+			}
+			if (control) return;
+			if (key.startsWith("arrow") && onArrow(e)) return e.preventDefault();
+			if (key === "delete") {
+				if (studio.line && studio.step === "Match") {
+					shot.commit({ name: "match.removeLine", id: studio.line.id });
+					return set({ line: null });
+				}
+				if (studio.selected.length && shot.commit({ name: "piece.remove", ids: studio.selected })) set({ selected: [] });
+				return;
+			}
+			if (key === "escape") return set({ drawing: null, placingStaff: false, pickingFogPiece: false, line: null, selected: [], print: null });
+			if (e.repeat) return;
+			if (key === "v") set({ grey: true });
+			if (key === "m") set({ mirrored: true });
+			if (key === "w" && !studio.free) {
+				const { position, headingDeg, pitchDeg } = shot.document.camera;
+				set({ free: { position, headingDeg, pitchDeg }, print: null });
+			}
+			if (key === "l") set({ free: null, print: null, exchanged: false });
+			if (key === "x") set({ exchanged: !studio.exchanged });
+			if (key === "k") void keep();
+			if (key === "t") set({ sheetOpen: !studio.sheetOpen });
+			if (key === "y") duplicateSelected();
+			if (key === "+" || key === "=") zoomAt(1.25, { x: studio.zoom.x, y: studio.zoom.y });
+			if (key === "-") zoomAt(0.8, { x: studio.zoom.x, y: studio.zoom.y });
+			if (key === "0") set({ zoom: { k: 1, x: 0.5, y: 0.5 } });
+			if (key === "?") set({ helpOpen: !studio.helpOpen });
+		};
+		const up = (e: KeyboardEvent) => {
+			if (e.key.toLowerCase() === "v") useStudio.setState({ grey: false });
+			if (e.key.toLowerCase() === "m") useStudio.setState({ mirrored: false });
+		};
+		const left = () => useStudio.setState({ grey: false, mirrored: false });
+		const paste = (e: ClipboardEvent) => {
+			const files = [...(e.clipboardData?.files ?? [])];
+			if (files.length) void dropPictures(files);
+		};
+		window.addEventListener("keydown", down);
+		window.addEventListener("keyup", up);
+		window.addEventListener("blur", left);
+		window.addEventListener("paste", paste);
+		return () => {
+			window.removeEventListener("keydown", down);
+			window.removeEventListener("keyup", up);
+			window.removeEventListener("blur", left);
+			window.removeEventListener("paste", paste);
+		};
+	}, []);
+}
+
+/** Arrow keys: an end of a line, the selected pieces, or a walk in the free view. */
+function onArrow(e: KeyboardEvent): boolean {
+	const { line, step, selected, free, set } = useStudio.getState();
+	const { document: doc, commit } = useShot.getState();
+	const dx = e.key === "ArrowRight" ? 1 : e.key === "ArrowLeft" ? -1 : 0;
+	const dy = e.key === "ArrowDown" ? 1 : e.key === "ArrowUp" ? -1 : 0;
+	if (step === "Match" && line) {
+		const l = doc.match.lines.find((x) => x.id === line.id);
+		if (!l) return false;
+		const by = e.altKey ? 0.1 : 1;
+		const moved = line.end === 1 ? { ...l, x1: l.x1 + dx * by, y1: l.y1 + dy * by } : { ...l, x2: l.x2 + dx * by, y2: l.y2 + dy * by };
+		return commit({ name: "match.changeLine", line: moved });
+	}
+	const by = e.shiftKey ? 1 : 0.1;
+	const heading = ((free ?? doc.camera).headingDeg * Math.PI) / 180;
+	const along = (r: number, a: number) => [r * Math.cos(heading) + a * Math.sin(heading), r * Math.sin(heading) - a * Math.cos(heading)];
+	if (selected.length) {
+		const [x, z] = along(dx * by, -dy * by);
+		return commit(slideBy(doc.pieces.filter((p) => selected.includes(p.id)), x, z));
+	}
+	if (free) {
+		const [x, z] = along(dx * by * 10, -dy * by * 10);
+		set({ free: { ...free, position: [free.position[0] + x, free.position[1], free.position[2] + z] } });
+		return true;
+	}
+	return false;
+}
+
+function Help() {
+	const { helpOpen, set } = useStudio();
+	return (
+		<Dialog.Root open={helpOpen} onOpenChange={(open) => set({ helpOpen: open })}>
+			<Dialog.Portal>
+				<Dialog.Content aria-describedby={undefined} className="fade fixed right-0 bottom-0 z-30 max-h-full w-[18.5rem] overflow-y-auto border-ink border-t-2 border-l border-l-hair bg-paper p-4">
+					<div className="flex items-baseline justify-between">
+						<Dialog.Title className="font-title text-[1.3rem] italic">Keys</Dialog.Title>
+						<Dialog.Close className="underline underline-offset-4">Close</Dialog.Close>
+					</div>
+					<dl className="pt-2">
+						{KEYS.map((k) => (
+							<div key={k.keys} className="flex gap-3 border-hair border-b py-1">
+								<dt className="w-24 shrink-0 font-semibold">{k.keys}</dt>
+								<dd className="text-small">{k.does}</dd>
+							</div>
+						))}
+					</dl>
+				</Dialog.Content>
+			</Dialog.Portal>
+		</Dialog.Root>
+	);
+}
+
+export default function Room({ bundle, shots }: { bundle: ShotBundle; shots: ShotLine[] }) {
+	useMemo(() => {
+		useShot.getState().open(bundle);
+		useStudio.setState({ selected: [], cover: null, line: null, free: null, print: null, root: null, proof: null, trouble: null, drawing: null, staff: null, zoom: { k: 1, x: 0.5, y: 0.5 } });
+	}, [bundle]);
+	useStage();
+	useEvents();
+	useKeys();
+	const match = useMatch();
+	const print = usePrint();
+	const doc = useShown();
+	const { exchanged, free, root, set } = useStudio();
+	const prints = useShot((s) => s.prints);
+	const [room, setRoom] = useState({ width: 980, height: 800 });
+	const measure = useCallback((element: HTMLDivElement | null) => {
+		if (!element) return;
+		const observer = new ResizeObserver(() => setRoom({ width: element.clientWidth, height: element.clientHeight }));
+		observer.observe(element);
+		return () => observer.disconnect();
+	}, []);
+	useEffect(() => {
+		document.title = `${doc.title} – Inquadra`;
+	}, [doc.title]);
+
+	const stripHeight = Math.round(Math.min(220, Math.max(150, room.height * 0.22)));
+	const planWidth = stripHeight;
+	const stored = prints.find((p) => p.thumbnail)?.thumbnail;
+	const frame = <Frame match={match} print={print} />;
+	return (
+		<main className="flex h-full w-full">
+			<div ref={measure} className="relative flex min-w-0 flex-1 flex-col">
+				<div className="relative min-h-0 flex-1 px-5 pt-[22px] pb-3">
+					{exchanged ? <ExchangedPlan /> : frame}
+					{!root && stored && !exchanged && (
+						<div className="pointer-events-none absolute inset-0 grid place-items-center px-5 pt-[22px] pb-3" data-testid="stored-print">
+							{/* biome-ignore lint/performance/noImgElement: the blob is served by this application as it is */}
+							<img src={`/api/blobs/${stored}`} alt="The latest print" className="h-full w-full object-contain" />
+						</div>
+					)}
+				</div>
+				<Caption />
+				{free && (
+					<p className="absolute top-8 left-8 z-10 bg-ink px-2 py-1 text-paper text-small">
+						Free view. Drag to look, click the ground to walk there.{" "}
+						<button type="button" className="underline" onClick={() => set({ free: null })}>
+							Back at the lens (L)
+						</button>
+					</p>
+				)}
+				<div className="flex gap-3 px-[14px] pt-3 pb-[14px]" style={{ height: stripHeight + 26 }}>
+					<div className="overflow-hidden border border-hair" style={{ width: planWidth, height: stripHeight }}>
+						{exchanged ? <div className="h-full w-full">{frame}</div> : <Plan width={planWidth} height={stripHeight} />}
+					</div>
+					<div className="min-w-0 flex-1 overflow-hidden border border-hair" style={{ height: stripHeight }}>
+						<Ribbon width={Math.max(300, room.width - planWidth - 42)} height={stripHeight} />
+					</div>
+				</div>
+				<button type="button" aria-label="Keys" className="absolute right-1 bottom-0 text-second text-small underline" onClick={() => set({ helpOpen: true })}>
+					keys
+				</button>
+			</div>
+			<Ticket match={match} shots={shots} onKeep={() => void keep()} />
+			<ContactSheet />
+			<Help />
+		</main>
+	);
+}
+
+/** The plan in the frame's place. */
+function ExchangedPlan() {
+	const [size, setSize] = useState({ width: 900, height: 500 });
+	const measure = useCallback((element: HTMLDivElement | null) => {
+		if (!element) return;
+		const observer = new ResizeObserver(() => setSize({ width: element.clientWidth, height: element.clientHeight }));
+		observer.observe(element);
+		return () => observer.disconnect();
+	}, []);
+	return (
+		<div ref={measure} className="h-full w-full border border-hair">
+			<Plan width={size.width} height={size.height} />
+		</div>
+	);
+}

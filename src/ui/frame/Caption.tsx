@@ -1,0 +1,54 @@
+"use client";
+/** The caption of the frame, like a print's: lens, eye, horizon, exposure; the reference; the state of the proof. */
+import { horizonPercent } from "../../core/lens/camera.ts";
+import { Choice } from "../parts/controls.tsx";
+import { useShot, useShown } from "../store/shotStore.ts";
+import { useStudio } from "../store/studio.ts";
+import { clock, shownView } from "./geometry.ts";
+import { zoomAt } from "./Frame.tsx";
+
+export function Caption() {
+	const doc = useShown();
+	const commit = useShot((s) => s.commit);
+	const { free, zoom, proof, print, thinning, set, mirrored, grey, look } = useStudio();
+	const { camera } = doc;
+	const horizon = horizonPercent(shownView(camera, free));
+	const thin = thinning.filter((t) => t.shown < t.all);
+	const percent = (v: number) => `${(v * 100).toFixed(v < 0.1 ? 1 : 0)} %`;
+	let state = "working view";
+	if (print) state = "print";
+	else if (free) state = "free view, the camera stays";
+	else if (proof?.done) state = `proof: noise ${percent(proof.noise ?? 0)}, done`;
+	else if (proof && proof.noise !== null) state = `proof: noise ${percent(proof.noise)}, to ${percent(proof.aim)}${proof.secondsLeft ? ` in ${clock(proof.secondsLeft)}` : ""}`;
+	else if (proof) state = "proof begins";
+	if (!print && !proof && thin.length) state = thin.map((t) => `${t.shown.toLocaleString("en")} of ${t.all.toLocaleString("en")} plants shown`).join(", ");
+	return (
+		<div className="grid grid-cols-[1fr_auto_1fr] items-baseline gap-3 px-5">
+			<p className="truncate text-second text-small" data-testid="caption">
+				<em className="font-title text-[1.05rem] text-ink">{camera.focalMm.toFixed(camera.focalMm % 1 ? 1 : 0)} mm</em> f/{camera.fStop} · eye {camera.position[1].toFixed(2)} m · horizon{" "}
+				{Number.isFinite(horizon) ? `${horizon.toFixed(0)} %` : "not seen"} · EV {camera.ev100.toFixed(1)} · <b className="text-ink">{camera.locked ? "locked" : "free"}</b>
+				{mirrored && " · mirrored"}
+				{grey && " · grey"}
+				{look !== "surfaces" && ` · ${look}`}
+			</p>
+			<div className="flex items-center gap-2">
+				{doc.references.length > 0 && (
+					<Choice small label="Reference" options={["beside", "over", "off"] as const} value={doc.shown.mode} onPick={(mode) => commit({ name: "reference.show", mode, reference: doc.shown.reference ?? doc.references[0].id })} />
+				)}
+				{zoom.k > 1 && (
+					<button type="button" className="text-small underline underline-offset-4" onClick={() => set({ zoom: { k: 1, x: 0.5, y: 0.5 } })}>
+						{Math.round(zoom.k * 100)} %, whole frame
+					</button>
+				)}
+				{zoom.k === 1 && (
+					<button type="button" className="text-second text-small underline underline-offset-4" onClick={() => zoomAt(2, { x: 0.5, y: 0.5 })} aria-label="Enlarge the frame">
+						enlarge
+					</button>
+				)}
+			</div>
+			<p className="truncate text-right text-second text-small" aria-live="polite" data-testid="proof-state" data-samples={proof?.samples ?? 0} data-since={proof ? Math.round(proof.sinceEditMs) : ""}>
+				{state}
+			</p>
+		</div>
+	);
+}

@@ -1,0 +1,337 @@
+"use client";
+/** The frame on its mat: picture, reference, marks, and everything that hands do in it. */
+import { type PointerEvent as ReactPointerEvent, useCallback, useEffect, useLayoutEffect, useRef, useState } from "react";
+import { newPiece } from "../../core/doc/defaults.ts";
+import type { PieceKind } from "../../core/doc/schema.ts";
+import { cos, DEG } from "../../core/maths/functions.ts";
+import { project, rayThrough, type FrameOfView } from "../../core/lens/camera.ts";
+import { sunDirection } from "../../core/air/dome.ts";
+import type { MatchResult } from "../match.ts";
+import { dropPictures } from "../references.ts";
+import { shownDocument, useShot, useShown } from "../store/shotStore.ts";
+import { useStudio } from "../store/studio.ts";
+import type { ProofPicture } from "../view/workingView.ts";
+import { groundUnder, newId, pieceBox, type Point, shownView } from "./geometry.ts";
+import { Magnifier } from "./Magnifier.tsx";
+import { Double, Tag } from "./marks.tsx";
+import { MatchMarks } from "./MatchMarks.tsx";
+import { PieceMarks } from "./PieceMarks.tsx";
+import { startDrag } from "./pointer.ts";
+import { View } from "./View.tsx";
+
+interface Size {
+	width: number;
+	height: number;
+}
+
+const fit = (area: Size, ratio: number): Size => {
+	const width = Math.floor(Math.min(area.width, area.height * ratio));
+	return { width: Math.max(16, width), height: Math.max(16, Math.round(width / ratio)) };
+};
+
+export function Frame({ match, print }: { match: MatchResult | null; print: ProofPicture | null }) {
+	const doc = useShown();
+	const studio = useStudio();
+	const { step, zoom, free, set } = studio;
+	const outer = useRef<HTMLDivElement>(null);
+	const plate = useRef<HTMLDivElement>(null);
+	const [area, setArea] = useState<Size>({ width: 948, height: 512 });
+	const [lens, setLens] = useState<Point | null>(null);
+	const [dropping, setDropping] = useState(false);
+	const reference = doc.references.find((r) => r.id === doc.shown.reference) ?? null;
+	const matching = step === "Match" && !doc.camera.locked && !free && !print;
+	const beside = doc.shown.mode === "beside" && reference;
+	const ratio = matching && reference && doc.shown.mode === "over" ? reference.widthPx / reference.heightPx : doc.camera.ratio;
+	const size = fit({ width: beside ? (area.width - 12) / 2 : area.width, height: area.height }, ratio);
+
+	useLayoutEffect(() => {
+		const element = outer.current;
+		if (!element) return;
+		const look = () => setArea({ width: element.clientWidth, height: element.clientHeight });
+		look();
+		const observer = new ResizeObserver(look);
+		observer.observe(element);
+		return () => observer.disconnect();
+	}, []);
+
+	useEffect(() => set({ frameSize: { width: size.width, height: size.height } }), [size.width, size.height, set]);
+
+	const place = useCallback((e: { clientX: number; clientY: number }): Point => {
+		const r = plate.current?.getBoundingClientRect();
+		if (!r) return { x: 0, y: 0 };
+		const x = (e.clientX - r.left) / r.width;
+		return { x: useStudio.getState().mirrored ? 1 - x : x, y: (e.clientY - r.top) / r.height };
+	}, []);
+
+	useEffect(() => {
+		const element = outer.current;
+		if (!element) return;
+		const onWheel = (e: WheelEvent) => {
+			e.preventDefault();
+			const r = plate.current?.getBoundingClientRect();
+			if (!r) return;
+			zoomAt(Math.exp(-e.deltaY * 0.0015), { x: (e.clientX - r.left) / r.width, y: (e.clientY - r.top) / r.height });
+		};
+		element.addEventListener("wheel", onWheel, { passive: false });
+		return () => element.removeEventListener("wheel", onWheel);
+	}, []);
+
+	const view = shownView(doc.camera, free);
+	const shift = { x: (0.5 - zoom.x) * size.width * zoom.k, y: (0.5 - zoom.y) * size.height * zoom.k };
+	const transform = `translate(${shift.x}px, ${shift.y}px) scale(${zoom.k})`;
+	const over = reference && doc.shown.mode === "over" && !print;
+
+	return (
+		// biome-ignore lint/a11y/noStaticElementInteractions: pictures may also be picked in the Brief
+		<div
+			ref={outer}
+			className="relative flex h-full w-full items-center justify-center gap-3"
+			onDragOver={(e) => {
+				e.preventDefault();
+				setDropping(true);
+			}}
+			onDragLeave={() => setDropping(false)}
+			onDrop={(e) => {
+				e.preventDefault();
+				setDropping(false);
+				void dropPictures([...e.dataTransfer.files]);
+			}}
+			data-testid="frame"
+		>
+			{beside && (
+				// biome-ignore lint/performance/noImgElement: the blob is served by this application as it is
+				<img src={`/api/blobs/${reference.blob}`} alt={reference.name} className="object-contain" style={{ width: size.width, height: size.height }} />
+			)}
+			<div className="relative" style={size}>
+				<Crop />
+				<div className="absolute inset-0 overflow-hidden bg-[#b4b3b0]" data-testid="plate">
+					<div ref={plate} className="absolute inset-0 origin-center" style={{ transform }}>
+						<View print={print} />
+						{over && (
+							// biome-ignore lint/performance/noImgElement: the blob is served by this application as it is
+							<img
+								src={`/api/blobs/${reference.blob}`}
+								alt={reference.name}
+								draggable={false}
+								className="pointer-events-none absolute inset-0 h-full w-full object-contain"
+								style={{ opacity: doc.shown.opacity, transform: studio.mirrored ? "scaleX(-1)" : undefined, filter: studio.grey ? "grayscale(1)" : undefined }}
+							/>
+						)}
+						<svg
+							className="absolute inset-0 h-full w-full touch-none"
+							viewBox={`0 0 ${size.width} ${size.height}`}
+							style={{ transform: studio.mirrored ? "scaleX(-1)" : undefined, cursor: studio.drawing ? "crosshair" : free ? "grab" : "default" }}
+							role="img"
+							aria-label="Marks over the frame"
+						>
+							{matching ? (
+								<MatchMarks width={size.width} height={size.height} k={zoom.k} place={place} result={match} onLens={setLens} />
+							) : (
+								!print && <Ground width={size.width} height={size.height} view={view} place={place} />
+							)}
+						</svg>
+					</div>
+				</div>
+				{lens && reference && over && <Magnifier at={lens} reference={reference} size={size} />}
+				{dropping && <p className="absolute inset-0 grid place-items-center border-2 border-ink border-dashed bg-paper/80 font-title text-xl italic">Drop a picture here as a reference</p>}
+			</div>
+		</div>
+	);
+}
+
+/** Enlarges about a place of the frame, 100 to 400 %. */
+export function zoomAt(factor: number, at: Point): void {
+	const { zoom, set } = useStudio.getState();
+	const k = Math.min(4, Math.max(1, zoom.k * factor));
+	const keep = (c: number, p: number) => {
+		const half = 0.5 / k;
+		return Math.min(1 - half, Math.max(half, p + ((c - p) * zoom.k) / k));
+	};
+	set({ zoom: { k, x: keep(zoom.x, at.x), y: keep(zoom.y, at.y) } });
+}
+
+function Crop() {
+	const arm = "absolute bg-ink";
+	return (
+		<div aria-hidden className="pointer-events-none">
+			{[0, 1].map((x) =>
+				[0, 1].map((y) => (
+					<span key={`${x}${y}`}>
+						<i className={arm} style={{ width: 9, height: 1, [x ? "right" : "left"]: -14, [y ? "bottom" : "top"]: 0 }} />
+						<i className={arm} style={{ width: 1, height: 9, [x ? "right" : "left"]: 0, [y ? "bottom" : "top"]: -14 }} />
+					</span>
+				)),
+			)}
+		</div>
+	);
+}
+
+interface GroundProps extends Size {
+	view: FrameOfView;
+	place: (e: { clientX: number; clientY: number }) => Point;
+}
+
+/** Bare frame: picking, drawing shapes, walking, and the handles of what is selected. */
+function Ground({ width, height, view, place }: GroundProps) {
+	const doc = useShown();
+	const { zoom, drawing, free, step, select, set, stage, pickingFogPiece } = useStudio();
+	const { commit, show } = useShot.getState();
+	const k = zoom.k;
+
+	const drawShape = (event: ReactPointerEvent, kind: PieceKind) => {
+		const start = place(event);
+		const foot = groundUnder(view, doc.ground, start);
+		if (!foot) return useShot.getState().say("Shapes are drawn on the ground: begin below the horizon.");
+		const depth = project(view, foot).depthM;
+		const perMetre = width / (2 * view.tanX * depth);
+		const id = newId();
+		const make = (e: { clientX: number; clientY: number }) => {
+			const to = place(e);
+			const across = ((to.x - start.x) * width) / perMetre;
+			const upward = ((start.y - to.y) * height) / perMetre;
+			const w = Math.max(0.05, Math.round(Math.abs(across) * 100) / 100);
+			const h = Math.max(0.05, Math.round((upward > 0.15 * w && kind !== "sphere" ? upward : w) * 100) / 100);
+			const r = view.right;
+			const level = Math.hypot(r[0], r[2]);
+			const round = (v: number) => Math.round(v * 1000) / 1000;
+			const position: [number, number, number] = [round(foot[0] + ((r[0] / level) * across) / 2), 0, round(foot[2] + ((r[2] / level) * across) / 2)];
+			const headingDeg = Math.round((Math.atan2(r[2], r[0]) * 180) / Math.PI);
+			const count = doc.pieces.filter((p) => p.kind === kind).length + 1;
+			const name = `${kind[0].toUpperCase()}${kind.slice(1)} ${count}`;
+			return { name: "piece.add" as const, pieces: [newPiece(id, kind, { name, position, headingDeg, size: [w, h, w] })] };
+		};
+		startDrag(event, {
+			move: (e) => show(make(e)),
+			end: (e, moved) => {
+				if (!moved) return show(null);
+				if (commit(make(e))) {
+					select([id]);
+					set({ drawing: null });
+				}
+			},
+			cancel: () => show(null),
+		});
+	};
+
+	const look = (event: ReactPointerEvent) => {
+		const pose = useStudio.getState().free;
+		if (!pose) return;
+		const { clientX, clientY } = event;
+		const perPx = (view.tanX * 2) / width / DEG;
+		startDrag(event, {
+			move: (e) =>
+				set({
+					free: {
+						...pose,
+						headingDeg: (((pose.headingDeg - (e.clientX - clientX) * perPx) % 360) + 360) % 360,
+						pitchDeg: Math.min(85, Math.max(-85, pose.pitchDeg + (e.clientY - clientY) * perPx)),
+					},
+				}),
+			end: (e, moved) => {
+				if (moved) return;
+				const to = groundUnder(view, doc.ground, place(e));
+				if (to) set({ free: { ...pose, position: [to[0], to[1] + (doc.camera.position[1] || 1.65), to[2]] } });
+			},
+			cancel: () => set({ free: pose }),
+		});
+	};
+
+	const pick = async (event: ReactPointerEvent) => {
+		const at = place(event);
+		const more = event.shiftKey;
+		const from = { x: zoom.x, y: zoom.y };
+		startDrag(event, {
+			move: (e) => {
+				if (k === 1) return;
+				const half = 0.5 / k;
+				const clampTo = (v: number) => Math.min(1 - half, Math.max(half, v));
+				set({ zoom: { k, x: clampTo(from.x - (e.clientX - event.clientX) / width / k), y: clampTo(from.y - (e.clientY - event.clientY) / height / k) } });
+			},
+			end: async (_e, moved) => {
+				if (moved) return;
+				const hit = await stage?.pick(at.x, at.y);
+				const root = useStudio.getState().root;
+				const id = hit ? (root?.ids[hit.piece]?.id ?? null) : null;
+				if (pickingFogPiece) {
+					if (id) set({ selected: [id], pickingFogPiece: false });
+					return;
+				}
+				if (id && shownDocument().covers.some((c) => c.id === id)) return set({ cover: id, step: "Dress", selected: [] });
+				if (id && shownDocument().pieces.some((p) => p.id === id)) {
+					select([id], more);
+					if (step !== "Air") set({ step: "Mass" });
+				} else if (!more) select([]);
+			},
+		});
+	};
+
+	const pickBox = (event: ReactPointerEvent) => {
+		const at = place(event);
+		const under = doc.pieces
+			.filter((p) => !p.hidden)
+			.map((p) => ({ p, b: pieceBox({ ...p, repeat: null }, doc, view) }))
+			.filter(({ b }) => b.box && at.x >= b.box.x0 && at.x <= b.box.x1 && at.y >= b.box.y0 && at.y <= b.box.y1)
+			.sort((a, b) => a.b.share - b.b.share)[0];
+		return under?.p.id ?? null;
+	};
+
+	const down = (event: ReactPointerEvent) => {
+		if (event.button !== 0) return;
+		if (drawing) return drawShape(event, drawing);
+		if (free) {
+			const id = pickBox(event);
+			if (id && event.shiftKey) return select([id]);
+			return look(event);
+		}
+		void pick(event);
+	};
+
+	return (
+		<g>
+			{/* biome-ignore lint/a11y/noStaticElementInteractions: every piece is also reached from the list by keyboard */}
+			<rect width={width} height={height} fill="transparent" onPointerDown={down} data-testid="ground" />
+			{step === "Light" && !free && <SunMark width={width} height={height} k={k} view={view} place={place} />}
+			<PieceMarks width={width} height={height} k={k} view={view} place={place} />
+		</g>
+	);
+}
+
+/** The sun in the frame: dragged, it takes heading and height from where it is put. */
+function SunMark({ width, height, k, view, place }: GroundProps & { k: number }) {
+	const doc = useShown();
+	const { commit, show } = useShot.getState();
+	const d = sunDirection(doc.air.sun);
+	const p = project(view, [view.position[0] + d[0], view.position[1] + d[1], view.position[2] + d[2]]);
+	if (p.depthM <= 0.02 || p.x < -0.02 || p.x > 1.02 || p.y < -0.02 || p.y > 1.02) return null;
+	const at = { x: p.x * width, y: p.y * height };
+	const make = (e: { clientX: number; clientY: number }) => {
+		const q = place(e);
+		const r = rayThrough(view, Math.min(1, Math.max(0, q.x)), Math.min(1, Math.max(0, q.y)));
+		const l = Math.hypot(...r);
+		return {
+			name: "air.setSun" as const,
+			headingDeg: Math.round(((Math.atan2(r[0], -r[2]) * 180) / Math.PI) * 10) / 10,
+			elevationDeg: Math.round(Math.min(90, Math.max(-18, (Math.asin(r[1] / l) * 180) / Math.PI)) * 10) / 10,
+		};
+	};
+	const radius = Math.max(12, ((0.27 * DEG) / cos(0)) * (width / (2 * view.tanX))) / k;
+	return (
+		<g
+			style={{ cursor: "grab" }}
+			data-testid="sun"
+			onPointerDown={(event) =>
+				startDrag(event, {
+					move: (e) => show(make(e)),
+					end: (e, moved) => moved && commit(make(e)),
+					cancel: () => show(null),
+				})
+			}
+		>
+			<circle cx={at.x} cy={at.y} r={radius + 8 / k} fill="transparent" />
+			<circle cx={at.x} cy={at.y} r={radius} className="outer" style={{ strokeWidth: 4 / k }} />
+			<circle cx={at.x} cy={at.y} r={radius} className="inner" style={{ strokeWidth: 1.6 / k }} />
+			<Double k={k} d={`M${at.x - radius - 7 / k} ${at.y}h${5 / k}M${at.x + radius + 2 / k} ${at.y}h${5 / k}`} />
+			<Tag k={k} x={at.x + radius + 12 / k} y={at.y}>{`sun ${doc.air.sun.elevationDeg.toFixed(1)}° high`}</Tag>
+		</g>
+	);
+}

@@ -1,0 +1,229 @@
+"use client";
+/** Lines drawn over the reference, their ends, the horizon and the meeting points, and the staff and rings that check a match. */
+import type { PointerEvent as ReactPointerEvent } from "react";
+import { useEffect, useState } from "react";
+import type { MatchLine } from "../../core/doc/schema.ts";
+import { project } from "../../core/lens/camera.ts";
+import { type MatchResult, matchView } from "../match.ts";
+import { shownDocument, useShot, useShown } from "../store/shotStore.ts";
+import { useStudio } from "../store/studio.ts";
+import { newId, type Point } from "./geometry.ts";
+import { Double, Tag } from "./marks.tsx";
+import { startDrag } from "./pointer.ts";
+
+interface Props {
+	width: number;
+	height: number;
+	k: number;
+	/** Place of the frame under a pointer, 0 to 1. */
+	place: (e: { clientX: number; clientY: number }) => Point;
+	result: MatchResult | null;
+	onLens: (at: Point | null) => void;
+}
+
+/** Size of the picture that the lines are drawn over, in its own pixels. */
+export function matchImage(doc: ReturnType<typeof shownDocument>): { width: number; height: number } {
+	const r = doc.references.find((x) => x.id === doc.shown.reference);
+	return r ? { width: r.widthPx, height: r.heightPx } : { width: 1920, height: Math.round(1920 / doc.camera.ratio) };
+}
+
+export function MatchMarks({ width, height, k, place, result, onLens }: Props) {
+	const doc = useShown();
+	const { commit, show } = useShot.getState();
+	const { line: chosen, axis, placingStaff, staff, set } = useStudio();
+	const image = matchImage(doc);
+	const sx = width / image.width;
+	const sy = height / image.height;
+	const [fresh, setFresh] = useState<MatchLine | null>(null);
+
+	const toImage = (p: Point) => ({ x: p.x * image.width, y: p.y * image.height });
+
+	const draw = (event: ReactPointerEvent) => {
+		if (event.button !== 0) return;
+		const from = toImage(place(event));
+		if (placingStaff) {
+			const view = result?.ok ? matchView(doc, result) : null;
+			const at = view?.ground(place(event));
+			if (at) set({ staff: at, placingStaff: false });
+			return;
+		}
+		const id = newId();
+		startDrag(event, {
+			move: (e) => {
+				const to = toImage(place(e));
+				setFresh({ id, axis, x1: from.x, y1: from.y, x2: to.x, y2: to.y });
+				onLens(place(e));
+			},
+			end: (e, moved) => {
+				onLens(null);
+				setFresh(null);
+				const to = toImage(place(e));
+				if (!moved) return set({ line: null });
+				if (commit({ name: "match.addLine", line: { id, axis, x1: from.x, y1: from.y, x2: to.x, y2: to.y } })) set({ line: { id, end: 2 } });
+			},
+			cancel: () => (setFresh(null), onLens(null)),
+		});
+	};
+
+	const dragEnd = (event: ReactPointerEvent, line: MatchLine, end: 1 | 2 | 0) => {
+		if (event.button !== 0) return;
+		set({ line: { id: line.id, end: end === 0 ? 1 : end }, axis: line.axis });
+		const from = toImage(place(event));
+		const moved = (e: { clientX: number; clientY: number }): MatchLine => {
+			const to = toImage(place(e));
+			const dx = to.x - from.x;
+			const dy = to.y - from.y;
+			return {
+				...line,
+				...(end !== 2 ? { x1: line.x1 + dx, y1: line.y1 + dy } : {}),
+				...(end !== 1 ? { x2: line.x2 + dx, y2: line.y2 + dy } : {}),
+			};
+		};
+		startDrag(event, {
+			move: (e) => {
+				show({ name: "match.changeLine", line: moved(e) });
+				onLens(place(e));
+			},
+			end: (e, did) => {
+				onLens(null);
+				if (did) commit({ name: "match.changeLine", line: moved(e) });
+			},
+			cancel: () => (show(null), onLens(null)),
+		});
+	};
+
+	useEffect(() => () => onLens(null), [onLens]);
+
+	const lines = fresh ? [...doc.match.lines, fresh] : doc.match.lines;
+	const residualOf = (l: MatchLine) => (result?.ok ? result.residual.get(l.id) : undefined);
+	return (
+		<g>
+			{/* biome-ignore lint/a11y/noStaticElementInteractions: lines are also reached and moved by keyboard from the ticket */}
+			<rect width={width} height={height} fill="transparent" style={{ cursor: "crosshair" }} onPointerDown={draw} data-testid="match-sheet" />
+			{result?.ok && <Solved result={result} width={width} height={height} sx={sx} sy={sy} k={k} lines={lines} />}
+			{result?.ok && <Check width={width} height={height} k={k} result={result} staff={staff} />}
+			{lines.map((l, i) => {
+				const [x1, y1, x2, y2] = [l.x1 * sx, l.y1 * sy, l.x2 * sx, l.y2 * sy];
+				const length = Math.hypot(x2 - x1, y2 - y1) || 1;
+				const nx = (-(y2 - y1) / length) * (8 / k);
+				const ny = ((x2 - x1) / length) * (8 / k);
+				const residual = residualOf(l);
+				const on = chosen?.id === l.id;
+				return (
+					<g key={l.id}>
+						<Double k={k} d={`M${x1} ${y1}L${x2} ${y2}M${x1 - nx} ${y1 - ny}L${x1 + nx} ${y1 + ny}M${x2 - nx} ${y2 - ny}L${x2 + nx} ${y2 + ny}`} />
+						{on && <circle cx={chosen.end === 1 ? x1 : x2} cy={chosen.end === 1 ? y1 : y2} r={9 / k} className="inner" style={{ strokeWidth: 1.6 / k }} />}
+						<path d={`M${x1} ${y1}L${x2} ${y2}`} stroke="transparent" strokeWidth={12 / k} style={{ cursor: "move" }} onPointerDown={(e) => dragEnd(e, l, 0)} />
+						{([1, 2] as const).map((end) => (
+							<circle
+								key={end}
+								cx={end === 1 ? x1 : x2}
+								cy={end === 1 ? y1 : y2}
+								r={11 / k}
+								fill="transparent"
+								style={{ cursor: "grab" }}
+								data-testid={`line-${i + 1}-end-${end}`}
+								onPointerDown={(e) => dragEnd(e, l, end)}
+							/>
+						))}
+						<Tag k={k} x={(x1 + x2) / 2 + nx * 1.6} y={(y1 + y2) / 2 + ny * 1.6}>
+							{residual === undefined ? `${i + 1}` : `${i + 1}  ${residual.toFixed(1)} px`}
+						</Tag>
+					</g>
+				);
+			})}
+		</g>
+	);
+}
+
+function Solved({ result, width, height, sx, sy, k, lines }: { result: MatchResult & { ok: true }; width: number; height: number; sx: number; sy: number; k: number; lines: MatchLine[] }) {
+	const { horizon } = result.solution;
+	const percent = 100 - ((horizon.yLeft + horizon.yRight) / 2 / (height / sy)) * 100;
+	return (
+		<g pointerEvents="none">
+			<path d={`M0 ${horizon.yLeft * sy}L${width} ${horizon.yRight * sy}`} stroke="#a03c2a" strokeWidth={1.8 / k} />
+			<text x={8 / k} y={horizon.yLeft * sy - 6 / k} fill="#a03c2a" fontSize={13 / k} fontWeight={600} stroke="#f3f1ec" strokeWidth={3 / k} paintOrder="stroke">
+				horizon {percent.toFixed(0)} %
+			</text>
+			{result.solution.meeting.map((m, i) => {
+				if (!m) return null;
+				const axis = result.axes[i];
+				const x = m.x * sx;
+				const y = m.y * sy;
+				const seen = x > -width && x < 2 * width && y > -height && y < 2 * height;
+				if (!seen) return null;
+				return (
+					<g key={axis}>
+						{lines
+							.filter((l) => l.axis === axis)
+							.map((l) => {
+								const near = Math.hypot(l.x1 * sx - x, l.y1 * sy - y) < Math.hypot(l.x2 * sx - x, l.y2 * sy - y);
+								return <path key={l.id} d={`M${near ? l.x1 * sx : l.x2 * sx} ${near ? l.y1 * sy : l.y2 * sy}L${x} ${y}`} stroke="#1d1c1a" strokeOpacity={0.8} strokeWidth={1 / k} strokeDasharray={`${4 / k} ${4 / k}`} fill="none" />;
+							})}
+						<ellipse cx={x} cy={y} rx={Math.max(3 / k, m.spreadPx * sx)} ry={Math.max(3 / k, m.spreadPx * sy)} className="outer" style={{ strokeWidth: 3 / k }} />
+						<ellipse cx={x} cy={y} rx={Math.max(3 / k, m.spreadPx * sx)} ry={Math.max(3 / k, m.spreadPx * sy)} className="inner" style={{ strokeWidth: 1.2 / k }} />
+					</g>
+				);
+			})}
+		</g>
+	);
+}
+
+/** Metre rings about the lens's foot and a staff of banded metres: they stand true when the match is. */
+function Check({ width, height, k, result, staff }: { width: number; height: number; k: number; result: MatchResult & { ok: true }; staff: [number, number] | null }) {
+	const doc = useShown();
+	const view = matchView(doc, result);
+	const at = (p: [number, number, number]) => {
+		const q = project(view.frame, p);
+		return q.depthM > 0.05 ? [q.x * width, q.y * height] : null;
+	};
+	const path = (points: (number[] | null)[]) => {
+		let d = "";
+		let pen = false;
+		for (const p of points) {
+			if (!p || Math.abs(p[0]) > 4 * width || Math.abs(p[1]) > 4 * height) {
+				pen = false;
+				continue;
+			}
+			d += `${pen ? "L" : "M"}${p[0].toFixed(1)} ${p[1].toFixed(1)}`;
+			pen = true;
+		}
+		return d;
+	};
+	return (
+		<g pointerEvents="none">
+			{[2, 5, 10, 20, 50].map((r) => {
+				const points = Array.from({ length: 121 }, (_, i) => at([r * Math.sin((i * Math.PI) / 60), 0, -r * Math.cos((i * Math.PI) / 60)]));
+				const front = at([r * Math.sin(view.headingRad), 0, -r * Math.cos(view.headingRad)]);
+				return (
+					<g key={r} opacity={0.75}>
+						<path d={path(points)} fill="none" stroke="#000" strokeWidth={2 / k} />
+						<path d={path(points)} fill="none" stroke="#fff" strokeWidth={0.9 / k} />
+						{front && front[1] < height && <Tag k={k} x={front[0]} y={front[1]} anchor="middle">{`${r} m`}</Tag>}
+					</g>
+				);
+			})}
+			{staff && <Staff at={at} staff={staff} k={k} />}
+		</g>
+	);
+}
+
+function Staff({ at, staff, k }: { at: (p: [number, number, number]) => number[] | null; staff: [number, number]; k: number }) {
+	const [x, z] = staff;
+	return (
+		<g>
+			{[0, 1, 2, 3].map((m) => {
+				const a = at([x, m, z]);
+				const b = at([x, m + 1, z]);
+				if (!a || !b) return null;
+				return (
+					<g key={m}>
+						<path d={`M${a[0]} ${a[1]}L${b[0]} ${b[1]}`} stroke="#000" strokeWidth={6 / k} />
+						<path d={`M${a[0]} ${a[1]}L${b[0]} ${b[1]}`} stroke={m % 2 ? "#fff" : "#a03c2a"} strokeWidth={4 / k} />
+						<Tag k={k} x={b[0] + 6 / k} y={b[1]}>{`${m + 1} m`}</Tag>
+					</g>
+				);
+			})}
+		</g>
+	);
+}

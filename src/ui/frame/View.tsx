@@ -1,0 +1,77 @@
+"use client";
+/** The canvas of the frame: the working view, or the proof or print in its place, through the finish. */
+import { Canvas, useFrame, useThree } from "@react-three/fiber";
+import { useEffect, useMemo, useRef } from "react";
+import * as THREE from "three";
+import { useShot, useShown } from "../store/shotStore.ts";
+import { useStudio } from "../store/studio.ts";
+import { type ProofPicture, WorkingView } from "../view/workingView.ts";
+import { shownView } from "./geometry.ts";
+
+function Painter({ print }: { print: ProofPicture | null }) {
+	const { gl, invalidate, size } = useThree();
+	const view = useMemo(() => new WorkingView(), []);
+	const doc = useShown();
+	const { root, parts, sceneNumber, proof, free, grey, mirrored, look } = useStudio();
+	const first = useRef(true);
+
+	useEffect(() => {
+		gl.toneMapping = THREE.NoToneMapping;
+		gl.outputColorSpace = THREE.LinearSRGBColorSpace;
+		return () => view.dispose();
+	}, [gl, view]);
+
+	// biome-ignore lint/correctness/useExhaustiveDependencies: a scene is told apart by its number
+	useEffect(() => {
+		if (!root) return;
+		view.take(root, parts);
+		useStudio.getState().set({ thinning: view.thinning });
+		invalidate();
+	}, [sceneNumber, view, invalidate]);
+
+	useEffect(() => {
+		view.setLook(look);
+		const proofShown = proof && !free && look === "surfaces" ? { ...proof, scale: 1 } : null;
+		view.setProof(print ?? proofShown);
+		invalidate();
+	}, [print, proof, free, look, view, invalidate]);
+
+	// biome-ignore lint/correctness/useExhaustiveDependencies: anything shown asks for one more picture
+	useEffect(() => invalidate(), [doc, free, grey, mirrored, size, invalidate]);
+
+	useFrame(() => {
+		if (!root && !print) return;
+		const ratio = gl.getPixelRatio();
+		const how = { grey, mirrored, width: Math.round(size.width * ratio), height: Math.round(size.height * ratio) };
+		view.render(gl, shownView(doc.camera, free), doc.finish, doc.camera.ev100, how);
+		if (first.current) {
+			first.current = false;
+			document.documentElement.dataset.drawn = "yes";
+		}
+	}, 1);
+	return null;
+}
+
+function hasWebGl(): boolean {
+	try {
+		return !!document.createElement("canvas").getContext("webgl2");
+	} catch {
+		return false;
+	}
+}
+
+export function View({ print }: { print: ProofPicture | null }) {
+	const able = useMemo(() => typeof document === "undefined" || hasWebGl(), []);
+	const shotId = useShot((s) => s.shotId);
+	if (!able)
+		return (
+			<p role="alert" className="grid h-full place-items-center p-8 text-center">
+				This browser offers no WebGL 2, so the frame cannot be drawn here. Prints and the list still work.
+			</p>
+		);
+	return (
+		<Canvas key={shotId} frameloop="demand" dpr={1} flat linear gl={{ antialias: false, logarithmicDepthBuffer: true, powerPreference: "high-performance", preserveDrawingBuffer: true }} aria-label="The frame">
+			<Painter print={print} />
+		</Canvas>
+	);
+}

@@ -1,0 +1,28 @@
+"use client";
+/** Marks over the picture: white inside black, so that they show on any picture and tint nothing. */
+import type { ReactNode } from "react";
+
+/** A path drawn twice. */
+export function Double({ d, dashed, k = 1 }: { d: string; dashed?: boolean; k?: number }) {
+	const dash = dashed ? `${6 / k} ${4 / k}` : undefined;
+	return (
+		<>
+			<path d={d} className="outer" style={{ strokeWidth: 4 / k }} strokeDasharray={dash} />
+			<path d={d} className="inner" style={{ strokeWidth: 1.6 / k }} strokeDasharray={dash} />
+		</>
+	);
+}
+
+/** White words on a black slip. `k` is the enlargement, so that words keep their size. */
+export function Tag({ x, y, children, k = 1, anchor = "start" }: { x: number; y: number; children: ReactNode; k?: number; anchor?: "start" | "middle" }) {
+	const text = String(children);
+	const w = text.length * 7 + 12;
+	return (
+		<g transform={`translate(${x} ${y}) scale(${1 / k})`} pointerEvents="none">
+			<rect className="tag" x={anchor === "middle" ? -w / 2 : 0} y={-10} width={w} height={20} rx={1} />
+			<text className="tag-text" x={anchor === "middle" ? 0 : 6} y={4.5} textAnchor={anchor}>
+				{text}
+			</text>
+		</g>
+	);
+}

@@ -1,0 +1,143 @@
+"use client";
+/** The plan: the set from above, the camera's wedge of view in it. Pieces are picked and moved here; the sun turns on its dial. */
+import { type PointerEvent as ReactPointerEvent, useId } from "react";
+import { frameOfView } from "../../core/lens/camera.ts";
+import { slideBy } from "../frame/PieceMarks.tsx";
+import { startDrag } from "../frame/pointer.ts";
+import { useShot, useShown } from "../store/shotStore.ts";
+import { useStudio } from "../store/studio.ts";
+import { metres } from "../frame/geometry.ts";
+
+/** Metres that the plan shows ahead of the lens: as far as most pieces lie. */
+function reachOf(distances: number[]): number {
+	const sorted = distances.filter((d) => d > 1).sort((a, b) => a - b);
+	return Math.min(2000, Math.max(12, (sorted[Math.floor(sorted.length * 0.75)] ?? 40) * 1.25));
+}
+
+export function Plan({ width, height }: { width: number; height: number }) {
+	const doc = useShown();
+	const { selected, select, step, free, set } = useStudio();
+	const { commit, show } = useShot.getState();
+	const clip = useId();
+	const { camera } = doc;
+	const view = frameOfView(camera);
+	const [lx, , lz] = camera.position;
+	const h = (camera.headingDeg * Math.PI) / 180;
+	const reach = reachOf(doc.pieces.map((p) => Math.hypot(p.position[0] - lx, p.position[2] - lz)));
+	const scale = (height * 0.84) / reach;
+	const foot = { x: width / 2, y: height * 0.93 };
+	/** Plan of a world place: the camera looks up the plan. */
+	const at = (x: number, z: number) => {
+		const dx = x - lx;
+		const dz = z - lz;
+		return { x: foot.x + (dx * Math.cos(h) + dz * Math.sin(h)) * scale, y: foot.y + (-dx * Math.sin(h) + dz * Math.cos(h)) * scale };
+	};
+	const world = (px: number, py: number) => {
+		const a = px / scale;
+		const b = py / scale;
+		return { dx: a * Math.cos(h) - b * Math.sin(h), dz: a * Math.sin(h) + b * Math.cos(h) };
+	};
+	const wedge = Math.atan(view.tanX);
+	const far = reach * 1.6 * scale;
+	const edge = (s: number) => `${foot.x + s * Math.sin(wedge) * far} ${foot.y - Math.cos(wedge) * far}`;
+
+	const drag = (event: ReactPointerEvent, id: string) => {
+		if (event.button !== 0) return;
+		const ids = selected.includes(id) && !event.shiftKey ? selected : [id];
+		const originals = useShot.getState().document.pieces.filter((p) => ids.includes(p.id));
+		const box = (event.currentTarget as SVGElement).ownerSVGElement?.getBoundingClientRect();
+		const px = width / (box?.width ?? width);
+		const make = (e: PointerEvent) => {
+			const { dx, dz } = world((e.clientX - event.clientX) * px, (e.clientY - event.clientY) * px);
+			return slideBy(originals, dx, dz);
+		};
+		startDrag(event, {
+			move: (e) => show(make(e)),
+			end: (e, moved) => {
+				if (moved) commit(make(e));
+				else select([id], event.shiftKey);
+				if (!moved) set({ step: "Mass" });
+			},
+			cancel: () => show(null),
+		});
+	};
+
+	const sunTurn = ((doc.air.sun.headingDeg - camera.headingDeg) * Math.PI) / 180;
+	const dial = { x: width - 26, y: 28, r: 17 };
+	const dragSun = (event: ReactPointerEvent) => {
+		const svg = (event.currentTarget as SVGElement).ownerSVGElement?.getBoundingClientRect();
+		if (!svg) return;
+		const k = width / svg.width;
+		const make = (e: PointerEvent) => {
+			const dx = (e.clientX - svg.left) * k - dial.x;
+			const dy = (e.clientY - svg.top) * k - dial.y;
+			const headingDeg = Math.round((Math.atan2(dx, -dy) * 180) / Math.PI + camera.headingDeg);
+			return { name: "air.setSun" as const, headingDeg: ((headingDeg % 360) + 360) % 360 };
+		};
+		startDrag(event, { move: (e) => show(make(e)), end: (e, moved) => moved && commit(make(e)), cancel: () => show(null) });
+	};
+
+	return (
+		<svg width={width} height={height} viewBox={`0 0 ${width} ${height}`} className="block touch-none bg-paper" role="img" aria-label="Plan of the set from above" data-testid="plan">
+			<clipPath id={clip}>
+				<rect width={width} height={height} />
+			</clipPath>
+			<g clipPath={`url(#${clip})`}>
+				<path d={`M${foot.x} ${foot.y}L${edge(-1)}L${edge(1)}z`} fill="#e2ddd2" />
+				{[0.5, 1].map((f) => (
+					<g key={f}>
+						<circle cx={foot.x} cy={foot.y} r={reach * f * scale} fill="none" stroke="#c9c5bc" />
+						<text x={foot.x + 3} y={foot.y - reach * f * scale + 13} fontSize={12} fill="#57544e">
+							{metres(Math.round(reach * f))}
+						</text>
+					</g>
+				))}
+				{doc.pieces.map((p) => {
+					if (p.hidden) return null;
+					const c = at(p.position[0], p.position[2]);
+					const on = selected.includes(p.id);
+					const w = Math.max(3, p.size[0] * scale);
+					const d = Math.max(3, (p.leanDeg === 0 ? p.size[2] : Math.max(p.size[2], p.size[1] * 0.7)) * scale);
+					const round = p.kind === "cylinder" || p.kind === "cone" || p.kind === "sphere";
+					const turn = p.headingDeg - camera.headingDeg;
+					const last = p.repeat && p.repeat.count > 1 ? p.repeat : null;
+					return (
+						<g key={p.id} transform={`translate(${c.x} ${c.y}) rotate(${turn})`} onPointerDown={(e) => drag(e, p.id)} style={{ cursor: "move" }}>
+							<title>{p.name}</title>
+							{last && <path d={`M0 0L${last.step[0] * (last.count - 1) * scale} ${-last.step[1] * (last.count - 1) * scale}`} stroke="#57544e" strokeDasharray="2 3" />}
+							{round ? <ellipse rx={w / 2} ry={d / 2} fill="#6d675c" fillOpacity={0.75} /> : <rect x={-w / 2} y={-d / 2} width={w} height={d} fill="#6d675c" fillOpacity={0.75} />}
+							{on && <rect x={-w / 2 - 2} y={-d / 2 - 2} width={w + 4} height={d + 4} fill="none" stroke="#1d1c1a" strokeWidth={1.5} />}
+							<rect x={-Math.max(5, w / 2)} y={-Math.max(5, d / 2)} width={Math.max(10, w)} height={Math.max(10, d)} fill="transparent" />
+						</g>
+					);
+				})}
+				<path d={`M${foot.x} ${foot.y}L${edge(-1)}M${foot.x} ${foot.y}L${edge(1)}`} stroke="#57544e" fill="none" />
+				<path d={`M${foot.x - 5} ${foot.y + 6}L${foot.x} ${foot.y - 5}L${foot.x + 5} ${foot.y + 6}z`} fill="#1d1c1a" />
+				{free && <Walker {...{ at, free, h: camera.headingDeg }} />}
+			</g>
+			<text x={8} y={17} fontSize={13} fill="#57544e">
+				plan
+			</text>
+			{step === "Light" || step === "Air" ? (
+				<g onPointerDown={dragSun} style={{ cursor: "grab" }} data-testid="sun-dial">
+					<circle {...{ cx: dial.x, cy: dial.y, r: dial.r }} fill="#f3f1ec" stroke="#57544e" />
+					<circle cx={dial.x + Math.sin(sunTurn) * dial.r} cy={dial.y - Math.cos(sunTurn) * dial.r} r={5} fill="#1d1c1a" />
+					<text x={dial.x} y={dial.y + 4} fontSize={12} textAnchor="middle" fill="#57544e">
+						sun
+					</text>
+				</g>
+			) : null}
+		</svg>
+	);
+}
+
+function Walker({ at, free, h }: { at: (x: number, z: number) => { x: number; y: number }; free: { position: readonly number[]; headingDeg: number }; h: number }) {
+	const p = at(free.position[0], free.position[2]);
+	const a = ((free.headingDeg - h) * Math.PI) / 180;
+	return (
+		<g>
+			<circle cx={p.x} cy={p.y} r={4} fill="none" stroke="#1d1c1a" strokeWidth={1.5} />
+			<path d={`M${p.x} ${p.y}L${p.x + Math.sin(a) * 13} ${p.y - Math.cos(a) * 13}`} stroke="#1d1c1a" strokeWidth={1.5} />
+		</g>
+	);
+}

@@ -1,0 +1,97 @@
+"use client";
+/** Print: the order, what is under way with its time left, and the prints made. */
+import type { PrintLine } from "../../core/doc/records.ts";
+import { clock } from "../frame/geometry.ts";
+import { NumberLine, YesNo } from "../parts/controls.tsx";
+import { call } from "../store/saving.ts";
+import { useShot, useShown } from "../store/shotStore.ts";
+import { useStudio } from "../store/studio.ts";
+
+/** Orders a print of the shot as it stands. */
+export async function orderPrint(): Promise<void> {
+	const { shotId, document, refresh, say, pending } = useShot.getState();
+	if (pending.length) await new Promise((r) => setTimeout(r, 400));
+	try {
+		await call(`/api/shots/${shotId}/prints`, document.print);
+		await refresh();
+	} catch (error) {
+		say((error as Error).message);
+	}
+}
+
+export function PrintStep() {
+	const { print } = useShown();
+	const { prints, commit } = useShot();
+	return (
+		<div>
+			<NumberLine label="Width" value={print.widthPx} unit="px" min={16} max={16384} step={16} digits={0} onCommit={(v) => commit({ name: "print.set", widthPx: Math.round(v) })} />
+			<NumberLine label="Samples" value={print.samples} min={16} max={65536} step={16} digits={0} onCommit={(v) => commit({ name: "print.set", samples: Math.max(16, Math.round(v / 16) * 16) })} />
+			<NumberLine label="Seed" value={print.seed} min={0} max={99999} step={1} digits={0} onCommit={(v) => commit({ name: "print.set", seed: Math.round(v) })} />
+			{prints.length === 0 && <p className="pt-2 text-second text-small">No print yet. A print is traced by a worker of its own; this page may be closed meanwhile.</p>}
+			<ul className="pt-2">
+				{prints.map((p) => (
+					<PrintRow key={p.id} print={p} />
+				))}
+			</ul>
+		</div>
+	);
+}
+
+function PrintRow({ print }: { print: PrintLine }) {
+	const { print: open, smoothed, set } = useStudio();
+	const { refresh, say } = useShot.getState();
+	const drop = async () => {
+		try {
+			await call(`/api/prints/${print.id}`, undefined, "DELETE");
+			if (open === print.id) set({ print: null });
+			await refresh();
+		} catch (error) {
+			say((error as Error).message);
+		}
+	};
+	const waiting = print.state === "queued" || print.state === "tracing" || print.state === "assembling";
+	return (
+		<li className="border-hair border-t py-2" data-testid="print" data-state={print.state}>
+			<div className="flex gap-2">
+				{print.thumbnail ? (
+					<button type="button" onClick={() => set({ print: open === print.id ? null : print.id, free: null })} aria-pressed={open === print.id} className={open === print.id ? "outline outline-2 outline-ink" : ""}>
+						{/* biome-ignore lint/performance/noImgElement: the blob is served by this application as it is */}
+						<img src={`/api/blobs/${print.thumbnail}`} alt={`Print of ${new Date(print.createdAt).toLocaleTimeString("en-GB")}`} className="h-12 w-[5.5rem] object-cover" />
+					</button>
+				) : (
+					<span className="grid h-12 w-[5.5rem] place-items-center bg-hair/60 text-second text-small">{waiting ? `${Math.round(print.done * 100)} %` : print.state}</span>
+				)}
+				<p className="text-small">
+					{print.width} × {print.height}, {print.samples} samples
+					<br />
+					<span className="text-second">
+						{print.state === "queued" && "waits for a worker"}
+						{print.state === "tracing" && (print.secondsLeft === null ? "begins" : `${clock(print.secondsLeft)} left`)}
+						{print.state === "assembling" && "is put together"}
+						{print.state === "done" && `done in ${clock(print.seconds ?? 0)}`}
+						{print.state === "cancelled" && "cancelled"}
+						{print.state === "failed" && (print.message ?? "failed")}
+					</span>
+				</p>
+			</div>
+			{waiting && <div aria-hidden className="mt-1 h-[3px] bg-hair"><i className="block h-full bg-ink" style={{ width: `${print.done * 100}%` }} /></div>}
+			{print.state === "done" && open === print.id && <YesNo label="Smoothed by albedo and normal" value={smoothed} onPick={(v) => set({ smoothed: v })} />}
+			<div className="flex flex-wrap gap-x-3 pt-1 text-small">
+				{print.state === "done" && (
+					<>
+						<a className="underline" href={`/api/prints/${print.id}/png${smoothed && open === print.id ? "?smooth=1" : ""}`} download>
+							PNG with this finish
+						</a>
+						<a className="underline" href={`/api/prints/${print.id}/exr`} download>
+							EXR
+						</a>
+					</>
+				)}
+				<button type="button" className="underline" onClick={() => void drop()}>
+					{waiting ? "Cancel" : "Delete"}
+				</button>
+			</div>
+		</li>
+	);
+}
+
