@@ -1,11 +1,14 @@
+import { fileURLToPath } from "node:url";
 import { defineConfig } from "vitest/config";
+
+const common = { testTimeout: 180_000, hookTimeout: 180_000, pool: "forks" as const, maxWorkers: 2 };
+const alias = { "@": fileURLToPath(new URL("./src", import.meta.url)) };
 
 export default defineConfig({
 	test: {
-		include: ["src/**/*.test.ts", "demo/**/*.test.ts", "scripts/**/*.test.ts"],
-		testTimeout: 120_000,
-		hookTimeout: 120_000,
-		pool: "forks",
-		maxWorkers: 2,
+		projects: [
+			{ resolve: { alias }, test: { ...common, name: "unit", include: ["src/**/*.test.ts", "demo/**/*.test.ts", "scripts/**/*.test.ts"] } },
+			{ resolve: { alias }, test: { ...common, name: "database", include: ["tests/**/*.test.ts"], fileParallelism: false } },
+		],
 	},
 });

@@ -165,8 +165,8 @@ function figure(): Edit {
 }
 
 function windpump(): Edit {
-	const s = 176;
-	const r = -112;
+	const s = 150;
+	const r = -140;
 	const leg = (k: string, ds: number, dr: number, turn: number) =>
 		part(`pump-leg-${k}`, "Windpump, leg", "cylinder", { s: s + ds, r: r + dr, y: -0.3 }, [0.22, 13.4, 0.22], IRON, { headingDeg: TRACK + turn, leanDeg: 7.6 });
 	const faces = 96;
@@ -205,12 +205,20 @@ function tamarisks(): Edit {
 function gulls(): Edit {
 	const pieces: Piece[] = [];
 	const flock: [number, number, number, number, number][] = [
-		[24, -9.6, 6.4, 30, 1], [27, -7.4, 7.6, 48, 1], [31, -11.8, 8.8, 38, 1.05], [36, -8.2, 9.4, 60, 1], [44, -15.5, 12.4, 35, 1.1], [52, -13, 13.2, 55, 1.1],
+		[24, -9.6, 6.4, 30, 1],
+		[27, -7.4, 7.6, 48, 1],
+		[31, -11.8, 8.8, 38, 1.05],
+		[36, -8.2, 9.4, 60, 1],
+		[44, -15.5, 12.4, 35, 1.1],
+		[52, -13, 13.2, 55, 1.1],
 	];
 	flock.forEach(([s, r, y, spread, k], i) => {
 		const way = 84 + (i % 3) * 9;
 		const wing = (side: 1 | -1) =>
-			part(`gull-${i}-${side > 0 ? "l" : "r"}`, `Gull ${i + 1}, wing`, "box", { s, r, y }, [0.17 * k, 0.66 * k, 0.035], FEATHER, { headingDeg: way, leanDeg: side * (90 - spread * 0.5) });
+			part(`gull-${i}-${side > 0 ? "l" : "r"}`, `Gull ${i + 1}, wing`, "box", { s, r, y }, [0.17 * k, 0.66 * k, 0.035], FEATHER, {
+				headingDeg: way,
+				leanDeg: side * (90 - spread * 0.5),
+			});
 		pieces.push(wing(1), wing(-1), part(`gull-${i}-body`, `Gull ${i + 1}`, "sphere", { s, r, y: y - 0.06 }, [0.15 * k, 0.14 * k, 0.5 * k], FEATHER, { headingDeg: way - 90 }));
 	});
 	return add(...pieces);

@@ -35,9 +35,25 @@ export function buildKernel() {
 	mkdirSync(join(ROOT, "build"), { recursive: true });
 	whenStale("kernel", ["src/tracer/kernel", "scripts/lib/build.mjs"], ["build/kernel.wasm", "public/kernel.wasm"], () => {
 		run(process.execPath, [
-			"node_modules/assemblyscript/bin/asc.js", "src/tracer/kernel/index.ts", "-o", "build/kernel.wasm", "-O3", "--noAssert", 
-			"--runtime", "stub", "--enable", "simd", "--enable", "threads", "--importMemory", "--sharedMemory", "--initialMemory", "64",
-			"--maximumMemory", String((3072 * 1024 * 1024) / 65536), "--disableWarning",
+			"node_modules/assemblyscript/bin/asc.js",
+			"src/tracer/kernel/index.ts",
+			"-o",
+			"build/kernel.wasm",
+			"-O3",
+			"--noAssert",
+			"--runtime",
+			"stub",
+			"--enable",
+			"simd",
+			"--enable",
+			"threads",
+			"--importMemory",
+			"--sharedMemory",
+			"--initialMemory",
+			"64",
+			"--maximumMemory",
+			String((3072 * 1024 * 1024) / 65536),
+			"--disableWarning",
 		]);
 		mkdirSync(join(ROOT, "public"), { recursive: true });
 		copyFileSync(join(ROOT, "build/kernel.wasm"), join(ROOT, "public/kernel.wasm"));

@@ -13,7 +13,9 @@ export const say = (text) => process.stderr.write(`${text}\n`);
 export function postgresBin() {
 	const base = "/usr/lib/postgresql";
 	if (!existsSync(base)) return null;
-	const versions = readdirSync(base).filter((v) => existsSync(join(base, v, "bin/initdb"))).sort((a, b) => Number(b) - Number(a));
+	const versions = readdirSync(base)
+		.filter((v) => existsSync(join(base, v, "bin/initdb")))
+		.sort((a, b) => Number(b) - Number(a));
 	return versions.length ? join(base, versions[0], "bin") : null;
 }
 
@@ -39,7 +41,9 @@ export function needDebian(names) {
 
 /** Runs npm ci when node_modules is missing or older than the lock file. */
 export function needPackages() {
-	const lock = createHash("sha256").update(readFileSync(join(ROOT, "package-lock.json"))).digest("hex");
+	const lock = createHash("sha256")
+		.update(readFileSync(join(ROOT, "package-lock.json")))
+		.digest("hex");
 	const stamp = join(ROOT, "node_modules/.inquadra-lock");
 	if (existsSync(stamp) && readFileSync(stamp, "utf8") === lock) return;
 	say("Installing packages …");

@@ -5,14 +5,16 @@
 import { spawnSync } from "node:child_process";
 import { randomBytes } from "node:crypto";
 import { chmodSync, chownSync, existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
-import { createServer, connect } from "node:net";
+import { connect, createServer } from "node:net";
 import { join, resolve } from "node:path";
 import { postgresBin, say } from "./install.mjs";
 
 const root = process.getuid?.() === 0;
 
 function postgresUser() {
-	const line = readFileSync("/etc/passwd", "utf8").split("\n").find((l) => l.startsWith("postgres:"));
+	const line = readFileSync("/etc/passwd", "utf8")
+		.split("\n")
+		.find((l) => l.startsWith("postgres:"));
 	if (!line) throw new Error("The user postgres is missing; Debian's package postgresql makes it.");
 	const [, , uid, gid] = line.split(":");
 	return { uid: Number(uid), gid: Number(gid) };
@@ -102,8 +104,13 @@ export async function startPostgres(folderName, { durable = true } = {}) {
 		settings.port = await freePort();
 		writeFileSync(join(folder, "postgres.json"), JSON.stringify(settings), { mode: 0o600 });
 		const options = [
-			"-c listen_addresses=127.0.0.1", `-c port=${settings.port}`, "-c unix_socket_directories=''", "-c max_connections=120",
-			"-c shared_buffers=128MB", "-c max_wal_size=2GB", ...(durable ? [] : ["-c fsync=off", "-c synchronous_commit=off", "-c full_page_writes=off"]),
+			"-c listen_addresses=127.0.0.1",
+			`-c port=${settings.port}`,
+			"-c unix_socket_directories=''",
+			"-c max_connections=120",
+			"-c shared_buffers=128MB",
+			"-c max_wal_size=2GB",
+			...(durable ? [] : ["-c fsync=off", "-c synchronous_commit=off", "-c full_page_writes=off"]),
 		].join(" ");
 		asPostgres("pg_ctl", ["-D", data, "-w", "-t", "60", "-l", join(data, "server.log"), "-o", options, "start"], { stdio: "ignore" });
 		if (await answers(settings.port)) return { url: urlOf(settings), stop, adopted: false };

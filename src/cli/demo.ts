@@ -5,9 +5,9 @@ import type pg from "pg";
 import { salinaEdits } from "../../demo/salina.ts";
 import { blankShot } from "../core/doc/defaults.ts";
 import type { Edit } from "../core/doc/edits.ts";
-import { pngFile, readPrintFile } from "../store/printFiles.ts";
 import { putBlob } from "../store/blobs.ts";
 import { inTransaction } from "../store/database.ts";
+import { pngFile, readPrintFile } from "../store/printFiles.ts";
 import { commitEdit, createShot, makeCheckpoint } from "../store/shots.ts";
 
 const asset = (name: string) => new URL(`../demo/assets/${name}`, import.meta.url);
@@ -19,7 +19,12 @@ async function keepSalina(pool: pg.Pool): Promise<string> {
 	if (existsSync(asset("reference.png"))) {
 		const reference = await inTransaction(pool, (client) => putBlob(client, readFileSync(asset("reference.png")), "image/png"));
 		const { widthPx, heightPx } = { widthPx: 1200, heightPx: 649 };
-		edits.splice(2, 0, { name: "reference.add", reference: { id: "reference", name: "Brine ponds, evening", blob: reference, widthPx, heightPx } }, { name: "reference.show", mode: "off" });
+		edits.splice(
+			2,
+			0,
+			{ name: "reference.add", reference: { id: "reference", name: "Brine ponds, evening", blob: reference, widthPx, heightPx } },
+			{ name: "reference.show", mode: "off" },
+		);
 	}
 	for (const edit of edits) ({ sequence } = await commitEdit(pool, shot.id, edit, randomUUID(), sequence));
 	if (existsSync(asset("print.exr"))) await keepPrint(pool, shot.id);

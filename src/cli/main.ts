@@ -8,9 +8,9 @@ import { Id, PrintSettings, ShotDocument } from "../core/doc/schema.ts";
 import { usedFilm } from "../core/lens/camera.ts";
 import { solvePerspective } from "../core/lens/solvePerspective.ts";
 import { compile } from "../core/scene/compile.ts";
-import { exrFile, pixelsSha256, pngFile } from "../store/printFiles.ts";
 import { getBlob, putBlob, sha256 } from "../store/blobs.ts";
 import { inTransaction, migrate, openPool } from "../store/database.ts";
+import { exrFile, pixelsSha256, pngFile } from "../store/printFiles.ts";
 import { createShot, findShot, listShots } from "../store/shots.ts";
 import { TracePool, tracePicture } from "../tracer/node/pool.ts";
 import { keepDemo } from "./demo.ts";
@@ -92,13 +92,26 @@ async function print(pool: pg.Pool, name: string, flags: Record<string, unknown>
 	let shown = 0;
 	const { picture, rays } = await tracePicture(tracer, compile(doc), { ...size, seed }, samples, (done) => {
 		const percent = Math.floor(done * 100);
-		if (percent >= shown + 10) process.stderr.write(`${(shown = percent)} %\n`);
+		if (percent < shown + 10) return;
+		shown = percent;
+		process.stderr.write(`${percent} %
+`);
 	});
 	await tracer.close();
 	const seconds = (performance.now() - started) / 1000;
 	writeFileSync(f.out, exrFile(picture, { title: doc.title, samples: String(samples), seed: String(seed) }));
 	if (f.png) writeFileSync(f.png, await pngFile(picture.rgb, size.width, size.height, doc.camera.ev100, doc.finish));
-	return { shot: shot.id, ...size, samples, seed, seconds: Math.round(seconds * 100) / 100, rays, pixelsSha256: pixelsSha256(picture), out: f.out, ...(f.png ? { png: f.png } : {}) };
+	return {
+		shot: shot.id,
+		...size,
+		samples,
+		seed,
+		seconds: Math.round(seconds * 100) / 100,
+		rays,
+		pixelsSha256: pixelsSha256(picture),
+		out: f.out,
+		...(f.png ? { png: f.png } : {}),
+	};
 }
 
 const Export = z.object({
@@ -135,7 +148,8 @@ async function importShot(pool: pg.Pool, path: string) {
 	return { imported: shot.id, title: shot.title, revision: shot.revision };
 }
 
-const USAGE = "match FILE · print SHOT --out FILE.exr [--png FILE.png] [--width N] [--height N] [--samples N] [--seed N] [--workers N] · shots · export SHOT FILE.json · import FILE.json";
+const USAGE =
+	"match FILE · print SHOT --out FILE.exr [--png FILE.png] [--width N] [--height N] [--samples N] [--seed N] [--workers N] · shots · export SHOT FILE.json · import FILE.json";
 
 async function run(): Promise<unknown> {
 	let parsed: { values: Record<string, string | boolean | undefined>; positionals: string[] };

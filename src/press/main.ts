@@ -4,12 +4,12 @@
  */
 import { availableParallelism } from "node:os";
 import { compile, PartCache } from "../core/scene/compile.ts";
-import { putBlob } from "../store/blobs.ts";
-import { inTransaction, isAway, listen, openPool, withPatience, announce } from "../store/database.ts";
-import { type Claim, claimAssembly, claimUnit, dropUnit, failPrint, readPrint, readWork, RENEW_MS, renewLeases, returnUnit } from "../store/prints.ts";
 import { emptyPicture, placeTile, type Tile, type TileSums } from "../core/scene/picture.ts";
-import { TracePool } from "../tracer/node/pool.ts";
+import { putBlob } from "../store/blobs.ts";
+import { announce, inTransaction, isAway, listen, openPool, withPatience } from "../store/database.ts";
 import { exrFile, pixelsSha256, pngFile } from "../store/printFiles.ts";
+import { type Claim, claimAssembly, claimUnit, dropUnit, failPrint, RENEW_MS, readPrint, readWork, renewLeases, returnUnit } from "../store/prints.ts";
+import { TracePool } from "../tracer/node/pool.ts";
 
 const UNIT_MS = 2000;
 
@@ -59,9 +59,7 @@ async function traceUnit(claim: Claim): Promise<void> {
 		if (!reply.sums) return;
 		if (current) current.blockMs = reply.ms / blocks / share;
 		const { sums, firsts } = reply.sums;
-		await withPatience(() =>
-			returnUnit(pool, claim, end, new Uint8Array(sums.buffer as ArrayBuffer), new Uint8Array(firsts), { rays: reply.rays, ms: reply.ms }),
-		);
+		await withPatience(() => returnUnit(pool, claim, end, new Uint8Array(sums.buffer as ArrayBuffer), new Uint8Array(firsts), { rays: reply.rays, ms: reply.ms }));
 	} finally {
 		held.delete(claim.token);
 	}
@@ -90,7 +88,7 @@ async function workOn(claim: Claim): Promise<void> {
 				if (ending.signal.aborted) return void (await dropUnit(pool, unit));
 				await traceUnit(unit);
 				const line = await withPatience(() => readPrint(pool, id));
-				if (!line || line.state !== "tracing") return;
+				if (line?.state !== "tracing") return;
 			}
 		}),
 	);
@@ -114,7 +112,10 @@ async function assemble(id: string): Promise<void> {
 		const exrHash = await putBlob(client, exr, "image/x-exr");
 		const thumbnail = await putBlob(client, small, "image/png");
 		await client.query("update prints set state = 'done', finished_at = now(), exr = $2, thumbnail = $3, pixels_sha256 = $4 where id = $1 and state = 'assembling'", [
-			id, exrHash, thumbnail, pixelsSha256(picture),
+			id,
+			exrHash,
+			thumbnail,
+			pixelsSha256(picture),
 		]);
 		await client.query("delete from units where print_id = $1", [id]);
 		await announce(client, { kind: "print", id });

@@ -30,6 +30,14 @@ export async function checkPicture(data: Uint8Array): Promise<CheckedPicture> {
 		throw new HttpError(400, "damaged-picture", "The picture is damaged: it ends early or its data are wrong.");
 	}
 	const turned = (meta.orientation ?? 1) >= 5;
-	const upright = (meta.orientation ?? 1) === 1 ? data : new Uint8Array(await sharp(data).rotate().toFormat(meta.format as "png").toBuffer());
+	const upright =
+		(meta.orientation ?? 1) === 1
+			? data
+			: new Uint8Array(
+					await sharp(data)
+						.rotate()
+						.toFormat(meta.format as "png")
+						.toBuffer(),
+				);
 	return { mediaType, data: upright, widthPx: (turned ? meta.height : meta.width) ?? 0, heightPx: (turned ? meta.width : meta.height) ?? 0 };
 }

@@ -1,9 +1,10 @@
 /** Files of a finished print, made from its EXR. */
-import { readPrintFile } from "../store/printFiles.ts";
-import { getBlob } from "../store/blobs.ts";
+
 import type { PrintLine } from "../core/doc/records.ts";
-import { readPrint } from "../store/prints.ts";
 import { smooth } from "../core/finish/smooth.ts";
+import { getBlob } from "../store/blobs.ts";
+import { readPrintFile } from "../store/printFiles.ts";
+import { readPrint } from "../store/prints.ts";
 import { database } from "./database.ts";
 import { HttpError } from "./route.ts";
 

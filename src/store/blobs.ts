@@ -1,5 +1,6 @@
 /** Binaries in the database, named by their SHA-256, in rows of one MiB. */
 import { createHash } from "node:crypto";
+import type pg from "pg";
 import type { Queryable } from "./database.ts";
 
 const CHUNK = 1 << 20;
@@ -12,7 +13,11 @@ export async function putBlob(db: Queryable, data: Uint8Array, mediaType: string
 	const fresh = await db.query("insert into blobs (hash, size, media_type) values ($1, $2, $3) on conflict do nothing", [hash, data.length, mediaType]);
 	if (fresh.rowCount === 0) return hash;
 	for (let at = 0, n = 0; at < data.length; at += CHUNK, n++) {
-		await db.query("insert into blob_chunks (hash, n, data) values ($1, $2, $3)", [hash, n, Buffer.from(data.buffer as ArrayBuffer, data.byteOffset + at, Math.min(CHUNK, data.length - at))]);
+		await db.query("insert into blob_chunks (hash, n, data) values ($1, $2, $3)", [
+			hash,
+			n,
+			Buffer.from(data.buffer as ArrayBuffer, data.byteOffset + at, Math.min(CHUNK, data.length - at)),
+		]);
 	}
 	return hash;
 }
@@ -28,10 +33,14 @@ export async function blobInfo(db: Queryable, hash: string): Promise<BlobInfo | 
 	return r.rows[0] ? { hash, size: Number(r.rows[0].size), mediaType: r.rows[0].media_type } : null;
 }
 
+/** Bytes come as they are by the binary protocol; as text they would be hexadecimal, twice as long. */
+const AS_BYTES = { getTypeParser: () => (v: Buffer) => v };
+
 /** Chunks of a blob in order. */
 export async function* blobChunks(db: Queryable, hash: string): AsyncGenerator<Buffer> {
 	for (let n = 0; ; n++) {
-		const r = await db.query<{ data: Buffer }>({ name: "blob-chunk", text: "select data from blob_chunks where hash = $1 and n = $2", values: [hash, n], binary: true } as never);
+		const query = { name: "blob-chunk", text: "select data from blob_chunks where hash = $1 and n = $2", values: [hash, n], binary: true, types: AS_BYTES };
+		const r = await (db as pg.Pool).query<{ data: Buffer }>(query as pg.QueryConfig);
 		if (r.rows.length === 0) return;
 		yield r.rows[0].data;
 	}

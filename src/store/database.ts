@@ -59,7 +59,9 @@ export async function migrate(pool: pg.Pool, folder: string): Promise<void> {
 		await client.query("select pg_advisory_xact_lock(7203194)");
 		await client.query("create table if not exists migrations (name text primary key, at timestamptz not null default now())");
 		const done = new Set((await client.query<{ name: string }>("select name from migrations")).rows.map((r) => r.name));
-		for (const name of readdirSync(folder).filter((f) => f.endsWith(".sql")).sort()) {
+		for (const name of readdirSync(folder)
+			.filter((f) => f.endsWith(".sql"))
+			.sort()) {
 			if (done.has(name)) continue;
 			await client.query(readFileSync(`${folder}/${name}`, "utf8"));
 			await client.query("insert into migrations (name) values ($1)", [name]);

@@ -86,7 +86,14 @@ export async function orderPrint(pool: pg.Pool, shotId: string, revision: number
 	const id = randomUUID().slice(0, 8);
 	await inTransaction(pool, async (client) => {
 		await client.query("insert into prints (id, shot_id, revision, document, width, height, samples, seed) values ($1, $2, $3, $4, $5, $6, $7, $8)", [
-			id, shotId, revision, JSON.stringify(document), order.width, order.height, order.samples, order.seed,
+			id,
+			shotId,
+			revision,
+			JSON.stringify(document),
+			order.width,
+			order.height,
+			order.samples,
+			order.seed,
 		]);
 		const tiles = tilesOf(order.width, order.height);
 		await client.query(
@@ -158,8 +165,17 @@ export async function claimUnit(pool: pg.Pool, printId: string | null): Promise<
 	if (!u) return null;
 	await pool.query("update prints set state = 'tracing', started_at = coalesce(started_at, now()) where id = $1 and state = 'queued'", [u.print_id]);
 	return {
-		printId: u.print_id, tile: u.tile, x: u.x, y: u.y, width: u.width, height: u.height,
-		nextBlock: u.next_block, blocks: u.blocks, token, sums: u.sums, firsts: u.firsts,
+		printId: u.print_id,
+		tile: u.tile,
+		x: u.x,
+		y: u.y,
+		width: u.width,
+		height: u.height,
+		nextBlock: u.next_block,
+		blocks: u.blocks,
+		token,
+		sums: u.sums,
+		firsts: u.firsts,
 	};
 }
 
@@ -178,7 +194,15 @@ export async function returnUnit(pool: pg.Pool, claim: Claim, nextBlock: number,
 		const r = await client.query(
 			`update units set next_block = $4, sums = $5, firsts = $6, lease_token = null, lease_until = null
 			 where print_id = $1 and tile = $2 and lease_token = $3 and next_block = $7`,
-			[claim.printId, claim.tile, claim.token, nextBlock, Buffer.from(sums.buffer as ArrayBuffer, sums.byteOffset, sums.byteLength), Buffer.from(firsts.buffer as ArrayBuffer, firsts.byteOffset, firsts.byteLength), claim.nextBlock],
+			[
+				claim.printId,
+				claim.tile,
+				claim.token,
+				nextBlock,
+				Buffer.from(sums.buffer as ArrayBuffer, sums.byteOffset, sums.byteLength),
+				Buffer.from(firsts.buffer as ArrayBuffer, firsts.byteOffset, firsts.byteLength),
+				claim.nextBlock,
+			],
 		);
 		if (r.rowCount === 0) return false;
 		await client.query("update prints set rays = rays + $2, busy_ms = busy_ms + $3 where id = $1", [claim.printId, cost.rays, cost.ms]);

@@ -1,7 +1,7 @@
 /** Shots and the log of their edits. */
 import { randomUUID } from "node:crypto";
 import type pg from "pg";
-import { applyEdit, applyPatches, type Edit, EditError, editLabel, parseEdit, type Patch } from "../core/doc/edits.ts";
+import { applyEdit, applyPatches, type Edit, EditError, editLabel, type Patch, parseEdit } from "../core/doc/edits.ts";
 import type { Checkpoint, HeadMove, HistoryLine, ShotLine, ShotState } from "../core/doc/records.ts";
 import { DOCUMENT_VERSION, ShotDocument } from "../core/doc/schema.ts";
 import { announce, inTransaction, type Queryable } from "./database.ts";
@@ -90,10 +90,10 @@ async function store(client: pg.PoolClient, row: Row, document: ShotDocument, he
 }
 
 async function isDone(client: pg.PoolClient, shotId: string, clientId: string): Promise<boolean> {
-	const r = await client.query(
-		"select 1 from edits where shot_id = $1 and client_id = $2 union all select 1 from head_moves where shot_id = $1 and client_id = $2",
-		[shotId, clientId],
-	);
+	const r = await client.query("select 1 from edits where shot_id = $1 and client_id = $2 union all select 1 from head_moves where shot_id = $1 and client_id = $2", [
+		shotId,
+		clientId,
+	]);
 	return (r.rowCount ?? 0) > 0;
 }
 
@@ -114,10 +114,16 @@ export async function commitEdit(pool: pg.Pool, shotId: string, value: unknown, 
 		const { document, forward, inverse } = applyEdit(row.document, edit);
 		const next = await client.query<{ revision: string }>("select coalesce(max(revision), 0) + 1 as revision from edits where shot_id = $1", [shotId]);
 		const revision = Number(next.rows[0].revision);
-		await client.query(
-			"insert into edits (shot_id, revision, parent, client_id, schema_version, edit, forward, inverse) values ($1, $2, $3, $4, $5, $6, $7, $8)",
-			[shotId, revision, row.head, clientId, DOCUMENT_VERSION, JSON.stringify(edit), JSON.stringify(forward), JSON.stringify(inverse)],
-		);
+		await client.query("insert into edits (shot_id, revision, parent, client_id, schema_version, edit, forward, inverse) values ($1, $2, $3, $4, $5, $6, $7, $8)", [
+			shotId,
+			revision,
+			row.head,
+			clientId,
+			DOCUMENT_VERSION,
+			JSON.stringify(edit),
+			JSON.stringify(forward),
+			JSON.stringify(inverse),
+		]);
 		return store(client, row, document, revision);
 	});
 }
@@ -187,7 +193,12 @@ export async function makeCheckpoint(pool: pg.Pool, shotId: string, name: string
 	const state = await readShot(pool, shotId);
 	const id = randomUUID().slice(0, 8);
 	await pool.query("insert into checkpoints (id, shot_id, revision, name, document, thumbnail) values ($1, $2, $3, $4, $5, $6)", [
-		id, shotId, state.revision, name, JSON.stringify(state.document), thumbnail,
+		id,
+		shotId,
+		state.revision,
+		name,
+		JSON.stringify(state.document),
+		thumbnail,
 	]);
 	await announce(pool, { kind: "shot", id: shotId });
 	return { id, name, revision: state.revision, thumbnail, createdAt: new Date().toISOString() };

@@ -1,8 +1,8 @@
 import { describe, expect, it } from "vitest";
-import type { Vec3 } from "../core/maths/vec.ts";
 import { frameOfView, project } from "../core/lens/camera.ts";
-import * as L from "./kernel/layout.ts";
+import type { Vec3 } from "../core/maths/vec.ts";
 import type { Picture } from "../core/scene/picture.ts";
+import * as L from "./kernel/layout.ts";
 import { traceAtOnce } from "./testing.ts";
 import { type Body, testScene } from "./testScene.ts";
 
@@ -34,7 +34,11 @@ describe("white furnace", () => {
 		}
 	}
 	it("holds for a leaf that lets half of the light through", () => {
-		const p = traceAtOnce(testScene([{ kind: "box", position: [0, -2, -4], size: [4, 4, 0.01], material: { translucency: 0.5, roughness: 0.7 } }]), small({ uniformSky: white }), 512);
+		const p = traceAtOnce(
+			testScene([{ kind: "box", position: [0, -2, -4], size: [4, 4, 0.01], material: { translucency: 0.5, roughness: 0.7 } }]),
+			small({ uniformSky: white }),
+			512,
+		);
 		expect(mean(p.rgb[0])).toBeCloseTo(1, 1.5);
 	});
 	it("holds in height fog of albedo 1 over a white floor", () => {
@@ -62,8 +66,7 @@ describe("a Lambert plane under the sun", () => {
 		expect(mean(p.rgb[0]) / lambert).toBeLessThan(1.12);
 	});
 	it("gives twice the radiance for twice the light, exactly", () => {
-		const at = (lux: number) =>
-			traceAtOnce(testScene([ball({ roughness: 0.4 })], { sunLux: [lux, lux, lux], sunDirection: [0.6, 0.64, 0.48] }), small(), 32).rgb[0];
+		const at = (lux: number) => traceAtOnce(testScene([ball({ roughness: 0.4 })], { sunLux: [lux, lux, lux], sunDirection: [0.6, 0.64, 0.48] }), small(), 32).rgb[0];
 		const one = at(1000);
 		const two = at(2000);
 		two.forEach((v, i) => void expect(v).toBe(one[i] * 2));
@@ -72,7 +75,10 @@ describe("a Lambert plane under the sun", () => {
 
 describe("samplings of one thing have the same mean", () => {
 	it("light only, surface only and both, under sky and sun", () => {
-		const scene = testScene([ball({ roughness: 0.35, metal: 0.4, colour: [0.7, 0.6, 0.5] }), { kind: "box", position: [0, -2, 0], size: [30, 1, 30], material: { colour: [0.5, 0.5, 0.5], roughness: 1 } }]);
+		const scene = testScene([
+			ball({ roughness: 0.35, metal: 0.4, colour: [0.7, 0.6, 0.5] }),
+			{ kind: "box", position: [0, -2, 0], size: [30, 1, 30], material: { colour: [0.5, 0.5, 0.5], roughness: 1 } },
+		]);
 		const run = (flags: number) => mean(traceAtOnce(scene, small({ uniformSky: white, flags }), 512).rgb[0]);
 		const both = run(0);
 		expect(run(L.FLAG_NO_LIGHT_SAMPLING) / both).toBeCloseTo(1, 1.8);
@@ -118,7 +124,9 @@ describe("fog", () => {
 describe("places", () => {
 	it("a world point lands on the pixel that the lens says, within half a pixel", () => {
 		const at: Vec3 = [1.3, 0.4, -7];
-		const scene = testScene([{ kind: "sphere", position: [at[0], at[1] - 0.1, at[2]], size: [0.2, 0.2, 0.2], material: {} }], { camera: { headingDeg: 4, pitchDeg: -3, rollDeg: 5 } });
+		const scene = testScene([{ kind: "sphere", position: [at[0], at[1] - 0.1, at[2]], size: [0.2, 0.2, 0.2], material: {} }], {
+			camera: { headingDeg: 4, pitchDeg: -3, rollDeg: 5 },
+		});
 		const p = traceAtOnce(scene, { width: 200, height: 200, seed: 3 }, 16);
 		let x = 0;
 		let y = 0;

@@ -122,7 +122,7 @@ export interface Kernel {
 	buildMesh(positions: number, indices: number, triangles: number, refs: number, work: number, out: number): number;
 	buildTop(refs: number, count: number, work: number, out: number): number;
 	builtEnd(): number;
-	useScene(at: number, scratch: number): void;
+	takeScene(at: number, scratch: number): void;
 	rays(): number;
 	renderTile(x0: number, y0: number, w: number, h: number, begin: number, end: number, sums: number, partial: number, firsts: number, abort: number): number;
 	castRays(from: number, count: number, to: number, anyHit: number): number;

@@ -1,7 +1,8 @@
 /** One worker's hands: scratch and sums in shared memory, and the call into the kernel. */
+
+import { firstsBytes, sumsBytes, TILE, type Tile, type TileSums } from "../core/scene/picture.ts";
 import { CHANNELS } from "./kernel/layout.ts";
 import type { Kernel, TracerMemory } from "./memory.ts";
-import { firstsBytes, sumsBytes, type Tile, TILE, type TileSums } from "../core/scene/picture.ts";
 
 /** Addresses that a worker keeps for itself. */
 export interface Desk {
@@ -42,7 +43,7 @@ export function renderTile(kernel: Kernel, buffer: ArrayBufferLike, header: numb
 	} else {
 		sums.fill(0);
 	}
-	kernel.useScene(header, desk.scratch);
+	kernel.takeScene(header, desk.scratch);
 	if (!kernel.renderTile(tile.x, tile.y, tile.width, tile.height, begin, end, desk.sums, desk.partial, desk.firsts, desk.abort)) return null;
 	return {
 		sums: sums.slice(),

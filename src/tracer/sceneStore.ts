@@ -2,13 +2,14 @@
  * Keeps a scene in the tracer's memory. Trees of meshes and of cells of plants are kept by part key; only the small top
  * tree over pieces and cells is built anew for each scene, so moving a stone costs a fraction of a millisecond.
  */
-import { albedoTables } from "../core/surface/albedo.ts";
-import { focusDistanceM, frameOfView } from "../core/lens/camera.ts";
-import { meshBounds, type Mesh } from "../core/maths/mesh.ts";
-import { invert, type Mat34, type Vec3 } from "../core/maths/vec.ts";
+
 import { SUN_RADIUS } from "../core/air/dome.ts";
+import { focusDistanceM, frameOfView } from "../core/lens/camera.ts";
 import { cos } from "../core/maths/functions.ts";
+import { type Mesh, meshBounds } from "../core/maths/mesh.ts";
+import { invert, type Mat34, type Vec3 } from "../core/maths/vec.ts";
 import type { Scene, ScenePart } from "../core/scene/scene.ts";
+import { albedoTables } from "../core/surface/albedo.ts";
 import * as L from "./kernel/layout.ts";
 import { type Kernel, MemoryFull, type TracerMemory } from "./memory.ts";
 

@@ -1,11 +1,12 @@
 /** Small scenes with known answers, for the tests of the tracer. */
-import { newPiece, blankShot } from "../core/doc/defaults.ts";
+
+import { skyGrid } from "../core/air/dome.ts";
+import { blankShot, newPiece } from "../core/doc/defaults.ts";
+import type { PieceKind } from "../core/doc/schema.ts";
 import type { Vec3 } from "../core/maths/vec.ts";
 import { placement } from "../core/maths/vec.ts";
 import type { Material, Scene, ScenePart } from "../core/scene/scene.ts";
-import { skyGrid } from "../core/air/dome.ts";
 import { primitiveMesh } from "../core/shape/primitives.ts";
-import type { PieceKind } from "../core/doc/schema.ts";
 
 export interface Body {
 	kind: PieceKind;
@@ -15,13 +16,19 @@ export interface Body {
 }
 
 /** A scene of bodies under a sun, no sky tables (pair it with a uniform sky), no air. The lens looks along −Z from the origin. */
-export function testScene(bodies: Body[], over: { sunLux?: Vec3; sunDirection?: Vec3; fog?: Partial<Scene["root"]["fog"]>; water?: Scene["root"]["water"]; camera?: Partial<Scene["root"]["camera"]> } = {}): Scene {
+export function testScene(
+	bodies: Body[],
+	over: { sunLux?: Vec3; sunDirection?: Vec3; fog?: Partial<Scene["root"]["fog"]>; water?: Scene["root"]["water"]; camera?: Partial<Scene["root"]["camera"]> } = {},
+): Scene {
 	const doc = blankShot();
 	const parts = new Map<string, ScenePart>();
 	const table = (key: string, data: Float32Array) => parts.set(key, { kind: "table", key, data });
 	table("sky", new Float32Array(64 * 96 * 3));
 	table("cloud", new Float32Array(512 * 512));
-	table("grid", skyGrid(() => [1, 1, 1]));
+	table(
+		"grid",
+		skyGrid(() => [1, 1, 1]),
+	);
 	for (const b of bodies) parts.set(b.kind, { kind: "mesh", key: b.kind, mesh: primitiveMesh(b.kind) });
 	const zero: Vec3 = [0, 0, 0];
 	return {

@@ -1,8 +1,8 @@
 /** For tests and the bench: a scene traced at once on the present thread, in Node. */
 import { readFileSync } from "node:fs";
+import { emptyPicture, type Picture, placeTile, tilesOf } from "../core/scene/picture.ts";
 import type { Scene } from "../core/scene/scene.ts";
 import { makeKernel, TracerMemory } from "./memory.ts";
-import { emptyPicture, placeTile, type Picture, tilesOf } from "../core/scene/picture.ts";
 import { renderTile, reserveDesk } from "./renderTile.ts";
 import { type PictureSize, SceneStore } from "./sceneStore.ts";
 

@@ -205,7 +205,13 @@ function onArrow(e: KeyboardEvent): boolean {
 	const along = (r: number, a: number) => [r * Math.cos(heading) + a * Math.sin(heading), r * Math.sin(heading) - a * Math.cos(heading)];
 	if (selected.length) {
 		const [x, z] = along(dx * by, -dy * by);
-		return commit(slideBy(doc.pieces.filter((p) => selected.includes(p.id)), x, z));
+		return commit(
+			slideBy(
+				doc.pieces.filter((p) => selected.includes(p.id)),
+				x,
+				z,
+			),
+		);
 	}
 	if (free) {
 		const [x, z] = along(dx * by * 10, -dy * by * 10);
@@ -220,7 +226,10 @@ function Help() {
 	return (
 		<Dialog.Root open={helpOpen} onOpenChange={(open) => set({ helpOpen: open })}>
 			<Dialog.Portal>
-				<Dialog.Content aria-describedby={undefined} className="fade fixed right-0 bottom-0 z-30 max-h-full w-[18.5rem] overflow-y-auto border-ink border-t-2 border-l border-l-hair bg-paper p-4">
+				<Dialog.Content
+					aria-describedby={undefined}
+					className="fade fixed right-0 bottom-0 z-30 max-h-full w-[18.5rem] overflow-y-auto border-ink border-t-2 border-l border-l-hair bg-paper p-4"
+				>
 					<div className="flex items-baseline justify-between">
 						<Dialog.Title className="font-title text-[1.3rem] italic">Keys</Dialog.Title>
 						<Dialog.Close className="underline underline-offset-4">Close</Dialog.Close>
@@ -242,7 +251,19 @@ function Help() {
 export default function Room({ bundle, shots }: { bundle: ShotBundle; shots: ShotLine[] }) {
 	useMemo(() => {
 		useShot.getState().open(bundle);
-		useStudio.setState({ selected: [], cover: null, line: null, free: null, print: null, root: null, proof: null, trouble: null, drawing: null, staff: null, zoom: { k: 1, x: 0.5, y: 0.5 } });
+		useStudio.setState({
+			selected: [],
+			cover: null,
+			line: null,
+			free: null,
+			print: null,
+			root: null,
+			proof: null,
+			trouble: null,
+			drawing: null,
+			staff: null,
+			zoom: { k: 1, x: 0.5, y: 0.5 },
+		});
 	}, [bundle]);
 	useStage();
 	useEvents();

@@ -1,7 +1,7 @@
 /** The match of the shot as it stands: the solver's answer to the lines, in terms of the shot. */
 import { useMemo } from "react";
 import type { MatchAxis, ShotDocument } from "../core/doc/schema.ts";
-import { frameOfView, type FrameOfView } from "../core/lens/camera.ts";
+import { type FrameOfView, frameOfView } from "../core/lens/camera.ts";
 import { type Axis, PerspectiveError, type PerspectiveSolution, solvePerspective } from "../core/lens/solvePerspective.ts";
 import { levelUnder, type Point } from "./frame/geometry.ts";
 import { useShown } from "./store/shotStore.ts";

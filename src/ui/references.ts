@@ -1,7 +1,8 @@
 /** Brings pictures in as references: the bytes are kept first, then the edit refers to them. */
-import { newId } from "./frame/geometry.ts";
+
 import type { ErrorBody, KeptPicture } from "../wire/contracts.ts";
 import { MOST_BYTES } from "../wire/contracts.ts";
+import { newId } from "./frame/geometry.ts";
 import { useShot } from "./store/shotStore.ts";
 
 /** Keeps the bytes of a picture. Throws an Error whose message is for the person. */

@@ -220,8 +220,7 @@ export function skyTable(tables: AtmosphereTables, sunElevationRad: number, widt
 				const mv = clamp((rs - GROUND_KM) / (TOP_KM - GROUND_KM), 0, 1) * (M_SIZE - 1);
 				bilinear(tables.multiple, M_SIZE, M_SIZE, (muSun * 0.5 + 0.5) * (M_SIZE - 1), mv, multi);
 				for (let c = 0; c < 3; c++) {
-					const source =
-						scatterAt[c] * (lit * sunT[c] * phaseR + multi[c]) + scatterAt[3] * (lit * sunT[c] * phaseM + multi[c]);
+					const source = scatterAt[c] * (lit * sunT[c] * phaseR + multi[c]) + scatterAt[3] * (lit * sunT[c] * phaseM + multi[c]);
 					const step = exp(-extinctAt[c] * dt);
 					L[c] += (t[c] * source * (1 - step)) / Math.max(1e-12, extinctAt[c]);
 					t[c] *= step;

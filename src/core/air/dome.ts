@@ -56,8 +56,7 @@ export function makeDome(air: Air, tables: AtmosphereTables, sky: Float32Array, 
 	};
 }
 
-export const skyFor = (tables: AtmosphereTables, sunElevationDeg: number): Float32Array =>
-	skyTable(tables, sunElevationDeg * DEG, SKY_WIDTH, SKY_HEIGHT);
+export const skyFor = (tables: AtmosphereTables, sunElevationDeg: number): Float32Array => skyTable(tables, sunElevationDeg * DEG, SKY_WIDTH, SKY_HEIGHT);
 
 function meanSky(sky: Float32Array): Vec3 {
 	const sum = [0, 0, 0];

@@ -7,7 +7,14 @@ const fog = { ...blankShot().air.fog, on: true, visibilityM: 4000, belowM: 40 };
 describe("height fog", () => {
 	it("agrees with quadrature along slanted rays within 1e-6 of transmittance", () => {
 		const shape = fogShape(fog);
-		for (const [ya, yb, L] of [[1.6, 1.6, 900], [1.6, 300, 5000], [-3, 20, 80], [80, -10, 400], [1.6, 1.60001, 3000], [5, 5.3, 4000]]) {
+		for (const [ya, yb, L] of [
+			[1.6, 1.6, 900],
+			[1.6, 300, 5000],
+			[-3, 20, 80],
+			[80, -10, 400],
+			[1.6, 1.60001, 3000],
+			[5, 5.3, 4000],
+		]) {
 			const n = 400_000;
 			let sum = 0;
 			for (let i = 0; i < n; i++) {

@@ -48,8 +48,7 @@ export function newCover(id: string, species: Species, over: Partial<Cover> = {}
 
 /** The blank shot: a level horizon, a banded measuring staff at 20 m, stakes at 5 and 80 m. */
 export function blankShot(title = "Untitled shot"): ShotDocument {
-	const stake = (id: string, name: string, x: number, z: number) =>
-		newPiece(id, "cylinder", { name, position: [x, 0, z], size: [0.05, 1, 0.05] });
+	const stake = (id: string, name: string, x: number, z: number) => newPiece(id, "cylinder", { name, position: [x, 0, z], size: [0.05, 1, 0.05] });
 	const band = (i: number) =>
 		newPiece(`staff-${i}`, "box", {
 			name: `Staff, ${i} to ${i + 1} m`,

@@ -48,7 +48,13 @@ function unlocked(doc: Doc): S.Camera {
 }
 
 const ids = z.array(S.Id).min(1).max(5000);
-const each = <T extends z.ZodRawShape>(shape: T) => z.object({ pieces: z.array(z.object({ id: S.Id, ...shape })).min(1).max(5000) });
+const each = <T extends z.ZodRawShape>(shape: T) =>
+	z.object({
+		pieces: z
+			.array(z.object({ id: S.Id, ...shape }))
+			.min(1)
+			.max(5000),
+	});
 const Lens = S.Camera.pick({ focalMm: true, fStop: true, focusM: true, ev100: true }).partial();
 const Pose = S.Camera.pick({ position: true, headingDeg: true, pitchDeg: true, rollDeg: true });
 
@@ -94,13 +100,9 @@ export const EDITS = {
 	"match.setEyeHeight": define("eye height", z.object({ eyeHeightM: S.ShotDocument.shape.match.shape.eyeHeightM }), (d, e) => {
 		d.match.eyeHeightM = e.eyeHeightM;
 	}),
-	"camera.take": define(
-		"take and lock the match",
-		Pose.extend({ focalMm: S.Camera.shape.focalMm, ratio: S.Camera.shape.ratio }),
-		(d, e) => {
-			Object.assign(unlocked(d), e, { locked: true });
-		},
-	),
+	"camera.take": define("take and lock the match", Pose.extend({ focalMm: S.Camera.shape.focalMm, ratio: S.Camera.shape.ratio }), (d, e) => {
+		Object.assign(unlocked(d), e, { locked: true });
+	}),
 	"camera.place": define("place the camera", Pose.partial(), (d, e) => {
 		Object.assign(unlocked(d), e);
 	}),
@@ -129,11 +131,7 @@ export const EDITS = {
 		d.pieces = d.pieces.filter((p) => !gone.has(p.id));
 	}),
 	"piece.move": define("move", each({ position: S.Piece.shape.position }), (d, e) => changePieces(d, e.pieces)),
-	"piece.turn": define(
-		"turn",
-		each({ headingDeg: S.Piece.shape.headingDeg, leanDeg: S.Piece.shape.leanDeg.optional() }),
-		(d, e) => changePieces(d, e.pieces),
-	),
+	"piece.turn": define("turn", each({ headingDeg: S.Piece.shape.headingDeg, leanDeg: S.Piece.shape.leanDeg.optional() }), (d, e) => changePieces(d, e.pieces)),
 	"piece.size": define("size", each({ size: S.Piece.shape.size }), (d, e) => changePieces(d, e.pieces)),
 	"piece.stand": define("stand", z.object({ ids, stands: S.Piece.shape.stands }), (d, e) => {
 		for (const id of e.ids) find(d.pieces, id, "piece").stands = e.stands;
@@ -226,9 +224,10 @@ export function parseEdit(value: unknown): Edit {
 
 /** Applies one edit to a document. Pure; the patches lead forward and back. */
 export function applyEdit(document: S.ShotDocument, edit: Edit): Applied {
-	const definition = EDITS[edit.name] as Definition<z.ZodType>;
+	const { name, ...values } = edit;
+	const definition = EDITS[name] as Definition<z.ZodType>;
 	const [next, forward, inverse] = produceWithPatches(document, (draft: Doc) => {
-		definition.apply(draft, edit);
+		definition.apply(draft, values);
 	});
 	return { document: next as S.ShotDocument, forward, inverse };
 }

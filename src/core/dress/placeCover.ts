@@ -9,8 +9,8 @@
  * Ranks rise with the index, so a sparse cover looks at few candidates (2 of 60 per m²: one in thirty).
  */
 import type { Camera, Cover, Ground, Rule, Water } from "../doc/schema.ts";
-import { frameOfView, project } from "../lens/camera.ts";
 import { groundHeight, groundSlope } from "../ground/height.ts";
+import { frameOfView, project } from "../lens/camera.ts";
 import { atan, cos, DEG, sin, smoothstep, TAU } from "../maths/functions.ts";
 import { hash01, hash32, keyOf } from "../maths/hash.ts";
 import { fractal2 } from "../maths/noise.ts";
@@ -183,8 +183,7 @@ export function placeCell(job: CellJob, { cover, camera, ground, water }: Surrou
 		variants.push(Math.floor(hash01(i, salt, 9) * VARIANTS));
 		const tone = 0.72 + 0.56 * hash01(i, salt, 10);
 		const warm = (hash01(i, salt, 11) - 0.5) * 0.3;
-		for (const v of [cover.colour[0] * tone * (1 + warm), cover.colour[1] * tone, cover.colour[2] * tone * (1 - warm)])
-			tints.push(Math.round(Math.sqrt(Math.min(1, v)) * 255));
+		for (const v of [cover.colour[0] * tone * (1 + warm), cover.colour[1] * tone, cover.colour[2] * tone * (1 - warm)]) tints.push(Math.round(Math.sqrt(Math.min(1, v)) * 255));
 		tints.push(255);
 		names.push(i);
 	}

@@ -107,7 +107,12 @@ export function writeExr(image: ExrImage): Uint8Array {
 	head.attribute("channels", "chlist", list.bytes());
 	head.attribute("chromaticities", "chromaticities", new ByteWriter().floats(CHROMATICITIES).bytes());
 	head.attribute("compression", "compression", new Uint8Array([3]));
-	const box = new ByteWriter().u32(0).u32(0).u32(width - 1).u32(height - 1).bytes();
+	const box = new ByteWriter()
+		.u32(0)
+		.u32(0)
+		.u32(width - 1)
+		.u32(height - 1)
+		.bytes();
 	head.attribute("dataWindow", "box2i", box).attribute("displayWindow", "box2i", box);
 	head.attribute("lineOrder", "lineOrder", new Uint8Array([0]));
 	head.attribute("pixelAspectRatio", "float", new ByteWriter().floats([1]).bytes());

@@ -41,10 +41,7 @@ export function groundMeshForLens(ground: Ground, water: Water, foot: LensFootpr
 	const growth = log(OUTER_M / INNER_M) / (rings - 1);
 	heights[0] = groundHeight(ground, foot.x, foot.z);
 	for (let k = 0; k < spokes; k++) {
-		const angle =
-			k < detail.spokesInView
-				? -half + (2 * half * k) / detail.spokesInView
-				: half + ((360 - 2 * half) * (k - detail.spokesInView)) / detail.spokesOutside;
+		const angle = k < detail.spokesInView ? -half + (2 * half * k) / detail.spokesInView : half + ((360 - 2 * half) * (k - detail.spokesInView)) / detail.spokesOutside;
 		const a = (foot.headingDeg + angle) * DEG;
 		const dx = sin(a);
 		const dz = -cos(a);

@@ -17,9 +17,7 @@ export interface FrameOfView {
 
 /** Width and height in millimetres of the part of the film back that a ratio uses. It crops and never changes the lens. */
 export function usedFilm(film: Camera["film"], ratio: number): { widthMm: number; heightMm: number } {
-	return ratio >= film.widthMm / film.heightMm
-		? { widthMm: film.widthMm, heightMm: film.widthMm / ratio }
-		: { widthMm: film.heightMm * ratio, heightMm: film.heightMm };
+	return ratio >= film.widthMm / film.heightMm ? { widthMm: film.widthMm, heightMm: film.widthMm / ratio } : { widthMm: film.heightMm * ratio, heightMm: film.heightMm };
 }
 
 /**
@@ -71,11 +69,7 @@ export function project(view: FrameOfView, point: Vec3): { x: number; y: number;
 export function rayThrough(view: FrameOfView, x: number, y: number): Vec3 {
 	const a = (2 * x - 1) * view.tanX;
 	const b = (1 - 2 * y) * view.tanY;
-	return [
-		view.forward[0] + a * view.right[0] + b * view.up[0],
-		view.forward[1] + a * view.right[1] + b * view.up[1],
-		view.forward[2] + a * view.right[2] + b * view.up[2],
-	];
+	return [view.forward[0] + a * view.right[0] + b * view.up[0], view.forward[1] + a * view.right[1] + b * view.up[1], view.forward[2] + a * view.right[2] + b * view.up[2]];
 }
 
 /** Height of the horizon in percent from the bottom of the frame, at its middle column. */

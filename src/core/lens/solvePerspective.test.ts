@@ -57,7 +57,10 @@ describe("perspective from drawn lines", () => {
 		}
 	});
 
-	for (const [axes, focalError, pitchError] of [[["z", "x"], 0.03, 0.22], [["z", "x", "y"], 0.016, 0.11]] as [Axis[], number, number][]) {
+	for (const [axes, focalError, pitchError] of [
+		[["z", "x"], 0.03, 0.22],
+		[["z", "x", "y"], 0.016, 0.11],
+	] as [Axis[], number, number][]) {
 		it(`is about as good as the likeliest fit for ${axes.join(" + ")} at half a pixel of noise, and honest about its spread`, () => {
 			const focal: number[] = [];
 			const pitch: number[] = [];
@@ -112,7 +115,21 @@ describe("perspective from drawn lines", () => {
 		expect(() => solvePerspective({ image, film, directions: directions(["z", "x"], ahead, 0.5) })).toThrow(/could be \d+ or \d+ mm/);
 		expect(() => solvePerspective({ image, film, directions: directions(["z"], draw(), 0) })).toThrow(/second direction/);
 		expect(() => solvePerspective({ image, film, directions: [] })).toThrow(PerspectiveError);
-		expect(() => solvePerspective({ image, film, directions: [{ axis: "z", segments: [[5, 5, 5, 5], [0, 0, 9, 9]] }] })).toThrow(/no length/);
+		expect(() =>
+			solvePerspective({
+				image,
+				film,
+				directions: [
+					{
+						axis: "z",
+						segments: [
+							[5, 5, 5, 5],
+							[0, 0, 9, 9],
+						],
+					},
+				],
+			}),
+		).toThrow(/no length/);
 		expect(() => solvePerspective({ image, film, directions: [{ axis: "z", segments: [[5, Number.NaN, 5, 5]] }] })).toThrow(/not a number/);
 	});
 });

@@ -289,7 +289,10 @@ export function solvePerspective(input: PerspectiveInput): PerspectiveSolution {
 	const axes = cameraAxes(pose.headingDeg, pose.pitchDeg, pose.rollDeg);
 	const horizonAt = (x: number) => input.image.height / 2 + (axes.right[1] * (x - width / 2) + axes.forward[1] * f) / axes.up[1];
 	const residualsPx = input.directions.map((d) =>
-		d.segments.map(([x1, y1, x2, y2]) => Math.abs(residual([x1 - width / 2, input.image.height / 2 - y1, x2 - width / 2, input.image.height / 2 - y2], meetingPoint(d.axis, f, axes))) / Math.SQRT2),
+		d.segments.map(
+			([x1, y1, x2, y2]) =>
+				Math.abs(residual([x1 - width / 2, input.image.height / 2 - y1, x2 - width / 2, input.image.height / 2 - y2], meetingPoint(d.axis, f, axes))) / Math.SQRT2,
+		),
 	);
 	const worst = Math.max(...residualsPx.flat());
 	if (worst > 6) warnings.push(`One line is off by ${worst.toFixed(0)} px. It may belong to another direction.`);

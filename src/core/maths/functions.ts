@@ -6,7 +6,7 @@
  * follow the method of FreeBSD's msun (Sun Microsystems, 1993); errors are below 2 ulp over the ranges used here.
  */
 
-const LN2_HIGH = 6.93147180369123816490e-1;
+const LN2_HIGH = 6.9314718036912381649e-1;
 const LN2_LOW = 1.90821492927058770002e-10;
 const HALF_PI_HIGH = 1.57079632673412561417;
 const HALF_PI_LOW = 6.07710050650619224932e-11;
@@ -27,18 +27,13 @@ function powerOfTwo(k: number): number {
 export function exp(x: number): number {
 	if (x > 709.78) return Infinity;
 	if (x < -708) return 0;
-	const k = Math.floor(x * 1.4426950408889634 + 0.5);
+	const k = Math.floor(x * Math.LOG2E + 0.5);
 	const high = x - k * LN2_HIGH;
 	const low = k * LN2_LOW;
 	const r = high - low;
 	const t = r * r;
 	const c =
-		r -
-		t *
-			(1.66666666666666019037e-1 +
-				t *
-					(-2.77777777770155933842e-3 +
-						t * (6.61375632143793436117e-5 + t * (-1.65339022054652515390e-6 + t * 4.13813679705723846039e-8))));
+		r - t * (1.66666666666666019037e-1 + t * (-2.77777777770155933842e-3 + t * (6.61375632143793436117e-5 + t * (-1.6533902205465251539e-6 + t * 4.13813679705723846039e-8))));
 	return (1 - (low - (r * c) / (2 - c) - high)) * powerOfTwo(k);
 }
 
@@ -58,7 +53,7 @@ export function log(x: number): number {
 	k += (head >>> 20) - 1023;
 	bits.setUint32(0, (head & 0xfffff) | 0x3ff00000);
 	let m = bits.getFloat64(0);
-	if (m > 1.4142135623730951) {
+	if (m > Math.SQRT2) {
 		m *= 0.5;
 		k += 1;
 	}
@@ -67,14 +62,10 @@ export function log(x: number): number {
 	const z = s * s;
 	const series =
 		z *
-		(6.666666666666735130e-1 +
+		(6.66666666666673513e-1 +
 			z *
 				(3.999999999940941908e-1 +
-					z *
-						(2.857142874366239149e-1 +
-							z *
-								(2.222219843214978396e-1 +
-									z * (1.818357216161805012e-1 + z * (1.531383769920937332e-1 + z * 1.479819860511658591e-1))))));
+					z * (2.857142874366239149e-1 + z * (2.222219843214978396e-1 + z * (1.818357216161805012e-1 + z * (1.531383769920937332e-1 + z * 1.479819860511658591e-1))))));
 	const half = 0.5 * f * f;
 	return k * LN2_HIGH - (half - (s * (half + series) + k * LN2_LOW) - f);
 }
@@ -92,11 +83,7 @@ function sinKernel(x: number): number {
 		x *
 			z *
 			(-1.66666666666666324348e-1 +
-				z *
-					(8.33333333332248946124e-3 +
-						z *
-							(-1.98412698298579493134e-4 +
-								z * (2.75573137070700676789e-6 + z * (-2.50507602534068634195e-8 + z * 1.58969099521155010221e-10)))))
+				z * (8.33333333332248946124e-3 + z * (-1.98412698298579493134e-4 + z * (2.75573137070700676789e-6 + z * (-2.50507602534068634195e-8 + z * 1.58969099521155010221e-10)))))
 	);
 }
 
@@ -108,11 +95,7 @@ function cosKernel(x: number): number {
 		z *
 			z *
 			(4.16666666666666019037e-2 +
-				z *
-					(-1.38888888888741095749e-3 +
-						z *
-							(2.48015872894767294178e-5 +
-								z * (-2.75573143513906633035e-7 + z * (2.08757232129817482790e-9 - z * 1.13596475577881948265e-11)))))
+				z * (-1.38888888888741095749e-3 + z * (2.48015872894767294178e-5 + z * (-2.75573143513906633035e-7 + z * (2.0875723212981748279e-9 - z * 1.13596475577881948265e-11)))))
 	);
 }
 
@@ -160,7 +143,7 @@ export function atan(x: number): number {
 				z * z * (9.09088713343650656196e-2 + z * z * (6.66107313738753120669e-2 + z * z * (4.97687799461593236017e-2 + z * z * 1.62858201153657823623e-2))));
 	const even =
 		-1.99999999998764832476e-1 +
-		z * z * (-1.11111104054623557880e-1 + z * z * (-7.69187620504482999495e-2 + z * z * (-5.83357013379057348645e-2 + z * z * -3.65315727442169155270e-2)));
+		z * z * (-1.1111110405462355788e-1 + z * z * (-7.69187620504482999495e-2 + z * z * (-5.83357013379057348645e-2 + z * z * -3.6531572744216915527e-2)));
 	const value = base + (r - r * z * (odd + z * even));
 	return x < 0 ? -value : value;
 }
@@ -168,13 +151,13 @@ export function atan(x: number): number {
 /** Angle of the point (x, y) in (−π, π]. */
 export function atan2(y: number, x: number): number {
 	if (x > 0) return atan(y / x);
-	if (x < 0) return y >= 0 ? atan(y / x) + 3.141592653589793 : atan(y / x) - 3.141592653589793;
+	if (x < 0) return y >= 0 ? atan(y / x) + Math.PI : atan(y / x) - Math.PI;
 	return y > 0 ? 1.5707963267948966 : y < 0 ? -1.5707963267948966 : 0;
 }
 
 /** Arc sine of x, clamped to [−1, 1]. */
 export function asin(x: number): number {
-	const c = x < -1 ? -1 : x > 1 ? 1 : x;
+	const c = x < -1 ? -1 : Math.min(x, 1);
 	return atan2(c, Math.sqrt((1 - c) * (1 + c)));
 }
 
@@ -184,7 +167,7 @@ export function acos(x: number): number {
 }
 
 export function clamp(x: number, low: number, high: number): number {
-	return x < low ? low : x > high ? high : x;
+	return x < low ? low : Math.min(x, high);
 }
 
 export function mix(a: number, b: number, t: number): number {

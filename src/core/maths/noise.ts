@@ -3,8 +3,8 @@ import { hash32 } from "./hash.ts";
 
 function gradient(ix: number, row: number, fx: number, fy: number): number {
 	const h = hash32(ix ^ row);
-	const a = ((h & 0xffff) / 32768) - 1;
-	const b = ((h >>> 16) / 32768) - 1;
+	const a = (h & 0xffff) / 32768 - 1;
+	const b = (h >>> 16) / 32768 - 1;
 	return a * fx + b * fy;
 }
 
@@ -57,7 +57,7 @@ export function ridged2(x: number, y: number, seed: number, octaves: number, gai
 	for (let i = 0; i < octaves; i++) {
 		let n = 1 - Math.abs(noise2(x * frequency, y * frequency, seed + i * 101));
 		n = n * n * weight;
-		weight = n < 0 ? 0 : n > 1 ? 1 : n;
+		weight = n < 0 ? 0 : Math.min(n, 1);
 		sum += amplitude * n;
 		total += amplitude;
 		amplitude *= gain;

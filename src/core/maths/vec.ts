@@ -9,11 +9,7 @@ export const add = (a: Vec3, b: Vec3): Vec3 => [a[0] + b[0], a[1] + b[1], a[2] +
 export const sub = (a: Vec3, b: Vec3): Vec3 => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
 export const scale = (a: Vec3, s: number): Vec3 => [a[0] * s, a[1] * s, a[2] * s];
 export const dot = (a: Vec3, b: Vec3): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
-export const cross = (a: Vec3, b: Vec3): Vec3 => [
-	a[1] * b[2] - a[2] * b[1],
-	a[2] * b[0] - a[0] * b[2],
-	a[0] * b[1] - a[1] * b[0],
-];
+export const cross = (a: Vec3, b: Vec3): Vec3 => [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]];
 export const length = (a: Vec3): number => Math.sqrt(dot(a, a));
 export const normalize = (a: Vec3): Vec3 => scale(a, 1 / (length(a) || 1));
 
@@ -24,19 +20,11 @@ export const normalize = (a: Vec3): Vec3 => scale(a, 1 / (length(a) || 1));
 export function placement(position: Vec3, headingDeg: number, size: Vec3): Mat34 {
 	const c = cos(headingDeg * DEG);
 	const s = sin(headingDeg * DEG);
-	return [
-		c * size[0], 0, -s * size[2], position[0],
-		0, size[1], 0, position[1],
-		s * size[0], 0, c * size[2], position[2],
-	];
+	return [c * size[0], 0, -s * size[2], position[0], 0, size[1], 0, position[1], s * size[0], 0, c * size[2], position[2]];
 }
 
 export function transformPoint(m: Mat34, p: Vec3): Vec3 {
-	return [
-		m[0] * p[0] + m[1] * p[1] + m[2] * p[2] + m[3],
-		m[4] * p[0] + m[5] * p[1] + m[6] * p[2] + m[7],
-		m[8] * p[0] + m[9] * p[1] + m[10] * p[2] + m[11],
-	];
+	return [m[0] * p[0] + m[1] * p[1] + m[2] * p[2] + m[3], m[4] * p[0] + m[5] * p[1] + m[6] * p[2] + m[7], m[8] * p[0] + m[9] * p[1] + m[10] * p[2] + m[11]];
 }
 
 /** Inverse of an affine matrix; throws when it has no volume. */
@@ -47,15 +35,20 @@ export function invert(m: Mat34): Mat34 {
 	const b = cross([m[8], m[9], m[10]], [m[0], m[1], m[2]]);
 	const c = cross([m[0], m[1], m[2]], [m[4], m[5], m[6]]);
 	const k = 1 / det;
-	const r = [
-		a[0] * k, b[0] * k, c[0] * k,
-		a[1] * k, b[1] * k, c[1] * k,
-		a[2] * k, b[2] * k, c[2] * k,
-	];
+	const r = [a[0] * k, b[0] * k, c[0] * k, a[1] * k, b[1] * k, c[1] * k, a[2] * k, b[2] * k, c[2] * k];
 	const t = [m[3], m[7], m[11]];
 	return [
-		r[0], r[1], r[2], -(r[0] * t[0] + r[1] * t[1] + r[2] * t[2]),
-		r[3], r[4], r[5], -(r[3] * t[0] + r[4] * t[1] + r[5] * t[2]),
-		r[6], r[7], r[8], -(r[6] * t[0] + r[7] * t[1] + r[8] * t[2]),
+		r[0],
+		r[1],
+		r[2],
+		-(r[0] * t[0] + r[1] * t[1] + r[2] * t[2]),
+		r[3],
+		r[4],
+		r[5],
+		-(r[3] * t[0] + r[4] * t[1] + r[5] * t[2]),
+		r[6],
+		r[7],
+		r[8],
+		-(r[6] * t[0] + r[7] * t[1] + r[8] * t[2]),
 	];
 }

@@ -107,9 +107,7 @@ export function* compileSteps(doc: ShotDocument, cache: PartCache): Generator<vo
 
 	const cloud = keep(cache.take("table", keyOf("cloud", CODE, air.cloud), () => ({ data: cloudTile(air.cloud.cover, air.cloud.seed) })));
 	yield;
-	const sky = keep(
-		cache.take("table", keyOf("sky", CODE, air.haze, air.sun.elevationDeg), () => ({ data: skyFor(cache.atmosphere(air.haze), air.sun.elevationDeg) })),
-	);
+	const sky = keep(cache.take("table", keyOf("sky", CODE, air.haze, air.sun.elevationDeg), () => ({ data: skyFor(cache.atmosphere(air.haze), air.sun.elevationDeg) })));
 	yield;
 	const dome = makeDome(air, cache.atmosphere(air.haze), sky.data, cloud.data);
 	const grid = keep(cache.take("table", keyOf("grid", sky.key, cloud.key, air.sun), () => ({ data: skyGrid((d) => skyLuminance(dome, d)) })));
@@ -131,9 +129,7 @@ export function* compileSteps(doc: ShotDocument, cache: PartCache): Generator<vo
 		halfFieldDeg: atan(Math.hypot(view.tanX, view.tanY)) / DEG + 4,
 	};
 	const wet = water.on ? water : { ...water, levelM: 0 };
-	const land = keep(
-		cache.take("mesh", keyOf("ground", CODE, ground, water.on, wet.levelM, foot), () => ({ mesh: groundMeshForLens(ground, water, foot) })),
-	);
+	const land = keep(cache.take("mesh", keyOf("ground", CODE, ground, water.on, wet.levelM, foot), () => ({ mesh: groundMeshForLens(ground, water, foot) })));
 	draws.push({ mesh: land.key, transform: [1, 0, 0, foot.x, 0, 1, 0, 0, 0, 0, 1, foot.z], material: 0, id: 1 });
 	yield;
 
@@ -164,9 +160,7 @@ export function* compileSteps(doc: ShotDocument, cache: PartCache): Generator<vo
 			finish: doc.finish,
 			dome: { ...outside, sky: sky.key, cloud: cloud.key, grid: grid.key },
 			fog: { ...fogShape(air.fog), g: air.fog.forward, albedo: air.fog.colour, skyClear: air.fog.skyClear },
-			water: water.on
-				? { levelM: water.levelM, waves: ripples(water.rippleMm, ground.seed), absorbPerM: [clarity * 1.5, clarity * 0.85, clarity] }
-				: null,
+			water: water.on ? { levelM: water.levelM, waves: ripples(water.rippleMm, ground.seed), absorbPerM: [clarity * 1.5, clarity * 0.85, clarity] } : null,
 			materials,
 			draws,
 			covers,

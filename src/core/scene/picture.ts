@@ -46,8 +46,7 @@ export const TILE = 128;
 /** Tiles of a picture, row by row. */
 export function tilesOf(width: number, height: number, size = TILE): Tile[] {
 	const out: Tile[] = [];
-	for (let y = 0; y < height; y += size)
-		for (let x = 0; x < width; x += size) out.push({ x, y, width: Math.min(size, width - x), height: Math.min(size, height - y) });
+	for (let y = 0; y < height; y += size) for (let x = 0; x < width; x += size) out.push({ x, y, width: Math.min(size, width - x), height: Math.min(size, height - y) });
 	return out;
 }
 

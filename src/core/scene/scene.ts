@@ -10,10 +10,7 @@ import type { Wave } from "../ground/ripples.ts";
 import type { Mesh } from "../maths/mesh.ts";
 import type { Mat34, Vec3 } from "../maths/vec.ts";
 
-export type ScenePart =
-	| { kind: "mesh"; key: string; mesh: Mesh }
-	| { kind: "plants"; key: string; plants: CellPlants }
-	| { kind: "table"; key: string; data: Float32Array };
+export type ScenePart = { kind: "mesh"; key: string; mesh: Mesh } | { kind: "plants"; key: string; plants: CellPlants } | { kind: "table"; key: string; data: Float32Array };
 
 export interface Material {
 	colour: Vec3;

@@ -9,7 +9,7 @@ import { skyB, skyG, skyIn, skyPdf, skyR } from "./sky";
 export { buildMesh, buildTop, builtEnd } from "./build";
 
 /** Takes the scene at an address and 64 KiB of scratch for this worker alone. */
-export function useScene(at: usize, scratch: usize): void {
+export function takeScene(at: usize, scratch: usize): void {
   setScene(at);
   setStack(scratch);
 }

@@ -1,9 +1,9 @@
 /** Threads that trace one scene in Node: one copy of it in shared memory, tiles handed out as threads come free. */
 import { readFileSync } from "node:fs";
 import { Worker } from "node:worker_threads";
+import { emptyPicture, type Picture, placeTile, type Tile, type TileSums, tilesOf } from "../../core/scene/picture.ts";
 import type { Scene } from "../../core/scene/scene.ts";
 import { makeKernel, TracerMemory } from "../memory.ts";
-import { emptyPicture, type Picture, placeTile, type Tile, type TileSums, tilesOf } from "../../core/scene/picture.ts";
 import { type Desk, reserveDesk } from "../renderTile.ts";
 import { type PictureSize, SceneStore } from "../sceneStore.ts";
 import type { TileReply, TileRequest } from "./tileWorker.ts";
@@ -81,7 +81,13 @@ export class TracePool {
 }
 
 /** Traces a whole picture with a pool. */
-export async function tracePicture(pool: TracePool, scene: Scene, size: PictureSize, samples: number, onProgress?: (done: number) => void): Promise<{ picture: Picture; rays: number }> {
+export async function tracePicture(
+	pool: TracePool,
+	scene: Scene,
+	size: PictureSize,
+	samples: number,
+	onProgress?: (done: number) => void,
+): Promise<{ picture: Picture; rays: number }> {
 	pool.load(scene, size);
 	const picture = emptyPicture(size.width, size.height);
 	const tiles = tilesOf(size.width, size.height);

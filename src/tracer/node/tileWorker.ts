@@ -1,7 +1,7 @@
 /** A tracing thread in Node: its own kernel instance over the shared memory of the scene. */
 import { parentPort, workerData } from "node:worker_threads";
-import { makeKernel } from "../memory.ts";
 import type { Tile, TileSums } from "../../core/scene/picture.ts";
+import { makeKernel } from "../memory.ts";
 import { type Desk, renderTile } from "../renderTile.ts";
 
 export interface TileRequest {

@@ -4,8 +4,8 @@ import { horizonPercent } from "../../core/lens/camera.ts";
 import { Choice } from "../parts/controls.tsx";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudio } from "../store/studio.ts";
-import { clock, shownView } from "./geometry.ts";
 import { zoomAt } from "./Frame.tsx";
+import { clock, shownView } from "./geometry.ts";
 
 export function Caption() {
 	const doc = useShown();
@@ -25,15 +25,21 @@ export function Caption() {
 	return (
 		<div className="grid grid-cols-[1fr_auto_1fr] items-baseline gap-3 px-5">
 			<p className="truncate text-second text-small" data-testid="caption">
-				<em className="font-title text-[1.05rem] text-ink">{camera.focalMm.toFixed(camera.focalMm % 1 ? 1 : 0)} mm</em> f/{camera.fStop} · eye {camera.position[1].toFixed(2)} m · horizon{" "}
-				{Number.isFinite(horizon) ? `${horizon.toFixed(0)} %` : "not seen"} · EV {camera.ev100.toFixed(1)} · <b className="text-ink">{camera.locked ? "locked" : "free"}</b>
+				<em className="font-title text-[1.05rem] text-ink">{camera.focalMm.toFixed(camera.focalMm % 1 ? 1 : 0)} mm</em> f/{camera.fStop} · eye {camera.position[1].toFixed(2)} m ·
+				horizon {Number.isFinite(horizon) ? `${horizon.toFixed(0)} %` : "not seen"} · EV {camera.ev100.toFixed(1)} · <b className="text-ink">{camera.locked ? "locked" : "free"}</b>
 				{mirrored && " · mirrored"}
 				{grey && " · grey"}
 				{look !== "surfaces" && ` · ${look}`}
 			</p>
 			<div className="flex items-center gap-2">
 				{doc.references.length > 0 && (
-					<Choice small label="Reference" options={["beside", "over", "off"] as const} value={doc.shown.mode} onPick={(mode) => commit({ name: "reference.show", mode, reference: doc.shown.reference ?? doc.references[0].id })} />
+					<Choice
+						small
+						label="Reference"
+						options={["beside", "over", "off"] as const}
+						value={doc.shown.mode}
+						onPick={(mode) => commit({ name: "reference.show", mode, reference: doc.shown.reference ?? doc.references[0].id })}
+					/>
 				)}
 				{zoom.k > 1 && (
 					<button type="button" className="text-small underline underline-offset-4" onClick={() => set({ zoom: { k: 1, x: 0.5, y: 0.5 } })}>
@@ -46,7 +52,13 @@ export function Caption() {
 					</button>
 				)}
 			</div>
-			<p className="truncate text-right text-second text-small" aria-live="polite" data-testid="proof-state" data-samples={proof?.samples ?? 0} data-since={proof ? Math.round(proof.sinceEditMs) : ""}>
+			<p
+				className="truncate text-right text-second text-small"
+				aria-live="polite"
+				data-testid="proof-state"
+				data-samples={proof?.samples ?? 0}
+				data-since={proof ? Math.round(proof.sinceEditMs) : ""}
+			>
 				{state}
 			</p>
 		</div>

@@ -1,20 +1,20 @@
 "use client";
 /** The frame on its mat: picture, reference, marks, and everything that hands do in it. */
 import { type PointerEvent as ReactPointerEvent, useCallback, useEffect, useLayoutEffect, useRef, useState } from "react";
+import { sunDirection } from "../../core/air/dome.ts";
 import { newPiece } from "../../core/doc/defaults.ts";
 import type { PieceKind } from "../../core/doc/schema.ts";
+import { type FrameOfView, project, rayThrough } from "../../core/lens/camera.ts";
 import { cos, DEG } from "../../core/maths/functions.ts";
-import { project, rayThrough, type FrameOfView } from "../../core/lens/camera.ts";
-import { sunDirection } from "../../core/air/dome.ts";
 import type { MatchResult } from "../match.ts";
 import { dropPictures } from "../references.ts";
 import { shownDocument, useShot, useShown } from "../store/shotStore.ts";
 import { useStudio } from "../store/studio.ts";
 import type { ProofPicture } from "../view/workingView.ts";
-import { groundUnder, newId, pieceBox, type Point, shownView } from "./geometry.ts";
+import { groundUnder, newId, type Point, pieceBox, shownView } from "./geometry.ts";
 import { Magnifier } from "./Magnifier.tsx";
-import { Double, Tag } from "./marks.tsx";
 import { MatchMarks } from "./MatchMarks.tsx";
+import { Double, Tag } from "./marks.tsx";
 import { PieceMarks } from "./PieceMarks.tsx";
 import { startDrag } from "./pointer.ts";
 import { View } from "./View.tsx";
@@ -24,7 +24,7 @@ interface Size {
 	height: number;
 }
 
-const fit = (area: Size, ratio: number): Size => {
+const fitted = (area: Size, ratio: number): Size => {
 	const width = Math.floor(Math.min(area.width, area.height * ratio));
 	return { width: Math.max(16, width), height: Math.max(16, Math.round(width / ratio)) };
 };
@@ -42,7 +42,7 @@ export function Frame({ match, print }: { match: MatchResult | null; print: Proo
 	const matching = step === "Match" && !doc.camera.locked && !free && !print;
 	const beside = doc.shown.mode === "beside" && reference;
 	const ratio = matching && reference && doc.shown.mode === "over" ? reference.widthPx / reference.heightPx : doc.camera.ratio;
-	const size = fit({ width: beside ? (area.width - 12) / 2 : area.width, height: area.height }, ratio);
+	const size = fitted({ width: beside ? (area.width - 12) / 2 : area.width, height: area.height }, ratio);
 
 	useLayoutEffect(() => {
 		const element = outer.current;
@@ -133,7 +133,9 @@ export function Frame({ match, print }: { match: MatchResult | null; print: Proo
 					</div>
 				</div>
 				{lens && reference && over && <Magnifier at={lens} reference={reference} size={size} />}
-				{dropping && <p className="absolute inset-0 grid place-items-center border-2 border-ink border-dashed bg-paper/80 font-title text-xl italic">Drop a picture here as a reference</p>}
+				{dropping && (
+					<p className="absolute inset-0 grid place-items-center border-2 border-ink border-dashed bg-paper/80 font-title text-xl italic">Drop a picture here as a reference</p>
+				)}
 			</div>
 		</div>
 	);
@@ -288,7 +290,6 @@ function Ground({ width, height, view, place }: GroundProps) {
 
 	return (
 		<g>
-			{/* biome-ignore lint/a11y/noStaticElementInteractions: every piece is also reached from the list by keyboard */}
 			<rect width={width} height={height} fill="transparent" onPointerDown={down} data-testid="ground" />
 			{step === "Light" && !free && <SunMark width={width} height={height} k={k} view={view} place={place} />}
 			<PieceMarks width={width} height={height} k={k} view={view} place={place} />

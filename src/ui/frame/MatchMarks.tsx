@@ -5,7 +5,7 @@ import { useEffect, useState } from "react";
 import type { MatchLine } from "../../core/doc/schema.ts";
 import { project } from "../../core/lens/camera.ts";
 import { type MatchResult, matchView } from "../match.ts";
-import { shownDocument, useShot, useShown } from "../store/shotStore.ts";
+import { type shownDocument, useShot, useShown } from "../store/shotStore.ts";
 import { useStudio } from "../store/studio.ts";
 import { newId, type Point } from "./geometry.ts";
 import { Double, Tag } from "./marks.tsx";
@@ -98,7 +98,6 @@ export function MatchMarks({ width, height, k, place, result, onLens }: Props) {
 	const residualOf = (l: MatchLine) => (result?.ok ? result.residual.get(l.id) : undefined);
 	return (
 		<g>
-			{/* biome-ignore lint/a11y/noStaticElementInteractions: lines are also reached and moved by keyboard from the ticket */}
 			<rect width={width} height={height} fill="transparent" style={{ cursor: "crosshair" }} onPointerDown={draw} data-testid="match-sheet" />
 			{result?.ok && <Solved result={result} width={width} height={height} sx={sx} sy={sy} k={k} lines={lines} />}
 			{result?.ok && <Check width={width} height={height} k={k} result={result} staff={staff} />}
@@ -136,7 +135,23 @@ export function MatchMarks({ width, height, k, place, result, onLens }: Props) {
 	);
 }
 
-function Solved({ result, width, height, sx, sy, k, lines }: { result: MatchResult & { ok: true }; width: number; height: number; sx: number; sy: number; k: number; lines: MatchLine[] }) {
+function Solved({
+	result,
+	width,
+	height,
+	sx,
+	sy,
+	k,
+	lines,
+}: {
+	result: MatchResult & { ok: true };
+	width: number;
+	height: number;
+	sx: number;
+	sy: number;
+	k: number;
+	lines: MatchLine[];
+}) {
 	const { horizon } = result.solution;
 	const percent = 100 - ((horizon.yLeft + horizon.yRight) / 2 / (height / sy)) * 100;
 	return (
@@ -158,7 +173,17 @@ function Solved({ result, width, height, sx, sy, k, lines }: { result: MatchResu
 							.filter((l) => l.axis === axis)
 							.map((l) => {
 								const near = Math.hypot(l.x1 * sx - x, l.y1 * sy - y) < Math.hypot(l.x2 * sx - x, l.y2 * sy - y);
-								return <path key={l.id} d={`M${near ? l.x1 * sx : l.x2 * sx} ${near ? l.y1 * sy : l.y2 * sy}L${x} ${y}`} stroke="#1d1c1a" strokeOpacity={0.8} strokeWidth={1 / k} strokeDasharray={`${4 / k} ${4 / k}`} fill="none" />;
+								return (
+									<path
+										key={l.id}
+										d={`M${near ? l.x1 * sx : l.x2 * sx} ${near ? l.y1 * sy : l.y2 * sy}L${x} ${y}`}
+										stroke="#1d1c1a"
+										strokeOpacity={0.8}
+										strokeWidth={1 / k}
+										strokeDasharray={`${4 / k} ${4 / k}`}
+										fill="none"
+									/>
+								);
 							})}
 						<ellipse cx={x} cy={y} rx={Math.max(3 / k, m.spreadPx * sx)} ry={Math.max(3 / k, m.spreadPx * sy)} className="outer" style={{ strokeWidth: 3 / k }} />
 						<ellipse cx={x} cy={y} rx={Math.max(3 / k, m.spreadPx * sx)} ry={Math.max(3 / k, m.spreadPx * sy)} className="inner" style={{ strokeWidth: 1.2 / k }} />

@@ -11,7 +11,7 @@ import { type FrameOfView, project } from "../../core/lens/camera.ts";
 import type { Vec3 } from "../../core/maths/vec.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudio } from "../store/studio.ts";
-import { footHeight, levelUnder, pieceBox, type Point } from "./geometry.ts";
+import { footHeight, levelUnder, type Point, pieceBox } from "./geometry.ts";
 import { Double, Tag } from "./marks.tsx";
 import { startDrag } from "./pointer.ts";
 

@@ -70,7 +70,15 @@ export function View({ print }: { print: ProofPicture | null }) {
 			</p>
 		);
 	return (
-		<Canvas key={shotId} frameloop="demand" dpr={1} flat linear gl={{ antialias: false, logarithmicDepthBuffer: true, powerPreference: "high-performance", preserveDrawingBuffer: true }} aria-label="The frame">
+		<Canvas
+			key={shotId}
+			frameloop="demand"
+			dpr={1}
+			flat
+			linear
+			gl={{ antialias: false, logarithmicDepthBuffer: true, powerPreference: "high-performance", preserveDrawingBuffer: true }}
+			aria-label="The frame"
+		>
 			<Painter print={print} />
 		</Canvas>
 	);

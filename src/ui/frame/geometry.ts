@@ -1,9 +1,9 @@
 /** Where things of the shot lie in the frame, for overlays, handles, plan and ribbon. */
 import type { Camera, Cover, Ground, Piece, ShotDocument } from "../../core/doc/schema.ts";
-import { pieceTransforms } from "../../core/scene/compile.ts";
-import { frameOfView, type FrameOfView, project, rayThrough } from "../../core/lens/camera.ts";
-import { transformPoint, type Vec3 } from "../../core/maths/vec.ts";
 import { groundHeight } from "../../core/ground/height.ts";
+import { type FrameOfView, frameOfView, project, rayThrough } from "../../core/lens/camera.ts";
+import { transformPoint, type Vec3 } from "../../core/maths/vec.ts";
+import { pieceTransforms } from "../../core/scene/compile.ts";
 import type { FreePose } from "../store/studio.ts";
 
 export interface Point {
@@ -23,34 +23,40 @@ export interface PieceBox {
 	box: { x0: number; y0: number; x1: number; y1: number } | null;
 	nearM: number;
 	farM: number;
+	/** Heights in the frame (0 top, 1 bottom) of its near and of its far half. */
+	near: [number, number];
+	far: [number, number];
 	/** Share of the frame that the box takes, clipped to it. */
 	share: number;
 }
 
 /** Box in the frame of a piece and its repeats. */
 export function pieceBox(piece: Piece, doc: Pick<ShotDocument, "ground">, view: FrameOfView): PieceBox {
-	let x0 = Infinity;
-	let y0 = Infinity;
-	let x1 = -Infinity;
-	let y1 = -Infinity;
-	let nearM = Infinity;
-	let farM = 0;
-	for (const m of pieceTransforms(piece, doc)) {
-		for (const c of CORNERS) {
-			const p = project(view, transformPoint(m, c));
-			if (p.depthM < 0.05) continue;
-			nearM = Math.min(nearM, p.depthM);
-			farM = Math.max(farM, p.depthM);
-			x0 = Math.min(x0, p.x);
-			x1 = Math.max(x1, p.x);
-			y0 = Math.min(y0, p.y);
-			y1 = Math.max(y1, p.y);
-		}
+	const points = pieceTransforms(piece, doc)
+		.flatMap((m) => CORNERS.map((c) => project(view, transformPoint(m, c))))
+		.filter((p) => p.depthM >= 0.05);
+	if (points.length === 0) return { box: null, nearM: Infinity, farM: 0, near: [0, 0], far: [0, 0], share: 0 };
+	let [x0, y0, x1, y1, nearM, farM] = [Infinity, Infinity, -Infinity, -Infinity, Infinity, 0];
+	for (const p of points) {
+		x0 = Math.min(x0, p.x);
+		x1 = Math.max(x1, p.x);
+		y0 = Math.min(y0, p.y);
+		y1 = Math.max(y1, p.y);
+		nearM = Math.min(nearM, p.depthM);
+		farM = Math.max(farM, p.depthM);
 	}
-	if (!Number.isFinite(nearM)) return { box: null, nearM, farM, share: 0 };
+	const middle = Math.sqrt(nearM * farM);
+	const span = (half: typeof points): [number, number] => (half.length ? [Math.min(...half.map((p) => p.y)), Math.max(...half.map((p) => p.y))] : [y0, y1]);
 	const w = Math.min(1, x1) - Math.max(0, x0);
 	const h = Math.min(1, y1) - Math.max(0, y0);
-	return { box: { x0, y0, x1, y1 }, nearM, farM, share: w > 0 && h > 0 ? w * h : 0 };
+	return {
+		box: { x0, y0, x1, y1 },
+		nearM,
+		farM,
+		near: span(points.filter((p) => p.depthM <= middle)),
+		far: span(points.filter((p) => p.depthM > middle)),
+		share: w > 0 && h > 0 ? w * h : 0,
+	};
 }
 
 /** Place on the ground under a place of the frame (0 to 1), or null above the horizon or beyond 30 km. */
@@ -87,7 +93,8 @@ export function coverReach(cover: Cover): { nearM: number; farM: number } {
 	return { nearM: 1, farM: rule && rule.kind === "near the lens" ? rule.distanceM + rule.featherM : 400 };
 }
 
-export const metres = (m: number): string => (m >= 1000 ? `${(m / 1000).toFixed(m >= 10_000 ? 0 : 1)} km` : m >= 100 ? `${m.toFixed(0)} m` : m >= 10 ? `${m.toFixed(1)} m` : `${m.toFixed(2)} m`);
+export const metres = (m: number): string =>
+	m >= 1000 ? `${(m / 1000).toFixed(m >= 10_000 ? 0 : 1)} km` : m >= 100 ? `${m.toFixed(0)} m` : m >= 10 ? `${m.toFixed(1)} m` : `${m.toFixed(2)} m`;
 
 export const clock = (seconds: number): string =>
 	seconds < 90 ? `${Math.max(1, Math.round(seconds))} s` : seconds < 5400 ? `${Math.round(seconds / 60)} min` : `${(seconds / 3600).toFixed(1)} h`;

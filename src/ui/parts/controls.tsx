@@ -121,7 +121,19 @@ export function Rule({ label, value, unit = "", min, max, step = 0.01, digits = 
 }
 
 /** One of a few words. */
-export function Choice<T extends string>({ label, options, value, onPick, small }: { label: string; options: readonly T[]; value: T | null; onPick: (v: T) => void; small?: boolean }) {
+export function Choice<T extends string>({
+	label,
+	options,
+	value,
+	onPick,
+	small,
+}: {
+	label: string;
+	options: readonly T[];
+	value: T | null;
+	onPick: (v: T) => void;
+	small?: boolean;
+}) {
 	return (
 		<div role="radiogroup" aria-label={label} className={clsx("inline-flex overflow-hidden rounded-[5px] border border-ink/45", !small && "w-full")}>
 			{options.map((o, i) => (
@@ -159,7 +171,14 @@ export function YesNo({ label, value, onPick, yes = "yes", no = "no" }: { label:
 	return (
 		<div className="flex items-baseline justify-between py-[3px]">
 			<span className="text-second text-small">{label}</span>
-			<button type="button" role="switch" aria-checked={value} aria-label={label} className="font-semibold underline decoration-hair underline-offset-4 hover:decoration-ink" onClick={() => onPick(!value)}>
+			<button
+				type="button"
+				role="switch"
+				aria-checked={value}
+				aria-label={label}
+				className="font-semibold underline decoration-hair underline-offset-4 hover:decoration-ink"
+				onClick={() => onPick(!value)}
+			>
 				{value ? yes : no}
 			</button>
 		</div>
@@ -168,11 +187,29 @@ export function YesNo({ label, value, onPick, yes = "yes", no = "no" }: { label:
 
 const encode = (x: number) => Math.round(255 * (x <= 0.0031308 ? 12.92 * x : 1.055 * x ** (1 / 2.4) - 0.055));
 const decode = (x: number) => (x <= 0.04045 ? x / 12.92 : ((x + 0.055) / 1.055) ** 2.4);
-export const toHex = (c: readonly number[]): string => `#${c.map((v) => encode(Math.min(1, Math.max(0, v))).toString(16).padStart(2, "0")).join("")}`;
-export const fromHex = (h: string): [number, number, number] => [1, 3, 5].map((i) => Number(decode(Number.parseInt(h.slice(i, i + 2), 16) / 255).toFixed(5))) as [number, number, number];
+export const toHex = (c: readonly number[]): string =>
+	`#${c
+		.map((v) =>
+			encode(Math.min(1, Math.max(0, v)))
+				.toString(16)
+				.padStart(2, "0"),
+		)
+		.join("")}`;
+export const fromHex = (h: string): [number, number, number] =>
+	[1, 3, 5].map((i) => Number(decode(Number.parseInt(h.slice(i, i + 2), 16) / 255).toFixed(5))) as [number, number, number];
 
 /** A colour: linear in the document, sRGB for the eye. */
-export function Swatch({ label, value, onPreview, onCommit }: { label: string; value: readonly number[]; onPreview: (c: [number, number, number]) => void; onCommit: (c: [number, number, number]) => void }) {
+export function Swatch({
+	label,
+	value,
+	onPreview,
+	onCommit,
+}: {
+	label: string;
+	value: readonly number[];
+	onPreview: (c: [number, number, number]) => void;
+	onCommit: (c: [number, number, number]) => void;
+}) {
 	return (
 		<label className="flex items-center justify-between py-[3px]">
 			<span className="text-second text-small">{label}</span>

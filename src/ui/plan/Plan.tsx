@@ -2,11 +2,11 @@
 /** The plan: the set from above, the camera's wedge of view in it. Pieces are picked and moved here; the sun turns on its dial. */
 import { type PointerEvent as ReactPointerEvent, useId } from "react";
 import { frameOfView } from "../../core/lens/camera.ts";
+import { metres } from "../frame/geometry.ts";
 import { slideBy } from "../frame/PieceMarks.tsx";
 import { startDrag } from "../frame/pointer.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudio } from "../store/studio.ts";
-import { metres } from "../frame/geometry.ts";
 
 /** Metres that the plan shows ahead of the lens: as far as most pieces lie. */
 function reachOf(distances: number[]): number {
@@ -78,7 +78,15 @@ export function Plan({ width, height }: { width: number; height: number }) {
 	};
 
 	return (
-		<svg width={width} height={height} viewBox={`0 0 ${width} ${height}`} className="block touch-none bg-paper" role="img" aria-label="Plan of the set from above" data-testid="plan">
+		<svg
+			width={width}
+			height={height}
+			viewBox={`0 0 ${width} ${height}`}
+			className="block touch-none bg-paper"
+			role="img"
+			aria-label="Plan of the set from above"
+			data-testid="plan"
+		>
 			<clipPath id={clip}>
 				<rect width={width} height={height} />
 			</clipPath>

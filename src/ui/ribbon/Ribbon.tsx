@@ -4,8 +4,8 @@
  * the height in the frame. Pieces and covers stand at their distance and height and are picked here.
  */
 import { contrastKept, fogShape } from "../../core/air/fog.ts";
-import { focusDistanceM, frameOfView, hyperfocalM, project } from "../../core/lens/camera.ts";
 import { groundHeight } from "../../core/ground/height.ts";
+import { focusDistanceM, frameOfView, hyperfocalM, project } from "../../core/lens/camera.ts";
 import { coverReach, metres, pieceBox } from "../frame/geometry.ts";
 import { useShown } from "../store/shotStore.ts";
 import { useStudio } from "../store/studio.ts";
@@ -44,9 +44,21 @@ export function Ribbon({ width, height }: { width: number; height: number }) {
 	const far = 300;
 
 	return (
-		<svg width={width} height={height} viewBox={`0 0 ${width} ${height}`} className="block bg-paper" role="img" aria-label="Depth ribbon: pieces by their distance from the lens" data-testid="ribbon">
+		<svg
+			width={width}
+			height={height}
+			viewBox={`0 0 ${width} ${height}`}
+			className="block bg-paper"
+			role="img"
+			aria-label="Depth ribbon: pieces by their distance from the lens"
+			data-testid="ribbon"
+		>
 			<defs>
-				<linearGradient id="veil">{veil.map((v) => <stop key={v.m} offset={`${(x(v.m) / width) * 100}%`} stopColor="#aab4c0" stopOpacity={v.lost * 0.75} />)}</linearGradient>
+				<linearGradient id="veil">
+					{veil.map((v) => (
+						<stop key={v.m} offset={`${(x(v.m) / width) * 100}%`} stopColor="#aab4c0" stopOpacity={v.lost * 0.75} />
+					))}
+				</linearGradient>
 			</defs>
 			<path d={`M${groundPath.join("L")}L${x(FAR)} ${base}L${x(NEAR)} ${base}z`} fill="#dcd7cb" />
 			<path d={`M14 ${y(horizon)}H${width - 14}`} stroke="#57544e" strokeDasharray="3 3" strokeWidth={0.8} />
@@ -57,28 +69,36 @@ export function Ribbon({ width, height }: { width: number; height: number }) {
 				const a = x(r.nearM);
 				const b = x(r.farM);
 				return (
-					// biome-ignore lint/a11y/noStaticElementInteractions: covers are also reached in the Dress step
 					<g key={c.id} onPointerDown={() => set({ cover: c.id, step: "Dress" })} style={{ cursor: "pointer" }}>
 						<title>{c.name}</title>
-						<path d={Array.from({ length: Math.floor((b - a) / 5) }, (_, i) => `M${a + i * 5} ${base - 4}l1.5 -7`).join("")} stroke={on ? "#1d1c1a" : "#6d675c"} strokeWidth={on ? 2 : 1.2} />
+						<path
+							d={Array.from({ length: Math.floor((b - a) / 5) }, (_, i) => `M${a + i * 5} ${base - 4}l1.5 -7`).join("")}
+							stroke={on ? "#1d1c1a" : "#6d675c"}
+							strokeWidth={on ? 2 : 1.2}
+						/>
 						<rect x={a} y={base - 16} width={Math.max(1, b - a)} height={14} fill="transparent" />
 					</g>
 				);
 			})}
 			{doc.pieces.map((p) => {
 				if (p.hidden) return null;
-				const { box, nearM, farM, share } = pieceBox(p, doc, view);
+				const { box, nearM, farM, near: nearSpan, far: farSpan, share } = pieceBox(p, doc, view);
 				if (!box || share === 0) return null;
 				const on = selected.includes(p.id);
 				const a = x(nearM);
 				const b = Math.max(a + 3, x(farM));
+				// What runs away from the lens over more than four times its distance lies like ground in the ribbon.
+				const long = farM > 4 * nearM;
 				const y0 = y(box.y0);
 				const y1 = Math.max(y0 + 3, y(box.y1));
 				return (
-					// biome-ignore lint/a11y/noStaticElementInteractions: every piece is also reached from the list by keyboard
 					<g key={p.id} onPointerDown={(e) => (select([p.id], e.shiftKey), set({ step: "Mass" }))} style={{ cursor: "pointer" }}>
 						<title>{`${p.name}, ${metres(nearM)}`}</title>
-						<rect x={a} y={y0} width={b - a} height={y1 - y0} fill="#6d675c" fillOpacity={on ? 1 : 0.62} />
+						<path
+							d={`M${a} ${y(nearSpan[0])}L${b} ${y(farSpan[0])}V${Math.max(y(farSpan[0]) + 2, y(farSpan[1]))}L${a} ${Math.max(y(nearSpan[0]) + 2, y(nearSpan[1]))}z`}
+							fill="#6d675c"
+							fillOpacity={on ? 1 : long ? 0.22 : 0.72}
+						/>
 						{on && (
 							<>
 								<rect x={a - 2} y={y0 - 2} width={b - a + 4} height={y1 - y0 + 4} fill="none" stroke="#000" strokeWidth={3} />

@@ -3,9 +3,9 @@
 import clsx from "clsx";
 import { Dialog } from "radix-ui";
 import { useState } from "react";
+import { Act } from "../parts/controls.tsx";
 import { useShot } from "../store/shotStore.ts";
 import { useStudio } from "../store/studio.ts";
-import { Act } from "../parts/controls.tsx";
 
 interface Card {
 	id: string;
@@ -27,7 +27,17 @@ export function ContactSheet() {
 		...checkpoints.map((c): Card => ({ id: c.id, row: "Checkpoints", name: c.name, thumbnail: c.thumbnail, revision: c.revision, note: when(c.createdAt), isPrint: false })),
 		...prints
 			.filter((p) => p.state === "done")
-			.map((p): Card => ({ id: p.id, row: "Prints", name: `${p.width} × ${p.height}`, thumbnail: p.thumbnail, revision: p.revision, note: `${p.samples} samples, ${when(p.createdAt)}`, isPrint: true })),
+			.map(
+				(p): Card => ({
+					id: p.id,
+					row: "Prints",
+					name: `${p.width} × ${p.height}`,
+					thumbnail: p.thumbnail,
+					revision: p.revision,
+					note: `${p.samples} samples, ${when(p.createdAt)}`,
+					isPrint: true,
+				}),
+			),
 	];
 	const pair = picked.map((id) => cards.find((c) => c.id === id)).filter((c): c is Card => !!c);
 	const goTo = (card: Card) => {
@@ -37,7 +47,12 @@ export function ContactSheet() {
 	return (
 		<Dialog.Root open={sheetOpen} onOpenChange={(open) => set({ sheetOpen: open })}>
 			<Dialog.Portal>
-				<Dialog.Content aria-describedby={undefined} className="fade fixed inset-y-0 left-0 z-20 flex flex-col overflow-y-auto bg-mat p-6" style={{ right: "18.5rem" }} data-testid="contact-sheet">
+				<Dialog.Content
+					aria-describedby={undefined}
+					className="fade fixed inset-y-0 left-0 z-20 flex flex-col overflow-y-auto bg-mat p-6"
+					style={{ right: "18.5rem" }}
+					data-testid="contact-sheet"
+				>
 					<div className="flex items-baseline justify-between border-ink border-b-2 pb-2">
 						<Dialog.Title className="font-title text-[1.5rem] italic">Contact sheet</Dialog.Title>
 						<Dialog.Close className="underline underline-offset-4">Close</Dialog.Close>

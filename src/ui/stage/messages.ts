@@ -1,6 +1,6 @@
 /** What the page and the stage worker say to each other. */
 import type { ShotDocument } from "../../core/doc/schema.ts";
-import type { SceneRoot, ScenePart } from "../../core/scene/scene.ts";
+import type { ScenePart, SceneRoot } from "../../core/scene/scene.ts";
 
 export type ToStage =
 	| { type: "start"; kernel: WebAssembly.Module; ports: MessagePort[] }

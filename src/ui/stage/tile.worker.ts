@@ -1,6 +1,7 @@
 /** A tracing thread of the page: its own kernel instance over the shared memory of the scene. */
-import { makeKernel, type Kernel } from "../../tracer/memory.ts";
+
 import type { Tile, TileSums } from "../../core/scene/picture.ts";
+import { type Kernel, makeKernel } from "../../tracer/memory.ts";
 import { type Desk, renderTile } from "../../tracer/renderTile.ts";
 
 export interface TileOrder {

@@ -1,7 +1,6 @@
 /** Sends edits to the server one after the other, keeps them while it is away, and takes newer edits from elsewhere. */
 import type { Edit } from "../../core/doc/edits.ts";
-import type { ShotState } from "../../core/doc/records.ts";
-import type { HeadMove } from "../../core/doc/records.ts";
+import type { HeadMove, ShotState } from "../../core/doc/records.ts";
 import type { ErrorBody } from "../../wire/contracts.ts";
 
 export interface Pending {

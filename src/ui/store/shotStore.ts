@@ -4,9 +4,8 @@
  */
 import { create } from "zustand";
 import { applyEdit, type Edit, EditError, parseEdit } from "../../core/doc/edits.ts";
+import type { Checkpoint, HeadMove, HistoryLine, PrintLine, ShotState } from "../../core/doc/records.ts";
 import type { ShotDocument } from "../../core/doc/schema.ts";
-import type { PrintLine } from "../../core/doc/records.ts";
-import type { Checkpoint, HeadMove, HistoryLine, ShotState } from "../../core/doc/records.ts";
 import { call, keepPending, keptPending, type Pending, Refused, sendPending } from "./saving.ts";
 
 export interface ShotBundle {
@@ -44,8 +43,7 @@ let sending = false;
 let base: ShotDocument;
 
 export const useShot = create<ShotStore>((set, get) => {
-	const settle = (state: Omit<ShotState, "document">) =>
-		set({ sequence: state.sequence, revision: state.revision, canUndo: state.canUndo, canRedo: state.canRedo });
+	const settle = (state: Omit<ShotState, "document">) => set({ sequence: state.sequence, revision: state.revision, canUndo: state.canUndo, canRedo: state.canRedo });
 
 	/** Applies what is pending on top of what the server has; what no longer fits is dropped and said. */
 	const rebase = (state: ShotState) => {
@@ -63,7 +61,12 @@ export const useShot = create<ShotStore>((set, get) => {
 			}
 		}
 		keepPending(get().shotId, kept);
-		set({ document: doc, preview: null, pending: kept, notice: lost.length ? `The shot was changed elsewhere; ${lost.length} of your edits no longer fit: ${lost[0]}` : get().notice });
+		set({
+			document: doc,
+			preview: null,
+			pending: kept,
+			notice: lost.length ? `The shot was changed elsewhere; ${lost.length} of your edits no longer fit: ${lost[0]}` : get().notice,
+		});
 		settle(state);
 	};
 

@@ -50,10 +50,41 @@ export function AirStep() {
 							<Act onClick={() => set({ pickingFogPiece: !pickingFogPiece })}>{pickingFogPiece ? "Leave" : "Pick a piece"}</Act>
 						</div>
 					)}
-					<Rule label="Visibility" value={fog.visibilityM} unit="m" min={20} max={200_000} logarithmic digits={0} onPreview={(visibilityM) => show(edit({ visibilityM }))} onCommit={(visibilityM) => commit(edit({ visibilityM }))} says={`${far.join(", ")}.`} />
+					<Rule
+						label="Visibility"
+						value={fog.visibilityM}
+						unit="m"
+						min={20}
+						max={200_000}
+						logarithmic
+						digits={0}
+						onPreview={(visibilityM) => show(edit({ visibilityM }))}
+						onCommit={(visibilityM) => commit(edit({ visibilityM }))}
+						says={`${far.join(", ")}.`}
+					/>
 					<YesNo label="Fills" value={fog.belowM !== null} yes="the low ground" no="all the air" onPick={(v) => commit(edit({ belowM: v ? 60 : null }))} />
-					{fog.belowM !== null && <Rule label="Lies below" value={fog.belowM} unit="m" min={0.5} max={5000} logarithmic digits={1} onPreview={(belowM) => show(edit({ belowM }))} onCommit={(belowM) => commit(edit({ belowM }))} />}
-					<Rule label="Towards the sun" value={fog.forward} unit="forward" min={-0.5} max={0.95} onPreview={(forward) => show(edit({ forward }))} onCommit={(forward) => commit(edit({ forward }))} />
+					{fog.belowM !== null && (
+						<Rule
+							label="Lies below"
+							value={fog.belowM}
+							unit="m"
+							min={0.5}
+							max={5000}
+							logarithmic
+							digits={1}
+							onPreview={(belowM) => show(edit({ belowM }))}
+							onCommit={(belowM) => commit(edit({ belowM }))}
+						/>
+					)}
+					<Rule
+						label="Towards the sun"
+						value={fog.forward}
+						unit="forward"
+						min={-0.5}
+						max={0.95}
+						onPreview={(forward) => show(edit({ forward }))}
+						onCommit={(forward) => commit(edit({ forward }))}
+					/>
 					<Swatch label="Scatters" value={fog.colour} onPreview={(colour) => show(edit({ colour }))} onCommit={(colour) => commit(edit({ colour }))} />
 					<YesNo label="Sky stays clear of fog" value={fog.skyClear} onPick={(skyClear) => commit(edit({ skyClear }))} />
 				</>

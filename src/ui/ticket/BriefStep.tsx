@@ -40,13 +40,28 @@ export function BriefStep() {
 			<div className="flex items-baseline justify-between pt-2 pb-1">
 				<span className="text-second text-small">References</span>
 				<Act onClick={() => file.current?.click()}>Pick a picture</Act>
-				<input ref={file} type="file" accept="image/png,image/jpeg,image/webp" multiple hidden data-testid="pick-picture" onChange={(e) => (void dropPictures([...(e.target.files ?? [])]), (e.target.value = ""))} />
+				<input
+					ref={file}
+					type="file"
+					accept="image/png,image/jpeg,image/webp"
+					multiple
+					hidden
+					data-testid="pick-picture"
+					onChange={(e) => {
+						void dropPictures([...(e.target.files ?? [])]);
+						e.target.value = "";
+					}}
+				/>
 			</div>
 			{doc.references.length === 0 && <p className="text-second text-small">Drop a PNG, JPEG or WebP on the frame, or paste one.</p>}
 			<ul>
 				{doc.references.map((r) => (
 					<li key={r.id} className="flex items-center gap-2 py-1">
-						<button type="button" className="flex min-w-0 flex-1 items-center gap-2 text-left" onClick={() => commit({ name: "reference.show", reference: r.id, mode: doc.shown.mode === "off" ? "over" : doc.shown.mode })}>
+						<button
+							type="button"
+							className="flex min-w-0 flex-1 items-center gap-2 text-left"
+							onClick={() => commit({ name: "reference.show", reference: r.id, mode: doc.shown.mode === "off" ? "over" : doc.shown.mode })}
+						>
 							{/* biome-ignore lint/performance/noImgElement: the blob is served by this application as it is */}
 							<img src={`/api/blobs/${r.blob}`} alt="" className={`h-9 w-14 object-cover ${doc.shown.reference === r.id ? "outline outline-2 outline-ink" : ""}`} />
 							<span className="truncate">{r.name}</span>
@@ -59,7 +74,12 @@ export function BriefStep() {
 			</ul>
 			{doc.references.length > 0 && (
 				<div className="pt-1">
-					<Choice label="Reference" options={["beside", "over", "off"] as const} value={doc.shown.mode} onPick={(mode) => commit({ name: "reference.show", mode, reference: doc.shown.reference ?? doc.references[0].id })} />
+					<Choice
+						label="Reference"
+						options={["beside", "over", "off"] as const}
+						value={doc.shown.mode}
+						onPick={(mode) => commit({ name: "reference.show", mode, reference: doc.shown.reference ?? doc.references[0].id })}
+					/>
 					{doc.shown.mode === "over" && (
 						<Rule
 							label="Opacity"

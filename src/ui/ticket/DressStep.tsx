@@ -2,7 +2,7 @@
 /** Dress: covers of grown plants, and where they stand, as sentences that are struck through while left out. */
 import clsx from "clsx";
 import { newCover } from "../../core/doc/defaults.ts";
-import { type Cover, type Rule as WhereRule, Species } from "../../core/doc/schema.ts";
+import { type Cover, Species, type Rule as WhereRule } from "../../core/doc/schema.ts";
 import { newId } from "../frame/geometry.ts";
 import { Act, Choice, NumberLine, Rule, Swatch, YesNo } from "../parts/controls.tsx";
 import { useShot, useShown } from "../store/shotStore.ts";
@@ -23,9 +23,17 @@ export function DressStep() {
 			{doc.covers.map((c) => {
 				const t = thinning.find((x) => x.coverId === c.id);
 				return (
-					<button key={c.id} type="button" aria-pressed={c.id === chosen} onClick={() => set({ cover: c.id === chosen ? null : c.id })} className={clsx("flex w-full items-baseline justify-between border-hair border-b py-1 text-left", c.id === chosen && "border-l-[3px] border-l-ink pl-2")}>
+					<button
+						key={c.id}
+						type="button"
+						aria-pressed={c.id === chosen}
+						onClick={() => set({ cover: c.id === chosen ? null : c.id })}
+						className={clsx("flex w-full items-baseline justify-between border-hair border-b py-1 text-left", c.id === chosen && "border-l-[3px] border-l-ink pl-2")}
+					>
 						<span className={c.hidden ? "line-through" : ""}>{c.name}</span>
-						<span className="text-second text-small">{c.hidden ? "left out" : t ? (t.shown < t.all ? `${t.shown.toLocaleString("en")} of ${t.all.toLocaleString("en")}` : t.all.toLocaleString("en")) : ""}</span>
+						<span className="text-second text-small">
+							{c.hidden ? "left out" : t ? (t.shown < t.all ? `${t.shown.toLocaleString("en")} of ${t.all.toLocaleString("en")}` : t.all.toLocaleString("en")) : ""}
+						</span>
 					</button>
 				);
 			})}
@@ -50,7 +58,17 @@ function CoverLines({ cover }: { cover: Cover }) {
 	return (
 		<div>
 			<Choice label="Plant" options={Species.options} value={cover.species} onPick={(species) => commit(change({ species }))} />
-			<Rule label="Density" value={cover.densityPerM2} unit="per m²" min={0.01} max={60} logarithmic onPreview={(v) => show({ name: "cover.setDensity", id: cover.id, densityPerM2: v })} onCommit={(v) => commit({ name: "cover.setDensity", id: cover.id, densityPerM2: v })} says="Fewer plants are always some of the more: none moves." />
+			<Rule
+				label="Density"
+				value={cover.densityPerM2}
+				unit="per m²"
+				min={0.01}
+				max={60}
+				logarithmic
+				onPreview={(v) => show({ name: "cover.setDensity", id: cover.id, densityPerM2: v })}
+				onCommit={(v) => commit({ name: "cover.setDensity", id: cover.id, densityPerM2: v })}
+				says="Fewer plants are always some of the more: none moves."
+			/>
 			<div className="grid grid-cols-2 gap-x-3">
 				<NumberLine label="Size from" value={cover.sizeM[0]} unit="m" min={0.02} max={30} step={0.05} onCommit={(v) => size(0, v)} />
 				<NumberLine label="to" value={cover.sizeM[1]} unit="m" min={0.02} max={30} step={0.05} onCommit={(v) => size(1, v)} />
@@ -59,12 +77,15 @@ function CoverLines({ cover }: { cover: Cover }) {
 			<Swatch label="Colour" value={cover.colour} onPreview={(colour) => show(change({ colour }))} onCommit={(colour) => commit(change({ colour }))} />
 			<p className="pt-2 text-second text-small">Where</p>
 			{cover.rules.map((rule, index) => (
-				// biome-ignore lint/suspicious/noArrayIndexKey: a rule is told apart by its place in the list
 				<RuleLine key={index} rule={rule} onChange={(r) => commit({ name: "cover.setRule", id: cover.id, index, rule: r })} />
 			))}
 			{!cover.rules.some((r) => r.kind === "patches") && (
 				<div className="py-1">
-					<Act onClick={() => commit({ name: "cover.setRule", id: cover.id, index: cover.rules.length, rule: { kind: "patches", out: false, sizeM: 6, share: 0.4, featherM: 0.3 } })}>In patches</Act>
+					<Act
+						onClick={() => commit({ name: "cover.setRule", id: cover.id, index: cover.rules.length, rule: { kind: "patches", out: false, sizeM: 6, share: 0.4, featherM: 0.3 } })}
+					>
+						In patches
+					</Act>
 				</div>
 			)}
 			<YesNo label="Shown" value={!cover.hidden} onPick={(v) => commit(change({ hidden: !v }))} />
@@ -79,7 +100,22 @@ function RuleLine({ rule, onChange }: { rule: WhereRule; onChange: (r: WhereRule
 	const fields = (() => {
 		switch (rule.kind) {
 			case "in view":
-				return { words: "in the frame", lines: [<NumberLine key="m" label="and a margin of" value={rule.marginPercent} unit="%" min={0} max={100} step={1} digits={0} onCommit={(v) => onChange({ ...rule, marginPercent: v })} />] };
+				return {
+					words: "in the frame",
+					lines: [
+						<NumberLine
+							key="m"
+							label="and a margin of"
+							value={rule.marginPercent}
+							unit="%"
+							min={0}
+							max={100}
+							step={1}
+							digits={0}
+							onCommit={(v) => onChange({ ...rule, marginPercent: v })}
+						/>,
+					],
+				};
 			case "near the lens":
 				return {
 					words: `within ${rule.distanceM.toFixed(0)} m of the lens`,
@@ -118,7 +154,13 @@ function RuleLine({ rule, onChange }: { rule: WhereRule; onChange: (r: WhereRule
 	})();
 	return (
 		<div className="border-hair border-b py-1">
-			<button type="button" role="switch" aria-checked={!rule.out} className={clsx("text-left", rule.out && "text-second line-through")} onClick={() => onChange({ ...rule, out: !rule.out })}>
+			<button
+				type="button"
+				role="switch"
+				aria-checked={!rule.out}
+				className={clsx("text-left", rule.out && "text-second line-through")}
+				onClick={() => onChange({ ...rule, out: !rule.out })}
+			>
 				{fields.words}
 			</button>
 			{!rule.out && <div className="grid grid-cols-2 gap-x-3">{fields.lines}</div>}

@@ -11,7 +11,16 @@ export function FinishStep() {
 	return (
 		<div>
 			<p className="pb-1 text-second text-small">Live on the working view, the proof and every print.</p>
-			<Rule label="Exposure" value={finish.exposureEv} unit="EV" min={-4} max={4} step={0.05} onPreview={(v) => show(edit({ exposureEv: v }))} onCommit={(v) => commit(edit({ exposureEv: v }))} />
+			<Rule
+				label="Exposure"
+				value={finish.exposureEv}
+				unit="EV"
+				min={-4}
+				max={4}
+				step={0.05}
+				onPreview={(v) => show(edit({ exposureEv: v }))}
+				onCommit={(v) => commit(edit({ exposureEv: v }))}
+			/>
 			<p className="pt-1 pb-1 text-second text-small">Tone curve</p>
 			<Choice label="Tone curve" options={["print", "straight"] as const} value={finish.curve} onPick={(curve) => commit(edit({ curve }))} />
 			<Rule label="Contrast" value={finish.contrast} min={0.5} max={2} step={0.01} onPreview={(v) => show(edit({ contrast: v }))} onCommit={(v) => commit(edit({ contrast: v }))} />

@@ -33,8 +33,28 @@ export function GroundStep() {
 			{water.on && (
 				<>
 					<NumberLine label="Level" value={water.levelM} unit="m" min={-1000} max={4000} step={0.01} onCommit={(levelM) => commit({ name: "water.set", levelM })} />
-					<Rule label="Ripples, trough to crest" value={water.rippleMm} unit="mm" min={0} max={60} step={0.5} digits={1} onPreview={(rippleMm) => show({ name: "water.set", rippleMm })} onCommit={(rippleMm) => commit({ name: "water.set", rippleMm })} says={water.rippleMm === 0 ? "A mirror." : undefined} />
-					<Rule label="One sees down" value={water.clarityM} unit="m" min={0.05} max={50} logarithmic onPreview={(clarityM) => show({ name: "water.set", clarityM })} onCommit={(clarityM) => commit({ name: "water.set", clarityM })} />
+					<Rule
+						label="Ripples, trough to crest"
+						value={water.rippleMm}
+						unit="mm"
+						min={0}
+						max={60}
+						step={0.5}
+						digits={1}
+						onPreview={(rippleMm) => show({ name: "water.set", rippleMm })}
+						onCommit={(rippleMm) => commit({ name: "water.set", rippleMm })}
+						says={water.rippleMm === 0 ? "A mirror." : undefined}
+					/>
+					<Rule
+						label="One sees down"
+						value={water.clarityM}
+						unit="m"
+						min={0.05}
+						max={50}
+						logarithmic
+						onPreview={(clarityM) => show({ name: "water.set", clarityM })}
+						onCommit={(clarityM) => commit({ name: "water.set", clarityM })}
+					/>
 				</>
 			)}
 		</div>

@@ -2,8 +2,8 @@
 /** The list of pieces and covers, by share of the frame, distance, or cost. */
 import clsx from "clsx";
 import { useMemo, useState } from "react";
-import { coverReach, metres, pieceBox } from "../frame/geometry.ts";
 import { frameOfView } from "../../core/lens/camera.ts";
+import { coverReach, metres, pieceBox } from "../frame/geometry.ts";
 import { Choice } from "../parts/controls.tsx";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudio } from "../store/studio.ts";
@@ -39,19 +39,44 @@ export function InFrameList() {
 	return (
 		<div className="unfold pb-2">
 			<Choice label="Order of the list" options={["share", "distance", "cost"] as const} value={order} onPick={setOrder} />
-			<input aria-label="Filter by name" placeholder="filter by name" className="my-1 w-full border-hair border-b bg-transparent py-1" value={filter} onChange={(e) => setFilter(e.target.value)} onKeyDown={(e) => e.stopPropagation()} />
+			<input
+				aria-label="Filter by name"
+				placeholder="filter by name"
+				className="my-1 w-full border-hair border-b bg-transparent py-1"
+				value={filter}
+				onChange={(e) => setFilter(e.target.value)}
+				onKeyDown={(e) => e.stopPropagation()}
+			/>
 			{rows.length === 0 && <p className="text-second text-small">{filter ? "No piece has this in its name." : "No piece stands here yet."}</p>}
 			<ul>
 				{rows.slice(0, 200).map((r) => (
 					<li key={r.id} className={clsx("flex items-baseline justify-between gap-2 border-hair border-b py-[3px]", selected.includes(r.id) && "font-semibold")}>
-						<button type="button" className="min-w-0 flex-1 truncate text-left" onClick={(e) => (r.cover ? set({ cover: r.id, step: "Dress" }) : (select([r.id], e.shiftKey), set({ step: "Mass" })))}>
+						<button
+							type="button"
+							className="min-w-0 flex-1 truncate text-left"
+							onClick={(e) => (r.cover ? set({ cover: r.id, step: "Dress" }) : (select([r.id], e.shiftKey), set({ step: "Mass" })))}
+						>
 							{r.name}
 						</button>
 						<span className="text-second text-small">
-							{order === "share" ? (r.share > 0 ? `${(r.share * 100).toFixed(1)} %` : r.cover ? "cover" : "not in frame") : order === "distance" ? (Number.isFinite(r.distance) ? metres(r.distance) : "behind") : r.cost.toLocaleString("en")}
+							{order === "share"
+								? r.share > 0
+									? `${(r.share * 100).toFixed(1)} %`
+									: r.cover
+										? "cover"
+										: "not in frame"
+								: order === "distance"
+									? Number.isFinite(r.distance)
+										? metres(r.distance)
+										: "behind"
+									: r.cost.toLocaleString("en")}
 						</span>
 						{!r.cover && (
-							<button type="button" className="w-14 text-right text-second text-small underline" onClick={() => commit({ name: "piece.setHidden", ids: [r.id], hidden: !r.hidden })}>
+							<button
+								type="button"
+								className="w-14 text-right text-second text-small underline"
+								onClick={() => commit({ name: "piece.setHidden", ids: [r.id], hidden: !r.hidden })}
+							>
 								{r.hidden ? "left out" : "shown"}
 							</button>
 						)}

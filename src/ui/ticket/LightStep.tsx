@@ -20,7 +20,17 @@ export function LightStep() {
 	return (
 		<div>
 			<p className="text-second text-small">Drag the sun in the frame, or on the dial in the plan.</p>
-			<Rule label="Heading" value={((sun.headingDeg % 360) + 360) % 360} unit="°" min={0} max={360} step={0.5} digits={1} onPreview={(headingDeg) => show({ name: "air.setSun", headingDeg })} onCommit={(headingDeg) => commit({ name: "air.setSun", headingDeg })} />
+			<Rule
+				label="Heading"
+				value={((sun.headingDeg % 360) + 360) % 360}
+				unit="°"
+				min={0}
+				max={360}
+				step={0.5}
+				digits={1}
+				onPreview={(headingDeg) => show({ name: "air.setSun", headingDeg })}
+				onCommit={(headingDeg) => commit({ name: "air.setSun", headingDeg })}
+			/>
 			<Rule
 				label="Height"
 				value={sun.elevationDeg}
@@ -33,13 +43,43 @@ export function LightStep() {
 				onCommit={(elevationDeg) => commit({ name: "air.setSun", elevationDeg })}
 				says={sun.elevationDeg > 0.5 ? `Shadows are ${(1 / Math.tan((sun.elevationDeg * Math.PI) / 180)).toFixed(1)} times the height.` : "The sun is below the horizon."}
 			/>
-			<Rule label="Haze of the air" value={haze} unit="× clear" min={0} max={12} step={0.1} digits={1} onPreview={(v) => show({ name: "air.setHaze", haze: v })} onCommit={(v) => commit({ name: "air.setHaze", haze: v })} />
-			<Rule label="High thin cloud" value={cloud.cover * 100} unit="%" min={0} max={100} step={1} digits={0} onPreview={(v) => show({ name: "air.setCloud", cover: v / 100 })} onCommit={(v) => commit({ name: "air.setCloud", cover: v / 100 })} />
+			<Rule
+				label="Haze of the air"
+				value={haze}
+				unit="× clear"
+				min={0}
+				max={12}
+				step={0.1}
+				digits={1}
+				onPreview={(v) => show({ name: "air.setHaze", haze: v })}
+				onCommit={(v) => commit({ name: "air.setHaze", haze: v })}
+			/>
+			<Rule
+				label="High thin cloud"
+				value={cloud.cover * 100}
+				unit="%"
+				min={0}
+				max={100}
+				step={1}
+				digits={0}
+				onPreview={(v) => show({ name: "air.setCloud", cover: v / 100 })}
+				onCommit={(v) => commit({ name: "air.setCloud", cover: v / 100 })}
+			/>
 			<div className="flex justify-between py-1">
 				<span className="text-second text-small">Cloud seed {cloud.seed}</span>
 				<Act onClick={() => commit({ name: "air.setCloud", seed: (cloud.seed + 1) % 100000 })}>Another cloud</Act>
 			</div>
-			<Rule label="Exposure" value={doc.camera.ev100} unit="EV" min={-6} max={18} step={0.1} digits={1} onPreview={(ev100) => show({ name: "camera.setLens", ev100 })} onCommit={(ev100) => commit({ name: "camera.setLens", ev100 })} />
+			<Rule
+				label="Exposure"
+				value={doc.camera.ev100}
+				unit="EV"
+				min={-6}
+				max={18}
+				step={0.1}
+				digits={1}
+				onPreview={(ev100) => show({ name: "camera.setLens", ev100 })}
+				onCommit={(ev100) => commit({ name: "camera.setLens", ev100 })}
+			/>
 			<Act onClick={propose} disabled={!proof}>
 				Propose from the proof
 			</Act>

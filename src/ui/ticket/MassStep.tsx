@@ -3,7 +3,7 @@
 import { useEffect, useState } from "react";
 import { newPiece } from "../../core/doc/defaults.ts";
 import { type Piece, PieceKind } from "../../core/doc/schema.ts";
-import { shownView, newId, pieceBox } from "../frame/geometry.ts";
+import { newId, pieceBox, shownView } from "../frame/geometry.ts";
 import { Act, Choice, NumberLine, Rule, Swatch, YesNo } from "../parts/controls.tsx";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudio } from "../store/studio.ts";
@@ -25,7 +25,9 @@ export function MassStep() {
 	return (
 		<div>
 			<Choice label="Shape to draw" options={PieceKind.options} value={drawing} onPick={(kind) => set({ drawing: drawing === kind ? null : kind })} />
-			<p className="py-1 text-second text-small">{drawing ? "Drag across on the ground for the width, upwards for the height." : "Pick a shape and drag it on the ground; or click a piece."}</p>
+			<p className="py-1 text-second text-small">
+				{drawing ? "Drag across on the ground for the width, upwards for the height." : "Pick a shape and drag it on the ground; or click a piece."}
+			</p>
 			{pieces.length === 1 && <One piece={pieces[0]} />}
 			{pieces.length > 1 && <Many pieces={pieces} />}
 			<div className="pt-3">
@@ -83,12 +85,43 @@ function One({ piece }: { piece: Piece }) {
 				<NumberLine label="Height" value={piece.size[1]} {...long} onCommit={(v) => size(1, v)} />
 				<NumberLine label="Up" value={piece.position[1]} {...far} onCommit={(v) => move(1, v)} />
 				<NumberLine label="Depth" value={piece.size[2]} {...long} onCommit={(v) => size(2, v)} />
-				<NumberLine label="Heading" value={piece.headingDeg} unit="°" min={-360} max={360} step={1} digits={0} onCommit={(headingDeg) => commit({ name: "piece.turn", pieces: [{ id: piece.id, headingDeg }] })} />
-				<NumberLine label="Lean" value={piece.leanDeg} unit="°" min={-180} max={180} step={1} digits={0} onCommit={(leanDeg) => commit({ name: "piece.turn", pieces: [{ id: piece.id, headingDeg: piece.headingDeg, leanDeg }] })} />
+				<NumberLine
+					label="Heading"
+					value={piece.headingDeg}
+					unit="°"
+					min={-360}
+					max={360}
+					step={1}
+					digits={0}
+					onCommit={(headingDeg) => commit({ name: "piece.turn", pieces: [{ id: piece.id, headingDeg }] })}
+				/>
+				<NumberLine
+					label="Lean"
+					value={piece.leanDeg}
+					unit="°"
+					min={-180}
+					max={180}
+					step={1}
+					digits={0}
+					onCommit={(leanDeg) => commit({ name: "piece.turn", pieces: [{ id: piece.id, headingDeg: piece.headingDeg, leanDeg }] })}
+				/>
 			</div>
-			<YesNo label="Stands on" value={piece.stands === "ground"} yes="the ground" no="level zero" onPick={(v) => commit({ name: "piece.stand", ids: [piece.id], stands: v ? "ground" : "level" })} />
+			<YesNo
+				label="Stands on"
+				value={piece.stands === "ground"}
+				yes="the ground"
+				no="level zero"
+				onPick={(v) => commit({ name: "piece.stand", ids: [piece.id], stands: v ? "ground" : "level" })}
+			/>
 			<Swatch label="Colour" value={piece.surface.colour} onPreview={(colour) => show(surface({ colour }))} onCommit={(colour) => commit(surface({ colour }))} />
-			<Rule label="Roughness" value={piece.surface.roughness} min={0.02} max={1} onPreview={(v) => show(surface({ roughness: v }))} onCommit={(v) => commit(surface({ roughness: v }))} />
+			<Rule
+				label="Roughness"
+				value={piece.surface.roughness}
+				min={0.02}
+				max={1}
+				onPreview={(v) => show(surface({ roughness: v }))}
+				onCommit={(v) => commit(surface({ roughness: v }))}
+			/>
 			<Rule label="Metal" value={piece.surface.metal} min={0} max={1} onPreview={(v) => show(surface({ metal: v }))} onCommit={(v) => commit(surface({ metal: v }))} />
 			<RepeatLines piece={piece} />
 			<YesNo label="Shown" value={!piece.hidden} onPick={(v) => commit({ name: "piece.setHidden", ids: [piece.id], hidden: !v })} />
@@ -107,7 +140,13 @@ function RepeatLines({ piece }: { piece: Piece }) {
 		commit({ name: "piece.setRepeat", id: piece.id, repeat: { count: repeat?.count ?? 3, step: repeat?.step ?? [0, Math.max(0.5, piece.size[2] * 2)], ...change } });
 	return (
 		<div>
-			<YesNo label="Step and repeat" value={!!repeat} yes={repeat ? `row of ${repeat.count}` : "row"} no="single" onPick={(v) => (v ? set({}) : commit({ name: "piece.setRepeat", id: piece.id, repeat: null }))} />
+			<YesNo
+				label="Step and repeat"
+				value={!!repeat}
+				yes={repeat ? `row of ${repeat.count}` : "row"}
+				no="single"
+				onPick={(v) => (v ? set({}) : commit({ name: "piece.setRepeat", id: piece.id, repeat: null }))}
+			/>
 			{repeat && (
 				<div className="grid grid-cols-2 gap-x-3">
 					<NumberLine label="Count" value={repeat.count} min={1} max={2000} step={1} digits={0} onCommit={(count) => set({ count: Math.round(count) })} />
@@ -129,7 +168,14 @@ function Many({ pieces }: { pieces: Piece[] }) {
 		<div className="pt-1">
 			<p className="font-title text-[1.15rem] italic">{pieces.length} pieces</p>
 			<Swatch label="Colour of all" value={pieces[0].surface.colour} onPreview={(colour) => show(surface({ colour }))} onCommit={(colour) => commit(surface({ colour }))} />
-			<Rule label="Roughness of all" value={pieces[0].surface.roughness} min={0.02} max={1} onPreview={(v) => show(surface({ roughness: v }))} onCommit={(v) => commit(surface({ roughness: v }))} />
+			<Rule
+				label="Roughness of all"
+				value={pieces[0].surface.roughness}
+				min={0.02}
+				max={1}
+				onPreview={(v) => show(surface({ roughness: v }))}
+				onCommit={(v) => commit(surface({ roughness: v }))}
+			/>
 			<YesNo label="Shown" value={pieces.every((p) => !p.hidden)} onPick={(v) => commit({ name: "piece.setHidden", ids, hidden: !v })} />
 			<div className="flex gap-2 pt-1">
 				<Act onClick={duplicateSelected}>Another of each</Act>

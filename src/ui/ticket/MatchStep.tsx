@@ -2,7 +2,7 @@
 /** Match: lines and what they tell, or the lens by hand. */
 import clsx from "clsx";
 import type { MatchAxis } from "../../core/doc/schema.ts";
-import { horizonPercent, frameOfView } from "../../core/lens/camera.ts";
+import { frameOfView, horizonPercent } from "../../core/lens/camera.ts";
 import { type MatchResult, matchedCamera } from "../match.ts";
 import { Act, Choice, NumberLine } from "../parts/controls.tsx";
 import { useShot, useShown } from "../store/shotStore.ts";
@@ -141,10 +141,20 @@ function Answer({ match }: { match: MatchResult | null }) {
 					{w}
 				</p>
 			))}
-			<NumberLine label="Eye height" value={doc.match.eyeHeightM} unit="m" min={0.01} max={10000} step={0.05} onCommit={(eyeHeightM) => commit({ name: "match.setEyeHeight", eyeHeightM })} />
+			<NumberLine
+				label="Eye height"
+				value={doc.match.eyeHeightM}
+				unit="m"
+				min={0.01}
+				max={10000}
+				step={0.05}
+				onCommit={(eyeHeightM) => commit({ name: "match.setEyeHeight", eyeHeightM })}
+			/>
 			<div className="flex items-center justify-between pt-1">
 				<span className="text-second text-small">{placingStaff ? "Click the staff's foot in the frame." : "A 4 m staff shows whether it is true."}</span>
-				<Act onClick={() => set({ placingStaff: !placingStaff, ...(staff && !placingStaff ? { staff: null } : {}) })}>{placingStaff ? "Leave" : staff ? "Set again" : "Set a staff"}</Act>
+				<Act onClick={() => set({ placingStaff: !placingStaff, ...(staff && !placingStaff ? { staff: null } : {}) })}>
+					{placingStaff ? "Leave" : staff ? "Set again" : "Set a staff"}
+				</Act>
 			</div>
 		</div>
 	);
@@ -171,14 +181,73 @@ function LensByHand({ locked }: { locked?: boolean }) {
 				</div>
 			)}
 			{!locked && match.focalGivenMm !== null && (
-				<NumberLine label="Given focal length" value={match.focalGivenMm} unit="mm" min={4} max={1200} step={1} digits={1} onCommit={(focalMm) => commit({ name: "match.giveFocal", focalMm })} />
+				<NumberLine
+					label="Given focal length"
+					value={match.focalGivenMm}
+					unit="mm"
+					min={4}
+					max={1200}
+					step={1}
+					digits={1}
+					onCommit={(focalMm) => commit({ name: "match.giveFocal", focalMm })}
+				/>
 			)}
-			<NumberLine label="Focal length" value={camera.focalMm} unit="mm" min={4} max={1200} step={1} digits={1} disabled={locked} onCommit={(focalMm) => commit({ name: "camera.setLens", focalMm })} />
+			<NumberLine
+				label="Focal length"
+				value={camera.focalMm}
+				unit="mm"
+				min={4}
+				max={1200}
+				step={1}
+				digits={1}
+				disabled={locked}
+				onCommit={(focalMm) => commit({ name: "camera.setLens", focalMm })}
+			/>
 			<NumberLine label="f-stop" value={camera.fStop} min={0.7} max={64} step={0.5} digits={1} onCommit={(fStop) => commit({ name: "camera.setLens", fStop })} />
-			<NumberLine label="Eye height of the lens" value={camera.position[1]} unit="m" min={-1000} max={10000} step={0.05} disabled={locked} onCommit={(y) => commit({ name: "camera.place", position: [camera.position[0], y, camera.position[2]] })} />
-			<NumberLine label="Heading" value={camera.headingDeg} unit="°" min={-360} max={360} step={1} digits={1} disabled={locked} onCommit={(headingDeg) => commit({ name: "camera.place", headingDeg })} />
-			<NumberLine label="Tilt" value={camera.pitchDeg} unit="°" min={-89} max={89} step={0.5} digits={1} disabled={locked} onCommit={(pitchDeg) => commit({ name: "camera.place", pitchDeg })} note={Number.isFinite(horizon) ? `horizon ${horizon.toFixed(0)} %` : undefined} />
-			<NumberLine label="Roll" value={camera.rollDeg} unit="°" min={-180} max={180} step={0.5} digits={1} disabled={locked} onCommit={(rollDeg) => commit({ name: "camera.place", rollDeg })} />
+			<NumberLine
+				label="Eye height of the lens"
+				value={camera.position[1]}
+				unit="m"
+				min={-1000}
+				max={10000}
+				step={0.05}
+				disabled={locked}
+				onCommit={(y) => commit({ name: "camera.place", position: [camera.position[0], y, camera.position[2]] })}
+			/>
+			<NumberLine
+				label="Heading"
+				value={camera.headingDeg}
+				unit="°"
+				min={-360}
+				max={360}
+				step={1}
+				digits={1}
+				disabled={locked}
+				onCommit={(headingDeg) => commit({ name: "camera.place", headingDeg })}
+			/>
+			<NumberLine
+				label="Tilt"
+				value={camera.pitchDeg}
+				unit="°"
+				min={-89}
+				max={89}
+				step={0.5}
+				digits={1}
+				disabled={locked}
+				onCommit={(pitchDeg) => commit({ name: "camera.place", pitchDeg })}
+				note={Number.isFinite(horizon) ? `horizon ${horizon.toFixed(0)} %` : undefined}
+			/>
+			<NumberLine
+				label="Roll"
+				value={camera.rollDeg}
+				unit="°"
+				min={-180}
+				max={180}
+				step={0.5}
+				digits={1}
+				disabled={locked}
+				onCommit={(rollDeg) => commit({ name: "camera.place", rollDeg })}
+			/>
 			{!locked && (
 				<>
 					<p className="pt-2 pb-1 text-second text-small">Film back, mm</p>

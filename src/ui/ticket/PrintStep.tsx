@@ -25,7 +25,15 @@ export function PrintStep() {
 	return (
 		<div>
 			<NumberLine label="Width" value={print.widthPx} unit="px" min={16} max={16384} step={16} digits={0} onCommit={(v) => commit({ name: "print.set", widthPx: Math.round(v) })} />
-			<NumberLine label="Samples" value={print.samples} min={16} max={65536} step={16} digits={0} onCommit={(v) => commit({ name: "print.set", samples: Math.max(16, Math.round(v / 16) * 16) })} />
+			<NumberLine
+				label="Samples"
+				value={print.samples}
+				min={16}
+				max={65536}
+				step={16}
+				digits={0}
+				onCommit={(v) => commit({ name: "print.set", samples: Math.max(16, Math.round(v / 16) * 16) })}
+			/>
 			<NumberLine label="Seed" value={print.seed} min={0} max={99999} step={1} digits={0} onCommit={(v) => commit({ name: "print.set", seed: Math.round(v) })} />
 			{prints.length === 0 && <p className="pt-2 text-second text-small">No print yet. A print is traced by a worker of its own; this page may be closed meanwhile.</p>}
 			<ul className="pt-2">
@@ -54,7 +62,12 @@ function PrintRow({ print }: { print: PrintLine }) {
 		<li className="border-hair border-t py-2" data-testid="print" data-state={print.state}>
 			<div className="flex gap-2">
 				{print.thumbnail ? (
-					<button type="button" onClick={() => set({ print: open === print.id ? null : print.id, free: null })} aria-pressed={open === print.id} className={open === print.id ? "outline outline-2 outline-ink" : ""}>
+					<button
+						type="button"
+						onClick={() => set({ print: open === print.id ? null : print.id, free: null })}
+						aria-pressed={open === print.id}
+						className={open === print.id ? "outline outline-2 outline-ink" : ""}
+					>
 						{/* biome-ignore lint/performance/noImgElement: the blob is served by this application as it is */}
 						<img src={`/api/blobs/${print.thumbnail}`} alt={`Print of ${new Date(print.createdAt).toLocaleTimeString("en-GB")}`} className="h-12 w-[5.5rem] object-cover" />
 					</button>
@@ -74,7 +87,11 @@ function PrintRow({ print }: { print: PrintLine }) {
 					</span>
 				</p>
 			</div>
-			{waiting && <div aria-hidden className="mt-1 h-[3px] bg-hair"><i className="block h-full bg-ink" style={{ width: `${print.done * 100}%` }} /></div>}
+			{waiting && (
+				<div aria-hidden className="mt-1 h-[3px] bg-hair">
+					<i className="block h-full bg-ink" style={{ width: `${print.done * 100}%` }} />
+				</div>
+			)}
 			{print.state === "done" && open === print.id && <YesNo label="Smoothed by albedo and normal" value={smoothed} onPick={(v) => set({ smoothed: v })} />}
 			<div className="flex flex-wrap gap-x-3 pt-1 text-small">
 				{print.state === "done" && (
@@ -94,4 +111,3 @@ function PrintRow({ print }: { print: PrintLine }) {
 		</li>
 	);
 }
-

@@ -1,12 +1,11 @@
 "use client";
 /** The job ticket: the steps in working order, each a line that says where it stands; a click unfolds one in place. */
 import { Images, Redo2, Undo2 } from "lucide-react";
-import { DropdownMenu } from "radix-ui";
 import { useRouter } from "next/navigation";
+import { DropdownMenu } from "radix-ui";
 import { type ReactNode, useState } from "react";
 import { contrastKept, fogShape } from "../../core/air/fog.ts";
 import type { ShotLine } from "../../core/doc/records.ts";
-
 
 import type { MatchResult } from "../match.ts";
 import { call } from "../store/saving.ts";
@@ -35,7 +34,13 @@ function useStandings(match: MatchResult | null): Record<Step, string> {
 	const repeats = doc.pieces.reduce((n, p) => n + (p.repeat?.count ?? 1), 0);
 	return {
 		Brief: doc.references.length === 0 ? "no reference" : doc.references.length === 1 ? "1 reference" : `${doc.references.length} references`,
-		Match: camera.locked ? `${camera.focalMm.toFixed(0)} mm, locked` : match?.ok ? `${match.solution.focalMm.toFixed(1)} mm, not taken` : doc.match.lines.length ? "not determined" : `${camera.focalMm.toFixed(0)} mm, free`,
+		Match: camera.locked
+			? `${camera.focalMm.toFixed(0)} mm, locked`
+			: match?.ok
+				? `${match.solution.focalMm.toFixed(1)} mm, not taken`
+				: doc.match.lines.length
+					? "not determined"
+					: `${camera.focalMm.toFixed(0)} mm, free`,
 		Mass: repeats === doc.pieces.length ? `${doc.pieces.length} pieces` : `${doc.pieces.length} pieces, ${repeats} with repeats`,
 		Ground: doc.water.on ? `${doc.ground.preset}, water` : doc.ground.preset,
 		Dress: doc.covers.length ? `${plants.toLocaleString("en")} plants` : "bare",
@@ -124,7 +129,14 @@ export function Ticket({ match, shots, onKeep }: { match: MatchResult | null; sh
 
 function IconAct({ name, onClick, disabled, children }: { name: string; onClick: () => void; disabled?: boolean; children: ReactNode }) {
 	return (
-		<button type="button" aria-label={name} title={name} disabled={disabled} onClick={onClick} className="grid h-9 w-9 place-items-center rounded-[6px] border border-ink/45 hover:bg-hair/40">
+		<button
+			type="button"
+			aria-label={name}
+			title={name}
+			disabled={disabled}
+			onClick={onClick}
+			className="grid h-9 w-9 place-items-center rounded-[6px] border border-ink/45 hover:bg-hair/40"
+		>
 			{children}
 		</button>
 	);
@@ -179,4 +191,3 @@ function ShotMenu({ shots }: { shots: ShotLine[] }) {
 		</DropdownMenu.Root>
 	);
 }
-

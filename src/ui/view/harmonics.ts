@@ -1,5 +1,5 @@
 /** The sky's light as nine spherical harmonics (Ramamoorthi and Hanrahan 2001), for the working view's shade. */
-import { makeDome, skyLuminance } from "../../core/air/dome.ts";
+import { type makeDome, skyLuminance } from "../../core/air/dome.ts";
 import type { SceneRoot } from "../../core/scene/scene.ts";
 
 type Dome = ReturnType<typeof makeDome>;
@@ -21,8 +21,15 @@ export function skyHarmonics(dome: Dome, water: SceneRoot["water"]): number[][] 
 				const weight = (2 * Math.PI) / (rows * columns);
 				const L = below ? (water ? skyLuminance(dome, [d[0], -y, d[2]]).map((v, c) => 0.25 * v + 0.6 * floor[c]) : floor) : skyLuminance(dome, d);
 				const basis = [
-					0.282095, 0.488603 * d[1], 0.488603 * d[2], 0.488603 * d[0], 1.092548 * d[0] * d[1], 1.092548 * d[1] * d[2],
-					0.315392 * (3 * d[2] * d[2] - 1), 1.092548 * d[0] * d[2], 0.546274 * (d[0] * d[0] - d[1] * d[1]),
+					0.282095,
+					0.488603 * d[1],
+					0.488603 * d[2],
+					0.488603 * d[0],
+					1.092548 * d[0] * d[1],
+					1.092548 * d[1] * d[2],
+					0.315392 * (3 * d[2] * d[2] - 1),
+					1.092548 * d[0] * d[2],
+					0.546274 * (d[0] * d[0] - d[1] * d[1]),
 				];
 				for (let k = 0; k < 9; k++) for (let c = 0; c < 3; c++) out[k][c] += basis[k] * L[c] * weight;
 				if (!below) for (let c = 0; c < 3; c++) floor[c] += (L[c] * y * weight * 0.3) / Math.PI;

@@ -4,11 +4,11 @@
  * of luminance × 2^−EV; the finish pass brings that, or a proof, to the eye.
  */
 import * as THREE from "three";
-import type { SceneRoot, ScenePart } from "../../core/scene/scene.ts";
-import { frameOfView, type FrameOfView } from "../../core/lens/camera.ts";
-import type { Finish } from "../../core/doc/schema.ts";
 import { SUN_RADIUS } from "../../core/air/dome.ts";
+import type { Finish } from "../../core/doc/schema.ts";
+import { type FrameOfView, frameOfView } from "../../core/lens/camera.ts";
 import type { Mesh } from "../../core/maths/mesh.ts";
+import type { ScenePart, SceneRoot } from "../../core/scene/scene.ts";
 import { skyHarmonics } from "./harmonics.ts";
 import * as S from "./shaders.ts";
 
@@ -399,8 +399,7 @@ export class WorkingView {
 	}
 }
 
-const trianglesOf = (key: string, parts: Map<string, ScenePart>): number =>
-	(parts.get(key) as Extract<ScenePart, { kind: "mesh" }>).mesh.indices.length / 3;
+const trianglesOf = (key: string, parts: Map<string, ScenePart>): number => (parts.get(key) as Extract<ScenePart, { kind: "mesh" }>).mesh.indices.length / 3;
 
 /** The ground's triangles over every `step`th ring and spoke; the vertices stay the same ones. */
 function thinned(mesh: Mesh, step: number): Uint32Array {

@@ -1,8 +1,8 @@
-import { pngFile } from "../../../../../store/printFiles.ts";
 import { database } from "@/server/database.ts";
 import { printPixels } from "@/server/printFiles.ts";
 import { route } from "@/server/route.ts";
 import { readShot } from "@/store/shots.ts";
+import { pngFile } from "../../../../../store/printFiles.ts";
 
 export const dynamic = "force-dynamic";
 
@@ -12,5 +12,7 @@ export const GET = route<{ id: string }>(async (request, { id }) => {
 	const { print, width, height, rgb } = await printPixels(id, smoothed);
 	const shot = await readShot(database(), print.shotId);
 	const png = await pngFile(rgb, width, height, print.ev100, shot.document.finish);
-	return new Response(new Uint8Array(png), { headers: { "Content-Type": "image/png", "Content-Disposition": `attachment; filename="print-${id}${smoothed ? "-smoothed" : ""}.png"` } });
+	return new Response(new Uint8Array(png), {
+		headers: { "Content-Type": "image/png", "Content-Disposition": `attachment; filename="print-${id}${smoothed ? "-smoothed" : ""}.png"` },
+	});
 });

@@ -1,0 +1,32 @@
+import { describe, expect, it } from "vitest";
+import { ShotDocument } from "../src/core/doc/schema.ts";
+import { solvePerspective } from "../src/core/lens/solvePerspective.ts";
+import { REFERENCE_SIZE, REFERENCE_TRUTH, referenceDocument, referenceLines } from "./reference.ts";
+import { salinaDocument } from "./salina.ts";
+
+const AXIS = { along: "z", across: "x", upright: "y" } as const;
+
+describe("the demo", () => {
+	it("is a valid shot made by edits alone", () => {
+		const doc = salinaDocument();
+		expect(ShotDocument.parse(doc)).toEqual(doc);
+		expect(doc.pieces.length).toBeGreaterThan(80);
+	});
+	it("has a reference whose edges lie in its frame and determine its lens", () => {
+		expect(ShotDocument.parse(referenceDocument()).camera.locked).toBe(true);
+		const lines = referenceLines();
+		for (const l of lines) {
+			for (const x of [l.x1, l.x2]) expect(x > 0 && x < REFERENCE_SIZE.width).toBe(true);
+			for (const y of [l.y1, l.y2]) expect(y > 0 && y < REFERENCE_SIZE.height).toBe(true);
+		}
+		const directions = (["along", "across", "upright"] as const).map((axis) => ({
+			axis: AXIS[axis],
+			segments: lines.filter((l) => l.axis === axis).map((l) => [Math.round(l.x1), Math.round(l.y1), Math.round(l.x2), Math.round(l.y2)] as const),
+		}));
+		const s = solvePerspective({ image: REFERENCE_SIZE, film: { widthMm: 36 }, directions });
+		expect(Math.abs(s.focalMm - REFERENCE_TRUTH.focalMm)).toBeLessThan(2 * s.focalMmSd);
+		expect(Math.abs(s.focalMm / REFERENCE_TRUTH.focalMm - 1)).toBeLessThan(0.05);
+		expect(Math.abs(s.headingDeg - REFERENCE_TRUTH.headingDeg)).toBeLessThan(1.5);
+		expect(Math.abs(s.pitchDeg - REFERENCE_TRUTH.pitchDeg)).toBeLessThan(0.4);
+	});
+});

@@ -1,0 +1,123 @@
+import type { ChildProcess } from "node:child_process";
+import { mkdtempSync, readFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import type pg from "pg";
+import { afterAll, afterEach, beforeAll, describe, expect, it } from "vitest";
+import { blankShot, newPiece } from "../src/core/doc/defaults.ts";
+import { readExr } from "../src/core/formats/exr.ts";
+import { getBlob } from "../src/store/blobs.ts";
+import { cancelPrint, orderPrint, readPrint } from "../src/store/prints.ts";
+import { createShot } from "../src/store/shots.ts";
+import { cli, freshDatabase, startPress, until } from "./support.ts";
+
+let pool: pg.Pool;
+let url: string;
+const running: ChildProcess[] = [];
+const folder = mkdtempSync(join(tmpdir(), "inquadra-"));
+
+const shot = () => {
+	const doc = blankShot("Press test");
+	doc.pieces.push(newPiece("ball", "sphere", { position: [1, 0, -6], size: [2, 2, 2], surface: { colour: [0.6, 0.3, 0.2], roughness: 0.3, metal: 0.5 } }));
+	doc.water = { ...doc.water, on: true, levelM: 0.02 };
+	doc.air.fog = { ...doc.air.fog, on: true, visibilityM: 900 };
+	doc.camera.ratio = 1.6;
+	return doc;
+};
+const order = { width: 192, height: 120, samples: 64, seed: 5 };
+
+beforeAll(async () => {
+	({ pool, url } = await freshDatabase("test_press"));
+});
+afterEach(() => {
+	for (const p of running.splice(0)) p.kill("SIGKILL");
+});
+afterAll(() => pool.end());
+
+const press = (threads?: number) => {
+	const p = startPress(url, threads);
+	running.push(p);
+	return p;
+};
+const done = (id: string, seconds = 90) =>
+	until(
+		"the print",
+		async () => {
+			const p = await readPrint(pool, id);
+			if (p?.state === "failed") throw new Error(p.message ?? "failed");
+			return p?.state === "done" ? p : null;
+		},
+		seconds,
+	);
+const print = async (id: string, over = {}) => {
+	const s = await createShot(pool, shot(), id);
+	return orderPrint(pool, s.id, s.revision, s.document, { ...order, ...over });
+};
+
+describe("the press", () => {
+	it("prints what the command line prints, with 1 or 4 workers: the same pixels", async () => {
+		const id = await print("same");
+		press(2);
+		const p = await done(id);
+		const flags = ["--width", "192", "--height", "120", "--samples", "64", "--seed", "5"];
+		const one = await cli(url, "print", "same", "--out", join(folder, "one.exr"), ...flags, "--workers", "1");
+		const four = await cli(url, "print", "Press test", "--out", join(folder, "four.exr"), "--png", join(folder, "four.png"), ...flags, "--workers", "4");
+		expect(one.answer.pixelsSha256).toBe(p.pixelsSha256);
+		expect(four.answer.pixelsSha256).toBe(p.pixelsSha256);
+		const exr = readExr(readFileSync(join(folder, "one.exr")));
+		expect(exr.channels.map((c) => c.name)).toEqual(["B", "G", "N.X", "N.Y", "N.Z", "R", "Z", "albedo.B", "albedo.G", "albedo.R", "id"]);
+		expect(exr.channels.find((c) => c.name === "R")?.data).toEqual(readExr((await getBlob(pool, p.exr as string)) as Buffer).channels.find((c) => c.name === "R")?.data);
+	});
+
+	it("survives a worker killed while it holds a unit, and the pixels are those of an undisturbed print", async () => {
+		const quiet = await print("quiet", { samples: 128 });
+		press(1);
+		const undisturbed = await done(quiet);
+		running.splice(0)[0].kill("SIGKILL");
+
+		const id = await print("killed", { samples: 128 });
+		const first = press(1);
+		await until("a unit that is held", async () => (await pool.query("select 1 from units where print_id = $1 and lease_until > now()", [id])).rowCount);
+		first.kill("SIGKILL");
+		const held = await pool.query("select tile, lease_token from units where print_id = $1 and lease_until > now()", [id]);
+		expect(held.rowCount).toBe(1);
+		const at = Date.now();
+		press(1);
+		await until(
+			"the unit's take-over",
+			async () =>
+				(await pool.query("select 1 from units where print_id = $1 and tile = $2 and lease_token is distinct from $3", [id, held.rows[0].tile, held.rows[0].lease_token])).rowCount,
+			30,
+		);
+		expect(Date.now() - at).toBeLessThan(20_000);
+		expect((await done(id)).pixelsSha256).toBe(undisturbed.pixelsSha256);
+	});
+
+	it("frees its threads when a print is cancelled, and goes on with the next", async () => {
+		press(1);
+		const long = await print("long", { samples: 65_536 });
+		await until("a unit that is held", async () => (await pool.query("select 1 from units where print_id = $1 and lease_until > now()", [long])).rowCount);
+		expect(await cancelPrint(pool, long)).toBe(true);
+		const next = await print("next", { samples: 16, width: 32, height: 20 });
+		expect((await done(next, 20)).state).toBe("done");
+		expect((await readPrint(pool, long))?.state).toBe("cancelled");
+		expect((await pool.query("select 1 from units where print_id = $1", [long])).rowCount).toBe(0);
+	});
+});
+
+describe("the command line", () => {
+	it("carries a shot out and in again with its pictures", async () => {
+		const file = join(folder, "shot.json");
+		expect((await cli(url, "export", "same", file)).code).toBe(0);
+		const back = await cli(url, "import", file);
+		expect(back.answer.title).toBe("Press test");
+		const list = (await cli(url, "shots")).answer.shots as { id: string }[];
+		expect(list.map((s) => s.id)).toContain(back.answer.imported);
+	});
+	it("answers what it cannot do with one JSON document and exit code 1", async () => {
+		expect(await cli(url, "print", "nowhere", "--out", "x.exr")).toMatchObject({ code: 1, answer: { error: { code: "no-shot" } } });
+		expect(await cli(url, "match", join(folder, "none.json"))).toMatchObject({ code: 1, answer: { error: { code: "no-file" } } });
+		expect(await cli(url, "print", "same", "--out", "x.exr", "--samples", "7")).toMatchObject({ code: 1, answer: { error: { code: "bad-input" } } });
+		expect(await cli(url, "sing")).toMatchObject({ code: 1, answer: { error: { code: "bad-usage" } } });
+	});
+});
