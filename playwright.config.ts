@@ -4,12 +4,14 @@ export default defineConfig({
 	testDir: "e2e",
 	timeout: 600_000,
 	workers: 1,
+	expect: { timeout: 45_000 },
 	globalSetup: "./e2e/server.ts",
 	outputDir: ".data/test-results",
 	use: {
 		viewport: { width: 1280, height: 800 },
 		acceptDownloads: true,
 		trace: "off",
+		screenshot: "only-on-failure",
 		launchOptions: {
 			executablePath: "/usr/bin/chromium",
 			args: [

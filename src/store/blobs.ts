@@ -1,6 +1,5 @@
 /** Binaries in the database, named by their SHA-256, in rows of one MiB. */
 import { createHash } from "node:crypto";
-import type pg from "pg";
 import type { Queryable } from "./database.ts";
 
 const CHUNK = 1 << 20;
@@ -33,14 +32,10 @@ export async function blobInfo(db: Queryable, hash: string): Promise<BlobInfo | 
 	return r.rows[0] ? { hash, size: Number(r.rows[0].size), mediaType: r.rows[0].media_type } : null;
 }
 
-/** Bytes come as they are by the binary protocol; as text they would be hexadecimal, twice as long. */
-const AS_BYTES = { getTypeParser: () => (v: Buffer) => v };
-
-/** Chunks of a blob in order. */
+/** Chunks of a blob in order. (node-postgres hands bytea over as text; its binary results are still decoded as UTF-8.) */
 export async function* blobChunks(db: Queryable, hash: string): AsyncGenerator<Buffer> {
 	for (let n = 0; ; n++) {
-		const query = { name: "blob-chunk", text: "select data from blob_chunks where hash = $1 and n = $2", values: [hash, n], binary: true, types: AS_BYTES };
-		const r = await (db as pg.Pool).query<{ data: Buffer }>(query as pg.QueryConfig);
+		const r = await db.query<{ data: Buffer }>({ name: "blob-chunk", text: "select data from blob_chunks where hash = $1 and n = $2", values: [hash, n] });
 		if (r.rows.length === 0) return;
 		yield r.rows[0].data;
 	}

@@ -203,6 +203,19 @@ function addSky(k: f32, vr: f32, vg: f32, vb: f32): void {
   outB += betaB * vb * k * skyB;
 }
 
+/** Sky and sun that the path itself has found, by a share. */
+function addOutside(share: f32): void {
+  let weight: f32 = skyState == ALL ? <f32>1 : skyState == NONE ? <f32>0 : power(skyState, skyPdf(dx, dy, dz));
+  if (weight > 0) {
+    skyIn(dx, dy, dz);
+    addSky(weight * share, 1, 1, 1);
+  }
+  if (sunState != NONE && onSun(dx, dy, dz)) {
+    weight = sunState == ALL ? <f32>1 : power(sunState, sunPdf());
+    addSun(weight * share, 1, 1, 1);
+  }
+}
+
 /** Light of the sun mirrored by the water, at a point whose value towards a direction is asked by `atSurface`. */
 function joinGlint(x: f32, y: f32, z: f32, atSurface: bool, extra: f32): void {
   const level = f(L.H_WATER_LEVEL);
@@ -632,6 +645,11 @@ export function tracePath(filmX: f32, filmY: f32, lensA: f32, lensB: f32): void 
           keepHit();
           lightSeenFog(t, <f32>share);
           takeHitBack();
+          if (missed) {
+            // What lies behind costs no ray: it is added by the share that is left, whether the path turns or not.
+            addOutside(<f32>1 - <f32>share);
+            if (!turn) return;
+          }
           if (turn) {
             far = t;
             inFog = true;
@@ -647,15 +665,7 @@ export function tracePath(filmX: f32, filmY: f32, lensA: f32, lensB: f32): void 
       }
     }
     if (missed && !inFog) {
-      let weight: f32 = skyState == ALL ? <f32>1 : skyState == NONE ? <f32>0 : power(skyState, skyPdf(dx, dy, dz));
-      if (weight > 0) {
-        skyIn(dx, dy, dz);
-        addSky(weight, 1, 1, 1);
-      }
-      if (sunState != NONE && onSun(dx, dy, dz)) {
-        weight = sunState == ALL ? <f32>1 : power(sunState, sunPdf());
-        addSun(weight, 1, 1, 1);
-      }
+      addOutside(1);
       return;
     }
     if (inWater) {

@@ -38,7 +38,7 @@ export function MatchMarks({ width, height, k, place, result, onLens }: Props) {
 
 	const toImage = (p: Point) => ({ x: p.x * image.width, y: p.y * image.height });
 
-	const draw = (event: ReactPointerEvent) => {
+	const draw = (event: ReactPointerEvent, over?: MatchLine) => {
 		if (event.button !== 0) return;
 		const from = toImage(place(event));
 		if (placingStaff) {
@@ -58,7 +58,7 @@ export function MatchMarks({ width, height, k, place, result, onLens }: Props) {
 				onLens(null);
 				setFresh(null);
 				const to = toImage(place(e));
-				if (!moved) return set({ line: null });
+				if (!moved) return set(over ? { line: { id: over.id, end: 1 }, axis: over.axis } : { line: null });
 				if (commit({ name: "match.addLine", line: { id, axis, x1: from.x, y1: from.y, x2: to.x, y2: to.y } })) set({ line: { id, end: 2 } });
 			},
 			cancel: () => (setFresh(null), onLens(null)),
@@ -67,6 +67,8 @@ export function MatchMarks({ width, height, k, place, result, onLens }: Props) {
 
 	const dragEnd = (event: ReactPointerEvent, line: MatchLine, end: 1 | 2 | 0) => {
 		if (event.button !== 0) return;
+		// Edges of a place meet in corners: where a line of another direction is in the way, a new one is drawn.
+		if (line.axis !== axis && chosen?.id !== line.id) return draw(event, line);
 		set({ line: { id: line.id, end: end === 0 ? 1 : end }, axis: line.axis });
 		const from = toImage(place(event));
 		const moved = (e: { clientX: number; clientY: number }): MatchLine => {
@@ -98,7 +100,7 @@ export function MatchMarks({ width, height, k, place, result, onLens }: Props) {
 	const residualOf = (l: MatchLine) => (result?.ok ? result.residual.get(l.id) : undefined);
 	return (
 		<g>
-			<rect width={width} height={height} fill="transparent" style={{ cursor: "crosshair" }} onPointerDown={draw} data-testid="match-sheet" />
+			<rect width={width} height={height} fill="transparent" style={{ cursor: "crosshair" }} onPointerDown={(e) => draw(e)} data-testid="match-sheet" />
 			{result?.ok && <Solved result={result} width={width} height={height} sx={sx} sy={sy} k={k} lines={lines} />}
 			{result?.ok && <Check width={width} height={height} k={k} result={result} staff={staff} />}
 			{lines.map((l, i) => {

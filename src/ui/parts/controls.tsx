@@ -2,7 +2,7 @@
 /** Small controls of the ticket: numbers, thin rules with a paper block, choices, swatches. */
 import clsx from "clsx";
 import { Slider } from "radix-ui";
-import { type ReactNode, useEffect, useId, useState } from "react";
+import { type ReactNode, useEffect, useId, useRef, useState } from "react";
 
 interface NumberProps {
 	label: string;
@@ -26,6 +26,8 @@ export function NumberLine({ label, value, unit = "", min, max, step = 0.1, digi
 	const [text, setText] = useState(shown(value, digits));
 	const [trouble, setTrouble] = useState<string | null>(null);
 	const id = useId();
+	/** Enter has taken the number already, so that leaving the field must not take it again. */
+	const taken = useRef(false);
 	useEffect(() => {
 		setText(shown(value, digits));
 		setTrouble(null);
@@ -53,10 +55,17 @@ export function NumberLine({ label, value, unit = "", min, max, step = 0.1, digi
 						disabled={disabled}
 						aria-invalid={trouble ? true : undefined}
 						onChange={(e) => setText(e.target.value)}
-						onBlur={(e) => e.target.value !== shown(value, digits) && take(e.target.value)}
+						onBlur={(e) => {
+							if (!taken.current && e.target.value !== shown(value, digits)) take(e.target.value);
+							taken.current = false;
+						}}
 						onKeyDown={(e) => {
 							e.stopPropagation();
-							if (e.key === "Enter") take(text);
+							if (e.key === "Enter") {
+								taken.current = true;
+								take(text);
+								e.currentTarget.blur();
+							}
 							if (e.key === "Escape") {
 								setText(shown(value, digits));
 								setTrouble(null);

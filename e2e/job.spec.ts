@@ -1,0 +1,217 @@
+import { readFileSync } from "node:fs";
+import { expect, type Page, test } from "@playwright/test";
+import { REFERENCE_SIZE, REFERENCE_TRUTH, referenceLines } from "../demo/reference.ts";
+import { readExr } from "../src/core/formats/exr.ts";
+import { served } from "./server.ts";
+
+const number = (page: Page, name: string) => page.getByRole("textbox", { name, exact: true });
+
+async function type(page: Page, name: string, value: string) {
+	const field = number(page, name);
+	await field.fill(value);
+	await field.press("Enter");
+}
+
+const step = (page: Page, name: string) => page.getByRole("complementary").getByRole("button", { name: new RegExp(`^${name}`) }).first();
+const open = async (page: Page, name: string) => {
+	const line = step(page, name);
+	if ((await line.getAttribute("aria-expanded")) !== "true") await line.click();
+};
+
+/** Place of the frame in the page's pixels. */
+async function inFrame(page: Page, x: number, y: number): Promise<[number, number]> {
+	const box = (await page.getByTestId("plate").boundingBox()) as { x: number; y: number; width: number; height: number };
+	return [box.x + x * box.width, box.y + y * box.height];
+}
+
+async function drag(page: Page, from: [number, number], to: [number, number]) {
+	await page.mouse.move(...from);
+	await page.mouse.down();
+	await page.mouse.move((from[0] + to[0]) / 2, (from[1] + to[1]) / 2, { steps: 3 });
+	await page.mouse.move(...to, { steps: 3 });
+	await page.mouse.up();
+}
+
+async function dropPicture(page: Page, name: string, bytes: Buffer) {
+	const transfer = await page.evaluateHandle(
+		([n, base64]) => {
+			const data = new DataTransfer();
+			data.items.add(new File([Uint8Array.from(atob(base64), (c) => c.charCodeAt(0))], n));
+			return data;
+		},
+		[name, bytes.toString("base64")],
+	);
+	await page.getByTestId("frame").dispatchEvent("drop", { dataTransfer: transfer });
+}
+
+test("the whole job, from a dropped reference to an EXR that reads back", async ({ page }) => {
+	await page.goto(served().url);
+	await expect(page.getByRole("heading", { name: "Salina, first light" })).toBeVisible();
+	await page.getByRole("button", { name: "shots" }).click();
+	await page.getByRole("menuitem", { name: "New blank shot" }).click();
+	await expect(page.getByRole("heading", { name: /^Shot \d/ })).toBeVisible();
+
+	// Brief
+	await open(page, "Brief");
+	await page.getByRole("textbox", { name: "Title" }).fill("Evening ponds");
+	await page.getByRole("textbox", { name: "Title" }).press("Enter");
+	await page.getByRole("textbox", { name: "The idea, in a sentence" }).fill("Still brine before the night.");
+	await page.getByRole("textbox", { name: "The idea, in a sentence" }).blur();
+	await expect(page.getByRole("heading", { name: "Evening ponds" })).toBeVisible();
+	await dropPicture(page, "notes.png", Buffer.from("this is no picture"));
+	await expect(page.getByRole("complementary").getByRole("alert")).toContainText("notes.png: This file is not a picture");
+	await page.getByRole("button", { name: "Seen" }).click();
+	await dropPicture(page, "ponds.png", readFileSync("demo/assets/reference.png"));
+	await expect(page.getByRole("button", { name: "ponds", exact: true })).toBeVisible();
+
+	// Match
+	await open(page, "Match");
+	for (const axis of ["along", "across", "upright"] as const) {
+		await page.getByRole("button", { name: new RegExp(`^${axis}`, "i") }).click();
+		for (const l of referenceLines().filter((x) => x.axis === axis)) {
+			const { width, height } = REFERENCE_SIZE;
+			await drag(page, await inFrame(page, l.x1 / width, l.y1 / height), await inFrame(page, l.x2 / width, l.y2 / height));
+		}
+	}
+	const answer = page.getByTestId("match-answer");
+	await expect(answer).toBeVisible();
+	const told = async (name: string) => Number(await answer.getAttribute(`data-${name}`));
+	expect(Math.abs((await told("focal")) / REFERENCE_TRUTH.focalMm - 1)).toBeLessThan(0.06);
+	expect(Math.abs((await told("heading")) - REFERENCE_TRUTH.headingDeg)).toBeLessThan(2);
+	const before = await told("focal");
+	await page.getByRole("button", { name: /^Line 1,/ }).click();
+	await page.keyboard.press("ArrowUp");
+	await expect.poll(() => told("focal")).not.toBe(before);
+	await page.keyboard.press("Control+z");
+	await expect.poll(() => told("focal")).toBe(before);
+	await page.keyboard.press("Delete");
+	await expect(page.getByRole("button", { name: /^Line 8,/ })).toHaveCount(0);
+	await page.keyboard.press("Control+z");
+	await expect.poll(() => told("focal")).toBe(before);
+	await type(page, "Eye height", String(REFERENCE_TRUTH.eyeHeightM));
+	await page.getByRole("button", { name: "Set a staff" }).click();
+	await page.mouse.click(...(await inFrame(page, 0.75, 0.85)));
+	await expect(page.getByTestId("plate").getByText("4 m")).toBeVisible();
+	await page.getByRole("button", { name: "Take and lock" }).click();
+	await expect(page.getByTestId("caption")).toContainText("locked");
+
+	// Mass
+	await page.getByRole("radio", { name: "box", exact: true }).click();
+	await drag(page, await inFrame(page, 0.35, 0.75), await inFrame(page, 0.5, 0.5));
+	await expect(page.getByRole("textbox", { name: "Name of the piece" })).toHaveValue("Box 5");
+	const width = Number(await number(page, "Width").inputValue());
+	expect(width).toBeGreaterThan(0.3);
+	const right = await number(page, "Right").inputValue();
+	const foot = (await page.getByTestId("handle-foot").boundingBox()) as { x: number; y: number; width: number; height: number };
+	const middle: [number, number] = [foot.x + foot.width / 2, foot.y + foot.height / 2];
+	await drag(page, middle, [middle[0] + 60, middle[1] - 8]);
+	await expect(number(page, "Right")).not.toHaveValue(right);
+	await type(page, "Height", "3.5");
+	await type(page, "Heading", "24");
+	await page.getByRole("switch", { name: "Step and repeat" }).click();
+	await type(page, "Count", "4");
+	await page.getByRole("button", { name: "Another", exact: true }).click();
+	await expect(step(page, "Mass")).toContainText("8 pieces");
+	await page.keyboard.press("Delete");
+	await expect(step(page, "Mass")).toContainText("7 pieces");
+
+	// Ground, Dress
+	await open(page, "Ground");
+	await page.getByRole("radio", { name: "plain" }).click();
+	await type(page, "Height", "0.6");
+	await page.getByRole("switch", { name: "Still water" }).click();
+	await type(page, "Level", "-0.1");
+	await open(page, "Dress");
+	await page.getByRole("button", { name: "Add tussocks" }).click();
+	await type(page, "Density", "0.6");
+	await page.getByRole("switch", { name: /not within/ }).click();
+	await expect(step(page, "Dress")).toContainText(/[1-9]\d* plants|[1-9][\d,]* plants/);
+
+	// Light and Air
+	await open(page, "Light");
+	await type(page, "Height", "14");
+	await open(page, "Air");
+	await page.getByRole("switch", { name: "Fog", exact: true }).click();
+	await page.getByRole("button", { name: "Pick a piece" }).click();
+	await page.getByRole("button", { name: /^In frame/ }).click();
+	await page.getByRole("button", { name: "Box 5" }).click();
+	await open(page, "Air");
+	await type(page, "Box 5 keeps", "80");
+	await expect(number(page, "Box 5 keeps")).toHaveValue("80");
+
+	// Proof
+	await expect(page.getByTestId("proof-state")).toContainText("noise", { timeout: 240_000 });
+	await open(page, "Light");
+	await page.getByRole("button", { name: "Propose from the proof" }).click();
+
+	// Finish changes nothing that is traced
+	const samples = Number(await page.getByTestId("proof-state").getAttribute("data-samples"));
+	await open(page, "Finish");
+	await type(page, "Contrast", "1.1");
+	await page.waitForTimeout(600);
+	expect(Number(await page.getByTestId("proof-state").getAttribute("data-samples"))).toBeGreaterThanOrEqual(samples);
+
+	// Keeping
+	await page.keyboard.press("k");
+	await expect(page.getByRole("complementary").getByRole("alert")).toContainText("Kept as checkpoint 1", { timeout: 30_000 });
+
+	// Print
+	await open(page, "Print");
+	await type(page, "Width", "160");
+	await type(page, "Samples", "16");
+	await page.getByRole("contentinfo").getByRole("button", { name: "Print", exact: true }).click();
+	const row = page.getByTestId("print").first();
+	await expect(row).toHaveAttribute("data-state", "done", { timeout: 120_000 });
+	const [exr] = await Promise.all([page.waitForEvent("download"), row.getByRole("link", { name: "EXR" }).click()]);
+	const image = readExr(readFileSync(await exr.path()));
+	expect(image.width).toBe(160);
+	expect(image.height).toBe(Math.round((160 * REFERENCE_SIZE.height) / REFERENCE_SIZE.width));
+	const plane = (name: string) => image.channels.find((c) => c.name === name)?.data as Float32Array;
+	expect(plane("R").every((v) => Number.isFinite(v) && v >= 0)).toBe(true);
+	expect(Math.max(...plane("Z").filter((z) => z < 1e9))).toBeGreaterThan(50);
+	const [png] = await Promise.all([page.waitForEvent("download"), row.getByRole("link", { name: "PNG" }).click()]);
+	expect(readFileSync(await png.path()).subarray(1, 4).toString()).toBe("PNG");
+	await row.getByRole("button", { name: /^Print of/ }).click();
+	await expect(page.getByTestId("proof-state")).toHaveText("print");
+
+	// Everything is there after a reload, and undo reaches back through it
+	await page.reload();
+	await expect(page.getByRole("heading", { name: "Evening ponds" })).toBeVisible();
+	await expect(page.getByTestId("caption")).toContainText("locked");
+	await page.getByRole("button", { name: "Undo" }).click();
+	await page.getByRole("button", { name: "Redo" }).click();
+	await page.getByRole("button", { name: "Contact sheet" }).click();
+	await expect(page.getByTestId("contact-sheet").getByText("Checkpoint 1")).toBeVisible();
+	await page.getByRole("button", { name: "Lay Checkpoint 1 beside another" }).click();
+	await page.getByRole("button", { name: /^Lay 160 × 87/ }).click();
+	await expect(page.getByTestId("pair").getByRole("img")).toHaveCount(2);
+});
+
+test("a second tab is told of newer edits and takes them", async ({ browser }) => {
+	const context = await browser.newContext();
+	const one = await context.newPage();
+	const two = await context.newPage();
+	for (const p of [one, two]) await p.goto(`${served().url}/shot/blank`);
+	await open(one, "Brief");
+	await one.getByRole("textbox", { name: "Title" }).fill("Blank, renamed");
+	await one.getByRole("textbox", { name: "Title" }).press("Enter");
+	await expect(two.getByRole("heading", { name: "Blank, renamed" })).toBeVisible();
+	await context.close();
+});
+
+test("a request from elsewhere, of a wrong kind or too large changes nothing", async ({ request }) => {
+	const { url } = served();
+	const post = (path: string, data: unknown, headers = {}) => request.post(`${url}${path}`, { data: data as string, headers });
+	expect((await post("/api/shots", { title: "x" }, { Origin: "http://elsewhere.example" })).status()).toBe(403);
+	expect((await post("/api/shots", { title: "x" }, { Host: "elsewhere.example" })).status()).toBe(403);
+	expect((await post("/api/shots", "{not json")).status()).toBe(400);
+	expect((await post("/api/shots", { title: "" })).status()).toBe(400);
+	expect((await post("/api/shots/none/edits", { clientId: crypto.randomUUID(), sequence: 0, edit: { name: "shot.setIdea", idea: "" } })).status()).toBe(404);
+	const bad = await post("/api/shots/blank/edits", { clientId: crypto.randomUUID(), sequence: 1, edit: { name: "air.setSun", elevationDeg: 1e9 } });
+	expect(bad.status()).toBe(400);
+	expect((await bad.json()).error.message).toContain("elevationDeg");
+	const cut = readFileSync("demo/assets/reference.png").subarray(0, 40_000);
+	const damaged = await request.post(`${url}/api/pictures`, { data: cut, headers: { "Content-Type": "application/octet-stream" } });
+	expect(damaged.status()).toBe(400);
+	expect((await damaged.json()).error.message).toContain("damaged");
+});
