@@ -10,6 +10,7 @@ export default defineConfig({
 	use: {
 		viewport: { width: 1280, height: 800 },
 		acceptDownloads: true,
+		actionTimeout: 45_000,
 		trace: "off",
 		screenshot: "only-on-failure",
 		launchOptions: {

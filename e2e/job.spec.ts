@@ -159,7 +159,7 @@ test("the whole job, from a dropped reference to an EXR that reads back", async 
 	await open(page, "Print");
 	await type(page, "Width", "160");
 	await type(page, "Samples", "16");
-	await page.getByRole("contentinfo").getByRole("button", { name: "Print", exact: true }).click();
+	await page.locator("aside footer").getByRole("button", { name: "Print", exact: true }).click();
 	const row = page.getByTestId("print").first();
 	await expect(row).toHaveAttribute("data-state", "done", { timeout: 120_000 });
 	const [exr] = await Promise.all([page.waitForEvent("download"), row.getByRole("link", { name: "EXR" }).click()]);

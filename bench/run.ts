@@ -1,0 +1,240 @@
+/**
+ * `npm run bench`: figures as ratios against a reference run beside each, since machines are noisy. `-- --json` writes
+ * one JSON object, figure name to { value, unit, reference?, ratio? }.
+ */
+import { readFileSync } from "node:fs";
+import { Worker } from "node:worker_threads";
+import * as THREE from "three";
+import { MeshBVH } from "three-mesh-bvh";
+import { salinaDocument } from "../demo/salina.ts";
+import { newCover } from "../src/core/doc/defaults.ts";
+import { applyEdit } from "../src/core/doc/edits.ts";
+import { footprints } from "../src/core/dress/footprints.ts";
+import { coverCells, placeCell } from "../src/core/dress/placeCover.ts";
+import { cameraAxes } from "../src/core/lens/camera.ts";
+import { type Axis, PerspectiveError, type Segment, solvePerspective } from "../src/core/lens/solvePerspective.ts";
+import { randomStream } from "../src/core/maths/hash.ts";
+import { compile, PartCache } from "../src/core/scene/compile.ts";
+import { tilesOf } from "../src/core/scene/picture.ts";
+import { makeKernel, TracerMemory } from "../src/tracer/memory.ts";
+import { TracePool, tracePicture } from "../src/tracer/node/pool.ts";
+import { renderTile, reserveDesk } from "../src/tracer/renderTile.ts";
+import { SceneStore } from "../src/tracer/sceneStore.ts";
+
+interface Figure {
+	value: number;
+	unit: string;
+	reference?: number;
+	ratio?: number;
+}
+
+const figures: Record<string, Figure> = {};
+const say = (name: string, value: number, unit: string, reference?: number) => {
+	const round = (v: number) => Number(v.toPrecision(4));
+	figures[name] = { value: round(value), unit, ...(reference === undefined ? {} : { reference: round(reference), ratio: round(value / reference) }) };
+	process.stderr.write(`${name}: ${round(value)} ${unit}${reference === undefined ? "" : ` (reference ${round(reference)}, ratio ${round(value / reference)})`}\n`);
+};
+const time = (work: () => void): number => {
+	const at = performance.now();
+	work();
+	return performance.now() - at;
+};
+const least = (rounds: number, work: () => void): number => Math.min(...Array.from({ length: rounds }, () => time(work)));
+
+const build = new URL("../build/", import.meta.url);
+const module = () => new WebAssembly.Module(readFileSync(new URL("kernel.wasm", build)));
+
+/** Rays against a terrain of a million triangles, beside three-mesh-bvh. */
+function rays(): void {
+	const n = 708;
+	const positions = new Float32Array(n * n * 3);
+	for (let j = 0; j < n; j++)
+		for (let i = 0; i < n; i++) {
+			const x = (i / (n - 1)) * 400 - 200;
+			const z = (j / (n - 1)) * 400 - 200;
+			positions.set([x, 6 * Math.sin(x * 0.05) * Math.cos(z * 0.04) + 0.6 * Math.sin(x * 0.9 + z * 0.7) - 8, z], (j * n + i) * 3);
+		}
+	const indices = new Uint32Array((n - 1) * (n - 1) * 6);
+	let at = 0;
+	for (let j = 0; j + 1 < n; j++)
+		for (let i = 0; i + 1 < n; i++) {
+			const a = j * n + i;
+			indices.set([a, a + n, a + 1, a + 1, a + n, a + n + 1], at);
+			at += 6;
+		}
+	const memory = new TracerMemory();
+	const kernel = makeKernel(module(), memory.memory);
+	const store = new SceneStore(memory, kernel);
+	const doc = salinaDocument();
+	const scene = compile(doc);
+	const mesh = { positions, normals: new Float32Array(positions.length).fill(0.577), indices };
+	scene.parts.set("bench", { kind: "mesh", key: "bench", mesh });
+	scene.root.draws = [{ mesh: "bench", transform: [1, 0, 0, doc.camera.position[0], 0, 1, 0, doc.camera.position[1], 0, 0, 1, doc.camera.position[2]], material: 0, id: 3 }];
+	scene.root.covers = [];
+	const ours = time(() => store.load(scene, { width: 64, height: 64, seed: 1 }));
+	const geometry = new THREE.BufferGeometry();
+	geometry.setAttribute("position", new THREE.BufferAttribute(positions, 3));
+	geometry.setIndex(new THREE.BufferAttribute(indices.slice(), 1));
+	let bvh: MeshBVH | undefined;
+	const theirs = time(() => {
+		bvh = new MeshBVH(geometry, { strategy: 2 });
+	});
+	say("build of 1 M triangles", ours, "ms, three-mesh-bvh beside it", theirs);
+	const count = 65_536;
+	const random = randomStream(3);
+	const rayData = new Float32Array(count * 7);
+	for (let i = 0; i < count; i++) {
+		const a = random() * Math.PI * 2;
+		const d = [Math.sin(a), -0.02 - 0.5 * random() ** 2, Math.cos(a)];
+		const l = Math.hypot(...d);
+		rayData.set([0, 0, 0, d[0] / l, d[1] / l, d[2] / l, 1e9], i * 7);
+	}
+	const from = memory.put(rayData);
+	const to = memory.allocate(count * 12);
+	kernel.takeScene(store.header, memory.allocate(65_536));
+	const our = count / least(5, () => kernel.castRays(from, count, to, 0)) / 1000;
+	const ray = new THREE.Ray();
+	let same = 0;
+	const few = 16_384;
+	const their =
+		few /
+		least(3, () => {
+			same = 0;
+			for (let i = 0; i < few; i++) {
+				ray.origin.set(0, 0, 0);
+				ray.direction.set(rayData[i * 7 + 3], rayData[i * 7 + 4], rayData[i * 7 + 5]);
+				const hit = bvh?.raycastFirst(ray, THREE.DoubleSide);
+				const d = memory.f32[(to + i * 12) >> 2];
+				if (hit ? Math.abs(hit.distance - d) < 1e-3 * Math.max(1, d) : !Number.isFinite(d)) same++;
+			}
+		}) /
+		1000;
+	say("primary rays on 1 M triangles", our, "Mray/s, one thread, three-mesh-bvh beside it", their);
+	say("rays that agree", (100 * same) / few, "%");
+}
+
+function compiling(): void {
+	const doc = salinaDocument();
+	let cache = new PartCache();
+	compile(doc, cache);
+	const cold = time(() => {
+		cache = new PartCache();
+		compile(doc, cache);
+	});
+	let moved = doc;
+	let k = 0;
+	const warm = least(5, () => {
+		moved = applyEdit(moved, { name: "piece.move", pieces: [{ id: "cart-a-tub", position: [8, 0.9, -22 - 0.1 * ++k] }] }).document;
+		compile(moved, cache);
+	});
+	say("compile after one piece has moved", warm, "ms, all of it beside it", cold);
+	const cover = newCover("bench", "tussock", { densityPerM2: 12, rules: [{ kind: "near the lens", out: false, distanceM: 72, featherM: 0 }, { kind: "away from pieces", out: false, widthM: 0.3, featherM: 0.5 }] });
+	const around = { cover, camera: doc.camera, ground: doc.ground, water: doc.water, footprints: footprints(doc.pieces) };
+	let plants = 0;
+	const placing = time(() => {
+		for (const job of coverCells(around)) plants += placeCell(job, around).count;
+	});
+	say("placing 200,000 plants", (placing * 200_000) / plants, "ms");
+}
+
+async function tracing(): Promise<void> {
+	const doc = salinaDocument();
+	const scene = compile(doc);
+	const memory = new TracerMemory();
+	const kernel = makeKernel(module(), memory.memory);
+	const store = new SceneStore(memory, kernel);
+	const desk = reserveDesk(memory);
+	const size = { width: 480, height: 259, seed: 1 };
+	store.load(scene, size);
+	const small = { width: 144, height: 78, seed: 1 };
+	const load = least(3, () => store.load(scene, small));
+	const coarse = least(3, () => {
+		for (const t of tilesOf(small.width, small.height, 48)) renderTile(kernel, memory.memory.buffer, store.header, desk, t, 0, 2);
+	});
+	say("edit to first proof picture, less compile, one thread", load + coarse, "ms");
+	store.load(scene, size);
+	const raysBefore = kernel.rays();
+	const ms = time(() => {
+		for (const t of tilesOf(size.width, size.height)) renderTile(kernel, memory.memory.buffer, store.header, desk, t, 0, 16);
+	});
+	say("whole paths at 480 × 259, one thread", (size.width * size.height * 16) / ms / 1000, "Msamples/s");
+	say("rays of whole paths, one thread", (kernel.rays() - raysBefore) / ms / 1000, "Mray/s");
+	const seconds = async (threads: number) => {
+		const pool = new TracePool(build, threads);
+		const at = performance.now();
+		await tracePicture(pool, scene, size, 64);
+		const s = (performance.now() - at) / 1000;
+		await pool.close();
+		return s;
+	};
+	const spin = (threads: number) =>
+		Promise.all(
+			Array.from(
+				{ length: threads },
+				() => new Promise<number>((r) => new Worker("const t=performance.now();let x=0;for(let i=0;i<4e9;i++)x=(x+i)|0;require('worker_threads').parentPort.postMessage(performance.now()-t+x*0)", { eval: true }).on("message", r)),
+			),
+		).then((t) => Math.max(...t));
+	const oneSpin = await spin(1);
+	const twoSpin = await spin(2);
+	const one = await seconds(1);
+	const two = await seconds(2);
+	say("print at 480 × 259, 64 samples, 1 worker", one, "s");
+	say("print at 480 × 259, 64 samples, 2 workers", two, "s");
+	say("gain by a second worker", one / two, "×, of a pure spin loop beside it", (2 * oneSpin) / twoSpin);
+}
+
+function solving(): void {
+	const random = randomStream(77);
+	const between = (a: number, b: number) => a + (b - a) * random();
+	const normal = () => Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random());
+	const draw = (axis: Axis, t: { f: number; p: number; r: number; h: number }): Segment => {
+		const axes = cameraAxes(t.h, t.p, t.r);
+		const F = (t.f / 36) * 1920;
+		const c = axis === "x" ? 0 : axis === "y" ? 1 : 2;
+		for (;;) {
+			const x = between(-960, 960);
+			const y = between(-540, 540);
+			let dx = axes.right[c] * F - axes.forward[c] * x;
+			let dy = axes.up[c] * F - axes.forward[c] * y;
+			const l = Math.hypot(dx, dy);
+			dx /= l;
+			dy /= l;
+			const half = between(60, 450);
+			const e = [x - dx * half, y - dy * half, x + dx * half, y + dy * half];
+			if (e.some((v, i) => Math.abs(v) > (i % 2 ? 540 : 960))) continue;
+			const n = () => 0.5 * normal();
+			return [e[0] + 960 + n(), 540 - e[1] + n(), e[2] + 960 + n(), 540 - e[3] + n()];
+		}
+	};
+	const focal: number[] = [];
+	const tilt: number[] = [];
+	let ms = 0;
+	let refused = 0;
+	for (let i = 0; i < 200; i++) {
+		const t = { f: between(18, 70), p: between(-8, 8), r: between(-2, 2), h: between(12, 78) };
+		const axes: Axis[] = i % 2 ? ["z", "x"] : ["z", "x", "y"];
+		const directions = axes.map((axis) => ({ axis, segments: [0, 1, 2].map(() => draw(axis, t)) }));
+		const at = performance.now();
+		try {
+			const s = solvePerspective({ image: { width: 1920, height: 1080 }, film: { widthMm: 36 }, directions });
+			focal.push(Math.abs(s.focalMm / t.f - 1) * 100);
+			tilt.push(Math.abs(s.pitchDeg - t.p));
+		} catch (error) {
+			if (!(error instanceof PerspectiveError)) throw error;
+			refused++;
+		}
+		ms += performance.now() - at;
+	}
+	const median = (v: number[]) => v.sort((a, b) => a - b)[Math.floor(v.length / 2)];
+	say("solver, time a case", ms / 200, "ms, goal beside it", 20);
+	say("solver, median error of focal length", median(focal), "%");
+	say("solver, median error of tilt", median(tilt), "°");
+	say("solver, cases refused", refused, "of 200");
+}
+
+solving();
+compiling();
+rays();
+await tracing();
+if (process.argv.includes("--json")) process.stdout.write(`${JSON.stringify(figures)}\n`);
+process.exit(0);
