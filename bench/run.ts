@@ -128,7 +128,13 @@ function compiling(): void {
 		compile(moved, cache);
 	});
 	say("compile after one piece has moved", warm, "ms, all of it beside it", cold);
-	const cover = newCover("bench", "tussock", { densityPerM2: 12, rules: [{ kind: "near the lens", out: false, distanceM: 72, featherM: 0 }, { kind: "away from pieces", out: false, widthM: 0.3, featherM: 0.5 }] });
+	const cover = newCover("bench", "tussock", {
+		densityPerM2: 12,
+		rules: [
+			{ kind: "near the lens", out: false, distanceM: 72, featherM: 0 },
+			{ kind: "away from pieces", out: false, widthM: 0.3, featherM: 0.5 },
+		],
+	});
 	const around = { cover, camera: doc.camera, ground: doc.ground, water: doc.water, footprints: footprints(doc.pieces) };
 	let plants = 0;
 	const placing = time(() => {
@@ -171,7 +177,12 @@ async function tracing(): Promise<void> {
 		Promise.all(
 			Array.from(
 				{ length: threads },
-				() => new Promise<number>((r) => new Worker("const t=performance.now();let x=0;for(let i=0;i<4e9;i++)x=(x+i)|0;require('worker_threads').parentPort.postMessage(performance.now()-t+x*0)", { eval: true }).on("message", r)),
+				() =>
+					new Promise<number>((r) =>
+						new Worker("const t=performance.now();let x=0;for(let i=0;i<4e9;i++)x=(x+i)|0;require('worker_threads').parentPort.postMessage(performance.now()-t+x*0)", {
+							eval: true,
+						}).on("message", r),
+					),
 			),
 		).then((t) => Math.max(...t));
 	const oneSpin = await spin(1);

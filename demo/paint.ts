@@ -22,7 +22,12 @@ export function paint(pixels: Uint8ClampedArray, width: number, height: number, 
 		for (let x = 0; x < width; x++) {
 			let least = Infinity;
 			const i = (y * width + x) * 4;
-			for (const [dx, dy] of [[-radius, -radius], [0, -radius], [-radius, 0], [0, 0]]) {
+			for (const [dx, dy] of [
+				[-radius, -radius],
+				[0, -radius],
+				[-radius, 0],
+				[0, 0],
+			]) {
 				const x0 = Math.max(0, x + dx);
 				const y0 = Math.max(0, y + dy);
 				const x1 = Math.min(width, x + dx + radius + 1);

@@ -3,9 +3,8 @@
  * can be checked against the truth. Its main edges run along −Z, across X and upright.
  */
 import { blankShot, newPiece } from "../src/core/doc/defaults.ts";
-import type { Piece, PieceKind, ShotDocument, Surface } from "../src/core/doc/schema.ts";
+import type { MatchAxis, Piece, PieceKind, ShotDocument, Surface } from "../src/core/doc/schema.ts";
 import { frameOfView, project } from "../src/core/lens/camera.ts";
-import type { MatchAxis } from "../src/core/doc/schema.ts";
 import type { Vec3 } from "../src/core/maths/vec.ts";
 
 export const REFERENCE_SIZE = { width: 1200, height: 649 };
@@ -24,14 +23,62 @@ const part = (kind: PieceKind, position: Vec3, size: [number, number, number], s
 
 /** Edges of the place, two ends each, by direction. */
 export const REFERENCE_EDGES: { axis: MatchAxis; ends: [Vec3, Vec3] }[] = [
-	{ axis: "along", ends: [[3, 0.5, -6.5], [3, 0.5, -38]] },
-	{ axis: "along", ends: [[5.2, 0.5, -4.5], [5.2, 0.5, -42]] },
-	{ axis: "along", ends: [[9, 4.2, -20], [9, 4.2, -36]] },
-	{ axis: "across", ends: [[5.2, 0.32, -14], [26, 0.32, -14]] },
-	{ axis: "across", ends: [[9, 4.2, -20], [16, 4.2, -20]] },
-	{ axis: "across", ends: [[5.2, 0.32, -48], [60, 0.32, -48]] },
-	{ axis: "upright", ends: [[9, 0, -20], [9, 4.2, -20]] },
-	{ axis: "upright", ends: [[16, 0, -20], [16, 4.2, -20]] },
+	{
+		axis: "along",
+		ends: [
+			[3, 0.5, -6.5],
+			[3, 0.5, -38],
+		],
+	},
+	{
+		axis: "along",
+		ends: [
+			[5.2, 0.5, -4.5],
+			[5.2, 0.5, -42],
+		],
+	},
+	{
+		axis: "along",
+		ends: [
+			[9, 4.2, -20],
+			[9, 4.2, -36],
+		],
+	},
+	{
+		axis: "across",
+		ends: [
+			[5.2, 0.32, -14],
+			[26, 0.32, -14],
+		],
+	},
+	{
+		axis: "across",
+		ends: [
+			[9, 4.2, -20],
+			[16, 4.2, -20],
+		],
+	},
+	{
+		axis: "across",
+		ends: [
+			[5.2, 0.32, -48],
+			[60, 0.32, -48],
+		],
+	},
+	{
+		axis: "upright",
+		ends: [
+			[9, 0, -20],
+			[9, 4.2, -20],
+		],
+	},
+	{
+		axis: "upright",
+		ends: [
+			[16, 0, -20],
+			[16, 4.2, -20],
+		],
+	},
 ];
 
 /** The other place. */

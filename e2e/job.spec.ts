@@ -12,7 +12,11 @@ async function type(page: Page, name: string, value: string) {
 	await field.press("Enter");
 }
 
-const step = (page: Page, name: string) => page.getByRole("complementary").getByRole("button", { name: new RegExp(`^${name}`) }).first();
+const step = (page: Page, name: string) =>
+	page
+		.getByRole("complementary")
+		.getByRole("button", { name: new RegExp(`^${name}`) })
+		.first();
 const open = async (page: Page, name: string) => {
 	const line = step(page, name);
 	if ((await line.getAttribute("aria-expanded")) !== "true") await line.click();
@@ -170,7 +174,11 @@ test("the whole job, from a dropped reference to an EXR that reads back", async 
 	expect(plane("R").every((v) => Number.isFinite(v) && v >= 0)).toBe(true);
 	expect(Math.max(...plane("Z").filter((z) => z < 1e9))).toBeGreaterThan(50);
 	const [png] = await Promise.all([page.waitForEvent("download"), row.getByRole("link", { name: "PNG" }).click()]);
-	expect(readFileSync(await png.path()).subarray(1, 4).toString()).toBe("PNG");
+	expect(
+		readFileSync(await png.path())
+			.subarray(1, 4)
+			.toString(),
+	).toBe("PNG");
 	await row.getByRole("button", { name: /^Print of/ }).click();
 	await expect(page.getByTestId("proof-state")).toHaveText("print");
 
@@ -214,4 +222,29 @@ test("a request from elsewhere, of a wrong kind or too large changes nothing", a
 	const damaged = await request.post(`${url}/api/pictures`, { data: cut, headers: { "Content-Type": "application/octet-stream" } });
 	expect(damaged.status()).toBe(400);
 	expect((await damaged.json()).error.message).toContain("damaged");
+});
+
+test("a print goes on when the web server is killed, and its pixels are those of an undisturbed one", async ({ request }) => {
+	const { url } = served();
+	const settings = { widthPx: 160, samples: 256, seed: 3 };
+	const order = async () => (await (await request.post(`${url}/api/shots/blank/prints`, { data: settings })).json()).id as string;
+	const done = async (id: string): Promise<string> => {
+		for (let i = 0; i < 600; i++) {
+			try {
+				const print = await (await fetch(`${url}/api/prints/${id}`)).json();
+				if (print.state === "done") return print.pixelsSha256;
+				if (print.state === "failed") throw new Error(print.message);
+			} catch (error) {
+				if (!(error instanceof TypeError)) throw error; // the server is away for a moment
+			}
+			await new Promise((r) => setTimeout(r, 300));
+		}
+		throw new Error("the print was not done in time");
+	};
+	const quiet = await done(await order());
+	const id = await order();
+	await expect.poll(async () => (await (await fetch(`${url}/api/prints/${id}`)).json()).state).toBe("tracing");
+	const { pids } = JSON.parse(readFileSync(`${process.env.INQUADRA_TEST_DATA ?? ".data/test-page"}/run.json`, "utf8"));
+	process.kill(pids[0], "SIGKILL");
+	expect(await done(id)).toBe(quiet);
 });

@@ -1,0 +1,97 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { blankShot } from "../doc/defaults.ts";
+import { randomStream } from "../maths/hash.ts";
+import { contrastOf, decodeSrgb, encodeSrgb, exposureFactor, finishPicture, proposeEv, toneCurve, vignetteAt } from "./finish.ts";
+import { smooth } from "./smooth.ts";
+
+const finish = { ...blankShot().finish, vignette: 0 };
+const flat = (v: number, n = 64) => new Float32Array(n).fill(v);
+const grey = (v: number): [Float32Array, Float32Array, Float32Array] => [flat(v), flat(v), flat(v)];
+
+describe("the finish", () => {
+	it("keeps middle grey about where it is, is never lower for more light, and ends at white", () => {
+		expect(toneCurve(0.18, "print")).toBeGreaterThan(0.16);
+		expect(toneCurve(0.18, "print")).toBeLessThan(0.21);
+		expect(toneCurve(20, "print")).toBe(1);
+		expect(toneCurve(0.4, "straight")).toBe(0.4);
+		fc.assert(
+			fc.property(fc.double({ min: 0, max: 30, noNaN: true }), fc.double({ min: 0, max: 5, noNaN: true }), (x, d) => toneCurve(x + d, "print") >= toneCurve(x, "print") - 1e-12),
+		);
+	});
+	it("takes a step of exposure as twice the light", () => {
+		expect(exposureFactor(12, { ...finish, exposureEv: 1 }) / exposureFactor(12, finish)).toBeCloseTo(2, 12);
+		expect(exposureFactor(11, finish) / exposureFactor(12, finish)).toBeCloseTo(2, 12);
+	});
+	it("turns contrast about middle grey", () => {
+		expect(contrastOf(0.18, 1.7)).toBeCloseTo(0.18, 12);
+		expect(contrastOf(0.36, 2)).toBeGreaterThan(0.36);
+		expect(contrastOf(0.09, 2)).toBeLessThan(0.09);
+	});
+	it("encodes sRGB and back", () => {
+		fc.assert(fc.property(fc.double({ min: 0, max: 1, noNaN: true }), (x) => Math.abs(decodeSrgb(encodeSrgb(x)) - x) < 1e-9));
+	});
+	it("finishes a whole picture as its formulas say, within one step of 8 bits", () => {
+		for (const L of [3, 40, 400, 2500, 90_000]) {
+			const px = finishPicture(grey(L), 8, 8, 12, { ...finish, contrast: 1.2 });
+			const want = 255 * encodeSrgb(toneCurve(contrastOf(L * exposureFactor(12, finish), 1.2), "print"));
+			expect(Math.abs(px[0] - want)).toBeLessThanOrEqual(1);
+			expect(px[3]).toBe(255);
+		}
+	});
+	it("darkens corners and not the middle", () => {
+		expect(vignetteAt(0.5, 0)).toBe(1);
+		expect(vignetteAt(0.5, 1)).toBeLessThan(0.7);
+		const n = 33;
+		const plane = flat(500, n * n);
+		const px = finishPicture([plane, plane, plane], n, n, 12, { ...finish, vignette: 1 });
+		expect(px[0]).toBeLessThan(px[((n * n - 1) / 2) * 4] * 0.7);
+	});
+	it("stands NaN, negative and endless light as black or white, never as a fault", () => {
+		const px = finishPicture([Float32Array.from([Number.NaN, -5, Infinity, 1e30]), flat(1, 4), flat(1, 4)], 4, 1, 12, finish);
+		expect([px[0], px[4]]).toEqual([0, 0]);
+		expect(px[12]).toBe(255);
+	});
+	it("proposes an exposure that puts a grey picture at middle grey and keeps bright skies", () => {
+		const ev = proposeEv(flat(800));
+		expect(800 * exposureFactor(ev, finish)).toBeGreaterThan(0.15);
+		expect(800 * exposureFactor(ev, finish)).toBeLessThan(0.21);
+		const backlit = Float32Array.from({ length: 100 }, (_, i) => (i < 80 ? 20 : 40_000));
+		expect(proposeEv(backlit)).toBeGreaterThan(12);
+		expect(proposeEv(new Float32Array(4))).toBe(14);
+	});
+});
+
+describe("smoothing", () => {
+	const size = 24;
+	const n = size * size;
+	const planes = (f: (i: number) => number): [Float32Array, Float32Array, Float32Array] =>
+		[0, 1, 2].map(() => Float32Array.from({ length: n }, (_, i) => f(i))) as [Float32Array, Float32Array, Float32Array];
+	it("takes noise from an even wall and leaves the edge to another wall sharp", () => {
+		const random = randomStream(3);
+		const left = (i: number) => i % size < size / 2;
+		const rgb = planes((i) => (left(i) ? 10 : 100) * (0.7 + 0.6 * random()));
+		const out = smooth({
+			width: size,
+			height: size,
+			rgb,
+			albedo: planes(() => 0.5),
+			normal: [flat(0, n).map((_, i) => (left(i) ? 1 : 0)), flat(0, n), flat(0, n).map((_, i) => (left(i) ? 0 : 1))],
+			depth: flat(5, n),
+		});
+		const spread = (p: Float32Array) => {
+			const values = [...p].filter((_, i) => i % size < 10);
+			const m = values.reduce((s, v) => s + v, 0) / values.length;
+			return Math.sqrt(values.reduce((s, v) => s + (v - m) ** 2, 0) / values.length) / m;
+		};
+		expect(spread(out[0])).toBeLessThan(0.4 * spread(rgb[0]));
+		for (let y = 0; y < size; y++) {
+			expect(out[0][y * size + size / 2 - 1]).toBeLessThan(20);
+			expect(out[0][y * size + size / 2]).toBeGreaterThan(55);
+		}
+	});
+	it("leaves an even picture as it is", () => {
+		const out = smooth({ width: size, height: size, rgb: planes(() => 7), albedo: planes(() => 0.3), normal: [flat(0, n), flat(1, n), flat(0, n)], depth: flat(3, n) });
+		out[1].forEach((v) => void expect(v).toBeCloseTo(7, 4));
+	});
+});

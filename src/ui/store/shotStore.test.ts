@@ -1,0 +1,105 @@
+import { beforeEach, describe, expect, it, vi } from "vitest";
+import { blankShot } from "../../core/doc/defaults.ts";
+import { applyEdit, type Edit } from "../../core/doc/edits.ts";
+import type { ShotState } from "../../core/doc/records.ts";
+import { keptPending } from "./saving.ts";
+import { shownDocument, useShot } from "./shotStore.ts";
+
+/** A server of one shot, with switches for being away and for being ahead. */
+class FakeServer {
+	state: ShotState = { id: "s", title: "Untitled shot", document: blankShot(), revision: 0, sequence: 0, canUndo: false, canRedo: false };
+	away = false;
+	received: string[] = [];
+	edit(e: Edit): void {
+		this.state = { ...this.state, document: applyEdit(this.state.document, e).document, revision: this.state.revision + 1, sequence: this.state.sequence + 1, canUndo: true };
+	}
+	handle = async (path: string, init?: RequestInit): Promise<Response> => {
+		if (this.away) throw new TypeError("failed to fetch");
+		if (!init?.body) return Response.json({ state: this.state, checkpoints: [], prints: [], history: [] });
+		const body = JSON.parse(init.body as string);
+		if (body.sequence !== this.state.sequence) return Response.json({ error: { code: "stale", message: "changed", state: this.state } }, { status: 409 });
+		this.received.push(path.endsWith("/edits") ? body.edit.name : "head");
+		if (body.edit?.idea === "refuse me") return Response.json({ error: { code: "bad-edit", message: "This cannot be." } }, { status: 400 });
+		if (body.edit) this.edit(body.edit);
+		const { document: _, ...rest } = this.state;
+		return Response.json(rest);
+	};
+}
+
+let server: FakeServer;
+const settled = async () => {
+	for (let i = 0; i < 200 && useShot.getState().pending.length; i++) await new Promise((r) => setTimeout(r, 20));
+	await new Promise((r) => setTimeout(r, 30));
+};
+
+beforeEach(() => {
+	server = new FakeServer();
+	const kept = new Map<string, string>();
+	vi.stubGlobal("fetch", server.handle);
+	vi.stubGlobal("localStorage", { getItem: (k: string) => kept.get(k) ?? null, setItem: (k: string, v: string) => kept.set(k, v), removeItem: (k: string) => kept.delete(k) });
+	useShot.setState({ pending: [], preview: null, notice: null, online: true });
+	useShot.getState().open({ state: server.state, checkpoints: [], prints: [], history: [] });
+});
+
+describe("the shot on the page", () => {
+	it("stands at once and is sent in order", async () => {
+		const { commit } = useShot.getState();
+		commit({ name: "shot.setIdea", idea: "one" });
+		commit({ name: "ground.set", seed: 7 });
+		expect(useShot.getState().document.ground.seed).toBe(7);
+		await settled();
+		expect(server.received).toEqual(["shot.setIdea", "ground.set"]);
+		expect(useShot.getState().sequence).toBe(2);
+	});
+
+	it("previews a gesture on a copy that leaves nothing behind", () => {
+		useShot.getState().show({ name: "ground.set", seed: 99 });
+		expect(shownDocument().ground.seed).toBe(99);
+		expect(useShot.getState().document.ground.seed).toBe(1);
+		useShot.getState().show(null);
+		expect(shownDocument().ground.seed).toBe(1);
+		expect(useShot.getState().pending).toEqual([]);
+	});
+
+	it("keeps edits while the server is away, also for a reload, and sends them when it is back", async () => {
+		server.away = true;
+		useShot.getState().commit({ name: "shot.setIdea", idea: "offline" });
+		await new Promise((r) => setTimeout(r, 100));
+		expect(useShot.getState().online).toBe(false);
+		expect(keptPending("s")).toHaveLength(1);
+		server.away = false;
+		await settled();
+		expect(server.state.document.idea).toBe("offline");
+		expect(useShot.getState().online).toBe(true);
+		expect(keptPending("s")).toHaveLength(0);
+	});
+
+	it("takes in newer edits from elsewhere and puts its own on top", async () => {
+		server.edit({ name: "ground.set", seed: 42 });
+		useShot.getState().commit({ name: "shot.setIdea", idea: "mine" });
+		await settled();
+		expect(useShot.getState().document).toMatchObject({ idea: "mine", ground: { seed: 42 } });
+		expect(server.state.document.idea).toBe("mine");
+		expect(useShot.getState().notice).toMatch(/another tab/);
+	});
+
+	it("drops an edit that no longer fits what came from elsewhere, and says so", async () => {
+		server.edit({ name: "piece.remove", ids: ["stake-5"] });
+		useShot.getState().commit({ name: "piece.move", pieces: [{ id: "stake-5", position: [1, 0, 1] }] });
+		await settled();
+		expect(useShot.getState().notice).toMatch(/no longer fit/);
+		expect(useShot.getState().document).toEqual(server.state.document);
+	});
+
+	it("goes back to what the server has when an edit is refused", async () => {
+		useShot.getState().commit({ name: "shot.setIdea", idea: "refuse me" });
+		await settled();
+		expect(useShot.getState().notice).toBe("This cannot be.");
+	});
+
+	it("refuses a bad edit before it is sent and says why", () => {
+		expect(useShot.getState().commit({ name: "air.setSun", elevationDeg: 500 })).toBe(false);
+		expect(useShot.getState().notice).toMatch(/elevationDeg/);
+		expect(useShot.getState().pending).toEqual([]);
+	});
+});

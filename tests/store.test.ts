@@ -1,0 +1,142 @@
+import { randomUUID } from "node:crypto";
+import type pg from "pg";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { blankShot } from "../src/core/doc/defaults.ts";
+import { blobInfo, collectBlobs, getBlob, putBlob, sha256 } from "../src/store/blobs.ts";
+import { announce, inTransaction, isAway, listen, migrate, withPatience } from "../src/store/database.ts";
+import { claimAssembly, claimUnit, deletePrint, dropUnit, failPrint, listPrints, orderPrint, readPrint, renewLeases, returnUnit } from "../src/store/prints.ts";
+import { createShot, findShot, listShots } from "../src/store/shots.ts";
+import { freshDatabase, migrations, until } from "./support.ts";
+
+let pool: pg.Pool;
+let url: string;
+beforeAll(async () => {
+	({ pool, url } = await freshDatabase("test_store"));
+});
+afterAll(() => pool.end());
+
+const bytes = (n: number) => Uint8Array.from({ length: n }, (_, i) => (i * 31) & 255);
+
+describe("the database", () => {
+	it("migrates once however often it is asked", async () => {
+		await Promise.all([migrate(pool, migrations), migrate(pool, migrations)]);
+		expect((await pool.query("select count(*)::int as n from migrations")).rows[0].n).toBe(1);
+	});
+	it("takes back what a failed transaction did", async () => {
+		const failing = inTransaction(pool, async (c) => {
+			await putBlob(c, bytes(10), "x/y");
+			throw new Error("stop");
+		});
+		await expect(failing).rejects.toThrow("stop");
+		expect(await blobInfo(pool, sha256(bytes(10)))).toBeNull();
+	});
+	it("is waited for while it is away, and other errors are not", async () => {
+		let tries = 0;
+		const answer = await withPatience(async () => {
+			if (++tries < 3) throw Object.assign(new Error("away"), { code: "ECONNREFUSED" });
+			return "here";
+		});
+		expect([answer, tries]).toEqual(["here", 3]);
+		await expect(withPatience(async () => Promise.reject(new Error("a fault")))).rejects.toThrow("a fault");
+		expect(isAway(Object.assign(new Error(), { code: "57P01" }))).toBe(true);
+	});
+	it("announces what changes, and connects again when its connection is cut", async () => {
+		const ending = new AbortController();
+		const heard: string[] = [];
+		void listen(url, (e) => heard.push(e ? e.id : "gap"), ending.signal);
+		await until("the first word", async () => {
+			await announce(pool, { kind: "shot", id: "a" });
+			return heard.includes("a");
+		});
+		await pool.query("select pg_terminate_backend(pid) from pg_stat_activity where query = 'listen inquadra' and datname = current_database()");
+		await until("the gap", async () => heard.includes("gap"));
+		await until("the second word", async () => {
+			await announce(pool, { kind: "shot", id: "b" });
+			return heard.includes("b");
+		});
+		ending.abort();
+	});
+});
+
+describe("blobs", () => {
+	it("of several MiB come back as they were, and twice the same is one", async () => {
+		const data = bytes(2_500_000);
+		const hash = await inTransaction(pool, (c) => putBlob(c, data, "a/b"));
+		await inTransaction(pool, (c) => putBlob(c, data, "a/b"));
+		expect(hash).toBe(sha256(data));
+		expect(await blobInfo(pool, hash)).toEqual({ hash, size: data.length, mediaType: "a/b" });
+		expect(Buffer.compare((await getBlob(pool, hash)) as Buffer, Buffer.from(data))).toBe(0);
+		expect((await pool.query("select count(*)::int as n from blob_chunks where hash = $1", [hash])).rows[0].n).toBe(3);
+		expect(await getBlob(pool, "0".repeat(64))).toBeNull();
+	});
+	it("are collected only when nothing refers to them", async () => {
+		const kept = await inTransaction(pool, (c) => putBlob(c, bytes(21), "a/b"));
+		const loose = await inTransaction(pool, (c) => putBlob(c, bytes(22), "a/b"));
+		await createShot(pool, { ...blankShot(), references: [{ id: "r", name: "r", blob: kept, widthPx: 1, heightPx: 1 }] });
+		await collectBlobs(pool, "0 seconds");
+		expect(await blobInfo(pool, kept)).not.toBeNull();
+		expect(await blobInfo(pool, loose)).toBeNull();
+	});
+});
+
+describe("shots", () => {
+	it("are found by id and by title, and an unknown one is said", async () => {
+		const shot = await createShot(pool, blankShot("A title of its own"));
+		expect((await findShot(pool, shot.id)).id).toBe(shot.id);
+		expect((await findShot(pool, "A title of its own")).id).toBe(shot.id);
+		await expect(findShot(pool, "nowhere")).rejects.toThrow(/no shot "nowhere"/);
+		expect((await listShots(pool)).map((s) => s.id)).toContain(shot.id);
+	});
+});
+
+describe("units of a print", () => {
+	const sums = bytes(64);
+	const cost = { rays: 1000, ms: 50 };
+	const order = async (over = {}) => {
+		const s = await createShot(pool, blankShot());
+		return { shot: s.id, print: await orderPrint(pool, s.id, s.revision, s.document, { width: 200, height: 100, samples: 32, seed: 1, ...over }) };
+	};
+	it("are claimed by one worker each, come back in order and make the print ready", async () => {
+		const { print } = await order();
+		expect((await readPrint(pool, print))?.state).toBe("queued");
+		const claims = (await Promise.all([1, 2, 3, 4].map(() => claimUnit(pool, print)))).filter((c) => c !== null);
+		expect(claims.map((c) => c.tile).sort()).toEqual([0, 1]);
+		expect((await readPrint(pool, print))?.state).toBe("tracing");
+		expect(await returnUnit(pool, claims[0], 1, sums, sums, cost)).toBe(true);
+		// The same claim is spent now.
+		expect(await returnUnit(pool, claims[0], 2, sums, sums, cost)).toBe(false);
+		const half = await readPrint(pool, print);
+		expect(half?.done).toBeGreaterThan(0.2);
+		expect(half?.secondsLeft).toBeGreaterThan(0);
+		expect(await claimAssembly(pool)).not.toBe(print);
+		const again = await claimUnit(pool, print);
+		expect(again).toMatchObject({ tile: claims[0].tile, nextBlock: 1 });
+		expect(Buffer.from(again?.sums ?? []).equals(Buffer.from(sums))).toBe(true);
+		if (again) await returnUnit(pool, again, 2, sums, sums, cost);
+		await returnUnit(pool, claims[1], 2, sums, sums, cost);
+		expect(await claimUnit(pool, print)).toBeNull();
+		expect(await claimAssembly(pool)).toBe(print);
+		expect(await claimAssembly(pool)).toBeNull();
+	});
+	it("are free again when a lease has run out or was dropped, and renewing tells what is still held", async () => {
+		const { print } = await order({ width: 100 });
+		const first = await claimUnit(pool, print);
+		if (!first) throw new Error("no unit");
+		expect(await claimUnit(pool, print)).toBeNull();
+		expect([...(await renewLeases(pool, [first.token, randomUUID()]))]).toEqual([first.token]);
+		await pool.query("update units set lease_until = now() - interval '1 second' where print_id = $1", [print]);
+		const second = await claimUnit(pool, print);
+		expect(second?.tile).toBe(first.tile);
+		expect(await returnUnit(pool, first, 1, sums, sums, cost)).toBe(false);
+		if (second) await dropUnit(pool, second);
+		expect(await claimUnit(pool, print)).not.toBeNull();
+	});
+	it("of a failed or deleted print are gone", async () => {
+		const { print, shot } = await order();
+		await failPrint(pool, print, "It does not fit.");
+		expect(await readPrint(pool, print)).toMatchObject({ state: "failed", message: "It does not fit." });
+		expect(await claimUnit(pool, print)).toBeNull();
+		expect(await deletePrint(pool, print)).toBe(true);
+		expect(await listPrints(pool, shot)).toEqual([]);
+	});
+});
