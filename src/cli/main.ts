@@ -1,6 +1,7 @@
 /** The command line. One JSON document on standard output, also for errors; everything else on standard error. */
 import { readFileSync, writeFileSync } from "node:fs";
 import { availableParallelism } from "node:os";
+import { fileURLToPath } from "node:url";
 import { parseArgs } from "node:util";
 import type pg from "pg";
 import { z } from "zod";
@@ -165,7 +166,7 @@ async function run(): Promise<unknown> {
 	if (command === "match") return match(args[0]);
 	const pool = openPool(process.env.DATABASE_URL ?? "", 4);
 	try {
-		await migrate(pool, new URL("../src/store/migrations", import.meta.url).pathname);
+		await migrate(pool, fileURLToPath(new URL("../src/store/migrations", import.meta.url)));
 		if (command === "print") return await print(pool, args[0], parsed.values);
 		if (command === "export") return await exportShot(pool, args[0], args[1]);
 		if (command === "import") return await importShot(pool, args[0]);

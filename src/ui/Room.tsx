@@ -289,7 +289,7 @@ export default function Room({ bundle, shots }: { bundle: ShotBundle; shots: Sho
 	const stored = prints.find((p) => p.thumbnail)?.thumbnail;
 	const frame = <Frame match={match} print={print} />;
 	return (
-		<main className="flex h-full w-full">
+		<main className="relative flex h-full w-full bg-mat">
 			<div ref={measure} className="relative flex min-w-0 flex-1 flex-col">
 				<div className="relative min-h-0 flex-1 px-5 pt-[22px] pb-3">
 					{exchanged ? <ExchangedPlan /> : frame}

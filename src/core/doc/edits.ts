@@ -100,8 +100,10 @@ export const EDITS = {
 	"match.setEyeHeight": define("eye height", z.object({ eyeHeightM: S.ShotDocument.shape.match.shape.eyeHeightM }), (d, e) => {
 		d.match.eyeHeightM = e.eyeHeightM;
 	}),
-	"camera.take": define("take and lock the match", Pose.extend({ focalMm: S.Camera.shape.focalMm, ratio: S.Camera.shape.ratio }), (d, e) => {
+	"camera.take": define("take and lock the match", Pose.extend({ focalMm: S.Camera.shape.focalMm, ratio: S.Camera.shape.ratio, film: S.FilmBack.optional() }), (d, e) => {
 		Object.assign(unlocked(d), e, { locked: true });
+		// The reference has done its work over the frame; it stays one click away.
+		if (d.shown.mode === "over") d.shown.mode = "off";
 	}),
 	"camera.place": define("place the camera", Pose.partial(), (d, e) => {
 		Object.assign(unlocked(d), e);

@@ -26,9 +26,8 @@ export function takeMatch(match: MatchResult | null): void {
 	const { film } = document.camera;
 	const pose = matchedCamera(document, match);
 	// The picture spans the film's width: a back too low for its ratio would crop the sides, so the ratio rules the height.
-	if (pose.ratio < film.widthMm / film.heightMm) commit({ name: "camera.setFilm", film: { widthMm: film.widthMm, heightMm: film.widthMm / pose.ratio } });
-	if (commit({ name: "camera.take", ...pose })) useStudio.getState().set({ step: "Mass", staff: null, zoom: { k: 1, x: 0.5, y: 0.5 } });
-	if (document.shown.mode === "over") commit({ name: "reference.show", mode: "off" });
+	const higher = pose.ratio < film.widthMm / film.heightMm ? { film: { widthMm: film.widthMm, heightMm: film.widthMm / pose.ratio } } : {};
+	if (commit({ name: "camera.take", ...pose, ...higher })) useStudio.getState().set({ step: "Mass", staff: null, zoom: { k: 1, x: 0.5, y: 0.5 } });
 }
 
 export function MatchStep({ match }: { match: MatchResult | null }) {

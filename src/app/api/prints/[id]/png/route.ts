@@ -6,12 +6,12 @@ import { pngFile } from "../../../../../store/printFiles.ts";
 
 export const dynamic = "force-dynamic";
 
-/** PNG with the finish that the shot has now. */
+/** PNG with the finish and the exposure that the shot has now. */
 export const GET = route<{ id: string }>(async (request, { id }) => {
 	const smoothed = new URL(request.url).searchParams.get("smooth") === "1";
 	const { print, width, height, rgb } = await printPixels(id, smoothed);
 	const shot = await readShot(database(), print.shotId);
-	const png = await pngFile(rgb, width, height, print.ev100, shot.document.finish);
+	const png = await pngFile(rgb, width, height, shot.document.camera.ev100, shot.document.finish);
 	return new Response(new Uint8Array(png), {
 		headers: { "Content-Type": "image/png", "Content-Disposition": `attachment; filename="print-${id}${smoothed ? "-smoothed" : ""}.png"` },
 	});
