@@ -3,6 +3,9 @@ import { createHash } from "node:crypto";
 import { readFileSync } from "node:fs";
 import { expect, test } from "@playwright/test";
 import { build } from "esbuild";
+import sharp from "sharp";
+import { ciede2000, labOf } from "../src/core/colour/difference.ts";
+import { decodeSrgb } from "../src/core/finish/finish.ts";
 import { served } from "./server.ts";
 import { traceShot } from "./traceShot.ts";
 
@@ -21,4 +24,28 @@ test("browser and Node trace identical pixels", async ({ page }) => {
 	expect(there.partBytes).toBe(here.partSum);
 	expect(there.sha256).toBe(createHash("sha256").update(here.planes).digest("hex"));
 	expect(here.prefix).toBe(true);
+});
+
+test("the working view shows the composition and the light of the print", async ({ page }, info) => {
+	await page.goto(`${served().url}/shot/salina`);
+	await page.waitForFunction(() => document.documentElement.dataset.drawn === "yes", null, { timeout: 120_000 });
+	// A free view from the lens's own place is drawn, never traced.
+	await page.keyboard.press("w");
+	await expect(page.getByTestId("proof-state")).toContainText("free view");
+	await page.waitForTimeout(3000);
+	const data = await page.evaluate(() => (document.querySelector("[data-testid=plate] canvas") as HTMLCanvasElement).toDataURL("image/png"));
+	const prints = (await (await page.request.get(`${served().url}/api/shots/salina`)).json()).prints;
+	const print = await (await page.request.get(`${served().url}/api/prints/${prints[0].id}/png`)).body();
+	const small = async (png: Buffer) => sharp(png).removeAlpha().resize(64, 35, { fit: "fill" }).raw().toBuffer();
+	const a = await small(Buffer.from(data.split(",")[1], "base64"));
+	const b = await small(print);
+	let sum = 0;
+	for (let i = 0; i < a.length; i += 3) {
+		const lab = (p: Buffer) => labOf(...([0, 1, 2].map((c) => decodeSrgb(p[i + c] / 255)) as [number, number, number]));
+		sum += ciede2000(lab(a), lab(b));
+	}
+	const mean = sum / (a.length / 3);
+	info.annotations.push({ type: "mean CIEDE2000 at 64 px", description: mean.toFixed(2) });
+	console.log(`working view against print: mean CIEDE2000 ${mean.toFixed(2)} at 64 px`);
+	expect(mean).toBeLessThan(10);
 });

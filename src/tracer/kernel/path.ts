@@ -10,11 +10,12 @@
  *   the mirrored sun out of the noise without a clamp.
  * There is no cap on bounces; Russian roulette by throughput ends a path.
  */
-import { blocked, hitInstance, hitLane, hitT, hitTriangle, hitU, hitV, keepHit, nearest, takeHitBack } from "./intersect";
+import { colB, colG, colR, gx, gy, gz, offsetAt, px, py, pz, readHit, sx, sy, sz, takeFrame, ux, uy, uz, vx, vy, vz, wet } from "./hit";
+import { blocked, hitInstance, hitT, keepHit, nearest, takeHitBack } from "./intersect";
 import { fogDepth, fogReach, fogX, fogY, fogZ, phase, scatterDirection } from "./fog";
 import * as L from "./layout";
 import { drawPair, randX, randY } from "./random";
-import { bx, by, bz, f, flag, frameAbout, luminance, PI, sq, tx, ty, tz, u } from "./scene";
+import { f, flag, PI, sq, u } from "./scene";
 import {
   airAlong, chooseSky, chooseSun, hazeIn, onSun, skyB, skyG, skyIn, skyPdf, skyR, sunPdf, sunRadiance, toPdf, toX, toY, toZ,
 } from "./sky";
@@ -58,126 +59,11 @@ let spread: f32 = 0;
 let first: bool = true;
 let pair: u32 = 0;
 
-// Surface under the ray.
-let px: f32 = 0;
-let py: f32 = 0;
-let pz: f32 = 0;
-let gx: f32 = 0;
-let gy: f32 = 0;
-let gz: f32 = 0;
-let sx: f32 = 0;
-let sy: f32 = 0;
-let sz: f32 = 0;
-/** Tangents of its shading normal; the choice of lights uses the scene module's frame for itself. */
-let ux: f32 = 0;
-let uy: f32 = 0;
-let uz: f32 = 0;
-let vx: f32 = 0;
-let vy: f32 = 0;
-let vz: f32 = 0;
-let colR: f32 = 0;
-let colG: f32 = 0;
-let colB: f32 = 0;
-let wet: f32 = 0;
-
-// @ts-ignore: decorator
-@inline
-function byteSquare(b: u32): f32 {
-  return sq(<f32>b * <f32>0.00392156862745098);
-}
-
-// @ts-ignore: decorator
-@inline
-function offsetAt(): f32 {
-  return <f32>3e-6 * max<f32>(hitT, max<f32>(abs<f32>(px), max<f32>(abs<f32>(py), abs<f32>(pz)))) + <f32>2e-5;
-}
-
 // @ts-ignore: decorator
 @inline
 function power(a: f32, b: f32): f32 {
   const a2 = a * a;
   return a2 / (a2 + b * b);
-}
-
-/** Fills place, normals and colour of the present hit, normals turned towards the viewer. */
-function readHit(): void {
-  px = ox + dx * hitT;
-  py = oy + dy * hitT;
-  pz = oz + dz * hitT;
-  const lane = hitLane;
-  const ax = load<f32>(lane, 48);
-  const ay = load<f32>(lane, 64);
-  const az = load<f32>(lane, 80);
-  const cx = load<f32>(lane, 96);
-  const cy = load<f32>(lane, 112);
-  const cz = load<f32>(lane, 128);
-  toWorld(ay * cz - az * cy, az * cx - ax * cz, ax * cy - ay * cx);
-  gx = sx;
-  gy = sy;
-  gz = sz;
-  const mesh = <usize>load<u32>(hitInstance, L.I_MESH);
-  const tri = <usize>load<u32>(mesh, L.M_INDICES) + <usize>hitTriangle * 12;
-  const i0 = load<u32>(tri);
-  const i1 = load<u32>(tri, 4);
-  const i2 = load<u32>(tri, 8);
-  const normals = <usize>load<u32>(mesh, L.M_NORMALS);
-  const w = <f32>1 - hitU - hitV;
-  const n0 = normals + <usize>i0 * 12;
-  const n1 = normals + <usize>i1 * 12;
-  const n2 = normals + <usize>i2 * 12;
-  toWorld(
-    load<f32>(n0) * w + load<f32>(n1) * hitU + load<f32>(n2) * hitV,
-    load<f32>(n0, 4) * w + load<f32>(n1, 4) * hitU + load<f32>(n2, 4) * hitV,
-    load<f32>(n0, 8) * w + load<f32>(n1, 8) * hitU + load<f32>(n2, 8) * hitV,
-  );
-  if (gx * dx + gy * dy + gz * dz > 0) {
-    gx = -gx;
-    gy = -gy;
-    gz = -gz;
-  }
-  if (sx * gx + sy * gy + sz * gz < 0) {
-    sx = -sx;
-    sy = -sy;
-    sz = -sz;
-  }
-  if (sx * dx + sy * dy + sz * dz >= 0) {
-    sx = gx;
-    sy = gy;
-    sz = gz;
-  }
-  const material = <usize>u(L.H_MATERIALS) + <usize>load<u32>(hitInstance, L.I_MATERIAL) * L.MAT_SIZE;
-  colR = load<f32>(material);
-  colG = load<f32>(material, 4);
-  colB = load<f32>(material, 8);
-  wet = 0;
-  const colours = <usize>load<u32>(mesh, L.M_COLOURS);
-  if (colours != 0) {
-    const c0 = load<u32>(colours + i0 * 4);
-    const c1 = load<u32>(colours + i1 * 4);
-    const c2 = load<u32>(colours + i2 * 4);
-    colR *= byteSquare(c0 & 255) * w + byteSquare(c1 & 255) * hitU + byteSquare(c2 & 255) * hitV;
-    colG *= byteSquare((c0 >> 8) & 255) * w + byteSquare((c1 >> 8) & 255) * hitU + byteSquare((c2 >> 8) & 255) * hitV;
-    colB *= byteSquare((c0 >> 16) & 255) * w + byteSquare((c1 >> 16) & 255) * hitU + byteSquare((c2 >> 16) & 255) * hitV;
-    wet = (<f32>(c0 >> 24) * w + <f32>(c1 >> 24) * hitU + <f32>(c2 >> 24) * hitV) * <f32>0.00392156862745098;
-  }
-  const tint = load<u32>(hitInstance, L.I_TINT);
-  if (tint >> 24 != 0) {
-    colR *= byteSquare(tint & 255);
-    colG *= byteSquare((tint >> 8) & 255);
-    colB *= byteSquare((tint >> 16) & 255);
-  }
-}
-
-/** A mesh normal into the world, normalised, into sx, sy, sz. */
-function toWorld(x: f32, y: f32, z: f32): void {
-  const m = hitInstance;
-  const wx = load<f32>(m) * x + load<f32>(m, 16) * y + load<f32>(m, 32) * z;
-  const wy = load<f32>(m, 4) * x + load<f32>(m, 20) * y + load<f32>(m, 36) * z;
-  const wz = load<f32>(m, 8) * x + load<f32>(m, 24) * y + load<f32>(m, 40) * z;
-  const k = <f32>1 / Mathf.sqrt(max<f32>(<f32>1e-38, wx * wx + wy * wy + wz * wz));
-  sx = wx * k;
-  sy = wy * k;
-  sz = wz * k;
 }
 
 /** Share of light from outside that reaches a point above water: 0 when blocked, else the fog's transmittance. */
@@ -294,7 +180,7 @@ function joinSunUnderWater(off: f32): void {
 
 /** A surface: lights chosen, then a new direction. False ends the path. */
 function meetSurface(): bool {
-  readHit();
+  readHit(ox, oy, oz, dx, dy, dz);
   const material = <usize>u(L.H_MATERIALS) + <usize>load<u32>(hitInstance, L.I_MATERIAL) * L.MAT_SIZE;
   if (first) {
     first = false;
@@ -307,7 +193,7 @@ function meetSurface(): bool {
     normalY = sy;
     normalZ = sz;
   }
-  takeFrame();
+  takeFrame(sx, sy, sz);
   let roughness = load<f32>(material, L.MAT_ROUGHNESS);
   roughness += (<f32>0.22 - roughness) * wet * (roughness > <f32>0.22 ? <f32>1 : <f32>0);
   setSurface(
@@ -372,15 +258,6 @@ function meetSurface(): bool {
   return true;
 }
 
-function takeFrame(): void {
-  frameAbout(sx, sy, sz);
-  ux = tx;
-  uy = ty;
-  uz = tz;
-  vx = bx;
-  vy = by;
-  vz = bz;
-}
 
 function joinChosen(cx: f32, cy: f32, cz: f32, pdf: f32, sun: bool, off: f32): void {
   const side = cx * gx + cy * gy + cz * gz;
@@ -464,41 +341,41 @@ function meetFog(t: f32, lit: bool): void {
 
 /** The water's surface at distance t. False ends the path. */
 function meetWater(t: f32): bool {
-  px = ox + dx * t;
-  pz = oz + dz * t;
+  const atX = ox + dx * t;
+  const atZ = oz + dz * t;
   const level = f(L.H_WATER_LEVEL);
-  ripplesAt(px, pz, width / max<f32>(<f32>0.02, abs<f32>(dy)));
+  ripplesAt(atX, atZ, width / max<f32>(<f32>0.02, abs<f32>(dy)));
   const alpha = waterAlpha;
   const up: f32 = inWater ? -1 : 1;
   const k = <f32>1 / Mathf.sqrt(<f32>1 + slopeX * slopeX + slopeZ * slopeZ);
-  sx = -slopeX * k * up;
-  sy = k * up;
-  sz = -slopeZ * k * up;
-  if (sx * dx + sy * dy + sz * dz > <f32>-1e-3) {
-    sx = 0;
-    sy = up;
-    sz = 0;
+  let nx = -slopeX * k * up;
+  let ny = k * up;
+  let nz = -slopeZ * k * up;
+  if (nx * dx + ny * dy + nz * dz > <f32>-1e-3) {
+    nx = 0;
+    ny = up;
+    nz = 0;
   }
   if (first) {
     first = false;
     firstDepth = t * (dx * f(L.H_FORWARD) + dy * f(L.H_FORWARD + 4) + dz * f(L.H_FORWARD + 8));
     firstId = L.ID_WATER;
     albedoR = albedoG = albedoB = 0;
-    normalX = sx;
-    normalY = sy;
-    normalZ = sz;
+    normalX = nx;
+    normalY = ny;
+    normalZ = nz;
   }
-  takeFrame();
+  takeFrame(nx, ny, nz);
   const lx = -(dx * ux + dy * uy + dz * uz);
   const ly = -(dx * vx + dy * vy + dz * vz);
-  const lz = max<f32>(<f32>1e-4, -(dx * sx + dy * sy + dz * sz));
+  const lz = max<f32>(<f32>1e-4, -(dx * nx + dy * ny + dz * nz));
   const a2 = alpha * alpha;
   const lambdaO = <f32>0.5 * (Mathf.sqrt(<f32>1 + (a2 * (<f32>1 - lz * lz)) / (lz * lz)) - <f32>1);
   if (!inWater && !glintDone && flag(L.FLAG_SUN) && !flag(L.FLAG_NO_LIGHT_SAMPLING)) {
     drawPair(pair + 1);
     chooseSun(randX, randY);
     const cx = toX, cy = toY, cz = toZ;
-    const iz = cx * sx + cy * sy + cz * sz;
+    const iz = cx * nx + cy * ny + cz * nz;
     if (iz > <f32>1e-5 && cy > 0) {
       let hx = lx + cx * ux + cy * uy + cz * uz;
       let hy = ly + cx * vx + cy * vy + cz * vz;
@@ -514,7 +391,7 @@ function meetWater(t: f32): bool {
       const value = (F * d) / ((<f32>1 + lambdaO + lambdaI) * <f32>4 * lz);
       const pdf = (F * d) / ((<f32>1 + lambdaO) * <f32>4 * lz);
       if (value > <f32>1e-9) {
-        const through = fromOutside(px, level + <f32>1e-4 + abs<f32>(px + pz) * <f32>1e-7, pz, cx, cy, cz);
+        const through = fromOutside(atX, level + <f32>1e-4 + abs<f32>(atX + atZ) * <f32>1e-7, atZ, cx, cy, cz);
         if (through > 0) addSun((through * power(sunPdf(), pdf)) / sunPdf(), value, value, value);
       }
     }
@@ -549,14 +426,14 @@ function meetWater(t: f32): bool {
   betaR *= g;
   betaG *= g;
   betaB *= g;
-  dx = ux * rx + vx * ry + sx * rz;
-  dy = uy * rx + vy * ry + sy * rz;
-  dz = uz * rx + vz * ry + sz * rz;
+  dx = ux * rx + vx * ry + nx * rz;
+  dy = uy * rx + vy * ry + ny * rz;
+  dz = uz * rx + vz * ry + nz * rz;
   // The new direction must leave the plane on its side.
   const above = reflects ? !inWater : inWater;
   if (above ? dy <= 0 : dy >= 0) return false;
-  ox = px;
-  oz = pz;
+  ox = atX;
+  oz = atZ;
   oy = level + (above ? <f32>1e-4 : <f32>-1e-4);
   skyState = ALL;
   if (inWater || glintDone || !reflects) {

@@ -2,9 +2,9 @@
 /** Match: lines and what they tell, or the lens by hand. */
 import clsx from "clsx";
 import type { MatchAxis } from "../../core/doc/schema.ts";
-import { frameOfView, horizonPercent } from "../../core/lens/camera.ts";
+import { blurMm, focusDistanceM, frameOfView, horizonPercent } from "../../core/lens/camera.ts";
 import { type MatchResult, matchedCamera } from "../match.ts";
-import { Act, Choice, NumberLine } from "../parts/controls.tsx";
+import { Act, Choice, NumberLine, YesNo } from "../parts/controls.tsx";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudio } from "../store/studio.ts";
 
@@ -203,6 +203,25 @@ function LensByHand({ locked }: { locked?: boolean }) {
 				onCommit={(focalMm) => commit({ name: "camera.setLens", focalMm })}
 			/>
 			<NumberLine label="f-stop" value={camera.fStop} min={0.7} max={64} step={0.5} digits={1} onCommit={(fStop) => commit({ name: "camera.setLens", fStop })} />
+			<YesNo
+				label="Focus"
+				value={camera.focusM === null}
+				yes="hyperfocal"
+				no="at a distance"
+				onPick={(deep) => commit({ name: "camera.setLens", focusM: deep ? null : Math.round(focusDistanceM(camera) * 100) / 100 })}
+			/>
+			{camera.focusM !== null && (
+				<NumberLine
+					label="Focus at"
+					value={camera.focusM}
+					unit="m"
+					min={0.05}
+					max={1e5}
+					step={0.1}
+					onCommit={(focusM) => commit({ name: "camera.setLens", focusM })}
+					note={`${((blurMm(camera, 1e6) / camera.film.widthMm) * 1920).toFixed(1)} px far off`}
+				/>
+			)}
 			<NumberLine
 				label="Eye height of the lens"
 				value={camera.position[1]}

@@ -1,0 +1,130 @@
+/** The surface that a ray has hit: its place, normals, tangents and colour. */
+import { hitInstance, hitLane, hitT, hitTriangle, hitU, hitV } from "./intersect";
+import * as L from "./layout";
+import { bx, by, bz, frameAbout, sq, tx, ty, tz, u } from "./scene";
+
+// Surface under the ray.
+export let px: f32 = 0;
+export let py: f32 = 0;
+export let pz: f32 = 0;
+export let gx: f32 = 0;
+export let gy: f32 = 0;
+export let gz: f32 = 0;
+export let sx: f32 = 0;
+export let sy: f32 = 0;
+export let sz: f32 = 0;
+/** Tangents of its shading normal; the choice of lights uses the scene module's frame for itself. */
+export let ux: f32 = 0;
+export let uy: f32 = 0;
+export let uz: f32 = 0;
+export let vx: f32 = 0;
+export let vy: f32 = 0;
+export let vz: f32 = 0;
+export let colR: f32 = 0;
+export let colG: f32 = 0;
+export let colB: f32 = 0;
+export let wet: f32 = 0;
+
+// @ts-ignore: decorator
+@inline
+function byteSquare(b: u32): f32 {
+  return sq(<f32>b * <f32>0.00392156862745098);
+}
+
+// @ts-ignore: decorator
+@inline
+export function offsetAt(): f32 {
+  return <f32>3e-6 * max<f32>(hitT, max<f32>(abs<f32>(px), max<f32>(abs<f32>(py), abs<f32>(pz)))) + <f32>2e-5;
+}
+
+/** Fills place, normals and colour of the present hit, normals turned towards the viewer. */
+export function readHit(ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32): void {
+  px = ox + dx * hitT;
+  py = oy + dy * hitT;
+  pz = oz + dz * hitT;
+  const lane = hitLane;
+  const ax = load<f32>(lane, 48);
+  const ay = load<f32>(lane, 64);
+  const az = load<f32>(lane, 80);
+  const cx = load<f32>(lane, 96);
+  const cy = load<f32>(lane, 112);
+  const cz = load<f32>(lane, 128);
+  toWorld(ay * cz - az * cy, az * cx - ax * cz, ax * cy - ay * cx);
+  gx = sx;
+  gy = sy;
+  gz = sz;
+  const mesh = <usize>load<u32>(hitInstance, L.I_MESH);
+  const tri = <usize>load<u32>(mesh, L.M_INDICES) + <usize>hitTriangle * 12;
+  const i0 = load<u32>(tri);
+  const i1 = load<u32>(tri, 4);
+  const i2 = load<u32>(tri, 8);
+  const normals = <usize>load<u32>(mesh, L.M_NORMALS);
+  const w = <f32>1 - hitU - hitV;
+  const n0 = normals + <usize>i0 * 12;
+  const n1 = normals + <usize>i1 * 12;
+  const n2 = normals + <usize>i2 * 12;
+  toWorld(
+    load<f32>(n0) * w + load<f32>(n1) * hitU + load<f32>(n2) * hitV,
+    load<f32>(n0, 4) * w + load<f32>(n1, 4) * hitU + load<f32>(n2, 4) * hitV,
+    load<f32>(n0, 8) * w + load<f32>(n1, 8) * hitU + load<f32>(n2, 8) * hitV,
+  );
+  if (gx * dx + gy * dy + gz * dz > 0) {
+    gx = -gx;
+    gy = -gy;
+    gz = -gz;
+  }
+  if (sx * gx + sy * gy + sz * gz < 0) {
+    sx = -sx;
+    sy = -sy;
+    sz = -sz;
+  }
+  if (sx * dx + sy * dy + sz * dz >= 0) {
+    sx = gx;
+    sy = gy;
+    sz = gz;
+  }
+  const material = <usize>u(L.H_MATERIALS) + <usize>load<u32>(hitInstance, L.I_MATERIAL) * L.MAT_SIZE;
+  colR = load<f32>(material);
+  colG = load<f32>(material, 4);
+  colB = load<f32>(material, 8);
+  wet = 0;
+  const colours = <usize>load<u32>(mesh, L.M_COLOURS);
+  if (colours != 0) {
+    const c0 = load<u32>(colours + i0 * 4);
+    const c1 = load<u32>(colours + i1 * 4);
+    const c2 = load<u32>(colours + i2 * 4);
+    colR *= byteSquare(c0 & 255) * w + byteSquare(c1 & 255) * hitU + byteSquare(c2 & 255) * hitV;
+    colG *= byteSquare((c0 >> 8) & 255) * w + byteSquare((c1 >> 8) & 255) * hitU + byteSquare((c2 >> 8) & 255) * hitV;
+    colB *= byteSquare((c0 >> 16) & 255) * w + byteSquare((c1 >> 16) & 255) * hitU + byteSquare((c2 >> 16) & 255) * hitV;
+    wet = (<f32>(c0 >> 24) * w + <f32>(c1 >> 24) * hitU + <f32>(c2 >> 24) * hitV) * <f32>0.00392156862745098;
+  }
+  const tint = load<u32>(hitInstance, L.I_TINT);
+  if (tint >> 24 != 0) {
+    colR *= byteSquare(tint & 255);
+    colG *= byteSquare((tint >> 8) & 255);
+    colB *= byteSquare((tint >> 16) & 255);
+  }
+}
+
+/** A mesh normal into the world, normalised, into sx, sy, sz. */
+function toWorld(x: f32, y: f32, z: f32): void {
+  const m = hitInstance;
+  const wx = load<f32>(m) * x + load<f32>(m, 16) * y + load<f32>(m, 32) * z;
+  const wy = load<f32>(m, 4) * x + load<f32>(m, 20) * y + load<f32>(m, 36) * z;
+  const wz = load<f32>(m, 8) * x + load<f32>(m, 24) * y + load<f32>(m, 40) * z;
+  const k = <f32>1 / Mathf.sqrt(max<f32>(<f32>1e-38, wx * wx + wy * wy + wz * wz));
+  sx = wx * k;
+  sy = wy * k;
+  sz = wz * k;
+}
+
+/** Takes the tangents about a normal. */
+export function takeFrame(x: f32, y: f32, z: f32): void {
+  frameAbout(x, y, z);
+  ux = tx;
+  uy = ty;
+  uz = tz;
+  vx = bx;
+  vy = by;
+  vz = bz;
+}
