@@ -42,7 +42,7 @@ async function keepPrint(pool: pg.Pool, shotId: string): Promise<void> {
 		const thumb = await putBlob(client, thumbnail, "image/png");
 		await client.query(
 			`insert into prints (id, shot_id, revision, document, width, height, samples, seed, state, started_at, finished_at, exr, thumbnail)
-			 values ('first', $1, $2, $3, $4, $5, 256, 1, 'done', now(), now(), $6, $7)`,
+			 values ('first', $1, $2, $3, $4, $5, 256, 1, 'done', null, now(), $6, $7)`,
 			[shotId, shot.head, JSON.stringify(shot.document), width, height, exr, thumb],
 		);
 		return thumb;

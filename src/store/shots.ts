@@ -214,13 +214,13 @@ export async function listCheckpoints(db: Queryable, shotId: string): Promise<Ch
 
 /** The latest edits on the way to the head, newest first. */
 export async function readHistory(db: Queryable, shotId: string, most = 60): Promise<HistoryLine[]> {
-	const r = await db.query<{ revision: string; name: string; created_at: Date }>(
+	const r = await db.query<{ revision: string; name: string; what: string | null; created_at: Date }>(
 		`with recursive way as (
 		   select e.*, 1 as n from edits e join shots s on s.id = e.shot_id where e.shot_id = $1 and e.revision = s.head
 		   union all
 		   select e.*, way.n + 1 from edits e join way on e.shot_id = way.shot_id and e.revision = way.parent where way.n < $2
-		 ) select revision, edit->>'name' as name, created_at from way order by n`,
+		 ) select revision, edit->>'name' as name, edit->'pieces'->0->>'name' as what, created_at from way order by n`,
 		[shotId, most],
 	);
-	return r.rows.map((l) => ({ revision: Number(l.revision), label: editLabel(l.name), at: l.created_at.toISOString() }));
+	return r.rows.map((l) => ({ revision: Number(l.revision), label: l.what ? `${editLabel(l.name)} ${l.what}` : editLabel(l.name), at: l.created_at.toISOString() }));
 }

@@ -111,7 +111,7 @@ function usePrint(): ProofPicture | null {
 				const bytes = await r.arrayBuffer();
 				const [width, height] = new Uint32Array(bytes, 0, 2);
 				const ev = useShot.getState().prints.find((p) => p.id === print)?.ev100 ?? 0;
-				setPicture({ id: print, picture: { width, height, pixels: new Uint16Array(bytes, 8), scale: 2 ** -ev } });
+				setPicture({ id: print, picture: { width, height, pixels: new Uint16Array(bytes, 8), scale: 2 ** -ev, share: 1 } });
 			})
 			.catch((error) => ending.signal.aborted || useShot.getState().say(`The print could not be shown: ${error.message}`));
 		return () => ending.abort();

@@ -41,10 +41,14 @@ export function takeHitBack(): void {
   hitLane = keptLane;
 }
 
+/** Where a ray notes which instances it has met: 64 notes above its stack. */
+const MAILBOX: usize = 6656;
+
 let stack: usize = 0;
 
 export function setStack(at: usize): void {
   stack = at;
+  memory.fill(at + MAILBOX, 0, 512);
 }
 
 // @ts-ignore: decorator
@@ -192,16 +196,22 @@ function walk(root: u32, base: usize, instance: usize, anyHit: bool, ox: f32, oy
       }
     } else {
       const to = <usize>(ref & ~TAG_MASK);
-      const lx = load<f32>(to) * ox + load<f32>(to, 4) * oy + load<f32>(to, 8) * oz + load<f32>(to, 12);
-      const ly = load<f32>(to, 16) * ox + load<f32>(to, 20) * oy + load<f32>(to, 24) * oz + load<f32>(to, 28);
-      const lz = load<f32>(to, 32) * ox + load<f32>(to, 36) * oy + load<f32>(to, 40) * oz + load<f32>(to, 44);
-      const mx = load<f32>(to) * dx + load<f32>(to, 4) * dy + load<f32>(to, 8) * dz;
-      const my = load<f32>(to, 16) * dx + load<f32>(to, 20) * dy + load<f32>(to, 24) * dz;
-      const mz = load<f32>(to, 32) * dx + load<f32>(to, 36) * dy + load<f32>(to, 40) * dz;
-      const mesh = load<u32>(load<u32>(to, I_MESH), M_ROOT);
-      if (mesh != 0 && walk(mesh, base + 8192, to, anyHit, lx, ly, lz, mx, my, mz)) {
-        found = true;
-        if (anyHit) return true;
+      // A long body is entered in slices; once this ray has met it, its other slices have nothing new to say.
+      const mail = base + MAILBOX + ((to >> 5) & 63) * 8;
+      const letter = (<u64>to << 32) | (raysCast & 0xffffffff);
+      if (load<u64>(mail) != letter) {
+        store<u64>(mail, letter);
+        const lx = load<f32>(to) * ox + load<f32>(to, 4) * oy + load<f32>(to, 8) * oz + load<f32>(to, 12);
+        const ly = load<f32>(to, 16) * ox + load<f32>(to, 20) * oy + load<f32>(to, 24) * oz + load<f32>(to, 28);
+        const lz = load<f32>(to, 32) * ox + load<f32>(to, 36) * oy + load<f32>(to, 40) * oz + load<f32>(to, 44);
+        const mx = load<f32>(to) * dx + load<f32>(to, 4) * dy + load<f32>(to, 8) * dz;
+        const my = load<f32>(to, 16) * dx + load<f32>(to, 20) * dy + load<f32>(to, 24) * dz;
+        const mz = load<f32>(to, 32) * dx + load<f32>(to, 36) * dy + load<f32>(to, 40) * dz;
+        const mesh = load<u32>(load<u32>(to, I_MESH), M_ROOT);
+        if (mesh != 0 && walk(mesh, base + 8192, to, anyHit, lx, ly, lz, mx, my, mz)) {
+          found = true;
+          if (anyHit) return true;
+        }
       }
     }
     while (true) {

@@ -128,7 +128,7 @@ export function MatchMarks({ width, height, k, place, result, onLens }: Props) {
 							/>
 						))}
 						<Tag k={k} x={(x1 + x2) / 2 + nx * 1.6} y={(y1 + y2) / 2 + ny * 1.6}>
-							{residual === undefined ? `${i + 1}` : `${i + 1}  ${residual.toFixed(1)} px`}
+							{residual === undefined ? `${i + 1}` : `${i + 1} · ${residual.toFixed(1)} px`}
 						</Tag>
 					</g>
 				);

@@ -3,10 +3,14 @@
 import { Canvas, useFrame, useThree } from "@react-three/fiber";
 import { useEffect, useMemo, useRef } from "react";
 import * as THREE from "three";
+import type { ProofState } from "../stage/messages.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudio } from "../store/studio.ts";
 import { type ProofPicture, WorkingView } from "../view/workingView.ts";
 import { shownView } from "./geometry.ts";
+
+/** A proof of few samples takes a small share of the frame, a finished one all of it. */
+const proofShare = (proof: ProofState): number => (proof.done || proof.samples >= 128 ? 1 : proof.samples / (proof.samples + 5));
 
 function Painter({ print }: { print: ProofPicture | null }) {
 	const { gl, invalidate, size } = useThree();
@@ -31,7 +35,7 @@ function Painter({ print }: { print: ProofPicture | null }) {
 
 	useEffect(() => {
 		view.setLook(look);
-		const proofShown = proof && !free && look === "surfaces" ? { ...proof, scale: 1 } : null;
+		const proofShown = proof && !free && look === "surfaces" ? { ...proof, scale: 1, share: proofShare(proof) } : null;
 		view.setProof(print ?? proofShown);
 		invalidate();
 	}, [print, proof, free, look, view, invalidate]);

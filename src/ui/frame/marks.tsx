@@ -16,7 +16,7 @@ export function Double({ d, dashed, k = 1 }: { d: string; dashed?: boolean; k?: 
 /** White words on a black slip. `k` is the enlargement, so that words keep their size. */
 export function Tag({ x, y, children, k = 1, anchor = "start" }: { x: number; y: number; children: ReactNode; k?: number; anchor?: "start" | "middle" }) {
 	const text = String(children);
-	const w = text.length * 7 + 12;
+	const w = text.length * 6.7 + 12;
 	return (
 		<g transform={`translate(${x} ${y}) scale(${1 / k})`} pointerEvents="none">
 			<rect className="tag" x={anchor === "middle" ? -w / 2 : 0} y={-10} width={w} height={20} rx={1} />

@@ -19,7 +19,8 @@ interface NumberProps {
 	note?: string;
 }
 
-const shown = (value: number, digits: number) => (Number.isFinite(value) ? value.toFixed(digits) : "");
+/** Text of a number; a zero never carries a sign. */
+const shown = (value: number, digits: number) => (Number.isFinite(value) ? value.toFixed(digits).replace(/^-(0(?:\.0*)?)$/, "$1") : "");
 
 /** A line with a name and a number that can be typed over. Arrow keys step, Enter takes, Escape leaves as before. */
 export function NumberLine({ label, value, unit = "", min, max, step = 0.1, digits = 2, disabled, onCommit, note }: NumberProps) {
@@ -46,10 +47,10 @@ export function NumberLine({ label, value, unit = "", min, max, step = 0.1, digi
 				<label htmlFor={id} className="text-second text-small">
 					{label}
 				</label>
-				<span className="flex items-baseline gap-1">
+				<span className="flex min-w-0 flex-1 items-baseline justify-end gap-1">
 					<input
 						id={id}
-						className="w-[4.6rem] border-b border-transparent bg-transparent text-right font-semibold hover:border-hair focus:border-ink"
+						className="w-full min-w-0 max-w-[4.6rem] border-transparent border-b bg-transparent text-right font-semibold hover:border-hair focus:border-ink"
 						value={text}
 						inputMode="decimal"
 						disabled={disabled}

@@ -131,7 +131,7 @@ function Answer({ match }: { match: MatchResult | null }) {
 			<dl data-testid="match-answer" data-focal={s.focalMm} data-pitch={s.pitchDeg} data-heading={s.headingDeg}>
 				{row("Focal length", `${s.focalMm.toFixed(1)} mm`, s.focalMmSd.toFixed(1))}
 				{row("Tilt", `${Math.abs(s.pitchDeg).toFixed(1)}° ${s.pitchDeg >= 0 ? "up" : "down"}`, s.pitchDegSd.toFixed(2))}
-				{row("Roll", `${s.rollDeg.toFixed(1)}°`, s.rollDegSd.toFixed(2))}
+				{row("Roll", `${Math.abs(s.rollDeg) < 0.05 ? "0.0" : s.rollDeg.toFixed(1)}°`, s.rollDegSd.toFixed(2))}
 				{row("Heading", `${s.headingDeg.toFixed(1)}°`, s.headingDegSd.toFixed(2))}
 				{row("Horizon", `${horizon.toFixed(1)} %`, ((100 * s.pitchDegSd * (s.focalMm / doc.camera.film.widthMm) * match.ratio * Math.PI) / 180).toFixed(1))}
 			</dl>

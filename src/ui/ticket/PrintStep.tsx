@@ -81,7 +81,7 @@ function PrintRow({ print }: { print: PrintLine }) {
 						{print.state === "queued" && "waits for a worker"}
 						{print.state === "tracing" && (print.secondsLeft === null ? "begins" : `${clock(print.secondsLeft)} left`)}
 						{print.state === "assembling" && "is put together"}
-						{print.state === "done" && `done in ${clock(print.seconds ?? 0)}`}
+						{print.state === "done" && (print.seconds === null ? "done" : `done in ${clock(print.seconds)}`)}
 						{print.state === "cancelled" && "cancelled"}
 						{print.state === "failed" && (print.message ?? "failed")}
 					</span>

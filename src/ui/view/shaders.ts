@@ -278,6 +278,9 @@ const { a, d, b, c, white } = PRINT_CURVE;
 
 export const FINISH_FRAGMENT = /* glsl */ `
 uniform sampler2D uPicture;
+uniform sampler2D uView; // the drawn view, of which a young proof leaves a share
+uniform float uShare;
+uniform float uViewFactor;
 uniform float uFactor;
 uniform float uContrast;
 uniform float uVignette;
@@ -304,6 +307,7 @@ void main() {
   vec2 away = (uv - 0.5) * uSize;
   float v = 1.0 - uVignette * 0.75 * dot(away, away) / (0.25 * dot(uSize, uSize));
   vec3 x = texture(uPicture, uTopDown > 0.5 ? vec2(uv.x, 1.0 - uv.y) : uv).rgb * uFactor * v;
+  if (uShare < 1.0) x = mix(texture(uView, uv).rgb * uViewFactor * v, x, uShare);
   vec3 y = vec3(srgb(tone(x.r)), srgb(tone(x.g)), srgb(tone(x.b)));
   if (uGrey > 0.5) { float g = dot(x, vec3(0.2126, 0.7152, 0.0722)); y = vec3(srgb(tone(g))); }
   colour = vec4(y, 1.0);

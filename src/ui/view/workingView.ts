@@ -32,6 +32,8 @@ export interface ProofPicture {
 	/** RGBA rows from the top: cd/m² times `scale`. */
 	pixels: Float32Array | Uint16Array;
 	scale: number;
+	/** Share that it has in the frame; the rest is the drawn view. A young proof grows into it, so that nothing jumps. */
+	share: number;
 }
 
 const uniformsOf = <T extends Record<string, THREE.IUniform>>(u: T): T => u;
@@ -50,10 +52,15 @@ export class WorkingView {
 	private shadowTarget = new THREE.WebGLRenderTarget(SHADOW_SIZE, SHADOW_SIZE, { depthTexture: new THREE.DepthTexture(SHADOW_SIZE, SHADOW_SIZE, THREE.UnsignedIntType) });
 	private shadowMaterial = new THREE.MeshBasicMaterial({ side: THREE.DoubleSide, colorWrite: false });
 	private shadowStale = true;
+	/** Scenes taken so far. */
+	private scenes = 0;
 	private water: THREE.Mesh | null = null;
 	private root: SceneRoot | null = null;
 	private proofTexture: THREE.DataTexture | null = null;
 	private proofScale = 1;
+	private proofShare = 1;
+	/** What the drawn view was drawn for. */
+	private drawnFor = "";
 	thinning: Thinning[] = [];
 
 	private light = uniformsOf({
@@ -86,6 +93,9 @@ export class WorkingView {
 	};
 	private finish = {
 		uPicture: { value: null as THREE.Texture | null },
+		uView: { value: null as THREE.Texture | null },
+		uShare: { value: 1 },
+		uViewFactor: { value: 1 },
 		uFactor: { value: 1 },
 		uContrast: { value: 1 },
 		uVignette: { value: 0 },
@@ -115,6 +125,7 @@ export class WorkingView {
 	/** Takes a compiled scene; meshes are kept by key. */
 	take(root: SceneRoot, parts: Map<string, ScenePart>): void {
 		this.root = root;
+		this.scenes++;
 		for (const [key, g] of this.geometries) {
 			if (parts.has(key)) continue;
 			g.dispose();
@@ -284,6 +295,7 @@ export class WorkingView {
 			(this.proofTexture.image as { data: unknown }).data = proof.pixels;
 		}
 		this.proofScale = proof.scale;
+		this.proofShare = proof.share;
 		this.proofTexture.needsUpdate = true;
 	}
 
@@ -295,11 +307,15 @@ export class WorkingView {
 	render(gl: THREE.WebGLRenderer, view: FrameOfView, finish: Finish, ev100: number, how: { grey: boolean; mirrored: boolean; width: number; height: number }): void {
 		const { width, height } = how;
 		const f = this.finish;
-		if (!this.proofTexture) this.drawWorld(gl, view, width, height);
+		const share = this.proofTexture ? this.proofShare : 0;
+		if (share < 1) this.drawWorld(gl, view, width, height);
 		f.uPicture.value = this.proofTexture ?? this.target.texture;
 		f.uTopDown.value = this.proofTexture ? 1 : 0;
 		const captured = this.proofTexture ? this.proofScale : 2 ** -(this.root?.camera.ev100 ?? ev100);
 		f.uFactor.value = 2 ** (finish.exposureEv - ev100) / 1.2 / captured;
+		f.uView.value = this.target.texture;
+		f.uShare.value = this.proofTexture ? share : 1;
+		f.uViewFactor.value = 2 ** (finish.exposureEv - ev100) / 1.2 / 2 ** -(this.root?.camera.ev100 ?? ev100);
 		f.uContrast.value = finish.contrast;
 		f.uVignette.value = finish.vignette;
 		f.uCurve.value = finish.curve === "straight" ? 1 : 0;
@@ -312,6 +328,9 @@ export class WorkingView {
 
 	private drawWorld(gl: THREE.WebGLRenderer, view: FrameOfView, width: number, height: number): void {
 		if (!this.root) return;
+		const wanted = JSON.stringify([this.scenes, this.light.uLook.value, view, width, height]);
+		if (wanted === this.drawnFor) return;
+		this.drawnFor = wanted;
 		if (this.target.width !== width || this.target.height !== height) {
 			this.target.setSize(width, height);
 			this.mirrorTarget.setSize(Math.ceil(width / 2), Math.ceil(height / 2));
