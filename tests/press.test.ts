@@ -93,6 +93,15 @@ describe("the press", () => {
 		expect((await done(id)).pixelsSha256).toBe(undisturbed.pixelsSha256);
 	});
 
+	it("goes on when the database drops all its connections, with the same pixels", async () => {
+		press(1);
+		const id = await print("cut", { samples: 128 });
+		await until("a unit that is held", async () => (await pool.query("select 1 from units where print_id = $1 and lease_until > now()", [id])).rowCount);
+		await pool.query("select pg_terminate_backend(pid) from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid()");
+		const quiet = (await pool.query<{ pixels_sha256: string }>("select pixels_sha256 from prints where shot_id = 'quiet'")).rows[0].pixels_sha256;
+		expect((await done(id)).pixelsSha256).toBe(quiet);
+	});
+
 	it("frees its threads when a print is cancelled, and goes on with the next", async () => {
 		press(1);
 		const long = await print("long", { samples: 65_536 });
