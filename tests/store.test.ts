@@ -106,7 +106,7 @@ describe("units of a print", () => {
 		// The same claim is spent now.
 		expect(await returnUnit(pool, claims[0], 2, sums, sums, cost)).toBe(false);
 		const half = await readPrint(pool, print);
-		expect(half?.done).toBeGreaterThan(0.2);
+		expect(half?.done).toBeCloseTo(claims[0].width / 200 / 2, 6);
 		expect(half?.secondsLeft).toBeGreaterThan(0);
 		expect(await claimAssembly(pool)).not.toBe(print);
 		const again = await claimUnit(pool, print);

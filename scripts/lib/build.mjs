@@ -63,10 +63,15 @@ export function buildKernel() {
 export async function buildPrograms() {
 	buildKernel();
 	const entries = { press: "src/press/main.ts", tileWorker: "src/tracer/node/tileWorker.ts", cli: "src/cli/main.ts" };
+	await bundle(entries);
+}
+
+/** Bundles programs for Node into the build folder; packages stay outside. */
+export async function bundle(entryPoints) {
 	const { build } = await import("esbuild");
 	await build({
 		absWorkingDir: ROOT,
-		entryPoints: entries,
+		entryPoints,
 		outdir: "build",
 		outExtension: { ".js": ".mjs" },
 		bundle: true,
