@@ -1,8 +1,11 @@
 import { describe, expect, it } from "vitest";
+import { blankShot } from "../src/core/doc/defaults.ts";
+import { applyEdit, applyPatches, parseEdit } from "../src/core/doc/edits.ts";
 import { ShotDocument } from "../src/core/doc/schema.ts";
 import { solvePerspective } from "../src/core/lens/solvePerspective.ts";
+import { paint } from "./paint.ts";
 import { REFERENCE_SIZE, REFERENCE_TRUTH, referenceDocument, referenceLines } from "./reference.ts";
-import { salinaDocument } from "./salina.ts";
+import { salinaDocument, salinaEdits } from "./salina.ts";
 
 const AXIS = { along: "z", across: "x", upright: "y" } as const;
 
@@ -28,5 +31,30 @@ describe("the demo", () => {
 		expect(Math.abs(s.focalMm / REFERENCE_TRUTH.focalMm - 1)).toBeLessThan(0.05);
 		expect(Math.abs(s.headingDeg - REFERENCE_TRUTH.headingDeg)).toBeLessThan(1.5);
 		expect(Math.abs(s.pitchDeg - REFERENCE_TRUTH.pitchDeg)).toBeLessThan(0.4);
+	});
+});
+
+describe("the script of the demo", () => {
+	it("is undone step by step to the blank shot", () => {
+		const start = blankShot();
+		let doc = start;
+		const back = [];
+		for (const edit of salinaEdits()) {
+			const step = applyEdit(doc, parseEdit(JSON.parse(JSON.stringify(edit))));
+			back.push(step.inverse);
+			doc = step.document;
+		}
+		for (const inverse of back.reverse()) doc = applyPatches(doc, inverse);
+		expect(doc).toEqual(start);
+	});
+	it("paints its reference in flat strokes that keep edges", () => {
+		const size = 32;
+		const pixels = new Uint8ClampedArray(size * size * 4);
+		for (let i = 0; i < size * size; i++) pixels.fill((i % size < 16 ? 40 : 200) + ((i * 37) % 21) - 10, i * 4, i * 4 + 3);
+		const out = paint(pixels, size, size, 3);
+		for (let y = 4; y < 28; y++) {
+			expect(Math.abs(out[(y * size + 12) * 4] - 40)).toBeLessThan(8);
+			expect(Math.abs(out[(y * size + 20) * 4] - 200)).toBeLessThan(8);
+		}
 	});
 });

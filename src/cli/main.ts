@@ -9,7 +9,7 @@ import { Id, PrintSettings, ShotDocument } from "../core/doc/schema.ts";
 import { usedFilm } from "../core/lens/camera.ts";
 import { solvePerspective } from "../core/lens/solvePerspective.ts";
 import { compile } from "../core/scene/compile.ts";
-import { getBlob, putBlob, sha256 } from "../store/blobs.ts";
+import { collectBlobs, getBlob, putBlob, sha256 } from "../store/blobs.ts";
 import { inTransaction, migrate, openPool } from "../store/database.ts";
 import { exrFile, pixelsSha256, pngFile } from "../store/printFiles.ts";
 import { createShot, findShot, listShots } from "../store/shots.ts";
@@ -170,6 +170,8 @@ async function run(): Promise<unknown> {
 		if (command === "print") return await print(pool, args[0], parsed.values);
 		if (command === "export") return await exportShot(pool, args[0], args[1]);
 		if (command === "import") return await importShot(pool, args[0]);
+		// The start command calls one of these two, so the start is when files that nothing refers to are dropped.
+		if (command === "demo" || command === "migrate") await collectBlobs(pool);
 		if (command === "demo") return await keepDemo(pool);
 		if (command === "migrate") return { migrated: true };
 		return { shots: (await listShots(pool)).map(({ id, title, revision }) => ({ id, title, revision })) };

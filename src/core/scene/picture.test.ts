@@ -1,0 +1,67 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { CHANNELS, emptyPicture, namedPlanes, placeTile, type Tile, type TileSums, tileNoise, tilesOf } from "./picture.ts";
+
+const sumsOf = (tile: Tile, samples: number, value: (channel: number, i: number) => number): TileSums => {
+	const n = tile.width * tile.height;
+	const sums = new Float64Array(n * CHANNELS);
+	for (let c = 0; c < CHANNELS; c++) for (let i = 0; i < n; i++) sums[c * n + i] = value(c, i) * samples;
+	const firsts = new ArrayBuffer(n * 8);
+	new Float32Array(firsts, 0, n).fill(12.5);
+	new Uint32Array(firsts, n * 4, n).fill(7);
+	return { sums, firsts, samples };
+};
+
+describe("tiles", () => {
+	it("cover every pixel of a picture once", () => {
+		fc.assert(
+			fc.property(fc.integer({ min: 1, max: 300 }), fc.integer({ min: 1, max: 300 }), fc.integer({ min: 16, max: 128 }), (w, h, size) => {
+				const seen = new Uint8Array(w * h);
+				for (const t of tilesOf(w, h, size)) for (let y = t.y; y < t.y + t.height; y++) for (let x = t.x; x < t.x + t.width; x++) seen[y * w + x]++;
+				expect(seen.every((v) => v === 1)).toBe(true);
+			}),
+			{ numRuns: 40 },
+		);
+	});
+	it("put means, first values and errors where they belong", () => {
+		const picture = emptyPicture(20, 10);
+		const [, tile] = tilesOf(20, 10, 12);
+		// Luminance of (1, 2, 3) is 1.8596; a mean square of 5 leaves a variance of 1.5419.
+		placeTile(
+			picture,
+			tile,
+			sumsOf(tile, 32, (c) => [1, 2, 3, 5, 0.4, 0.5, 0.6, 0, 1, 0][c]),
+		);
+		const at = 3 * 20 + 15;
+		expect(picture.rgb.map((p) => p[at])).toEqual([1, 2, 3]);
+		expect(picture.albedo[1][at]).toBe(0.5);
+		expect(picture.normal[1][at]).toBe(1);
+		expect(picture.depth[at]).toBe(12.5);
+		expect(picture.id[at]).toBe(7);
+		expect(picture.error[at]).toBeCloseTo(Math.sqrt((5 - 1.8596 ** 2) / 31), 4);
+		expect(picture.rgb[0][3 * 20 + 2]).toBe(0);
+		expect(namedPlanes(picture).map((p) => p.name)).toEqual(["B", "G", "N.X", "N.Y", "N.Z", "R", "Z", "albedo.B", "albedo.G", "albedo.R", "id"]);
+	});
+	it("count a block under way with those that are finished", () => {
+		const [tile] = tilesOf(4, 4);
+		const whole = sumsOf(tile, 16, () => 2);
+		const picture = emptyPicture(4, 4);
+		placeTile(picture, tile, { ...whole, partial: whole.sums.map((v) => v / 4), samples: 20 });
+		expect(picture.rgb[0][5]).toBeCloseTo(2, 6);
+	});
+	it("have less noise the more samples they have, by the root", () => {
+		const [tile] = tilesOf(8, 8);
+		const noise = (samples: number) =>
+			tileNoise(
+				tile,
+				sumsOf(tile, samples, (c) => (c === 3 ? 2 : 1)),
+			);
+		expect(noise(17) / noise(65)).toBeCloseTo(2, 3);
+		expect(
+			tileNoise(
+				tile,
+				sumsOf(tile, 16, () => 0),
+			),
+		).toBe(0);
+	});
+});
