@@ -1,11 +1,11 @@
 "use client";
 /** The frame on its mat: picture, reference, marks, and everything that hands do in it. */
 import { type PointerEvent as ReactPointerEvent, useCallback, useEffect, useLayoutEffect, useRef, useState } from "react";
-import { sunDirection } from "../../core/air/dome.ts";
+import { SUN_RADIUS, sunDirection } from "../../core/air/dome.ts";
 import { newPiece } from "../../core/doc/defaults.ts";
 import type { PieceKind } from "../../core/doc/schema.ts";
 import { type FrameOfView, project, rayThrough } from "../../core/lens/camera.ts";
-import { cos, DEG } from "../../core/maths/functions.ts";
+import { DEG } from "../../core/maths/functions.ts";
 import type { MatchResult } from "../match.ts";
 import { dropPictures } from "../references.ts";
 import { shownDocument, useShot, useShown } from "../store/shotStore.ts";
@@ -315,7 +315,7 @@ function SunMark({ width, height, k, view, place }: GroundProps & { k: number })
 			elevationDeg: Math.round(Math.min(90, Math.max(-18, (Math.asin(r[1] / l) * 180) / Math.PI)) * 10) / 10,
 		};
 	};
-	const radius = Math.max(12, ((0.27 * DEG) / cos(0)) * (width / (2 * view.tanX))) / k;
+	const radius = Math.max(12, SUN_RADIUS * (width / (2 * view.tanX))) / k;
 	return (
 		<g
 			style={{ cursor: "grab" }}

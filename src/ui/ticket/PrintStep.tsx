@@ -9,8 +9,9 @@ import { useStudio } from "../store/studio.ts";
 
 /** Orders a print of the shot as it stands. */
 export async function orderPrint(): Promise<void> {
-	const { shotId, document, refresh, say, pending } = useShot.getState();
-	if (pending.length) await new Promise((r) => setTimeout(r, 400));
+	const { shotId, document, refresh, say } = useShot.getState();
+	// The server prints what it has: edits on their way go first.
+	while (useShot.getState().pending.length && useShot.getState().online) await new Promise((r) => setTimeout(r, 40));
 	try {
 		await call(`/api/shots/${shotId}/prints`, document.print);
 		await refresh();
