@@ -119,9 +119,12 @@ export class TracerMemory {
 
 /** The kernel's functions; see `kernel/index.ts` for what they do. */
 export interface Kernel {
-	buildMesh(positions: number, indices: number, triangles: number, refs: number, work: number, out: number): number;
-	buildTop(refs: number, count: number, work: number, out: number): number;
+	referTriangles(positions: number, indices: number, triangles: number, refs: number): void;
+	cutRange(begin: number, end: number, work: number): number;
+	buildRange(positions: number, indices: number, begin: number, end: number, room: number, work: number, out: number): number;
+	buildTop(refs: number, count: number, room: number, work: number, out: number): number;
 	builtEnd(): number;
+	builtCost(): number;
 	takeScene(at: number, scratch: number): void;
 	rays(): number;
 	renderTile(x0: number, y0: number, w: number, h: number, begin: number, end: number, sums: number, partial: number, firsts: number, abort: number): number;

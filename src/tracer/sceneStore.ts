@@ -6,7 +6,7 @@
 import { SUN_RADIUS } from "../core/air/dome.ts";
 import { focusDistanceM, frameOfView } from "../core/lens/camera.ts";
 import { cos } from "../core/maths/functions.ts";
-import { type Mesh, meshBounds } from "../core/maths/mesh.ts";
+import type { Mesh } from "../core/maths/mesh.ts";
 import { invert, type Mat34, type Vec3 } from "../core/maths/vec.ts";
 import type { Scene, ScenePart } from "../core/scene/scene.ts";
 import { albedoTables } from "../core/surface/albedo.ts";
@@ -116,13 +116,7 @@ export class SceneStore {
 		const m = this.memory;
 		const positions = m.put(mesh.positions);
 		const indices = m.put(mesh.indices);
-		const refs = m.allocate(triangles * 32 + 64);
-		const room = triangles * 200 + 4096;
-		const tree = m.allocate(room);
-		const root = this.kernel.buildMesh(positions, indices, triangles, refs, this.base().work, tree);
-		const treeBytes = this.kernel.builtEnd() - tree;
-		m.shrink(tree, treeBytes);
-		m.release(refs);
+		const { root, blocks, bounds, treeBytes } = this.buildMesh(positions, indices, triangles);
 		m.release(positions);
 		const normals = m.put(mesh.normals);
 		const colours = mesh.colours ? m.put(mesh.colours) : 0;
@@ -133,21 +127,77 @@ export class SceneStore {
 		m.u32[(record + L.M_COLOURS) >> 2] = colours;
 		return {
 			record,
-			blocks: [indices, tree, normals, record, ...(colours ? [colours] : [])],
-			bounds: meshBounds(mesh),
+			blocks: [indices, ...blocks, normals, record, ...(colours ? [colours] : [])],
+			bounds,
 			bytes: treeBytes + mesh.indices.byteLength + mesh.normals.byteLength,
 		};
 	}
 
-	private writeInstance(at: number, toLens: ArrayLike<number>, mesh: HeldMesh, material: number, id: number, tint: number, order: number): void {
+	/** Builds the tree of a mesh range by range, so that only the refs of all and the room for one are held besides it. */
+	private buildMesh(positions: number, indices: number, triangles: number): { root: number; blocks: number[]; treeBytes: number; bounds: number[] } {
+		if (triangles === 0) return { root: 0, blocks: [], treeBytes: 0, bounds: [0, 0, 0, 0, 0, 0] };
+		const m = this.memory;
+		const { work } = this.base();
+		const refs = m.allocate(triangles * 32);
+		this.kernel.referTriangles(positions, indices, triangles, refs);
+		const ranges: [number, number][] = [];
+		const cut = (begin: number, end: number): void => {
+			if (end - begin <= RANGE * 32) {
+				ranges.push([begin, end]);
+				return;
+			}
+			const middle = this.kernel.cutRange(begin, end, work);
+			cut(begin, middle);
+			cut(middle, end);
+		};
+		cut(refs, refs + triangles * 32);
+		const most = ranges.reduce((n, [begin, end]) => Math.max(n, (end - begin) / 32), 0);
+		const room = m.allocate(Math.max(most, ranges.length) * 96);
+		const blocks: number[] = [];
+		let treeBytes = 0;
+		const keep = (tree: number) => {
+			const bytes = this.kernel.builtEnd() - tree;
+			m.shrink(tree, Math.max(64, bytes));
+			blocks.push(tree);
+			treeBytes += bytes;
+		};
+		const roots = ranges.map(([begin, end]) => {
+			const tree = m.allocate(((end - begin) / 32) * 200 + 4096);
+			const root = this.kernel.buildRange(positions, indices, begin, end, room, work, tree);
+			keep(tree);
+			// The first node in the room is the range's root: its box.
+			return { root, box: [...m.f32.subarray(room >> 2, (room >> 2) + 3), ...m.f32.subarray((room >> 2) + 4, (room >> 2) + 7)] };
+		});
+		let root = roots[0].root;
+		if (roots.length > 1) {
+			roots.forEach((r, i) => {
+				this.writeReference(refs + i * 32, r.box, r.root);
+			});
+			const tree = m.allocate(roots.length * 224 + 4096);
+			root = this.kernel.buildTop(refs, roots.length, room, work, tree);
+			keep(tree);
+		}
+		m.release(room);
+		m.release(refs);
+		const bounds = [1e30, 1e30, 1e30, -1e30, -1e30, -1e30];
+		for (const { box } of roots) grow(bounds, box);
+		return { root, blocks, treeBytes, bounds };
+	}
+
+	private writeInstance(at: number, toLens: ArrayLike<number>, mesh: HeldMesh, material: number, id: number, tint: number, order: number, sliced = false): void {
 		const { f32, u32 } = this.memory;
 		const inverse = invert(toLens as Mat34);
-		for (let i = 0; i < 12; i++) f32[(at >> 2) + i] = inverse[i];
+		for (let c = 0; c < 4; c++) {
+			for (let r = 0; r < 3; r++) f32[(at >> 2) + c * 4 + r] = inverse[r * 4 + c];
+			f32[(at >> 2) + c * 4 + 3] = 0;
+		}
+		u32[(at + L.I_ROOT) >> 2] = u32[(mesh.record + L.M_ROOT) >> 2];
 		u32[(at + L.I_MESH) >> 2] = mesh.record;
 		u32[(at + L.I_MATERIAL) >> 2] = material;
 		u32[(at + L.I_ID) >> 2] = id;
 		u32[(at + L.I_TINT) >> 2] = tint;
 		u32[(at + L.I_ORDER) >> 2] = order;
+		u32[(at + L.I_SLICED) >> 2] = sliced ? 1 : 0;
 	}
 
 	/** Writes a reference (bounds of a transformed box, payload) for the builder. */
@@ -188,13 +238,43 @@ export class SceneStore {
 			this.writeReference(refs + i * 32, bounds, at | L.TAG_INSTANCE);
 		}
 		const tree = m.allocate(plants.count * 224 + 4096);
-		const root = this.kernel.buildTop(refs, plants.count, this.base().work, tree);
+		const room = m.allocate(plants.count * 96 + 96);
+		const root = this.kernel.buildTop(refs, plants.count, room, this.base().work, tree);
 		const treeBytes = this.kernel.builtEnd() - tree;
 		m.shrink(tree, treeBytes);
+		m.release(room);
 		m.release(refs);
 		const now = { root, blocks: [records, tree], bounds: all, bytes: treeBytes + plants.count * L.I_SIZE, lens, stamp };
 		this.plants.set(`${key}|${cover.coverId}`, now);
 		return now;
+	}
+
+	/** Holds bare meshes and places them, for picking of rays without a scene: the bench and tests. Without instances the first mesh is the top. */
+	holdForCasting(meshes: readonly Pick<Mesh, "positions" | "indices">[], instances: readonly { mesh: number; transform: ArrayLike<number> }[]): number {
+		const m = this.memory;
+		const { header } = this.base();
+		const held = meshes.map((mesh) => this.holdMesh({ ...mesh, normals: new Float32Array(3) }));
+		let top = m.u32[(held[0].record + L.M_ROOT) >> 2];
+		if (instances.length > 0) {
+			const records = m.allocate(instances.length * L.I_SIZE);
+			const placed = instances.map(({ mesh, transform }) => slices(transform, held[mesh].bounds));
+			const count = placed.reduce((n, boxes) => n + boxes.length, 0);
+			const refs = m.allocate(count * 32);
+			let slot = 0;
+			instances.forEach(({ mesh, transform }, i) => {
+				const at = records + i * L.I_SIZE;
+				this.writeInstance(at, transform, held[mesh], 0, i, 0, i, placed[i].length > 1);
+				for (const box of placed[i]) this.writeReference(refs + slot++ * 32, box, at | L.TAG_INSTANCE);
+			});
+			const room = m.allocate(count * 96);
+			const tree = m.allocate(count * 224 + 4096);
+			top = this.kernel.buildTop(refs, count, room, this.base().work, tree);
+			m.shrink(tree, Math.max(64, this.kernel.builtEnd() - tree));
+			m.release(room);
+			m.release(refs);
+		}
+		m.u32[(header + L.H_TOP) >> 2] = top;
+		return top;
 	}
 
 	private writeTop(scene: Scene): void {
@@ -210,12 +290,11 @@ export class SceneStore {
 		});
 		const count = placed.reduce((n, p) => n + p.boxes.length, cells);
 		const refs = m.allocate(Math.max(1, count) * 32);
-		const room = Math.max(1, count) * 224 + 4096;
-		this.perScene.push(records, refs);
+		this.perScene.push(records);
 		let slot = 0;
 		draws.forEach((draw, i) => {
 			const at = records + i * L.I_SIZE;
-			this.writeInstance(at, placed[i].t, this.meshes.get(draw.mesh) as HeldMesh, draw.material, draw.id, 0, i);
+			this.writeInstance(at, placed[i].t, this.meshes.get(draw.mesh) as HeldMesh, draw.material, draw.id, 0, i, placed[i].boxes.length > 1);
 			for (const box of placed[i].boxes) this.writeReference(refs + slot++ * 32, box, at | L.TAG_INSTANCE);
 		});
 		let order = draws.length;
@@ -227,10 +306,13 @@ export class SceneStore {
 				this.writeReference(refs + slot++ * 32, held.bounds, held.root);
 			}
 		}
-		const tree = m.allocate(room);
+		const tree = m.allocate(Math.max(1, count) * 224 + 4096);
+		const room = m.allocate(Math.max(1, count) * 96);
 		this.perScene.push(tree);
-		const root = this.kernel.buildTop(refs, count, this.base().work, tree);
+		const root = this.kernel.buildTop(refs, count, room, this.base().work, tree);
 		m.shrink(tree, Math.max(64, this.kernel.builtEnd() - tree));
+		m.release(room);
+		m.release(refs);
 		m.u32[(this.header + L.H_TOP) >> 2] = root;
 	}
 
@@ -296,6 +378,8 @@ export class SceneStore {
 	}
 }
 
+/** Triangles in a range of a mesh's tree that is built at a time. */
+const RANGE = 131_072;
 /** More slices than this cost more in the tree than they save. */
 const MOST_SLICES = 64;
 

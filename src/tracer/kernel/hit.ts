@@ -43,12 +43,13 @@ export function readHit(ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32): v
   py = oy + dy * hitT;
   pz = oz + dz * hitT;
   const lane = hitLane;
-  const ax = load<f32>(lane, 48);
-  const ay = load<f32>(lane, 64);
-  const az = load<f32>(lane, 80);
-  const cx = load<f32>(lane, 96);
-  const cy = load<f32>(lane, 112);
-  const cz = load<f32>(lane, 128);
+  const ox0 = load<f32>(lane), oy0 = load<f32>(lane, 16), oz0 = load<f32>(lane, 32);
+  const ax = load<f32>(lane, 48) - ox0;
+  const ay = load<f32>(lane, 64) - oy0;
+  const az = load<f32>(lane, 80) - oz0;
+  const cx = load<f32>(lane, 96) - ox0;
+  const cy = load<f32>(lane, 112) - oy0;
+  const cz = load<f32>(lane, 128) - oz0;
   toWorld(ay * cz - az * cy, az * cx - ax * cz, ax * cy - ay * cx);
   gx = sx;
   gy = sy;
@@ -109,9 +110,9 @@ export function readHit(ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32): v
 /** A mesh normal into the world, normalised, into sx, sy, sz. */
 function toWorld(x: f32, y: f32, z: f32): void {
   const m = hitInstance;
-  const wx = load<f32>(m) * x + load<f32>(m, 16) * y + load<f32>(m, 32) * z;
-  const wy = load<f32>(m, 4) * x + load<f32>(m, 20) * y + load<f32>(m, 36) * z;
-  const wz = load<f32>(m, 8) * x + load<f32>(m, 24) * y + load<f32>(m, 40) * z;
+  const wx = load<f32>(m) * x + load<f32>(m, 4) * y + load<f32>(m, 8) * z;
+  const wy = load<f32>(m, 16) * x + load<f32>(m, 20) * y + load<f32>(m, 24) * z;
+  const wz = load<f32>(m, 32) * x + load<f32>(m, 36) * y + load<f32>(m, 40) * z;
   const k = <f32>1 / Mathf.sqrt(max<f32>(<f32>1e-38, wx * wx + wy * wy + wz * wz));
   sx = wx * k;
   sy = wy * k;

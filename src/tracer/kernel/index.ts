@@ -6,7 +6,7 @@ import { drawPair, randX, randY, startSample } from "./random";
 import { luminance, scene, setScene, u } from "./scene";
 import { skyB, skyG, skyIn, skyPdf, skyR } from "./sky";
 
-export { buildMesh, buildTop, builtEnd } from "./build";
+export { buildRange, buildTop, builtCost, builtEnd, cutRange, referTriangles } from "./build";
 
 /** Takes the scene at an address and 64 KiB of scratch for this worker alone. */
 export function takeScene(at: usize, scratch: usize): void {

@@ -1,9 +1,13 @@
 /**
- * Nearest and any hit through two levels of trees. One ray against eight boxes in two SIMD registers; near and far
- * planes are picked by address from the signs of the direction. Triangles four at a time (Möller and Trumbore 1997)
- * without division until a hit is accepted. Equal distances go to the lowest (instance, triangle).
+ * Nearest and any hit through two levels of trees. One ray against eight boxes in two SIMD registers; the walk stands
+ * eight times in the code, once for each octant of directions, so that near and far planes are constants (the copies
+ * are made by inlining). Children wait on a stack of distance and reference in one integer, so that order is a
+ * comparison. Triangles are met four at a time by the watertight test (Woop, Benthin and Wald 2013): corners relative
+ * to the ray are sheared so that the ray is an axis, and the signs of three edge functions decide. Two triangles that
+ * share an edge compute the same products in it, so no ray passes between them; far planes of boxes are widened by the
+ * error of their distance (Ize 2013). Equal distances go to the lowest (instance, triangle).
  */
-import { I_MESH, I_ORDER, M_ROOT, TAG_INSTANCE, TAG_MASK, TAG_NODE, TAG_TRIANGLES } from "./layout";
+import { I_ORDER, I_ROOT, I_SLICED, TAG_MASK, TAG_NODE, TAG_TRIANGLES } from "./layout";
 
 export let hitT: f32 = 0;
 export let hitInstance: usize = 0;
@@ -41,8 +45,13 @@ export function takeHitBack(): void {
   hitLane = keptLane;
 }
 
-/** Where a ray notes which instances it has met: 64 notes above its stack. */
+/** A level's stack, the distances of one node's children above it, and notes of which instances this ray has met. */
+const SPILL: usize = 6144;
 const MAILBOX: usize = 6656;
+const RAY: usize = 7168;
+const LEVEL: usize = 8192;
+/** Far planes move out by twice the rounding of (plane − origin) / direction. */
+const WIDEN: f32 = 1.0000005;
 
 let stack: usize = 0;
 
@@ -53,49 +62,25 @@ export function setStack(at: usize): void {
 
 // @ts-ignore: decorator
 @inline
-function inverse(d: f32): f32 {
-  return <f32>1 / (abs<f32>(d) < <f32>1e-18 ? (d < 0 ? <f32>-1e-18 : <f32>1e-18) : d);
+function vector(x: f32, y: f32, z: f32): v128 {
+  return f32x4.replace_lane(f32x4.replace_lane(f32x4.replace_lane(f32x4.splat(0), 0, x), 1, y), 2, z);
 }
 
-function triangles(leaf: usize, instance: usize, ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32): bool {
-  const e1x = v128.load(leaf, 48);
-  const e1y = v128.load(leaf, 64);
-  const e1z = v128.load(leaf, 80);
-  const e2x = v128.load(leaf, 96);
-  const e2y = v128.load(leaf, 112);
-  const e2z = v128.load(leaf, 128);
-  const Dx = f32x4.splat(dx);
-  const Dy = f32x4.splat(dy);
-  const Dz = f32x4.splat(dz);
-  const px = f32x4.sub(f32x4.mul(Dy, e2z), f32x4.mul(Dz, e2y));
-  const py = f32x4.sub(f32x4.mul(Dz, e2x), f32x4.mul(Dx, e2z));
-  const pz = f32x4.sub(f32x4.mul(Dx, e2y), f32x4.mul(Dy, e2x));
-  const det = f32x4.add(f32x4.add(f32x4.mul(e1x, px), f32x4.mul(e1y, py)), f32x4.mul(e1z, pz));
-  const sx = f32x4.sub(f32x4.splat(ox), v128.load(leaf));
-  const sy = f32x4.sub(f32x4.splat(oy), v128.load(leaf, 16));
-  const sz = f32x4.sub(f32x4.splat(oz), v128.load(leaf, 32));
-  const sign = v128.and(det, i32x4.splat(0x80000000));
-  const size = v128.xor(det, sign);
-  const u = v128.xor(f32x4.add(f32x4.add(f32x4.mul(sx, px), f32x4.mul(sy, py)), f32x4.mul(sz, pz)), sign);
-  const qx = f32x4.sub(f32x4.mul(sy, e1z), f32x4.mul(sz, e1y));
-  const qy = f32x4.sub(f32x4.mul(sz, e1x), f32x4.mul(sx, e1z));
-  const qz = f32x4.sub(f32x4.mul(sx, e1y), f32x4.mul(sy, e1x));
-  const v = v128.xor(f32x4.add(f32x4.add(f32x4.mul(Dx, qx), f32x4.mul(Dy, qy)), f32x4.mul(Dz, qz)), sign);
-  const t = v128.xor(f32x4.add(f32x4.add(f32x4.mul(e2x, qx), f32x4.mul(e2y, qy)), f32x4.mul(e2z, qz)), sign);
-  const zero = f32x4.splat(0);
-  const ok = v128.and(
-    v128.and(v128.and(f32x4.ge(u, zero), f32x4.ge(v, zero)), f32x4.le(f32x4.add(u, v), size)),
-    v128.and(v128.and(f32x4.gt(t, zero), f32x4.le(t, f32x4.mul(size, f32x4.splat(hitT)))), f32x4.gt(size, zero)),
-  );
-  let mask = i32x4.bitmask(ok);
-  if (mask == 0) return false;
-  const ratio = f32x4.div(t, size);
-  let any = false;
+// @ts-ignore: decorator
+@inline
+function laneOf(v: v128, i: i32): f32 {
+  return i == 0 ? f32x4.extract_lane(v, 0) : i == 1 ? f32x4.extract_lane(v, 1) : i == 2 ? f32x4.extract_lane(v, 2) : f32x4.extract_lane(v, 3);
+}
+
+/** Takes the nearest of the hit lanes of a leaf: edge functions V and W, their sum, and distance times that sum. */
+function accept(leaf: usize, instance: usize, mask: i32, v: v128, w: v128, det: v128, t: v128): void {
+  const k = f32x4.div(f32x4.splat(1), det);
+  const ts = f32x4.div(t, det);
   while (mask != 0) {
     const lane = ctz<i32>(mask);
     mask &= mask - 1;
+    const d = laneOf(ts, lane);
     const at = leaf + <usize>(lane * 4);
-    const d = lane == 0 ? f32x4.extract_lane(ratio, 0) : lane == 1 ? f32x4.extract_lane(ratio, 1) : lane == 2 ? f32x4.extract_lane(ratio, 2) : f32x4.extract_lane(ratio, 3);
     const id = load<u32>(at, 144);
     let nearer = d < hitT;
     if (d == hitT && hitInstance != 0) {
@@ -104,37 +89,58 @@ function triangles(leaf: usize, instance: usize, ox: f32, oy: f32, oz: f32, dx: 
       nearer = a < b || (a == b && id < hitTriangle);
     }
     if (!nearer) continue;
-    const k = f32x4.div(f32x4.splat(1), size);
-    const uu = f32x4.mul(u, k);
-    const vv = f32x4.mul(v, k);
     hitT = d;
     hitInstance = instance;
     hitTriangle = id;
     hitLane = at;
-    hitU = lane == 0 ? f32x4.extract_lane(uu, 0) : lane == 1 ? f32x4.extract_lane(uu, 1) : lane == 2 ? f32x4.extract_lane(uu, 2) : f32x4.extract_lane(uu, 3);
-    hitV = lane == 0 ? f32x4.extract_lane(vv, 0) : lane == 1 ? f32x4.extract_lane(vv, 1) : lane == 2 ? f32x4.extract_lane(vv, 2) : f32x4.extract_lane(vv, 3);
-    any = true;
+    hitU = laneOf(v, lane) * laneOf(k, lane);
+    hitV = laneOf(w, lane) * laneOf(k, lane);
   }
-  return any;
 }
 
-/** Walks a tree. Returns true at once in `anyHit` mode when something lies nearer than hitT. */
-function walk(root: u32, base: usize, instance: usize, anyHit: bool, ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32): bool {
-  const ix = inverse(dx);
-  const iy = inverse(dy);
-  const iz = inverse(dz);
-  const nx: usize = dx < 0 ? 32 : 0;
-  const ny: usize = dy < 0 ? 96 : 64;
-  const nz: usize = dz < 0 ? 160 : 128;
+/** Enters an instance that lies in the top tree. */
+function enter(to: usize, base: usize, any: bool): bool {
+  if (load<u32>(to, I_SLICED) != 0) {
+    // A long body is entered in slices; once this ray has met it, its other slices have nothing new to say.
+    const mail = base + MAILBOX + ((to >> 5) & 63) * 8;
+    const letter = (<u64>to << 32) | (raysCast & 0xffffffff);
+    if (load<u64>(mail) == letter) return false;
+    store<u64>(mail, letter);
+  }
+  const root = load<u32>(to, I_ROOT);
+  if (root == 0) return false;
+  const c0 = v128.load(to);
+  const c1 = v128.load(to, 16);
+  const c2 = v128.load(to, 32);
+  const ray = base + RAY;
+  const o = f32x4.add(
+    f32x4.add(f32x4.add(f32x4.mul(c0, v128.load32_splat(ray)), f32x4.mul(c1, v128.load32_splat(ray + 4))), f32x4.mul(c2, v128.load32_splat(ray + 8))),
+    v128.load(to, 48),
+  );
+  const d = f32x4.add(
+    f32x4.add(f32x4.mul(c0, v128.load32_splat(ray + 16)), f32x4.mul(c1, v128.load32_splat(ray + 20))),
+    f32x4.mul(c2, v128.load32_splat(ray + 24)),
+  );
+  return walk(root, base + LEVEL, to, any, o, d);
+}
+
+/** The walk, with the octant's near planes as constants: offsets of the near x, y and z planes in a node. */
+// @ts-ignore: decorator
+@inline
+function through(root: u32, base: usize, instance: usize, any: bool, nx: usize, ny: usize, nz: usize): bool {
+  const ray = base + RAY;
+  const Ox = v128.load32_splat(ray);
+  const Oy = v128.load32_splat(ray + 4);
+  const Oz = v128.load32_splat(ray + 8);
+  const Ix = v128.load32_splat(ray + 32);
+  const Iy = v128.load32_splat(ray + 36);
+  const Iz = v128.load32_splat(ray + 40);
   const fx: usize = 32 - nx;
   const fy: usize = 160 - ny;
   const fz: usize = 288 - nz;
-  const Ix = f32x4.splat(ix);
-  const Iy = f32x4.splat(iy);
-  const Iz = f32x4.splat(iz);
-  const Ox = f32x4.splat(ox);
-  const Oy = f32x4.splat(oy);
-  const Oz = f32x4.splat(oz);
+  const zero = f32x4.splat(0);
+  const wide = f32x4.splat(WIDEN);
+  let far = f32x4.splat(hitT);
   let found = false;
   let top = base;
   let ref = root;
@@ -142,77 +148,132 @@ function walk(root: u32, base: usize, instance: usize, anyHit: bool, ox: f32, oy
     const tag = ref & TAG_MASK;
     if (tag == TAG_NODE) {
       const node = <usize>ref;
-      const zero = f32x4.splat(0);
-      const far = f32x4.splat(hitT);
-      const a0 = f32x4.mul(f32x4.sub(v128.load(node + nx), Ox), Ix);
-      const a1 = f32x4.mul(f32x4.sub(v128.load(node + nx, 16), Ox), Ix);
-      const b0 = f32x4.mul(f32x4.sub(v128.load(node + ny), Oy), Iy);
-      const b1 = f32x4.mul(f32x4.sub(v128.load(node + ny, 16), Oy), Iy);
-      const c0 = f32x4.mul(f32x4.sub(v128.load(node + nz), Oz), Iz);
-      const c1 = f32x4.mul(f32x4.sub(v128.load(node + nz, 16), Oz), Iz);
-      const near0 = f32x4.pmax(f32x4.pmax(a0, b0), f32x4.pmax(c0, zero));
-      const near1 = f32x4.pmax(f32x4.pmax(a1, b1), f32x4.pmax(c1, zero));
-      const d0 = f32x4.mul(f32x4.sub(v128.load(node + fx), Ox), Ix);
-      const d1 = f32x4.mul(f32x4.sub(v128.load(node + fx, 16), Ox), Ix);
-      const e0 = f32x4.mul(f32x4.sub(v128.load(node + fy), Oy), Iy);
-      const e1 = f32x4.mul(f32x4.sub(v128.load(node + fy, 16), Oy), Iy);
-      const g0 = f32x4.mul(f32x4.sub(v128.load(node + fz), Oz), Iz);
-      const g1 = f32x4.mul(f32x4.sub(v128.load(node + fz, 16), Oz), Iz);
-      const far0 = f32x4.pmin(f32x4.pmin(d0, e0), f32x4.pmin(g0, far));
-      const far1 = f32x4.pmin(f32x4.pmin(d1, e1), f32x4.pmin(g1, far));
-      let mask = i32x4.bitmask(f32x4.le(near0, far0)) | (i32x4.bitmask(f32x4.le(near1, far1)) << 4);
+      const near0 = f32x4.pmax(
+        f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(node + nx), Ox), Ix), f32x4.mul(f32x4.sub(v128.load(node + ny), Oy), Iy)),
+        f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(node + nz), Oz), Iz), zero),
+      );
+      const near1 = f32x4.pmax(
+        f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(node + nx, 16), Ox), Ix), f32x4.mul(f32x4.sub(v128.load(node + ny, 16), Oy), Iy)),
+        f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(node + nz, 16), Oz), Iz), zero),
+      );
+      const far0 = f32x4.pmin(
+        f32x4.pmin(f32x4.mul(f32x4.sub(v128.load(node + fx), Ox), Ix), f32x4.mul(f32x4.sub(v128.load(node + fy), Oy), Iy)),
+        f32x4.pmin(f32x4.mul(f32x4.sub(v128.load(node + fz), Oz), Iz), far),
+      );
+      const far1 = f32x4.pmin(
+        f32x4.pmin(f32x4.mul(f32x4.sub(v128.load(node + fx, 16), Ox), Ix), f32x4.mul(f32x4.sub(v128.load(node + fy, 16), Oy), Iy)),
+        f32x4.pmin(f32x4.mul(f32x4.sub(v128.load(node + fz, 16), Oz), Iz), far),
+      );
+      let mask = i32x4.bitmask(f32x4.le(near0, f32x4.mul(far0, wide))) | (i32x4.bitmask(f32x4.le(near1, f32x4.mul(far1, wide))) << 4);
       if (mask != 0) {
-        const first = ctz<i32>(mask);
-        mask &= mask - 1;
-        if (mask == 0) {
-          ref = load<u32>(node + <usize>(first * 4), 192);
+        const at = node + <usize>(ctz<i32>(mask) * 4);
+        const rest = mask & (mask - 1);
+        ref = load<u32>(at, 192);
+        if (rest == 0) continue;
+        if (any) {
+          mask = rest;
+          while (mask != 0) {
+            store<u32>(top, load<u32>(node + <usize>(ctz<i32>(mask) * 4), 192));
+            top += 8;
+            mask &= mask - 1;
+          }
           continue;
         }
-        // Distances go to memory above the stack for indexed reads.
-        const spill = base + 6144;
-        v128.store(spill, near0);
-        v128.store(spill, near1, 16);
-        const start = top;
-        store<u64>(top, (<u64>load<u32>(spill + <usize>(first * 4)) << 32) | <u64>load<u32>(node + <usize>(first * 4), 192));
-        top += 8;
-        while (mask != 0) {
-          const c = ctz<i32>(mask);
-          mask &= mask - 1;
-          const entry = (<u64>load<u32>(spill + <usize>(c * 4)) << 32) | <u64>load<u32>(node + <usize>(c * 4), 192);
-          // Insertion keeps the nearest on top; non-negative floats order as integers.
-          let p = top;
-          while (p > start && load<u64>(p - 8) < entry) {
-            store<u64>(p, load<u64>(p - 8));
-            p -= 8;
+        // Distances go to memory for indexed reads; non-negative floats order as integers.
+        v128.store(base + SPILL, near0);
+        v128.store(base + SPILL, near1, 16);
+        const spill = base + SPILL - node;
+        const second = node + <usize>(ctz<i32>(rest) * 4);
+        const t1 = load<u32>(at + spill);
+        const t2 = load<u32>(second + spill);
+        mask = rest & (rest - 1);
+        if (mask == 0) {
+          const r2 = load<u32>(second, 192);
+          if (t1 <= t2) {
+            store<u64>(top, (<u64>t2 << 32) | <u64>r2);
+          } else {
+            store<u64>(top, (<u64>t1 << 32) | <u64>ref);
+            ref = r2;
           }
-          store<u64>(p, entry);
           top += 8;
+          continue;
         }
+        const start = top;
+        let nearest = (<u64>t1 << 32) | <u64>ref;
+        let other = (<u64>t2 << 32) | <u64>load<u32>(second, 192);
+        while (true) {
+          // The nearest stays in hand; the others are inserted, farthest lowest.
+          if (other < nearest) {
+            const held = nearest;
+            nearest = other;
+            store<u64>(top, held);
+          } else {
+            let p = top;
+            while (p > start && load<u64>(p - 8) < other) {
+              store<u64>(p, load<u64>(p - 8));
+              p -= 8;
+            }
+            store<u64>(p, other);
+          }
+          top += 8;
+          if (mask == 0) break;
+          const c = node + <usize>(ctz<i32>(mask) * 4);
+          mask &= mask - 1;
+          other = (<u64>load<u32>(c + spill) << 32) | <u64>load<u32>(c, 192);
+        }
+        ref = <u32>nearest;
+        continue;
       }
     } else if (tag == TAG_TRIANGLES) {
-      if (triangles(<usize>(ref & ~TAG_MASK), instance, ox, oy, oz, dx, dy, dz)) {
+      const leaf = <usize>(ref & ~TAG_MASK);
+      const kx = <usize>load<u32>(ray, 48);
+      const ky = <usize>load<u32>(ray, 52);
+      const kz = <usize>load<u32>(ray, 56);
+      const Kx = v128.load32_splat(ray + 64);
+      const Ky = v128.load32_splat(ray + 68);
+      const Kz = v128.load32_splat(ray + 72);
+      const Sx = v128.load32_splat(ray + 80);
+      const Sy = v128.load32_splat(ray + 84);
+      const Az = f32x4.sub(v128.load(leaf + kz), Kz);
+      const Bz = f32x4.sub(v128.load(leaf + kz, 48), Kz);
+      const Cz = f32x4.sub(v128.load(leaf + kz, 96), Kz);
+      const Ax = f32x4.sub(f32x4.sub(v128.load(leaf + kx), Kx), f32x4.mul(Sx, Az));
+      const Ay = f32x4.sub(f32x4.sub(v128.load(leaf + ky), Ky), f32x4.mul(Sy, Az));
+      const Bx = f32x4.sub(f32x4.sub(v128.load(leaf + kx, 48), Kx), f32x4.mul(Sx, Bz));
+      const By = f32x4.sub(f32x4.sub(v128.load(leaf + ky, 48), Ky), f32x4.mul(Sy, Bz));
+      const Cx = f32x4.sub(f32x4.sub(v128.load(leaf + kx, 96), Kx), f32x4.mul(Sx, Cz));
+      const Cy = f32x4.sub(f32x4.sub(v128.load(leaf + ky, 96), Ky), f32x4.mul(Sy, Cz));
+      const U = f32x4.sub(f32x4.mul(Cx, By), f32x4.mul(Cy, Bx));
+      const V = f32x4.sub(f32x4.mul(Ax, Cy), f32x4.mul(Ay, Cx));
+      const W = f32x4.sub(f32x4.mul(Bx, Ay), f32x4.mul(By, Ax));
+      const sum = f32x4.add(f32x4.add(U, V), W);
+      const sign = v128.and(sum, i32x4.splat(0x80000000));
+      const det = v128.xor(sum, sign);
+      const u = v128.xor(U, sign);
+      const v = v128.xor(V, sign);
+      const w = v128.xor(W, sign);
+      const t = f32x4.mul(f32x4.add(f32x4.add(f32x4.mul(u, Az), f32x4.mul(v, Bz)), f32x4.mul(w, Cz)), v128.load32_splat(ray + 88));
+      const ok = v128.and(
+        v128.and(f32x4.ge(f32x4.pmin(f32x4.pmin(u, v), w), zero), f32x4.gt(det, zero)),
+        v128.and(f32x4.gt(t, zero), f32x4.le(t, f32x4.mul(det, far))),
+      );
+      const mask = i32x4.bitmask(ok);
+      if (mask != 0) {
+        if (any) return true;
+        accept(leaf, instance, mask, v, w, det, t);
+        far = f32x4.splat(hitT);
         found = true;
-        if (anyHit) return true;
       }
-    } else {
-      const to = <usize>(ref & ~TAG_MASK);
-      // A long body is entered in slices; once this ray has met it, its other slices have nothing new to say.
-      const mail = base + MAILBOX + ((to >> 5) & 63) * 8;
-      const letter = (<u64>to << 32) | (raysCast & 0xffffffff);
-      if (load<u64>(mail) != letter) {
-        store<u64>(mail, letter);
-        const lx = load<f32>(to) * ox + load<f32>(to, 4) * oy + load<f32>(to, 8) * oz + load<f32>(to, 12);
-        const ly = load<f32>(to, 16) * ox + load<f32>(to, 20) * oy + load<f32>(to, 24) * oz + load<f32>(to, 28);
-        const lz = load<f32>(to, 32) * ox + load<f32>(to, 36) * oy + load<f32>(to, 40) * oz + load<f32>(to, 44);
-        const mx = load<f32>(to) * dx + load<f32>(to, 4) * dy + load<f32>(to, 8) * dz;
-        const my = load<f32>(to, 16) * dx + load<f32>(to, 20) * dy + load<f32>(to, 24) * dz;
-        const mz = load<f32>(to, 32) * dx + load<f32>(to, 36) * dy + load<f32>(to, 40) * dz;
-        const mesh = load<u32>(load<u32>(to, I_MESH), M_ROOT);
-        if (mesh != 0 && walk(mesh, base + 8192, to, anyHit, lx, ly, lz, mx, my, mz)) {
-          found = true;
-          if (anyHit) return true;
-        }
-      }
+    } else if (enter(<usize>(ref & ~TAG_MASK), base, any)) {
+      if (any) return true;
+      far = f32x4.splat(hitT);
+      found = true;
+    }
+    if (any) {
+      if (top == base) return false;
+      top -= 8;
+      ref = load<u32>(top);
+      continue;
     }
     while (true) {
       if (top == base) return found;
@@ -226,13 +287,124 @@ function walk(root: u32, base: usize, instance: usize, anyHit: bool, ox: f32, oy
   }
 }
 
+function nearest0(root: u32, base: usize, instance: usize): bool {
+  return through(root, base, instance, false, 0, 64, 128);
+}
+function nearest1(root: u32, base: usize, instance: usize): bool {
+  return through(root, base, instance, false, 32, 64, 128);
+}
+function nearest2(root: u32, base: usize, instance: usize): bool {
+  return through(root, base, instance, false, 0, 96, 128);
+}
+function nearest3(root: u32, base: usize, instance: usize): bool {
+  return through(root, base, instance, false, 32, 96, 128);
+}
+function nearest4(root: u32, base: usize, instance: usize): bool {
+  return through(root, base, instance, false, 0, 64, 160);
+}
+function nearest5(root: u32, base: usize, instance: usize): bool {
+  return through(root, base, instance, false, 32, 64, 160);
+}
+function nearest6(root: u32, base: usize, instance: usize): bool {
+  return through(root, base, instance, false, 0, 96, 160);
+}
+function nearest7(root: u32, base: usize, instance: usize): bool {
+  return through(root, base, instance, false, 32, 96, 160);
+}
+function any0(root: u32, base: usize, instance: usize): bool {
+  return through(root, base, instance, true, 0, 64, 128);
+}
+function any1(root: u32, base: usize, instance: usize): bool {
+  return through(root, base, instance, true, 32, 64, 128);
+}
+function any2(root: u32, base: usize, instance: usize): bool {
+  return through(root, base, instance, true, 0, 96, 128);
+}
+function any3(root: u32, base: usize, instance: usize): bool {
+  return through(root, base, instance, true, 32, 96, 128);
+}
+function any4(root: u32, base: usize, instance: usize): bool {
+  return through(root, base, instance, true, 0, 64, 160);
+}
+function any5(root: u32, base: usize, instance: usize): bool {
+  return through(root, base, instance, true, 32, 64, 160);
+}
+function any6(root: u32, base: usize, instance: usize): bool {
+  return through(root, base, instance, true, 0, 96, 160);
+}
+function any7(root: u32, base: usize, instance: usize): bool {
+  return through(root, base, instance, true, 32, 96, 160);
+}
+
+/** Writes the record of a ray for a level and walks its tree by the copy for the ray's octant. */
+function walk(root: u32, base: usize, instance: usize, any: bool, o: v128, d: v128): bool {
+  const ray = base + RAY;
+  const least = f32x4.splat(1e-18);
+  const sign = v128.and(d, i32x4.splat(0x80000000));
+  const inverse = f32x4.div(f32x4.splat(1), v128.or(f32x4.pmax(f32x4.abs(d), least), sign));
+  v128.store(ray, o);
+  v128.store(ray, d, 16);
+  v128.store(ray, inverse, 32);
+  // The axis of the sheared space is the longest of the direction; its corners are read at these offsets in a leaf.
+  const ax = abs<f32>(f32x4.extract_lane(d, 0));
+  const ay = abs<f32>(f32x4.extract_lane(d, 1));
+  const az = abs<f32>(f32x4.extract_lane(d, 2));
+  const kz: usize = ax > ay ? (ax > az ? 0 : 32) : ay > az ? 16 : 32;
+  const kx: usize = kz == 32 ? 0 : kz + 16;
+  const ky: usize = kx == 32 ? 0 : kx + 16;
+  const along = load<f32>(ray + (kz >> 2), 32);
+  store<u32>(ray, <u32>kx, 48);
+  store<u32>(ray, <u32>ky, 52);
+  store<u32>(ray, <u32>kz, 56);
+  store<f32>(ray, load<f32>(ray + (kx >> 2)), 64);
+  store<f32>(ray, load<f32>(ray + (ky >> 2)), 68);
+  store<f32>(ray, load<f32>(ray + (kz >> 2)), 72);
+  store<f32>(ray, load<f32>(ray + (kx >> 2), 16) * along, 80);
+  store<f32>(ray, load<f32>(ray + (ky >> 2), 16) * along, 84);
+  store<f32>(ray, along, 88);
+  switch ((i32x4.bitmask(d) & 7) | (<i32>any << 3)) {
+    case 0:
+      return nearest0(root, base, instance);
+    case 1:
+      return nearest1(root, base, instance);
+    case 2:
+      return nearest2(root, base, instance);
+    case 3:
+      return nearest3(root, base, instance);
+    case 4:
+      return nearest4(root, base, instance);
+    case 5:
+      return nearest5(root, base, instance);
+    case 6:
+      return nearest6(root, base, instance);
+    case 7:
+      return nearest7(root, base, instance);
+    case 8:
+      return any0(root, base, instance);
+    case 9:
+      return any1(root, base, instance);
+    case 10:
+      return any2(root, base, instance);
+    case 11:
+      return any3(root, base, instance);
+    case 12:
+      return any4(root, base, instance);
+    case 13:
+      return any5(root, base, instance);
+    case 14:
+      return any6(root, base, instance);
+    default:
+      return any7(root, base, instance);
+  }
+}
+
 /** Nearest hit before `far`. Sets the hit values; hitInstance is 0 when there is none. */
 export function nearest(root: u32, ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32, far: f32): bool {
   raysCast++;
   hitT = far;
   hitInstance = 0;
   if (root == 0) return false;
-  return walk(root, stack, 0, false, ox, oy, oz, dx, dy, dz);
+  return walk(root, stack, 0, false, vector(ox, oy, oz), vector(dx, dy, dz));
 }
 
 /** Whether anything lies before `far`. */
@@ -241,5 +413,5 @@ export function blocked(root: u32, ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, 
   hitT = far;
   hitInstance = 0;
   if (root == 0) return false;
-  return walk(root, stack, 0, true, ox, oy, oz, dx, dy, dz);
+  return walk(root, stack, 0, true, vector(ox, oy, oz), vector(dx, dy, dz));
 }

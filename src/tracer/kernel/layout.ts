@@ -57,12 +57,14 @@ export const M_COLOURS = 12; // u32 → u8×4 a vertex, or 0
 export const M_SIZE = 32;
 
 // Instance record.
-export const I_INVERSE = 0; // f32×12 world to mesh, rows
-export const I_MESH = 48; // u32 → mesh record
-export const I_MATERIAL = 52; // u32 index
-export const I_ID = 56; // u32 piece number
-export const I_TINT = 60; // u8×4, square roots of linear RGB; alpha 0 means none
-export const I_ORDER = 64; // u32 place in the scene's order, for equal hits
+export const I_INVERSE = 0; // f32×16 world to mesh, four columns of three and a zero
+export const I_ROOT = 64; // u32 tagged root of the mesh
+export const I_MESH = 68; // u32 → mesh record
+export const I_MATERIAL = 72; // u32 index
+export const I_ID = 76; // u32 piece number
+export const I_TINT = 80; // u8×4, square roots of linear RGB; alpha 0 means none
+export const I_ORDER = 84; // u32 place in the scene's order, for equal hits
+export const I_SLICED = 88; // u32, 1 when several references lead here
 export const I_SIZE = 96;
 
 // Material record.
