@@ -26,6 +26,12 @@ import { fresnel, ripplesAt, slopeX, slopeZ, waterAlpha, WATER_INDEX } from "./w
 
 const ALL: f32 = -1;
 const NONE: f32 = -2;
+/** How much more often than it turns a path joins the light of the fog; measured on the demo: variance 1.08 at 1, 0.82 at 8, 0.79 at 20 and 40. */
+const FOG_JOINS: f64 = 20;
+/** Share of directions in fog that are chosen about the sun. */
+const SUNWARD: f32 = 0.4;
+/** Light from under water as a share of light from above it, for the choice between the two. */
+const BED_SHARE: f32 = 0.25;
 
 // What the path brings.
 export let outR: f32 = 0;
@@ -317,8 +323,8 @@ function lightSeenFog(t: f32, share: f32): void {
   betaB = keepB;
 }
 
-/** A point in the fog at distance t: the path turns there. `lit` says that its light has been joined already. */
-function meetFog(t: f32, lit: bool): void {
+/** A point in the fog at distance t, whose light has been joined: the path turns there. */
+function meetFog(t: f32): void {
   ox += dx * t;
   oy += dy * t;
   oz += dz * t;
@@ -326,17 +332,34 @@ function meetFog(t: f32, lit: bool): void {
   betaG *= f(L.H_FOG_ALBEDO + 4);
   betaB *= f(L.H_FOG_ALBEDO + 8);
   const choosing = !flag(L.FLAG_NO_LIGHT_SAMPLING);
-  if (choosing && !lit) lightFog(ox, oy, oz);
   glintDone = choosing && flag(L.FLAG_SUN) && flag(L.FLAG_WATER);
+  // The next point of the fog on this path is lit by the same narrow lobe, towards the sun. Directions are therefore
+  // chosen partly about the path and partly about the sun, and weighed by the mixture of both.
+  drawPair(pair + 3);
+  const sun: f32 = choosing && flag(L.FLAG_SUN) ? SUNWARD : 0;
+  const lx = f(L.H_SUN_DIRECTION), ly = f(L.H_SUN_DIRECTION + 4), lz = f(L.H_SUN_DIRECTION + 8);
+  const about = randX < sun;
   drawPair(pair + 4);
-  scatterDirection(dx, dy, dz, randX, randY);
-  const p = phase(fogX * dx + fogY * dy + fogZ * dz);
+  scatterDirection(about ? lx : dx, about ? ly : dy, about ? lz : dz, randX, randY);
+  const own = phase(fogX * dx + fogY * dy + fogZ * dz);
+  const p = own * (<f32>1 - sun) + phase(fogX * lx + fogY * ly + fogZ * lz) * sun;
+  const k = own / p;
+  betaR *= k;
+  betaG *= k;
+  betaB *= k;
   dx = fogX;
   dy = fogY;
   dz = fogZ;
   skyState = choosing ? p : ALL;
   sunState = choosing ? p : ALL;
   spread = 1;
+}
+
+/** Chance of following the mirrored ray at the water: its share of the light, where the bed is taken to be darker than the sky. */
+// @ts-ignore: decorator
+@inline
+function mirrorChance(F: f32): f32 {
+  return F / (F + (<f32>1 - F) * BED_SHARE);
 }
 
 /** The water's surface at distance t. False ends the path. */
@@ -389,7 +412,7 @@ function meetWater(t: f32): bool {
       const lambdaI = <f32>0.5 * (Mathf.sqrt(<f32>1 + (a2 * (<f32>1 - iz * iz)) / (iz * iz)) - <f32>1);
       const F = fresnel(vh, <f32>1 / WATER_INDEX);
       const value = (F * d) / ((<f32>1 + lambdaO + lambdaI) * <f32>4 * lz);
-      const pdf = (F * d) / ((<f32>1 + lambdaO) * <f32>4 * lz);
+      const pdf = (mirrorChance(F) * d) / ((<f32>1 + lambdaO) * <f32>4 * lz);
       if (value > <f32>1e-9) {
         const through = fromOutside(atX, level + <f32>1e-4 + abs<f32>(atX + atZ) * <f32>1e-7, atZ, cx, cy, cz);
         if (through > 0) addSun((through * power(sunPdf(), pdf)) / sunPdf(), value, value, value);
@@ -406,7 +429,8 @@ function meetWater(t: f32): bool {
   let rx: f32;
   let ry: f32;
   let rz: f32;
-  const reflects = randX < F;
+  const chance: f32 = inWater ? F : mirrorChance(F);
+  const reflects = randX < chance;
   if (reflects) {
     rx = <f32>2 * vh * mx - lx;
     ry = <f32>2 * vh * my - ly;
@@ -422,7 +446,7 @@ function meetWater(t: f32): bool {
   }
   const z2 = rz * rz;
   const lambdaR = <f32>0.5 * (Mathf.sqrt(<f32>1 + (a2 * (<f32>1 - z2)) / max<f32>(<f32>1e-9, z2)) - <f32>1);
-  const g = (<f32>1 + lambdaO) / (<f32>1 + lambdaO + lambdaR);
+  const g = ((<f32>1 + lambdaO) / (<f32>1 + lambdaO + lambdaR)) * (reflects ? F / chance : (<f32>1 - F) / (<f32>1 - chance));
   betaR *= g;
   betaG *= g;
   betaB *= g;
@@ -442,7 +466,7 @@ function meetWater(t: f32): bool {
     const nl = <f32>1 / Mathf.sqrt(max<f32>(<f32>1e-20, sq(lx + rx) + sq(ly + ry) + sq(lz + rz)));
     const hz = (lz + rz) * nl;
     const d = a2 / (PI * sq(sq(hz) * (a2 - <f32>1) + <f32>1));
-    sunState = (F * d) / ((<f32>1 + lambdaO) * <f32>4 * lz);
+    sunState = (chance * d) / ((<f32>1 + lambdaO) * <f32>4 * lz);
   }
   if (flag(L.FLAG_NO_LIGHT_SAMPLING)) sunState = ALL;
   inWater = !above;
@@ -507,35 +531,38 @@ export function tracePath(filmX: f32, filmY: f32, lensA: f32, lensB: f32): void 
     }
     const missed = far == Infinity;
     let inFog = false;
-    let lit = false;
-    const straight = spread < <f32>0.05 && !flag(L.FLAG_NO_LIGHT_SAMPLING);
     if (fog && !inWater && !(missed && flag(L.FLAG_SKY_CLEAR))) {
+      // Light that the fog sends along this ray is joined at one point by the share of the ray that scatters, and only
+      // what comes next is left to chance. The eye's own ray and its mirror images do so on every sample; others with a
+      // chance of {@link FOG_JOINS} times that share, since a rare full scattering towards the sun is what specks are.
       drawPair(pair);
-      if (straight) {
-        // The eye sees along this ray: the fog's light is joined on every sample by its share, and only what comes next
-        // is left to chance. In thin fog this takes away nearly all of its noise.
-        const share = 1 - Math.exp(-fogDepth(oy, dy, far));
-        if (share > 1e-7) {
-          // Rounding may push the reach of a nearly full depth to infinity.
-          const turn = <f64>randY < share;
-          const t = min<f32>(fogReach(oy, dy, -Math.log(1 - <f64>randX * share)), min<f32>(far, <f32>1e7));
-          keepHit();
-          lightSeenFog(t, <f32>share);
-          takeHitBack();
-          if (missed) {
-            // What lies behind costs no ray: it is added by the share that is left, whether the path turns or not.
-            addOutside(<f32>1 - <f32>share);
-            if (!turn) return;
-          }
-          if (turn) {
-            far = t;
-            inFog = true;
-            lit = true;
-          }
-        }
-      } else {
+      const share = 1 - Math.exp(-fogDepth(oy, dy, far));
+      if (flag(L.FLAG_NO_LIGHT_SAMPLING)) {
         const t = fogReach(oy, dy, -Math.log(1 - <f64>randX));
         if (t < far && t < Infinity) {
+          far = t;
+          inFog = true;
+        }
+      } else if (share > 1e-7) {
+        // Rounding may push the reach of a nearly full depth to infinity.
+        const turn = <f64>randY < share;
+        const t = min<f32>(fogReach(oy, dy, -Math.log(1 - <f64>randX * share)), min<f32>(far, <f32>1e7));
+        let joins: f64 = 1;
+        if (spread >= <f32>0.05) {
+          joins = min<f64>(1, FOG_JOINS * share);
+          drawPair(pair + 6);
+        }
+        if (joins == 1 || <f64>randX < joins) {
+          keepHit();
+          lightSeenFog(t, <f32>(share / joins));
+          takeHitBack();
+        }
+        if (missed) {
+          // What lies behind costs no ray: it is added by the share that is left, whether the path turns or not.
+          addOutside(<f32>1 - <f32>share);
+          if (!turn) return;
+        }
+        if (turn) {
           far = t;
           inFog = true;
         }
@@ -561,7 +588,7 @@ export function tracePath(filmX: f32, filmY: f32, lensA: f32, lensB: f32): void 
       betaB *= ab;
     }
     width += spread * far;
-    if (inFog) meetFog(far, lit);
+    if (inFog) meetFog(far);
     else if (onWater) {
       if (!meetWater(far)) return;
     } else if (!meetSurface()) return;
