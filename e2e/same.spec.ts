@@ -33,11 +33,20 @@ test("the working view shows the composition and the light of the print", async 
 	await page.keyboard.press("w");
 	await expect(page.getByTestId("proof-state")).toContainText("free view");
 	await page.waitForTimeout(3000);
-	const data = await page.evaluate(() => (document.querySelector("[data-testid=plate] canvas") as HTMLCanvasElement).toDataURL("image/png"));
+	const drawn = await page.evaluate(() => {
+		const picture = document.querySelector("[data-testid=picture]") as HTMLElement;
+		return { bleed: Number(picture.dataset.bleed), data: (picture.querySelector("canvas") as HTMLCanvasElement).toDataURL("image/png") };
+	});
+	const canvas = sharp(Buffer.from(drawn.data.split(",")[1], "base64"));
+	const { width, height } = await canvas.metadata();
+	const frame = await canvas
+		.extract({ left: drawn.bleed, top: drawn.bleed, width: width - 2 * drawn.bleed, height: height - 2 * drawn.bleed })
+		.png()
+		.toBuffer();
 	const prints = (await (await page.request.get(`${served().url}/api/shots/salina`)).json()).prints;
 	const print = await (await page.request.get(`${served().url}/api/prints/${prints[0].id}/png`)).body();
 	const small = async (png: Buffer) => sharp(png).removeAlpha().resize(64, 35, { fit: "fill" }).raw().toBuffer();
-	const a = await small(Buffer.from(data.split(",")[1], "base64"));
+	const a = await small(frame);
 	const b = await small(print);
 	let sum = 0;
 	for (let i = 0; i < a.length; i += 3) {

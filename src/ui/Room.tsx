@@ -25,13 +25,16 @@ import type { ProofPicture } from "./view/workingView.ts";
 async function keep(): Promise<void> {
 	const { shotId, refresh, say, checkpoints } = useShot.getState();
 	try {
-		const canvas = document.querySelector<HTMLCanvasElement>("[data-testid=plate] canvas");
+		const picture = document.querySelector<HTMLElement>("[data-testid=picture]");
+		const canvas = picture?.querySelector("canvas");
 		let thumbnail: string | null = null;
 		if (canvas) {
 			const small = document.createElement("canvas");
 			small.width = 480;
-			small.height = Math.max(1, Math.round((480 * canvas.height) / canvas.width));
-			small.getContext("2d")?.drawImage(canvas, 0, 0, small.width, small.height);
+			const bleed = Number(picture?.dataset.bleed);
+			const [width, height] = [canvas.width - 2 * bleed, canvas.height - 2 * bleed];
+			small.height = Math.max(1, Math.round((480 * height) / width));
+			small.getContext("2d")?.drawImage(canvas, bleed, bleed, width, height, 0, 0, small.width, small.height);
 			const blob = await new Promise<Blob | null>((r) => small.toBlob(r, "image/png"));
 			if (blob) thumbnail = (await keepPicture(blob)).blob;
 		}

@@ -24,6 +24,9 @@ interface Size {
 	height: number;
 }
 
+/** Pixels of the margin outside the frame in which the place goes on, dimmed. */
+const BLEED = 16;
+
 const fitted = (area: Size, ratio: number): Size => {
 	const width = Math.floor(Math.min(area.width, area.height * ratio));
 	return { width: Math.max(16, width), height: Math.max(16, Math.round(width / ratio)) };
@@ -79,6 +82,8 @@ export function Frame({ match, print }: { match: MatchResult | null; print: Proo
 	const view = shownView(doc.camera, free);
 	const shift = { x: (0.5 - zoom.x) * size.width * zoom.k, y: (0.5 - zoom.y) * size.height * zoom.k };
 	const transform = `translate(${shift.x}px, ${shift.y}px) scale(${zoom.k})`;
+	// Around the frame as a whole a margin of what lies beside it is shown; a part of the frame has its edges elsewhere.
+	const bleed = zoom.k === 1 ? BLEED : 0;
 	const over = reference && doc.shown.mode === "over" && !print;
 
 	return (
@@ -103,10 +108,16 @@ export function Frame({ match, print }: { match: MatchResult | null; print: Proo
 				<img src={`/api/blobs/${reference.blob}`} alt={reference.name} className="object-contain" style={{ width: size.width, height: size.height }} />
 			)}
 			<div className="relative" style={size}>
+				<div className="absolute overflow-hidden" style={{ inset: -bleed }}>
+					<div className="absolute" style={{ inset: bleed, transform }}>
+						<div className="absolute" style={{ inset: -bleed }} data-testid="picture" data-bleed={bleed}>
+							<View print={print} bleed={bleed} />
+						</div>
+					</div>
+				</div>
 				<Crop />
-				<div className="absolute inset-0 overflow-hidden bg-[#b4b3b0]" data-testid="plate">
+				<div className="absolute inset-0 overflow-hidden" data-testid="plate">
 					<div ref={plate} className="absolute inset-0 origin-center" style={{ transform }}>
-						<View print={print} />
 						{over && (
 							// biome-ignore lint/performance/noImgElement: the blob is served by this application as it is
 							<img

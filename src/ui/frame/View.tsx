@@ -12,7 +12,7 @@ import { shownView } from "./geometry.ts";
 /** A proof of few samples takes a small share of the frame, a finished one all of it. */
 const proofShare = (proof: ProofState): number => (proof.done || proof.samples >= 128 ? 1 : proof.samples / (proof.samples + 5));
 
-function Painter({ print }: { print: ProofPicture | null }) {
+function Painter({ print, bleed }: { print: ProofPicture | null; bleed: number }) {
 	const { gl, invalidate, size } = useThree();
 	const view = useMemo(() => new WorkingView(), []);
 	const doc = useShown();
@@ -41,12 +41,12 @@ function Painter({ print }: { print: ProofPicture | null }) {
 	}, [print, proof, free, look, view, invalidate]);
 
 	// biome-ignore lint/correctness/useExhaustiveDependencies: anything shown asks for one more picture
-	useEffect(() => invalidate(), [doc, free, grey, mirrored, size, invalidate]);
+	useEffect(() => invalidate(), [doc, free, grey, mirrored, size, bleed, invalidate]);
 
 	useFrame(() => {
 		if (!root && !print) return;
 		const ratio = gl.getPixelRatio();
-		const how = { grey, mirrored, width: Math.round(size.width * ratio), height: Math.round(size.height * ratio) };
+		const how = { grey, mirrored, width: Math.round(size.width * ratio), height: Math.round(size.height * ratio), bleed: Math.round(bleed * ratio) };
 		view.render(gl, shownView(doc.camera, free), doc.finish, doc.camera.ev100, how);
 		if (first.current) {
 			first.current = false;
@@ -64,7 +64,8 @@ function hasWebGl(): boolean {
 	}
 }
 
-export function View({ print }: { print: ProofPicture | null }) {
+/** `bleed` is how many pixels the canvas reaches beyond the frame on each side. */
+export function View({ print, bleed }: { print: ProofPicture | null; bleed: number }) {
 	const able = useMemo(() => typeof document === "undefined" || hasWebGl(), []);
 	const shotId = useShot((s) => s.shotId);
 	if (!able)
@@ -83,7 +84,7 @@ export function View({ print }: { print: ProofPicture | null }) {
 			gl={{ antialias: false, logarithmicDepthBuffer: true, powerPreference: "high-performance", preserveDrawingBuffer: true }}
 			aria-label="The frame"
 		>
-			<Painter print={print} />
+			<Painter print={print} bleed={bleed} />
 		</Canvas>
 	);
 }

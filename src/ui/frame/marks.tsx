@@ -26,3 +26,6 @@ export function Tag({ x, y, children, k = 1, anchor = "start" }: { x: number; y:
 		</g>
 	);
 }
+
+/** Text on a drawing, with an edge of paper so that it reads over lines and shapes. */
+export const haloed = { fontSize: 12, fill: "#57544e", stroke: "#f3f1ec", strokeWidth: 3.5, paintOrder: "stroke", strokeLinejoin: "round", pointerEvents: "none" } as const;

@@ -3,6 +3,7 @@
 import { type PointerEvent as ReactPointerEvent, useId } from "react";
 import { frameOfView } from "../../core/lens/camera.ts";
 import { metres } from "../frame/geometry.ts";
+import { haloed } from "../frame/marks.tsx";
 import { slideBy } from "../frame/PieceMarks.tsx";
 import { startDrag } from "../frame/pointer.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
@@ -93,12 +94,7 @@ export function Plan({ width, height }: { width: number; height: number }) {
 			<g clipPath={`url(#${clip})`}>
 				<path d={`M${foot.x} ${foot.y}L${edge(-1)}L${edge(1)}z`} fill="#e2ddd2" />
 				{[0.5, 1].map((f) => (
-					<g key={f}>
-						<circle cx={foot.x} cy={foot.y} r={reach * f * scale} fill="none" stroke="#c9c5bc" />
-						<text x={foot.x + 3} y={foot.y - reach * f * scale + 13} fontSize={12} fill="#57544e">
-							{metres(Math.round(reach * f))}
-						</text>
-					</g>
+					<circle key={f} cx={foot.x} cy={foot.y} r={reach * f * scale} fill="none" stroke="#c9c5bc" />
 				))}
 				{doc.pieces.map((p) => {
 					if (p.hidden) return null;
@@ -119,11 +115,16 @@ export function Plan({ width, height }: { width: number; height: number }) {
 						</g>
 					);
 				})}
+				{[0.5, 1].map((f) => (
+					<text key={f} x={foot.x + 3} y={foot.y - reach * f * scale + 13} {...haloed}>
+						{metres(Math.round(reach * f))}
+					</text>
+				))}
 				<path d={`M${foot.x} ${foot.y}L${edge(-1)}M${foot.x} ${foot.y}L${edge(1)}`} stroke="#57544e" fill="none" />
 				<path d={`M${foot.x - 5} ${foot.y + 6}L${foot.x} ${foot.y - 5}L${foot.x + 5} ${foot.y + 6}z`} fill="#1d1c1a" />
 				{free && <Walker {...{ at, free, h: camera.headingDeg }} />}
 			</g>
-			<text x={8} y={17} fontSize={13} fill="#57544e">
+			<text x={8} y={17} {...haloed} fontSize={13}>
 				plan
 			</text>
 			{step === "Light" || step === "Air" ? (

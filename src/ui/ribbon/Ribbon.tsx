@@ -7,6 +7,7 @@ import { contrastKept, fogShape } from "../../core/air/fog.ts";
 import { groundHeight } from "../../core/ground/height.ts";
 import { focusDistanceM, frameOfView, hyperfocalM, project } from "../../core/lens/camera.ts";
 import { coverReach, metres, pieceBox } from "../frame/geometry.ts";
+import { haloed } from "../frame/marks.tsx";
 import { useShown } from "../store/shotStore.ts";
 import { useStudio } from "../store/studio.ts";
 
@@ -103,7 +104,7 @@ export function Ribbon({ width, height }: { width: number; height: number }) {
 							<>
 								<rect x={a - 2} y={y0 - 2} width={b - a + 4} height={y1 - y0 + 4} fill="none" stroke="#000" strokeWidth={3} />
 								<rect x={a - 2} y={y0 - 2} width={b - a + 4} height={y1 - y0 + 4} fill="none" stroke="#fff" strokeWidth={1.2} />
-								<text x={Math.min(width - 130, b + 6)} y={Math.max(34, y0 - 2)} fontSize={13} fontWeight={600} fill="#1d1c1a">
+								<text x={Math.min(width - 130, b + 6)} y={Math.max(34, y0 - 2)} {...haloed} fontSize={13} fontWeight={600} fill="#1d1c1a">
 									{p.name} {metres(nearM)}
 								</text>
 							</>
@@ -113,7 +114,7 @@ export function Ribbon({ width, height }: { width: number; height: number }) {
 			})}
 			<rect x={0} y={0} width={width} height={base} fill="url(#veil)" pointerEvents="none" />
 			<path d={`M${x(sharpFrom)} ${base}H${x(sharpTo)}`} stroke="#1d1c1a" strokeWidth={2.5} />
-			<text x={x(sharpFrom)} y={base - 5} fontSize={12} fill="#1d1c1a">
+			<text x={x(sharpFrom)} y={base - 15} {...haloed} fill="#1d1c1a">
 				sharp from {metres(sharpFrom)}
 				{sharpTo < FAR ? ` to ${metres(sharpTo)}` : ""}
 			</text>

@@ -289,6 +289,8 @@ uniform float uGrey;
 uniform float uMirrored;
 uniform float uTopDown; // 1 for rows that start at the top
 uniform vec2 uSize;
+uniform vec2 uBleed; // the canvas as multiples of the frame
+uniform vec3 uMat;
 in vec2 vAt;
 out vec4 colour;
 
@@ -304,12 +306,16 @@ float srgb(float x) { return x <= 0.0031308 ? 12.92 * x : 1.055 * pow(x, 1.0 / 2
 void main() {
   vec2 uv = vAt * 0.5 + 0.5;
   if (uMirrored > 0.5) uv.x = 1.0 - uv.x;
-  vec2 away = (uv - 0.5) * uSize;
-  float v = 1.0 - uVignette * 0.75 * dot(away, away) / (0.25 * dot(uSize, uSize));
-  vec3 x = texture(uPicture, uTopDown > 0.5 ? vec2(uv.x, 1.0 - uv.y) : uv).rgb * uFactor * v;
-  if (uShare < 1.0) x = mix(texture(uView, uv).rgb * uViewFactor * v, x, uShare);
+  vec2 at = (uv - 0.5) * uBleed + 0.5;
+  bool inside = at == clamp(at, 0.0, 1.0);
+  vec2 away = (at - 0.5) * uSize;
+  float v = max(0.2, 1.0 - uVignette * 0.75 * dot(away, away) / (0.25 * dot(uSize, uSize)));
+  vec3 x = texture(uPicture, uTopDown > 0.5 ? vec2(at.x, 1.0 - at.y) : uv).rgb * uFactor * v;
+  float share = inside ? uShare : 0.0;
+  if (uTopDown > 0.5 && share < 1.0) x = mix(texture(uView, uv).rgb * uViewFactor * v, x, share);
   vec3 y = vec3(srgb(tone(x.r)), srgb(tone(x.g)), srgb(tone(x.b)));
   if (uGrey > 0.5) { float g = dot(x, vec3(0.2126, 0.7152, 0.0722)); y = vec3(srgb(tone(g))); }
+  if (!inside) y = mix(y, uMat, 0.62);
   colour = vec4(y, 1.0);
 }
 `;

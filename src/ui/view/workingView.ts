@@ -36,6 +36,9 @@ export interface ProofPicture {
 	share: number;
 }
 
+/** What lies around the frame, in display values, and how much of it covers the margin. */
+const MAT = [0.804, 0.8, 0.784] as const;
+
 const uniformsOf = <T extends Record<string, THREE.IUniform>>(u: T): T => u;
 
 export class WorkingView {
@@ -104,6 +107,8 @@ export class WorkingView {
 		uMirrored: { value: 0 },
 		uTopDown: { value: 0 },
 		uSize: { value: new THREE.Vector2(1, 1) },
+		uBleed: { value: new THREE.Vector2(1, 1) },
+		uMat: { value: new THREE.Vector3(...MAT) },
 	};
 
 	constructor() {
@@ -303,12 +308,16 @@ export class WorkingView {
 		this.light.uLook.value = look === "clay" ? 1 : look === "silhouette" ? 2 : 0;
 	}
 
-	/** Draws the frame into the canvas. `view` may be another than the shot's lens (a free view). */
-	render(gl: THREE.WebGLRenderer, view: FrameOfView, finish: Finish, ev100: number, how: { grey: boolean; mirrored: boolean; width: number; height: number }): void {
-		const { width, height } = how;
+	/**
+	 * Draws the frame into the canvas. `view` may be another than the shot's lens (a free view). The canvas is wider and
+	 * higher than the frame by `bleed` pixels on each side: there the drawn view goes on, dimmed.
+	 */
+	render(gl: THREE.WebGLRenderer, view: FrameOfView, finish: Finish, ev100: number, how: { grey: boolean; mirrored: boolean; width: number; height: number; bleed: number }): void {
+		const { width, height, bleed } = how;
+		const over = { x: width / (width - 2 * bleed), y: height / (height - 2 * bleed) };
 		const f = this.finish;
 		const share = this.proofTexture ? this.proofShare : 0;
-		if (share < 1) this.drawWorld(gl, view, width, height);
+		if (share < 1 || bleed > 0) this.drawWorld(gl, { ...view, tanX: view.tanX * over.x, tanY: view.tanY * over.y }, width, height);
 		f.uPicture.value = this.proofTexture ?? this.target.texture;
 		f.uTopDown.value = this.proofTexture ? 1 : 0;
 		const captured = this.proofTexture ? this.proofScale : 2 ** -(this.root?.camera.ev100 ?? ev100);
@@ -321,7 +330,8 @@ export class WorkingView {
 		f.uCurve.value = finish.curve === "straight" ? 1 : 0;
 		f.uGrey.value = how.grey ? 1 : 0;
 		f.uMirrored.value = how.mirrored ? 1 : 0;
-		f.uSize.value.set(width, height);
+		f.uSize.value.set(width - 2 * bleed, height - 2 * bleed);
+		f.uBleed.value.set(over.x, over.y);
 		gl.setRenderTarget(null);
 		gl.render(this.finishScene, this.flat);
 	}
