@@ -8,7 +8,10 @@ import { expect, test } from "@playwright/test";
 const folder = mkdtempSync(join(tmpdir(), "inquadra demo "));
 
 function start(): Promise<{ url: string; npm: ChildProcess }> {
-	const npm = spawn("npm", ["run", "demo"], { env: { ...process.env, INQUADRA_DATA: folder, INQUADRA_BARE: "1", PORT: "" }, stdio: ["ignore", "pipe", "inherit"] });
+	const npm = spawn("npm", ["run", "demo"], {
+		env: { ...process.env, INQUADRA_DATA: folder, INQUADRA_BARE: "1", INQUADRA_LEAST_FREE_GB: "10000000", PORT: "" },
+		stdio: ["ignore", "pipe", "inherit"],
+	});
 	return new Promise((resolve, reject) => {
 		let text = "";
 		npm.stdout?.on("data", (d) => {
@@ -32,6 +35,12 @@ test("a killed start leaves its data to the next, and an ended one leaves nothin
 	const first = await start();
 	const made = await fetch(`${first.url}/api/shots`, { method: "POST", body: JSON.stringify({ title: "Kept over a kill" }) });
 	expect(made.status).toBe(201);
+	// As on a full disk: a print is refused in words, and nothing is changed by it.
+	const { id } = await made.json();
+	const print = await fetch(`${first.url}/api/shots/${id}/prints`, { method: "POST", body: JSON.stringify({ widthPx: 64, samples: 1, seed: 1 }) });
+	expect(print.status).toBe(507);
+	expect((await print.json()).error).toEqual({ code: "disk-full", message: "Less than 10,000,000 GB of the disk are free. Make room before you print." });
+	expect((await (await fetch(`${first.url}/api/shots/${id}`)).json()).prints).toEqual([]);
 	const { supervisor } = JSON.parse(readFileSync(join(folder, "run.json"), "utf8"));
 	process.kill(supervisor, "SIGKILL");
 	const second = await start();

@@ -12,8 +12,8 @@ import { announce, inTransaction, type Queryable } from "./database.ts";
 
 export const LEASE_SECONDS = 12;
 export const RENEW_MS = 3000;
-/** Free space below which new prints are refused. */
-export const LEAST_FREE_BYTES = 2 * 1024 ** 3;
+/** Free space in gigabytes below which new prints are refused; 2 unless INQUADRA_LEAST_FREE_GB says otherwise. */
+export const leastFreeGb = (): number => Number(process.env.INQUADRA_LEAST_FREE_GB) || 2;
 
 interface Row {
 	id: string;

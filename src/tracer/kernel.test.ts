@@ -8,9 +8,10 @@ import { compile } from "../core/scene/compile.ts";
 import { CHANNELS, type TileSums, tilesOf } from "../core/scene/picture.ts";
 import type { Scene } from "../core/scene/scene.ts";
 import * as L from "./kernel/layout.ts";
-import { MemoryFull, TracerMemory } from "./memory.ts";
+import { MemoryFull, makeKernel, TracerMemory } from "./memory.ts";
 import { renderTile } from "./renderTile.ts";
-import { traceAtOnce, tracerForTest } from "./testing.ts";
+import { SceneStore } from "./sceneStore.ts";
+import { kernelModule, traceAtOnce, tracerForTest } from "./testing.ts";
 import { testScene } from "./testScene.ts";
 
 describe("the kernel's layout", () => {
@@ -47,6 +48,29 @@ describe("the kernel's sky", () => {
 		}
 		// The density of choosing directions integrates to 1 over the upper half of the sphere.
 		expect((pdf / n) * 2 * Math.PI).toBeCloseTo(1, 1);
+	});
+});
+
+describe("a scene that does not fit", () => {
+	it("is refused with what it wants and what takes most, and the next one that fits is traced", () => {
+		const memory = new TracerMemory(96);
+		const kernel = makeKernel(kernelModule(), memory.memory);
+		const store = new SceneStore(memory, kernel);
+		const base = testScene([{ kind: "box", position: [0, -1, -5], size: [1, 1, 1] }]);
+		const n = 900_000;
+		const positions = new Float32Array(n * 9).map((_, i) => (i * 7919) % 1000);
+		const indices = Uint32Array.from({ length: n * 3 }, (_, i) => i);
+		const large = {
+			parts: new Map(base.parts).set("large", { kind: "mesh", key: "large", mesh: { positions, normals: positions, indices } }),
+			root: { ...base.root, draws: [...base.root.draws, { ...base.root.draws[0], mesh: "large" }] },
+		};
+		const size = { width: 16, height: 16, seed: 1 };
+		expect(() => store.load(large, size)).toThrow(MemoryFull);
+		expect(() => store.load(large, size)).toThrow(/^The scene does not fit: \d+ MiB are wanted, the tracer has 96 MiB\. Shapes and ground take \d+ MiB, covers \d+ MiB\.$/);
+		store.load(base, size);
+		kernel.takeScene(store.header, memory.allocate(65_536));
+		const to = memory.allocate(12);
+		expect(kernel.castRays(memory.put(new Float32Array([0, -0.5, 0, 0, 0, -1, 1e9])), 1, to, 0)).toBe(1);
 	});
 });
 

@@ -17,8 +17,12 @@ export class TracerMemory {
 	private end = FIRST;
 	private views: { buffer: ArrayBufferLike; u8: Uint8Array; u32: Uint32Array; f32: Float32Array; f64: Float64Array } | null = null;
 
-	constructor() {
-		this.memory = new WebAssembly.Memory({ initial: 64, maximum: (MEMORY_LIMIT_MIB * 1024 * 1024) / PAGE, shared: true });
+	private limitMib: number;
+
+	/** `limitMib` is less than the kernel's own limit in tests alone. */
+	constructor(limitMib = MEMORY_LIMIT_MIB) {
+		this.limitMib = limitMib;
+		this.memory = new WebAssembly.Memory({ initial: 64, maximum: (limitMib * 1024 * 1024) / PAGE, shared: true });
 	}
 
 	private look() {
@@ -67,7 +71,7 @@ export class TracerMemory {
 					this.memory.grow(Math.ceil(need / PAGE));
 				} catch {
 					throw new MemoryFull(
-						`The scene does not fit: ${Math.round((this.used + size) / 1048576).toLocaleString("en")} MiB are wanted, the tracer has ${MEMORY_LIMIT_MIB.toLocaleString("en")} MiB.`,
+						`The scene does not fit: ${Math.round((this.used + size) / 1048576).toLocaleString("en")} MiB are wanted, the tracer has ${this.limitMib.toLocaleString("en")} MiB.`,
 					);
 				}
 			}

@@ -2,14 +2,15 @@ import { statfs } from "node:fs/promises";
 import { usedFilm } from "@/core/lens/camera.ts";
 import { database } from "@/server/database.ts";
 import { HttpError, readBody, route } from "@/server/route.ts";
-import { LEAST_FREE_BYTES, orderPrint, readPrint } from "@/store/prints.ts";
+import { leastFreeGb, orderPrint, readPrint } from "@/store/prints.ts";
 import { readShot } from "@/store/shots.ts";
 import { PrintBody } from "@/wire/contracts.ts";
 
 export const POST = route<{ id: string }>(async (request, { id }) => {
 	const { widthPx, samples, seed } = await readBody(request, PrintBody);
 	const disk = await statfs(process.env.INQUADRA_DATA_FOLDER ?? ".");
-	if (disk.bavail * disk.bsize < LEAST_FREE_BYTES) throw new HttpError(507, "disk-full", "Less than 2 GB of the disk are free. Make room before you print.");
+	const least = leastFreeGb();
+	if (disk.bavail * disk.bsize < least * 1e9) throw new HttpError(507, "disk-full", `Less than ${least.toLocaleString("en")} GB of the disk are free. Make room before you print.`);
 	const shot = await readShot(database(), id);
 	const film = usedFilm(shot.document.camera.film, shot.document.camera.ratio);
 	const height = Math.max(1, Math.round((widthPx * film.heightMm) / film.widthMm));

@@ -1,0 +1,103 @@
+/** What the page does at its bounds: no WebGL, a server that is away, two tabs, very many plants. */
+import { chromium, expect, type Page, test } from "@playwright/test";
+import { blankShot, newCover } from "../src/core/doc/defaults.ts";
+import type { Edit } from "../src/core/doc/edits.ts";
+import type { ShotDocument } from "../src/core/doc/schema.ts";
+import { footprints } from "../src/core/dress/footprints.ts";
+import { coverCells, placeCell } from "../src/core/dress/placeCover.ts";
+import { served } from "./server.ts";
+
+const line = (page: Page, name: string) =>
+	page
+		.getByRole("complementary")
+		.getByRole("button", { name: new RegExp(`^${name}`) })
+		.first();
+
+async function post<T>(path: string, body: unknown): Promise<T> {
+	const response = await fetch(`${served().url}${path}`, { method: "POST", body: JSON.stringify(body) });
+	expect(response.status, `${path} answered ${response.status}`).toBeLessThan(300);
+	return (await response.json()) as T;
+}
+
+async function newShot(title: string, edits: Edit[] = []): Promise<string> {
+	const { id } = await post<{ id: string }>("/api/shots", { title });
+	let { sequence } = (await (await fetch(`${served().url}/api/shots/${id}`)).json()).state;
+	for (const edit of edits) sequence = (await post<{ sequence: number }>(`/api/shots/${id}/edits`, { clientId: crypto.randomUUID(), sequence, edit })).sequence;
+	return id;
+}
+
+const stored = async (id: string): Promise<ShotDocument> => (await (await fetch(`${served().url}/api/shots/${id}`)).json()).state.document;
+
+const drawn = (page: Page) => page.waitForFunction(() => document.documentElement.dataset.drawn === "yes", null, { timeout: 120_000 });
+
+test("a browser without WebGL is told so, and the rest of the room works", async () => {
+	const id = await newShot("No drawing here");
+	const browser = await chromium.launch({ executablePath: "/usr/bin/chromium", args: ["--no-sandbox", "--disable-3d-apis"] });
+	try {
+		const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+		await page.goto(`${served().url}/shot/${id}`);
+		await expect(page.getByText("This browser offers no WebGL 2")).toBeVisible();
+		await line(page, "Brief").click();
+		const title = page.getByRole("textbox", { name: "Title" });
+		await title.fill("Named without a picture");
+		await title.press("Enter");
+		await expect.poll(async () => (await stored(id)).title).toBe("Named without a picture");
+	} finally {
+		await browser.close();
+	}
+});
+
+test("edits made while the server is away are kept, said, and sent when it is back", async ({ page, context }) => {
+	const id = await newShot("Cut off");
+	await page.goto(`${served().url}/shot/${id}`);
+	await drawn(page);
+	await line(page, "Brief").click();
+	await context.setOffline(true);
+	const idea = page.getByRole("textbox", { name: "The idea, in a sentence" });
+	await idea.fill("Written without a line.");
+	await idea.blur();
+	await expect(page.getByRole("complementary").getByText(/away/)).toBeVisible();
+	expect((await stored(id)).idea).not.toBe("Written without a line.");
+	await context.setOffline(false);
+	await expect.poll(async () => (await stored(id)).idea).toBe("Written without a line.");
+	await expect(page.getByRole("complementary").getByText(/away/)).toBeHidden();
+});
+
+test("two tabs on one shot: the older one takes the newer edits in and loses none of its own", async ({ page, context }) => {
+	const id = await newShot("Two tabs");
+	const other = await context.newPage();
+	for (const p of [page, other]) {
+		await p.goto(`${served().url}/shot/${id}`);
+		await drawn(p);
+		await line(p, "Brief").click();
+	}
+	const title = page.getByRole("textbox", { name: "Title" });
+	await title.fill("Named in the first tab");
+	await title.press("Enter");
+	const idea = other.getByRole("textbox", { name: "The idea, in a sentence" });
+	await idea.fill("Told in the second tab.");
+	await idea.blur();
+	await expect.poll(async () => (await stored(id)).idea).toBe("Told in the second tab.");
+	expect((await stored(id)).title).toBe("Named in the first tab");
+	for (const p of [page, other]) await expect(p.getByRole("heading", { name: "Named in the first tab" })).toBeVisible();
+	await other.close();
+});
+
+test("two hundred thousand plants: the working view thins them and says so, the scene has them all", async ({ page }) => {
+	const doc = blankShot();
+	const cover = newCover("grass", "tussock", { densityPerM2: 10, rules: [{ kind: "near the lens", out: false, distanceM: 120, featherM: 0 }] });
+	const count = () => {
+		const around = { cover, camera: doc.camera, ground: doc.ground, water: doc.water, footprints: footprints(doc.pieces) };
+		return coverCells(around).reduce((n, job) => n + placeCell(job, around).count, 0);
+	};
+	cover.densityPerM2 = Math.ceil((10 * 205_000) / count());
+	const all = count();
+	expect(all).toBeGreaterThan(200_000);
+	const id = await newShot("Very many plants", [{ name: "cover.add", cover } as Edit]);
+	await page.goto(`${served().url}/shot/${id}`);
+	await drawn(page);
+	await line(page, "Dress").click();
+	await expect(page.getByRole("complementary").getByText(new RegExp(`^[\\d,]+ of ${all.toLocaleString("en")}$`))).toBeVisible({ timeout: 120_000 });
+	const { id: print } = await post<{ id: string }>(`/api/shots/${id}/prints`, { widthPx: 96, samples: 1, seed: 1 });
+	await expect.poll(async () => (await (await fetch(`${served().url}/api/prints/${print}`)).json()).state, { timeout: 120_000 }).toBe("done");
+});
