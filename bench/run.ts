@@ -4,8 +4,6 @@
  */
 import { readFileSync } from "node:fs";
 import { Worker } from "node:worker_threads";
-import * as THREE from "three";
-import { MeshBVH } from "three-mesh-bvh";
 import { salinaDocument } from "../demo/salina.ts";
 import { newCover } from "../src/core/doc/defaults.ts";
 import { applyEdit } from "../src/core/doc/edits.ts";
@@ -20,6 +18,9 @@ import { makeKernel, TracerMemory } from "../src/tracer/memory.ts";
 import { TracePool, tracePicture } from "../src/tracer/node/pool.ts";
 import { renderTile, reserveDesk } from "../src/tracer/renderTile.ts";
 import { SceneStore } from "../src/tracer/sceneStore.ts";
+
+import { page } from "./page.ts";
+import { rays } from "./rays.ts";
 
 interface Figure {
 	value: number;
@@ -43,75 +44,6 @@ const least = (rounds: number, work: () => void): number => Math.min(...Array.fr
 
 const build = new URL("../build/", import.meta.url);
 const module = () => new WebAssembly.Module(readFileSync(new URL("kernel.wasm", build)));
-
-/** Rays against a terrain of a million triangles, beside three-mesh-bvh. */
-function rays(): void {
-	const n = 708;
-	const positions = new Float32Array(n * n * 3);
-	for (let j = 0; j < n; j++)
-		for (let i = 0; i < n; i++) {
-			const x = (i / (n - 1)) * 400 - 200;
-			const z = (j / (n - 1)) * 400 - 200;
-			positions.set([x, 6 * Math.sin(x * 0.05) * Math.cos(z * 0.04) + 0.6 * Math.sin(x * 0.9 + z * 0.7) - 8, z], (j * n + i) * 3);
-		}
-	const indices = new Uint32Array((n - 1) * (n - 1) * 6);
-	let at = 0;
-	for (let j = 0; j + 1 < n; j++)
-		for (let i = 0; i + 1 < n; i++) {
-			const a = j * n + i;
-			indices.set([a, a + n, a + 1, a + 1, a + n, a + n + 1], at);
-			at += 6;
-		}
-	const memory = new TracerMemory();
-	const kernel = makeKernel(module(), memory.memory);
-	const store = new SceneStore(memory, kernel);
-	const doc = salinaDocument();
-	const scene = compile(doc);
-	const mesh = { positions, normals: new Float32Array(positions.length).fill(0.577), indices };
-	scene.parts.set("bench", { kind: "mesh", key: "bench", mesh });
-	scene.root.draws = [{ mesh: "bench", transform: [1, 0, 0, doc.camera.position[0], 0, 1, 0, doc.camera.position[1], 0, 0, 1, doc.camera.position[2]], material: 0, id: 3 }];
-	scene.root.covers = [];
-	const ours = time(() => store.load(scene, { width: 64, height: 64, seed: 1 }));
-	const geometry = new THREE.BufferGeometry();
-	geometry.setAttribute("position", new THREE.BufferAttribute(positions, 3));
-	geometry.setIndex(new THREE.BufferAttribute(indices.slice(), 1));
-	let bvh: MeshBVH | undefined;
-	const theirs = time(() => {
-		bvh = new MeshBVH(geometry, { strategy: 2 });
-	});
-	say("build of 1 M triangles", ours, "ms, three-mesh-bvh beside it", theirs);
-	const count = 65_536;
-	const random = randomStream(3);
-	const rayData = new Float32Array(count * 7);
-	for (let i = 0; i < count; i++) {
-		const a = random() * Math.PI * 2;
-		const d = [Math.sin(a), -0.02 - 0.5 * random() ** 2, Math.cos(a)];
-		const l = Math.hypot(...d);
-		rayData.set([0, 0, 0, d[0] / l, d[1] / l, d[2] / l, 1e9], i * 7);
-	}
-	const from = memory.put(rayData);
-	const to = memory.allocate(count * 12);
-	kernel.takeScene(store.header, memory.allocate(65_536));
-	const our = count / least(5, () => kernel.castRays(from, count, to, 0)) / 1000;
-	const ray = new THREE.Ray();
-	let same = 0;
-	const few = 16_384;
-	const their =
-		few /
-		least(3, () => {
-			same = 0;
-			for (let i = 0; i < few; i++) {
-				ray.origin.set(0, 0, 0);
-				ray.direction.set(rayData[i * 7 + 3], rayData[i * 7 + 4], rayData[i * 7 + 5]);
-				const hit = bvh?.raycastFirst(ray, THREE.DoubleSide);
-				const d = memory.f32[(to + i * 12) >> 2];
-				if (hit ? Math.abs(hit.distance - d) < 1e-3 * Math.max(1, d) : !Number.isFinite(d)) same++;
-			}
-		}) /
-		1000;
-	say("primary rays on 1 M triangles", our, "Mray/s, one thread, three-mesh-bvh beside it", their);
-	say("rays that agree", (100 * same) / few, "%");
-}
 
 function compiling(): void {
 	const doc = salinaDocument();
@@ -245,7 +177,8 @@ function solving(): void {
 
 solving();
 compiling();
-rays();
+await rays(say);
 await tracing();
+await page(say);
 if (process.argv.includes("--json")) process.stdout.write(`${JSON.stringify(figures)}\n`);
 process.exit(0);

@@ -98,6 +98,6 @@ test("two hundred thousand plants: the working view thins them and says so, the 
 	await drawn(page);
 	await line(page, "Dress").click();
 	await expect(page.getByRole("complementary").getByText(new RegExp(`^[\\d,]+ of ${all.toLocaleString("en")}$`))).toBeVisible({ timeout: 120_000 });
-	const { id: print } = await post<{ id: string }>(`/api/shots/${id}/prints`, { widthPx: 96, samples: 1, seed: 1 });
+	const { id: print } = await post<{ id: string }>(`/api/shots/${id}/prints`, { widthPx: 96, samples: 16, seed: 1 });
 	await expect.poll(async () => (await (await fetch(`${served().url}/api/prints/${print}`)).json()).state, { timeout: 120_000 }).toBe("done");
 });

@@ -37,7 +37,7 @@ test("a killed start leaves its data to the next, and an ended one leaves nothin
 	expect(made.status).toBe(201);
 	// As on a full disk: a print is refused in words, and nothing is changed by it.
 	const { id } = await made.json();
-	const print = await fetch(`${first.url}/api/shots/${id}/prints`, { method: "POST", body: JSON.stringify({ widthPx: 64, samples: 1, seed: 1 }) });
+	const print = await fetch(`${first.url}/api/shots/${id}/prints`, { method: "POST", body: JSON.stringify({ widthPx: 64, samples: 16, seed: 1 }) });
 	expect(print.status).toBe(507);
 	expect((await print.json()).error).toEqual({ code: "disk-full", message: "Less than 10,000,000 GB of the disk are free. Make room before you print." });
 	expect((await (await fetch(`${first.url}/api/shots/${id}`)).json()).prints).toEqual([]);

@@ -34,9 +34,9 @@ async function keepSalina(pool: pg.Pool): Promise<string> {
 /** Stores the print that ships with the demo, as if it had been traced here. */
 async function keepPrint(pool: pg.Pool, shotId: string): Promise<void> {
 	const file = readFileSync(asset("print.exr"));
-	const { width, height, rgb } = readPrintFile(file);
+	const { width, height, rgb, clean } = readPrintFile(file);
 	const shot = (await pool.query("select document, head from shots where id = $1", [shotId])).rows[0];
-	const thumbnail = await pngFile(rgb, width, height, shot.document.camera.ev100, shot.document.finish, 960);
+	const thumbnail = await pngFile(clean ?? rgb, width, height, shot.document.camera.ev100, shot.document.finish, 960);
 	const small = await inTransaction(pool, async (client) => {
 		const exr = await putBlob(client, file, "image/x-exr");
 		const thumb = await putBlob(client, thumbnail, "image/png");

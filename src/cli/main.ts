@@ -98,10 +98,11 @@ async function print(pool: pg.Pool, name: string, flags: Record<string, unknown>
 		process.stderr.write(`${percent} %
 `);
 	});
+	const clean = await tracer.denoise(picture);
 	await tracer.close();
 	const seconds = (performance.now() - started) / 1000;
-	writeFileSync(f.out, exrFile(picture, { title: doc.title, samples: String(samples), seed: String(seed) }));
-	if (f.png) writeFileSync(f.png, await pngFile(picture.rgb, size.width, size.height, doc.camera.ev100, doc.finish));
+	writeFileSync(f.out, exrFile(picture, clean, { title: doc.title, samples: String(samples), seed: String(seed) }));
+	if (f.png) writeFileSync(f.png, await pngFile(clean, size.width, size.height, doc.camera.ev100, doc.finish));
 	return {
 		shot: shot.id,
 		...size,

@@ -106,8 +106,9 @@ async function assemble(id: string): Promise<void> {
 		if (!u) return;
 		placeTile(picture, u, { sums: new Float64Array(new Uint8Array(u.sums).buffer), firsts: new Uint8Array(u.firsts).buffer, samples: u.blocks * 16 });
 	}
-	const exr = exrFile(picture, { title: work.title, samples: String(work.samples), seed: String(work.seed) });
-	const small = await pngFile(picture.rgb, work.width, work.height, work.document.camera.ev100, work.document.finish, 640);
+	const clean = await tracer.denoise(picture);
+	const exr = exrFile(picture, clean, { title: work.title, samples: String(work.samples), seed: String(work.seed) });
+	const small = await pngFile(clean, work.width, work.height, work.document.camera.ev100, work.document.finish, 640);
 	await inTransaction(pool, async (client) => {
 		const exrHash = await putBlob(client, exr, "image/x-exr");
 		const thumbnail = await putBlob(client, small, "image/png");

@@ -1,7 +1,6 @@
 /** Files of a finished print, made from its EXR. */
 
 import type { PrintLine } from "../core/doc/records.ts";
-import { smooth } from "../core/finish/smooth.ts";
 import { getBlob } from "../store/blobs.ts";
 import { readPrintFile } from "../store/printFiles.ts";
 import { readPrint } from "../store/prints.ts";
@@ -17,9 +16,9 @@ export async function finishedPrint(id: string): Promise<{ print: PrintLine & { 
 	return { print: { ...print, exr: print.exr }, file };
 }
 
-/** Linear RGB of a print, smoothed by albedo and normal when asked. */
-export async function printPixels(id: string, smoothed: boolean) {
+/** Linear RGB of a print as it was traced, or without its noise where its file has that layer. */
+export async function printPixels(id: string, clean: boolean) {
 	const { print, file } = await finishedPrint(id);
 	const p = readPrintFile(file);
-	return { print, width: p.width, height: p.height, rgb: smoothed ? smooth(p) : p.rgb };
+	return { print, width: p.width, height: p.height, rgb: clean && p.clean ? p.clean : p.rgb };
 }

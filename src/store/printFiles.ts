@@ -13,23 +13,27 @@ export function pixelsSha256(picture: Picture): string {
 	return hash.digest("hex");
 }
 
-export function exrFile(picture: Picture, text: Record<string, string>): Uint8Array {
-	return writeExr({ width: picture.width, height: picture.height, channels: namedPlanes(picture), text });
-}
-
 export type Rgb = [Float32Array, Float32Array, Float32Array];
 
+/** EXR of a picture: what was traced, the same without its noise as the layer `clean`, and the variance of a pixel's luminance. */
+export function exrFile(picture: Picture, clean: Rgb, text: Record<string, string>): Uint8Array {
+	const channels = [
+		...namedPlanes(picture),
+		...["R", "G", "B"].map((c, i) => ({ name: `clean.${c}`, data: clean[i] })),
+		{ name: "variance.Y", data: picture.error.map((e) => e * e) },
+	].sort((a, b) => (a.name < b.name ? -1 : 1));
+	return writeExr({ width: picture.width, height: picture.height, channels, text });
+}
+
 /** Linear planes of a print's file. */
-export function readPrintFile(file: Uint8Array): { width: number; height: number; rgb: Rgb; albedo: Rgb; normal: Rgb; depth: Float32Array } {
+export function readPrintFile(file: Uint8Array): { width: number; height: number; rgb: Rgb; clean: Rgb | null } {
 	const exr = readExr(file, 300_000_000);
 	const plane = (name: string) => exr.channels.find((c) => c.name === name)?.data as Float32Array;
 	return {
 		width: exr.width,
 		height: exr.height,
 		rgb: [plane("R"), plane("G"), plane("B")],
-		albedo: [plane("albedo.R"), plane("albedo.G"), plane("albedo.B")],
-		normal: [plane("N.X"), plane("N.Y"), plane("N.Z")],
-		depth: plane("Z"),
+		clean: plane("clean.R") ? [plane("clean.R"), plane("clean.G"), plane("clean.B")] : null,
 	};
 }
 

@@ -129,6 +129,7 @@ export interface Kernel {
 	buildTop(refs: number, count: number, room: number, work: number, out: number): number;
 	builtEnd(): number;
 	builtCost(): number;
+	denoiseBand(planes: number, stride: number, rows: number, reach: number, work: number, abort: number): number;
 	takeScene(at: number, scratch: number): void;
 	rays(): number;
 	renderTile(x0: number, y0: number, w: number, h: number, begin: number, end: number, sums: number, partial: number, firsts: number, abort: number): number;

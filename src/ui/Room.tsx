@@ -48,7 +48,7 @@ async function keep(): Promise<void> {
 
 function useStage(): void {
 	const { document: doc, preview } = useShot();
-	const { frameSize, free, print, set, look } = useStudio();
+	const { frameSize, free, print, set, look, clean } = useStudio();
 	const stage = useRef<StageClient | null>(null);
 	useEffect(() => {
 		const client = new StageClient({
@@ -56,7 +56,7 @@ function useStage(): void {
 				if (stage.current !== client) return;
 				useStudio.setState((s) => ({ root, parts, sceneNumber: info.number, compileMs: info.compileMs, ...(info.sameLight ? {} : { proof: null }), trouble: s.trouble }));
 			},
-			proof: (proof) => useStudio.setState({ proof }),
+			proof: (proof) => useStudio.setState((s) => ({ proof: proof.pixels ? proof : { ...proof, pixels: s.proof?.pixels ?? null, clean: s.proof?.clean ?? false } })),
 			trouble: (trouble) => useStudio.setState({ trouble }),
 		});
 		stage.current = client;
@@ -71,8 +71,8 @@ function useStage(): void {
 		stage.current?.show(preview ?? doc, preview === null);
 	}, [doc, preview]);
 	useEffect(() => {
-		stage.current?.setProof(!free && !print && look === "surfaces", frameSize.width, frameSize.height);
-	}, [frameSize, free, print, look]);
+		stage.current?.setProof(!free && !print && look === "surfaces", frameSize.width, frameSize.height, clean);
+	}, [frameSize, free, print, look, clean]);
 }
 
 function useEvents(): void {
@@ -103,12 +103,12 @@ function useEvents(): void {
 
 /** The print that lies over the frame, as linear pixels. */
 function usePrint(): ProofPicture | null {
-	const { print, smoothed } = useStudio();
+	const { print, clean } = useStudio();
 	const [picture, setPicture] = useState<{ id: string; picture: ProofPicture } | null>(null);
 	useEffect(() => {
 		if (!print) return setPicture(null);
 		const ending = new AbortController();
-		fetch(`/api/prints/${print}/pixels${smoothed ? "?smooth=1" : ""}`, { signal: ending.signal })
+		fetch(`/api/prints/${print}/pixels${clean ? "?clean=1" : ""}`, { signal: ending.signal })
 			.then(async (r) => {
 				if (!r.ok) throw new Error((await r.json()).error.message);
 				const bytes = await r.arrayBuffer();
@@ -118,7 +118,7 @@ function usePrint(): ProofPicture | null {
 			})
 			.catch((error) => ending.signal.aborted || useShot.getState().say(`The print could not be shown: ${error.message}`));
 		return () => ending.abort();
-	}, [print, smoothed]);
+	}, [print, clean]);
 	return print && picture?.id === print ? picture.picture : null;
 }
 

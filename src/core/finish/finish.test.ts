@@ -1,9 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { blankShot } from "../doc/defaults.ts";
-import { randomStream } from "../maths/hash.ts";
 import { contrastOf, decodeSrgb, encodeSrgb, exposureFactor, finishPicture, proposeEv, toneCurve, vignetteAt } from "./finish.ts";
-import { smooth } from "./smooth.ts";
 
 const finish = { ...blankShot().finish, vignette: 0 };
 const flat = (v: number, n = 64) => new Float32Array(n).fill(v);
@@ -59,39 +57,5 @@ describe("the finish", () => {
 		const backlit = Float32Array.from({ length: 100 }, (_, i) => (i < 80 ? 20 : 40_000));
 		expect(proposeEv(backlit)).toBeGreaterThan(12);
 		expect(proposeEv(new Float32Array(4))).toBe(14);
-	});
-});
-
-describe("smoothing", () => {
-	const size = 24;
-	const n = size * size;
-	const planes = (f: (i: number) => number): [Float32Array, Float32Array, Float32Array] =>
-		[0, 1, 2].map(() => Float32Array.from({ length: n }, (_, i) => f(i))) as [Float32Array, Float32Array, Float32Array];
-	it("takes noise from an even wall and leaves the edge to another wall sharp", () => {
-		const random = randomStream(3);
-		const left = (i: number) => i % size < size / 2;
-		const rgb = planes((i) => (left(i) ? 10 : 100) * (0.7 + 0.6 * random()));
-		const out = smooth({
-			width: size,
-			height: size,
-			rgb,
-			albedo: planes(() => 0.5),
-			normal: [flat(0, n).map((_, i) => (left(i) ? 1 : 0)), flat(0, n), flat(0, n).map((_, i) => (left(i) ? 0 : 1))],
-			depth: flat(5, n),
-		});
-		const spread = (p: Float32Array) => {
-			const values = [...p].filter((_, i) => i % size < 10);
-			const m = values.reduce((s, v) => s + v, 0) / values.length;
-			return Math.sqrt(values.reduce((s, v) => s + (v - m) ** 2, 0) / values.length) / m;
-		};
-		expect(spread(out[0])).toBeLessThan(0.4 * spread(rgb[0]));
-		for (let y = 0; y < size; y++) {
-			expect(out[0][y * size + size / 2 - 1]).toBeLessThan(20);
-			expect(out[0][y * size + size / 2]).toBeGreaterThan(55);
-		}
-	});
-	it("leaves an even picture as it is", () => {
-		const out = smooth({ width: size, height: size, rgb: planes(() => 7), albedo: planes(() => 0.3), normal: [flat(0, n), flat(1, n), flat(0, n)], depth: flat(3, n) });
-		out[1].forEach((v) => void expect(v).toBeCloseTo(7, 4));
 	});
 });

@@ -1,7 +1,10 @@
 /** Pictures as float32 planes, made from the sums of tiles. */
 
-/** Planes of sums of a tile: R G B, luminance², albedo RGB, normal XYZ. The kernel's layout says the same. */
-export const CHANNELS = 10;
+/**
+ * Planes of sums of a tile: R G B, luminance², albedo RGB, normal XYZ, R G B of the odd samples alone, 1 / depth. The
+ * kernel's layout says the same.
+ */
+export const CHANNELS = 14;
 
 export interface Tile {
 	x: number;
@@ -39,6 +42,10 @@ export interface Picture {
 	id: Uint32Array;
 	/** Standard error of the luminance of a pixel, cd/m². */
 	error: Float32Array;
+	/** Mean of the odd samples less that of the even ones, halved: its square is the variance of the mean, once. */
+	halves: [Float32Array, Float32Array, Float32Array];
+	/** Mean of 1 / planar depth, 1/m; next to nothing for the sky. */
+	nearness: Float32Array;
 }
 
 export const TILE = 128;
@@ -65,6 +72,8 @@ export function emptyPicture(width: number, height: number): Picture {
 		albedo: [plane(), plane(), plane()],
 		id: new Uint32Array(width * height),
 		error: plane(),
+		halves: [plane(), plane(), plane()],
+		nearness: plane(),
 	};
 }
 
@@ -75,7 +84,9 @@ export function placeTile(picture: Picture, tile: Tile, t: TileSums): void {
 	const id = new Uint32Array(t.firsts, n * 4, n);
 	const k = 1 / t.samples;
 	const sums = totals(t);
-	const planes = [...picture.rgb, null, ...picture.albedo, ...picture.normal];
+	const planes = [...picture.rgb, null, ...picture.albedo, ...picture.normal, null, null, null, picture.nearness];
+	const odd = t.samples > 1 ? 1 / Math.floor(t.samples / 2) : 0;
+	const even = t.samples > 1 ? 1 / Math.ceil(t.samples / 2) : 0;
 	for (let y = 0; y < tile.height; y++) {
 		for (let x = 0; x < tile.width; x++) {
 			const from = y * tile.width + x;
@@ -83,6 +94,10 @@ export function placeTile(picture: Picture, tile: Tile, t: TileSums): void {
 			for (let c = 0; c < planes.length; c++) {
 				const plane = planes[c];
 				if (plane) plane[to] = sums[c * n + from] * k;
+			}
+			for (let c = 0; c < 3; c++) {
+				const ofOdd = sums[(10 + c) * n + from];
+				picture.halves[c][to] = 0.5 * (ofOdd * odd - (sums[c * n + from] - ofOdd) * even);
 			}
 			const mean = 0.2126 * picture.rgb[0][to] + 0.7152 * picture.rgb[1][to] + 0.0722 * picture.rgb[2][to];
 			picture.error[to] = Math.sqrt(Math.max(0, sums[3 * n + from] * k - mean * mean) / Math.max(1, t.samples - 1));

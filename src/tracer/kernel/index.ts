@@ -6,6 +6,7 @@ import { drawPair, randX, randY, startSample } from "./random";
 import { luminance, scene, setScene, u } from "./scene";
 import { skyB, skyG, skyIn, skyPdf, skyR } from "./sky";
 
+export { denoiseBand } from "./denoise";
 export { buildRange, buildTop, builtCost, builtEnd, cutRange, referTriangles } from "./build";
 
 /** Takes the scene at an address and 64 KiB of scratch for this worker alone. */
@@ -32,26 +33,12 @@ function tent(r: f32): f32 {
 export function renderTile(x0: u32, y0: u32, w: u32, h: u32, begin: u32, end: u32, sums: usize, partial: usize, firsts: usize, abort: usize): bool {
   const seed = u(H_SEED);
   const plane = <usize>(w * h) * 8;
+  if ((begin & 15) == 0) memory.fill(partial, 0, plane * <usize>CHANNELS);
   for (let y: u32 = 0; y < h; y++) {
     if (atomic.load<u32>(abort) != 0) return false;
     for (let x: u32 = 0; x < w; x++) {
       const i = <usize>(y * w + x);
-      const at = i * 8;
-      let r: f64 = 0, g: f64 = 0, b: f64 = 0, l: f64 = 0;
-      let ar: f64 = 0, ag: f64 = 0, ab: f64 = 0;
-      let nx: f64 = 0, ny: f64 = 0, nz: f64 = 0;
-      if ((begin & 15) != 0) {
-        r = load<f64>(partial + at);
-        g = load<f64>(partial + plane + at);
-        b = load<f64>(partial + plane * 2 + at);
-        l = load<f64>(partial + plane * 3 + at);
-        ar = load<f64>(partial + plane * 4 + at);
-        ag = load<f64>(partial + plane * 5 + at);
-        ab = load<f64>(partial + plane * 6 + at);
-        nx = load<f64>(partial + plane * 7 + at);
-        ny = load<f64>(partial + plane * 8 + at);
-        nz = load<f64>(partial + plane * 9 + at);
-      }
+      const at = partial + i * 8;
       for (let s = begin; s < end; s++) {
         startSample(x0 + x, y0 + y, s, seed);
         drawPair(0);
@@ -65,42 +52,30 @@ export function renderTile(x0: u32, y0: u32, w: u32, h: u32, begin: u32, end: u3
         }
         const v = luminance(outR, outG, outB);
         if (v >= 0 && v < Infinity) {
-          r += <f64>outR;
-          g += <f64>outG;
-          b += <f64>outB;
-          l += <f64>v * <f64>v;
+          add(at, outR);
+          add(at + plane, outG);
+          add(at + plane * 2, outB);
+          store<f64>(at + plane * 3, load<f64>(at + plane * 3) + <f64>v * <f64>v);
+          if ((s & 1) != 0) {
+            add(at + plane * 10, outR);
+            add(at + plane * 11, outG);
+            add(at + plane * 12, outB);
+          }
         }
-        ar += <f64>albedoR;
-        ag += <f64>albedoG;
-        ab += <f64>albedoB;
-        nx += <f64>normalX;
-        ny += <f64>normalY;
-        nz += <f64>normalZ;
+        add(at + plane * 4, albedoR);
+        add(at + plane * 5, albedoG);
+        add(at + plane * 6, albedoB);
+        add(at + plane * 7, normalX);
+        add(at + plane * 8, normalY);
+        add(at + plane * 9, normalZ);
+        add(at + plane * 13, <f32>1 / firstDepth);
         if ((s & 15) == 15) {
-          add(sums + at, r);
-          add(sums + plane + at, g);
-          add(sums + plane * 2 + at, b);
-          add(sums + plane * 3 + at, l);
-          add(sums + plane * 4 + at, ar);
-          add(sums + plane * 5 + at, ag);
-          add(sums + plane * 6 + at, ab);
-          add(sums + plane * 7 + at, nx);
-          add(sums + plane * 8 + at, ny);
-          add(sums + plane * 9 + at, nz);
-          r = g = b = l = ar = ag = ab = nx = ny = nz = 0;
+          for (let c: usize = 0; c < <usize>CHANNELS; c++) {
+            const to = sums + plane * c + i * 8;
+            store<f64>(to, load<f64>(to) + load<f64>(at + plane * c));
+            store<f64>(at + plane * c, 0);
+          }
         }
-      }
-      if ((end & 15) != 0) {
-        store<f64>(partial + at, r);
-        store<f64>(partial + plane + at, g);
-        store<f64>(partial + plane * 2 + at, b);
-        store<f64>(partial + plane * 3 + at, l);
-        store<f64>(partial + plane * 4 + at, ar);
-        store<f64>(partial + plane * 5 + at, ag);
-        store<f64>(partial + plane * 6 + at, ab);
-        store<f64>(partial + plane * 7 + at, nx);
-        store<f64>(partial + plane * 8 + at, ny);
-        store<f64>(partial + plane * 9 + at, nz);
       }
     }
   }
@@ -109,8 +84,8 @@ export function renderTile(x0: u32, y0: u32, w: u32, h: u32, begin: u32, end: u3
 
 // @ts-ignore: decorator
 @inline
-function add(at: usize, v: f64): void {
-  store<f64>(at, load<f64>(at) + v);
+function add(at: usize, v: f32): void {
+  store<f64>(at, load<f64>(at) + <f64>v);
 }
 
 /** Casts `count` rays of seven f32 (origin, direction, far). Writes distance (f32), id, triangle for each. For picking, tests and the bench. */

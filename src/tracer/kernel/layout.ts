@@ -91,7 +91,7 @@ export const GRID_H = 48;
 export const ALBEDO_N = 32;
 
 // Channels of the sums, each a plane of f64 over the tile.
-export const CHANNELS = 10; // R G B, luminance², albedo RGB, normal XYZ
+export const CHANNELS = 14; // R G B, luminance², albedo RGB, normal XYZ, R G B of odd samples, 1 / depth
 export const FIRST_Z = 0; // planes of first values, 4 bytes each: depth, then id
 export const FIRST_ID = 1;
 
@@ -105,3 +105,12 @@ export const ID_SKY = 0;
 export const ID_GROUND = 1;
 export const ID_WATER = 2;
 export const ID_FIRST = 3;
+
+// Planes of a band whose noise is taken out: even RGB, odd RGB, then these.
+export const D_VARIANCE = 6; // of a half, RGB
+export const D_SURFACE = 9; // albedo RGB, normal XYZ
+export const D_NORMAL_VARIANCE = 15;
+export const D_NEARNESS = 16;
+export const D_OUT = 17; // RGB
+export const D_PLANES = 20;
+export const D_BORDER = 16;

@@ -62,7 +62,6 @@ let glintDone: bool = false;
 let inWater: bool = false;
 let width: f32 = 0;
 let spread: f32 = 0;
-let first: bool = true;
 let pair: u32 = 0;
 
 // @ts-ignore: decorator
@@ -188,17 +187,6 @@ function joinSunUnderWater(off: f32): void {
 function meetSurface(): bool {
   readHit(ox, oy, oz, dx, dy, dz);
   const material = <usize>u(L.H_MATERIALS) + <usize>load<u32>(hitInstance, L.I_MATERIAL) * L.MAT_SIZE;
-  if (first) {
-    first = false;
-    firstDepth = hitT * (dx * f(L.H_FORWARD) + dy * f(L.H_FORWARD + 4) + dz * f(L.H_FORWARD + 8));
-    firstId = load<u32>(hitInstance, L.I_ID);
-    albedoR = colR;
-    albedoG = colG;
-    albedoB = colB;
-    normalX = sx;
-    normalY = sy;
-    normalZ = sz;
-  }
   takeFrame(sx, sy, sz);
   let roughness = load<f32>(material, L.MAT_ROUGHNESS);
   roughness += (<f32>0.22 - roughness) * wet * (roughness > <f32>0.22 ? <f32>1 : <f32>0);
@@ -355,6 +343,46 @@ function meetFog(t: f32): void {
   spread = 1;
 }
 
+let waterX: f32 = 0;
+let waterY: f32 = 1;
+let waterZ: f32 = 0;
+
+/** Normal of the ripples' slope, on the side that the ray comes from; level where the ray would not see it. */
+function turnToViewer(up: f32): void {
+  const k = <f32>1 / Mathf.sqrt(<f32>1 + slopeX * slopeX + slopeZ * slopeZ);
+  waterX = -slopeX * k * up;
+  waterY = k * up;
+  waterZ = -slopeZ * k * up;
+  if (waterX * dx + waterY * dy + waterZ * dz > <f32>-1e-3) {
+    waterX = 0;
+    waterY = up;
+    waterZ = 0;
+  }
+}
+
+/** Notes what the eye's own ray meets at a distance, whatever the path does on its way there. */
+function noteFirst(far: f32, onWater: bool): void {
+  if (far == Infinity) return;
+  firstDepth = far * (dx * f(L.H_FORWARD) + dy * f(L.H_FORWARD + 4) + dz * f(L.H_FORWARD + 8));
+  if (onWater) {
+    firstId = L.ID_WATER;
+    ripplesAt(ox + dx * far, oz + dz * far, (spread * far) / max<f32>(<f32>0.02, abs<f32>(dy)));
+    turnToViewer(inWater ? -1 : 1);
+    normalX = waterX;
+    normalY = waterY;
+    normalZ = waterZ;
+    return;
+  }
+  readHit(ox, oy, oz, dx, dy, dz);
+  firstId = load<u32>(hitInstance, L.I_ID);
+  albedoR = colR;
+  albedoG = colG;
+  albedoB = colB;
+  normalX = sx;
+  normalY = sy;
+  normalZ = sz;
+}
+
 /** Chance of following the mirrored ray at the water: its share of the light, where the bed is taken to be darker than the sky. */
 // @ts-ignore: decorator
 @inline
@@ -370,24 +398,8 @@ function meetWater(t: f32): bool {
   ripplesAt(atX, atZ, width / max<f32>(<f32>0.02, abs<f32>(dy)));
   const alpha = waterAlpha;
   const up: f32 = inWater ? -1 : 1;
-  const k = <f32>1 / Mathf.sqrt(<f32>1 + slopeX * slopeX + slopeZ * slopeZ);
-  let nx = -slopeX * k * up;
-  let ny = k * up;
-  let nz = -slopeZ * k * up;
-  if (nx * dx + ny * dy + nz * dz > <f32>-1e-3) {
-    nx = 0;
-    ny = up;
-    nz = 0;
-  }
-  if (first) {
-    first = false;
-    firstDepth = t * (dx * f(L.H_FORWARD) + dy * f(L.H_FORWARD + 4) + dz * f(L.H_FORWARD + 8));
-    firstId = L.ID_WATER;
-    albedoR = albedoG = albedoB = 0;
-    normalX = nx;
-    normalY = ny;
-    normalZ = nz;
-  }
+  turnToViewer(up);
+  const nx = waterX, ny = waterY, nz = waterZ;
   takeFrame(nx, ny, nz);
   const lx = -(dx * ux + dy * uy + dz * uz);
   const ly = -(dx * vx + dy * vy + dz * vz);
@@ -505,7 +517,6 @@ export function tracePath(filmX: f32, filmY: f32, lensA: f32, lensB: f32): void 
   skyState = ALL;
   sunState = ALL;
   glintDone = false;
-  first = true;
   firstDepth = <f32>1e10;
   firstId = L.ID_SKY;
   albedoR = albedoG = albedoB = 0;
@@ -530,6 +541,7 @@ export function tracePath(filmX: f32, filmY: f32, lensA: f32, lensB: f32): void 
       }
     }
     const missed = far == Infinity;
+    if (bounce == 0) noteFirst(far, onWater);
     let inFog = false;
     if (fog && !inWater && !(missed && flag(L.FLAG_SKY_CLEAR))) {
       // Light that the fog sends along this ray is joined at one point by the share of the ray that scatters, and only

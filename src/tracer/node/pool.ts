@@ -3,10 +3,11 @@ import { readFileSync } from "node:fs";
 import { Worker } from "node:worker_threads";
 import { emptyPicture, type Picture, placeTile, type Tile, type TileSums, tilesOf } from "../../core/scene/picture.ts";
 import type { Scene } from "../../core/scene/scene.ts";
+import { bandsOf, cutBand, type Planes, PRINT_REACH, releaseRoom, reserveRoom } from "../denoise.ts";
 import { makeKernel, TracerMemory } from "../memory.ts";
 import { type Desk, reserveDesk } from "../renderTile.ts";
 import { type PictureSize, SceneStore } from "../sceneStore.ts";
-import type { TileReply, TileRequest } from "./tileWorker.ts";
+import type { BandReply, BandRequest, TileReply, TileRequest } from "./tileWorker.ts";
 
 interface Hand {
 	worker: Worker;
@@ -18,7 +19,7 @@ export class TracePool {
 	private memory = new TracerMemory();
 	private store: SceneStore;
 	private hands: Hand[] = [];
-	private waiting = new Map<number, { resolve: (r: TileReply) => void; reject: (e: Error) => void }>();
+	private waiting = new Map<number, { resolve: (r: TileReply & BandReply) => void; reject: (e: Error) => void }>();
 	private next = 1;
 
 	/** `folder` holds `kernel.wasm` and the bundled `tileWorker.mjs`. */
@@ -28,7 +29,7 @@ export class TracePool {
 		for (let i = 0; i < threads; i++) {
 			const desk = reserveDesk(this.memory);
 			const worker = new Worker(new URL("tileWorker.mjs", folder), { workerData: { module, memory: this.memory.memory, desk } });
-			worker.on("message", (reply: TileReply) => {
+			worker.on("message", (reply: TileReply & BandReply) => {
 				this.waiting.get(reply.id)?.resolve(reply);
 				this.waiting.delete(reply.id);
 			});
@@ -52,22 +53,49 @@ export class TracePool {
 		for (const h of this.hands) this.memory.u32[h.desk.abort >> 2] = 0;
 	}
 
-	/** Traces blocks of a tile on a free thread. The sums are null when it was aborted. */
-	async trace(tile: Tile, begin: number, end: number, before?: TileSums): Promise<TileReply> {
+	private async ask(request: TileRequest | BandRequest): Promise<TileReply & BandReply> {
 		const hand = this.hands.find((h) => !h.busy);
 		if (!hand) throw new Error("all tracing threads are busy");
 		hand.busy = true;
-		const request: TileRequest = { id: this.next++, tile, header: this.store.header, begin, end, before };
 		try {
 			hand.worker.ref();
-			return await new Promise<TileReply>((resolve, reject) => {
+			return await new Promise((resolve, reject) => {
 				this.waiting.set(request.id, { resolve, reject });
-				hand.worker.postMessage(request);
+				hand.worker.postMessage(request, "band" in request ? [request.band.planes.buffer as ArrayBuffer] : []);
 			});
 		} finally {
 			hand.busy = false;
 			hand.worker.unref();
 		}
+	}
+
+	/** Traces blocks of a tile on a free thread. The sums are null when it was aborted. */
+	trace(tile: Tile, begin: number, end: number, before?: TileSums): Promise<TileReply> {
+		return this.ask({ id: this.next++, tile, header: this.store.header, begin, end, before });
+	}
+
+	/** Takes the noise out of a picture on all threads. */
+	async denoise(picture: Picture): Promise<Planes> {
+		const out = [0, 1, 2].map(() => new Float32Array(picture.width * picture.height)) as Planes;
+		const bands = bandsOf(picture.height);
+		let next = 0;
+		await Promise.all(
+			this.hands.map(async () => {
+				const room = reserveRoom(this.memory, picture.width);
+				try {
+					while (next < bands.length) {
+						const y = bands[next++];
+						const { planes } = await this.ask({ id: this.next++, band: cutBand(picture, y, PRINT_REACH), room });
+						planes?.forEach((plane, c) => {
+							out[c].set(plane, y * picture.width);
+						});
+					}
+				} finally {
+					releaseRoom(this.memory, room);
+				}
+			}),
+		);
+		return out;
 	}
 
 	/** Makes all tiles under way end at their next row of pixels. */

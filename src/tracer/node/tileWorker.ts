@@ -1,6 +1,7 @@
 /** A tracing thread in Node: its own kernel instance over the shared memory of the scene. */
 import { parentPort, workerData } from "node:worker_threads";
 import type { Tile, TileSums } from "../../core/scene/picture.ts";
+import { type Band, denoiseBand, type Planes, type Room } from "../denoise.ts";
 import { makeKernel } from "../memory.ts";
 import { type Desk, renderTile } from "../renderTile.ts";
 
@@ -13,6 +14,18 @@ export interface TileRequest {
 	before?: TileSums;
 }
 
+/** A band of a picture whose noise is to be taken out. */
+export interface BandRequest {
+	id: number;
+	band: Band;
+	room: Room;
+}
+
+export interface BandReply {
+	id: number;
+	planes: Planes | null;
+}
+
 export interface TileReply {
 	id: number;
 	sums: TileSums | null;
@@ -23,7 +36,12 @@ export interface TileReply {
 const { module, memory, desk } = workerData as { module: WebAssembly.Module; memory: WebAssembly.Memory; desk: Desk };
 const kernel = makeKernel(module, memory);
 
-parentPort?.on("message", (r: TileRequest) => {
+parentPort?.on("message", (r: TileRequest | BandRequest) => {
+	if ("band" in r) {
+		const planes = denoiseBand(kernel, memory.buffer, r.room, r.band);
+		parentPort?.postMessage({ id: r.id, planes } satisfies BandReply, planes ? planes.map((p) => p.buffer as ArrayBuffer) : []);
+		return;
+	}
 	const started = performance.now();
 	const before = kernel.rays();
 	const sums = renderTile(kernel, memory.buffer, r.header, desk, r.tile, r.begin, r.end, r.before);

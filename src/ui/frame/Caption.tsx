@@ -10,7 +10,7 @@ import { clock, shownView } from "./geometry.ts";
 export function Caption() {
 	const doc = useShown();
 	const commit = useShot((s) => s.commit);
-	const { free, zoom, proof, print, thinning, set, mirrored, grey, look } = useStudio();
+	const { free, zoom, proof, print, clean, thinning, set, mirrored, grey, look } = useStudio();
 	const { camera } = doc;
 	const horizon = horizonPercent(shownView(camera, free));
 	const thin = thinning.filter((t) => t.shown < t.all);
@@ -52,15 +52,29 @@ export function Caption() {
 					</button>
 				)}
 			</div>
-			<p
-				className="truncate text-right text-second text-small"
-				aria-live="polite"
-				data-testid="proof-state"
-				data-samples={proof?.samples ?? 0}
-				data-since={proof ? Math.round(proof.sinceEditMs) : ""}
-			>
-				{state}
-			</p>
+			<div className="flex min-w-0 justify-end gap-2 text-small">
+				<p
+					className="truncate text-right text-second"
+					aria-live="polite"
+					data-testid="proof-state"
+					data-samples={proof?.samples ?? 0}
+					data-since={proof ? Math.round(proof.sinceEditMs) : ""}
+					data-clean={proof?.clean ?? false}
+				>
+					{state}
+				</p>
+				{(print || (proof && !free)) && (
+					<button
+						type="button"
+						className="whitespace-nowrap text-second underline underline-offset-4"
+						aria-pressed={clean}
+						title={clean ? "Noise is taken out. Show it as it was traced." : "Shown as it was traced. Take the noise out."}
+						onClick={() => set({ clean: !clean })}
+					>
+						{clean ? "cleaned" : "as traced"}
+					</button>
+				)}
+			</div>
 		</div>
 	);
 }

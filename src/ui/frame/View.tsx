@@ -10,7 +10,10 @@ import { type ProofPicture, WorkingView } from "../view/workingView.ts";
 import { shownView } from "./geometry.ts";
 
 /** A proof of few samples takes a small share of the frame, a finished one all of it. */
-const proofShare = (proof: ProofState): number => (proof.done || proof.samples >= 128 ? 1 : proof.samples / (proof.samples + 5));
+const proofShare = (proof: ProofState): number => {
+	if (proof.done || proof.samples >= 128) return 1;
+	return proof.clean ? Math.min(1, proof.samples / (proof.samples + 1)) : proof.samples / (proof.samples + 5);
+};
 
 function Painter({ print, bleed }: { print: ProofPicture | null; bleed: number }) {
 	const { gl, invalidate, size } = useThree();
@@ -35,7 +38,7 @@ function Painter({ print, bleed }: { print: ProofPicture | null; bleed: number }
 
 	useEffect(() => {
 		view.setLook(look);
-		const proofShown = proof && !free && look === "surfaces" ? { ...proof, scale: 1, share: proofShare(proof) } : null;
+		const proofShown = proof?.pixels && !free && look === "surfaces" ? { ...proof, pixels: proof.pixels, scale: 1, share: proofShare(proof) } : null;
 		view.setProof(print ?? proofShown);
 		invalidate();
 	}, [print, proof, free, look, view, invalidate]);

@@ -5,15 +5,17 @@ import type { ScenePart, SceneRoot } from "../../core/scene/scene.ts";
 export type ToStage =
 	| { type: "start"; kernel: WebAssembly.Module; ports: MessagePort[] }
 	| { type: "document"; number: number; document: ShotDocument; resting: boolean }
-	| { type: "proof"; on: boolean; width: number; height: number }
+	| { type: "proof"; on: boolean; width: number; height: number; clean: boolean }
 	| { type: "pick"; id: number; x: number; y: number };
 
 export interface ProofState {
 	coarse: boolean;
 	width: number;
 	height: number;
-	/** RGBA rows from the top, cd/m². */
-	pixels: Float32Array;
+	/** RGBA rows from the top, cd/m²; null when only the numbers are new. */
+	pixels: Float32Array | null;
+	/** Its noise was taken out. */
+	clean: boolean;
 	samples: number;
 	/** Noise now and noise aimed at, as shares; null before it can be told. */
 	noise: number | null;

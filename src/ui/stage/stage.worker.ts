@@ -8,16 +8,17 @@ import { stableJson } from "../../core/maths/hash.ts";
 import { compileSteps, PartCache } from "../../core/scene/compile.ts";
 import { emptyPicture, type Picture, placeTile, type Tile, type TileSums, tileNoise, tilesOf } from "../../core/scene/picture.ts";
 import type { Scene } from "../../core/scene/scene.ts";
+import { bandsOf, cutBand, type Planes, PROOF_REACH, type Room, releaseRoom, reserveRoom } from "../../tracer/denoise.ts";
 import { type Kernel, MemoryFull, makeKernel, TracerMemory } from "../../tracer/memory.ts";
 import { type Desk, reserveDesk } from "../../tracer/renderTile.ts";
 import { SceneStore } from "../../tracer/sceneStore.ts";
 import type { FromStage, ProofState, ToStage } from "./messages.ts";
-import type { TileOrder } from "./tile.worker.ts";
+import type { BandOrder, TileOrder } from "./tile.worker.ts";
 
 const SLICE_MS = 12;
 const COARSE_WIDTH = 144;
 const COARSE_SAMPLES = 2;
-const AIM = 0.015;
+const AIM = 0.04;
 const MOST_SAMPLES = 1024;
 const POST_MS = 250;
 const PROOF_SEED = 1;
@@ -35,12 +36,18 @@ let store: SceneStore;
 let hands: Hand[] = [];
 let wanted: { number: number; document: ShotDocument; at: number; resting: boolean } | null = null;
 let proof = { on: false, width: 0, height: 0 };
+/** Whether the proof is shown without its noise. */
+let clean = true;
 let scene: Scene | null = null;
 /** Signature of the scene whose proof is under way or done. */
 let traced: string | null = null;
 let turn = 0;
 let working = false;
+/** The proof of the scene as it stands has all its samples. */
+let finished = false;
 let idle: Promise<void> = Promise.resolve();
+/** Shows a finished proof again, with or without its noise. */
+let redo: (() => Promise<void>) | null = null;
 
 const post = (message: FromStage, transfer: Transferable[] = []) => (self as unknown as Worker).postMessage(message, transfer);
 
@@ -57,6 +64,7 @@ const breathe = (() => {
 
 function stopTracing(): void {
 	turn++;
+	finished = false;
 	for (const h of hands) Atomics.store(new Int32Array(memory.memory.buffer), h.desk.abort >> 2, 1);
 }
 
@@ -125,11 +133,38 @@ function loadFor(size: { width: number; height: number }): void {
 	if (scene) store.load(scene, { ...size, seed: PROOF_SEED });
 }
 
-function ask(hand: Hand, order: TileOrder): Promise<TileSums | null> {
+function ask(hand: Hand, order: TileOrder): Promise<TileSums | null>;
+function ask(hand: Hand, order: BandOrder): Promise<Planes | null>;
+function ask(hand: Hand, order: TileOrder | BandOrder): Promise<TileSums | Planes | null> {
 	return new Promise((resolve) => {
-		hand.port.onmessage = (e: MessageEvent) => resolve(e.data as TileSums | null);
-		hand.port.postMessage(order);
+		hand.port.onmessage = (e: MessageEvent) => resolve(e.data);
+		hand.port.postMessage(order, "band" in order ? [order.band.planes.buffer] : []);
 	});
+}
+
+/** The proof without its noise, made on all threads; null when something newer is wanted. */
+async function cleaned(p: Picture, mine: number): Promise<Planes | null> {
+	const out = p.rgb.map((c) => new Float32Array(c.length)) as Planes;
+	const bands = bandsOf(p.height);
+	let next = 0;
+	const rooms: Room[] = [];
+	try {
+		for (const _ of hands) rooms.push(reserveRoom(memory, p.width));
+		await Promise.all(
+			hands.map(async (hand, i) => {
+				while (mine === turn && next < bands.length) {
+					const y = bands[next++];
+					const planes = await ask(hand, { band: cutBand(p, y, PROOF_REACH), room: rooms[i] });
+					planes?.forEach((plane, c) => {
+						out[c].set(plane, y * p.width);
+					});
+				}
+			}),
+		);
+	} finally {
+		for (const room of rooms) releaseRoom(memory, room);
+	}
+	return mine === turn ? out : null;
 }
 
 /** Traces tiles to a number of samples, in order, on all threads. */
@@ -151,12 +186,13 @@ async function pass(tiles: Tile[], sums: (TileSums | undefined)[], to: number, m
 	return mine === turn;
 }
 
-function rgba(p: Picture): Float32Array {
-	const out = new Float32Array(p.width * p.height * 4);
-	for (let i = 0; i < p.width * p.height; i++) {
-		out[i * 4] = p.rgb[0][i];
-		out[i * 4 + 1] = p.rgb[1][i];
-		out[i * 4 + 2] = p.rgb[2][i];
+function rgba(rgb: Planes): Float32Array {
+	const n = rgb[0].length;
+	const out = new Float32Array(n * 4);
+	for (let i = 0; i < n; i++) {
+		out[i * 4] = rgb[0][i];
+		out[i * 4 + 1] = rgb[1][i];
+		out[i * 4 + 2] = rgb[2][i];
 		out[i * 4 + 3] = 1;
 	}
 	return out;
@@ -170,11 +206,17 @@ async function refine(at: number, mine: number): Promise<void> {
 	const coarseTiles = tilesOf(small.width, small.height, 48);
 	const coarseSums: TileSums[] = [];
 	if (!(await pass(coarseTiles, coarseSums, COARSE_SAMPLES, mine, (i) => placeTile(coarse, coarseTiles[i], coarseSums[i])))) return;
-	const tell = (p: Picture, state: Omit<ProofState, "width" | "height" | "pixels" | "aim" | "sinceEditMs">) => {
-		const pixels = rgba(p);
-		post({ type: "proof", state: { width: p.width, height: p.height, pixels, aim: AIM, sinceEditMs: performance.now() - at, ...state } }, [pixels.buffer]);
+	const tell = (
+		size: { width: number; height: number },
+		rgb: Planes | null,
+		state: Omit<ProofState, "width" | "height" | "pixels" | "clean" | "aim" | "sinceEditMs">,
+		isClean = false,
+	) => {
+		const pixels = rgb && rgba(rgb);
+		const { width, height } = size;
+		post({ type: "proof", state: { width, height, pixels, clean: isClean, aim: AIM, sinceEditMs: performance.now() - at, ...state } }, pixels ? [pixels.buffer] : []);
 	};
-	tell(coarse, { coarse: true, samples: COARSE_SAMPLES, noise: null, secondsLeft: null, done: false });
+	tell(coarse, coarse.rgb, { coarse: true, samples: COARSE_SAMPLES, noise: null, secondsLeft: null, done: false });
 	loadFor({ width, height });
 	const picture = emptyPicture(width, height);
 	enlarge(coarse, picture);
@@ -183,6 +225,8 @@ async function refine(at: number, mine: number): Promise<void> {
 	const noises = new Float64Array(tiles.length);
 	let posted = performance.now();
 	let msPerSample = 0;
+	// Once a clean proof is shown, only the next clean one takes its place.
+	let shownClean = false;
 	for (let to = 1; to <= MOST_SAMPLES; to = to < 16 ? to * 2 : to < 64 ? to + 16 : to + 64) {
 		const started = performance.now();
 		const from = sums[0]?.samples ?? 0;
@@ -197,7 +241,8 @@ async function refine(at: number, mine: number): Promise<void> {
 			noises[i] = s.samples >= 4 ? tileNoise(tiles[i], s) : 0;
 			if (performance.now() - posted > POST_MS) {
 				posted = performance.now();
-				tell(picture, told());
+				if (!clean) shownClean = false;
+				tell(picture, shownClean ? null : picture.rgb, told(), shownClean);
 			}
 		});
 		if (!whole) return;
@@ -205,9 +250,20 @@ async function refine(at: number, mine: number): Promise<void> {
 		const noise = to >= 4 ? noises.reduce((s, v) => s + v, 0) / tiles.length : null;
 		const done = (noise !== null && noise <= AIM) || to >= MOST_SAMPLES;
 		const more = noise ? Math.max(0, to * ((noise / AIM) ** 2 - 1)) : null;
+		const state = { coarse: false, samples: to, noise, secondsLeft: more === null ? null : (Math.min(more, MOST_SAMPLES - to) * msPerSample) / 1000, done };
+		const without = clean && to >= 4 ? await cleaned(picture, mine) : null;
+		if (mine !== turn) return;
+		shownClean = without !== null;
 		posted = performance.now();
-		tell(picture, { coarse: false, samples: to, noise, secondsLeft: more === null ? null : (Math.min(more, MOST_SAMPLES - to) * msPerSample) / 1000, done });
-		if (done) return;
+		tell(picture, without ?? picture.rgb, state, shownClean);
+		redo = async () => {
+			const again = clean ? await cleaned(picture, mine) : null;
+			if (mine === turn) tell(picture, again ?? picture.rgb, state, again !== null);
+		};
+		if (done) {
+			finished = true;
+			return;
+		}
 	}
 }
 
@@ -275,7 +331,10 @@ self.onmessage = (event: MessageEvent<ToStage>) => {
 	} else if (m.type === "proof") {
 		const changed = m.on !== proof.on || m.width !== proof.width || m.height !== proof.height;
 		proof = { on: m.on, width: m.width, height: m.height };
+		const other = m.clean !== clean;
+		clean = m.clean;
 		if (changed && scene && !working) void startProof(signature(scene), performance.now());
+		else if (other && finished && redo) idle = redo();
 	} else {
 		pick(m.id, m.x, m.y);
 	}

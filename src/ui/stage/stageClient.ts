@@ -66,8 +66,8 @@ export class StageClient {
 		return this.number;
 	}
 
-	setProof(on: boolean, width: number, height: number): void {
-		this.send({ type: "proof", on, width, height });
+	setProof(on: boolean, width: number, height: number, clean: boolean): void {
+		this.send({ type: "proof", on, width, height, clean });
 	}
 
 	/** What lies under a place of the frame (0 to 1): number in the id layer and distance in metres. */

@@ -1,8 +1,15 @@
 /** A tracing thread of the page: its own kernel instance over the shared memory of the scene. */
 
 import type { Tile, TileSums } from "../../core/scene/picture.ts";
+import { type Band, denoiseBand, type Room } from "../../tracer/denoise.ts";
 import { type Kernel, makeKernel } from "../../tracer/memory.ts";
 import { type Desk, renderTile } from "../../tracer/renderTile.ts";
+
+/** A band of the proof whose noise is to be taken out. */
+export interface BandOrder {
+	band: Band;
+	room: Room;
+}
 
 export interface TileOrder {
 	tile: Tile;
@@ -23,6 +30,12 @@ self.onmessage = (event: MessageEvent) => {
 			memory = data.memory;
 			desk = data.desk;
 			kernel = makeKernel(data.module, memory);
+			return;
+		}
+		if (data.band) {
+			const { band, room } = data as BandOrder;
+			const planes = denoiseBand(kernel, memory.buffer, room, band);
+			port.postMessage(planes, planes ? planes.map((p) => p.buffer) : []);
 			return;
 		}
 		const o = data as TileOrder;

@@ -47,7 +47,8 @@ interface Studio {
 	thinning: Thinning[];
 	/** Print that lies over the frame. */
 	print: string | null;
-	smoothed: boolean;
+	/** Proof and print are shown without their noise, or as they were traced. */
+	clean: boolean;
 	trouble: string | null;
 	stage: StageClient | null;
 	frameSize: { width: number; height: number };
@@ -81,7 +82,7 @@ export const useStudio = create<Studio>((set, get) => ({
 	proof: null,
 	thinning: [],
 	print: null,
-	smoothed: false,
+	clean: true,
 	trouble: null,
 	stage: null,
 	frameSize: { width: 0, height: 0 },

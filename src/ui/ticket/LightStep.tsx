@@ -11,10 +11,11 @@ export function LightStep() {
 	const proof = useStudio((s) => s.proof);
 	const { sun, haze, cloud } = doc.air;
 	const propose = () => {
-		if (!proof) return;
+		if (!proof?.pixels) return;
+		const { pixels } = proof;
 		const n = proof.width * proof.height;
 		const luminance = new Float32Array(n);
-		for (let i = 0; i < n; i++) luminance[i] = 0.2126 * proof.pixels[i * 4] + 0.7152 * proof.pixels[i * 4 + 1] + 0.0722 * proof.pixels[i * 4 + 2];
+		for (let i = 0; i < n; i++) luminance[i] = 0.2126 * pixels[i * 4] + 0.7152 * pixels[i * 4 + 1] + 0.0722 * pixels[i * 4 + 2];
 		commit({ name: "camera.setLens", ev100: Math.min(22, Math.max(-10, proposeEv(luminance))) });
 	};
 	return (

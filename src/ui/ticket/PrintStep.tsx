@@ -47,7 +47,7 @@ export function PrintStep() {
 }
 
 function PrintRow({ print }: { print: PrintLine }) {
-	const { print: open, smoothed, set } = useStudio();
+	const { print: open, clean, set } = useStudio();
 	const { refresh, say } = useShot.getState();
 	const drop = async () => {
 		try {
@@ -93,11 +93,11 @@ function PrintRow({ print }: { print: PrintLine }) {
 					<i className="block h-full bg-ink" style={{ width: `${print.done * 100}%` }} />
 				</div>
 			)}
-			{print.state === "done" && open === print.id && <YesNo label="Smoothed by albedo and normal" value={smoothed} onPick={(v) => set({ smoothed: v })} />}
+			{print.state === "done" && open === print.id && <YesNo label="Noise taken out" value={clean} onPick={(v) => set({ clean: v })} />}
 			<div className="flex flex-wrap gap-x-3 pt-1 text-small">
 				{print.state === "done" && (
 					<>
-						<a className="underline" href={`/api/prints/${print.id}/png${smoothed && open === print.id ? "?smooth=1" : ""}`} download>
+						<a className="underline" href={`/api/prints/${print.id}/png${clean && open === print.id ? "?clean=1" : ""}`} download>
 							PNG with this finish
 						</a>
 						<a className="underline" href={`/api/prints/${print.id}/exr`} download>

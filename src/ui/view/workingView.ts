@@ -421,6 +421,11 @@ export class WorkingView {
 		if (this.water) this.water.visible = true;
 	}
 
+	/** What is drawn, for the bench. */
+	meshes(): THREE.Mesh[] {
+		return this.world.children as THREE.Mesh[];
+	}
+
 	dispose(): void {
 		for (const g of this.geometries.values()) g.dispose();
 		for (const t of [this.target, this.mirrorTarget, this.shadowTarget]) t.dispose();

@@ -4,8 +4,8 @@ import { route } from "@/server/route.ts";
 
 /** Linear RGBA as half floats for the page: two u32 (width, height), then rows from the top. */
 export const GET = route<{ id: string }>(async (request, { id }) => {
-	const smoothed = new URL(request.url).searchParams.get("smooth") === "1";
-	const { print, width, height, rgb } = await printPixels(id, smoothed);
+	const clean = new URL(request.url).searchParams.get("clean") === "1";
+	const { print, width, height, rgb } = await printPixels(id, clean);
 	const out = new Uint16Array(4 + width * height * 4);
 	new Uint32Array(out.buffer, 0, 2).set([width, height]);
 	const scale = 2 ** -print.ev100;

@@ -1,0 +1,61 @@
+/** Runs in the page: time of a frame of the working view on the demo shot, and of plain three.js with the same buffers. */
+import * as THREE from "three";
+import { salinaDocument } from "../demo/salina.ts";
+import { frameOfView } from "../src/core/lens/camera.ts";
+import { compile } from "../src/core/scene/compile.ts";
+import { WorkingView } from "../src/ui/view/workingView.ts";
+import { median } from "./median.ts";
+
+export function measure(): { ours: number; bare: number } {
+	const canvas = document.querySelector("canvas") as HTMLCanvasElement;
+	const { width, height } = canvas;
+	const gl = new THREE.WebGLRenderer({ canvas, antialias: false, logarithmicDepthBuffer: true });
+	gl.setSize(width, height, false);
+	const doc = salinaDocument();
+	const { root, parts } = compile(doc);
+	const view = new WorkingView();
+	view.take(root, parts);
+	const finished = () => {
+		const c = gl.getContext();
+		c.readPixels(0, 0, 1, 1, c.RGBA, c.UNSIGNED_BYTE, new Uint8Array(4));
+	};
+	const time = (draw: (i: number) => void): number => {
+		const ms: number[] = [];
+		for (let i = 0; i < 12; i++) {
+			const at = performance.now();
+			draw(i);
+			finished();
+			if (i > 1) ms.push(performance.now() - at);
+		}
+		return median(ms);
+	};
+	// The lens turns a little each time, so that nothing is taken from the last frame.
+	const turned = (i: number) => frameOfView({ ...doc.camera, headingDeg: doc.camera.headingDeg + i * 0.01 });
+	const ours = time((i) => view.render(gl, turned(i), doc.finish, doc.camera.ev100, { grey: false, mirrored: false, width, height, bleed: 0 }));
+	const scene = new THREE.Scene();
+	for (const mesh of view.meshes()) {
+		const plain = new THREE.MeshBasicMaterial({ side: THREE.DoubleSide });
+		if (mesh instanceof THREE.InstancedMesh) {
+			const copy = new THREE.InstancedMesh(mesh.geometry, plain, mesh.count);
+			copy.instanceMatrix = mesh.instanceMatrix;
+			copy.frustumCulled = false;
+			scene.add(copy);
+		} else {
+			const copy = new THREE.Mesh(mesh.geometry, plain);
+			copy.position.copy(mesh.position);
+			copy.frustumCulled = false;
+			scene.add(copy);
+		}
+	}
+	const camera = new THREE.PerspectiveCamera();
+	camera.matrixAutoUpdate = false;
+	const bare = time((i) => {
+		const v = turned(i);
+		camera.projectionMatrix.makePerspective(-0.05 * v.tanX, 0.05 * v.tanX, 0.05 * v.tanY, -0.05 * v.tanY, 0.05, 80_000);
+		const { right: r, up: u, forward: w } = v;
+		camera.matrix.set(r[0], u[0], -w[0], 0, r[1], u[1], -w[1], 0, r[2], u[2], -w[2], 0, 0, 0, 0, 1);
+		gl.setRenderTarget(null);
+		gl.render(scene, camera);
+	});
+	return { ours, bare };
+}

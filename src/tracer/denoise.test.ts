@@ -1,0 +1,154 @@
+import { describe, expect, it } from "vitest";
+import { blankShot, newPiece } from "../core/doc/defaults.ts";
+import { randomStream } from "../core/maths/hash.ts";
+import { compile } from "../core/scene/compile.ts";
+import { emptyPicture, type Picture } from "../core/scene/picture.ts";
+import { BAND_ROWS, bandsOf, cutBand, denoise, denoiseBand, type Planes, PROOF_REACH, releaseRoom, reserveRoom } from "./denoise.ts";
+import { traceAtOnce, tracerForTest } from "./testing.ts";
+
+const SAMPLES = 32;
+
+/** A picture of `truth` as samples with noise would give it: both halves, their spread, and plain surfaces. */
+function noisy(width: number, height: number, truth: (x: number, y: number) => number, sd: number, seed = 1): Picture {
+	const random = randomStream(seed);
+	const normal = () => Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random());
+	const p = emptyPicture(width, height);
+	p.samples = SAMPLES;
+	for (let i = 0; i < width * height; i++) {
+		const value = truth(i % width, Math.floor(i / width));
+		const [even, odd] = [value + sd * Math.SQRT2 * normal(), value + sd * Math.SQRT2 * normal()];
+		for (let c = 0; c < 3; c++) {
+			p.rgb[c][i] = (even + odd) / 2;
+			p.halves[c][i] = (odd - even) / 2;
+			p.albedo[c][i] = 0.5;
+		}
+		p.error[i] = sd;
+		p.normal[1][i] = 1;
+		p.nearness[i] = 0.1;
+	}
+	return p;
+}
+
+const without = (p: Picture, reach?: number): Planes => {
+	const { memory, kernel } = tracerForTest();
+	return denoise(kernel, memory, p, reach);
+};
+
+const rms = (plane: Float32Array, truth: (i: number) => number, from = () => true as boolean, only: (i: number) => boolean = from): number => {
+	let sum = 0;
+	let n = 0;
+	plane.forEach((v, i) => {
+		if (!only(i)) return;
+		sum += (v - truth(i)) ** 2;
+		n++;
+	});
+	return Math.sqrt(sum / n);
+};
+
+describe("taking the noise out", () => {
+	it("of an even surface leaves a tenth of it, and no more light or less", () => {
+		const p = noisy(90, 70, () => 100, 10);
+		const [r] = without(p);
+		expect(rms(p.rgb[0], () => 100)).toBeGreaterThan(9);
+		expect(rms(r, () => 100)).toBeLessThan(1);
+		const mean = (a: Float32Array) => a.reduce((s, v) => s + v, 0) / a.length;
+		expect(Math.abs(mean(r) - mean(p.rgb[0]))).toBeLessThan(0.3);
+	});
+
+	it("leaves a picture without noise as it is", () => {
+		const p = noisy(64, 64, (x, y) => 50 + 40 * Math.sin(x * 0.4) * Math.cos(y * 0.23), 0);
+		const [r, g, b] = without(p);
+		r.forEach((v, i) => expect(Math.abs(v - p.rgb[0][i])).toBeLessThan(0.02));
+		expect(g).toEqual(r);
+		expect(b).toEqual(r);
+	});
+
+	it("keeps an edge of light where nothing but the light tells it", () => {
+		const edge = (x: number) => (x < 40 ? 20 : 200);
+		const p = noisy(80, 64, edge, 6);
+		const [r] = without(p);
+		expect(rms(r, (i) => edge(i % 80))).toBeLessThan(1.2);
+		for (let y = 0; y < 64; y++) {
+			expect(r[y * 80 + 39]).toBeLessThan(30);
+			expect(r[y * 80 + 40]).toBeGreaterThan(190);
+		}
+	});
+
+	it("does not mix surfaces of another colour, facing or distance, however deep the noise is over them", () => {
+		for (const change of ["albedo", "normal", "nearness"] as const) {
+			const p = noisy(64, 48, (x) => (x < 32 ? 100 : 120), 40, 5);
+			for (let i = 0; i < 64 * 48; i++) {
+				if (i % 64 < 32) continue;
+				if (change === "albedo") for (let c = 0; c < 3; c++) p.albedo[c][i] = 0.8;
+				else if (change === "normal") [p.normal[0][i], p.normal[1][i]] = [1, 0];
+				else p.nearness[i] = 0.05;
+			}
+			const [r] = without(p);
+			const mean = (from: number, to: number) => {
+				let s = 0;
+				for (let y = 0; y < 48; y++) for (let x = from; x < to; x++) s += r[y * 64 + x];
+				return s / 48 / (to - from);
+			};
+			expect(Math.abs(mean(28, 32) - 100)).toBeLessThan(5);
+			expect(Math.abs(mean(32, 36) - 120)).toBeLessThan(5);
+		}
+	});
+
+	it("spreads a single bright sample over its neighbours instead of leaving a speck", () => {
+		const p = noisy(60, 60, () => 100, 4);
+		const at = 30 * 60 + 30;
+		const X = 32_000;
+		for (let c = 0; c < 3; c++) {
+			p.rgb[c][at] += X / SAMPLES;
+			p.halves[c][at] += X / SAMPLES;
+		}
+		p.error[at] = X / SAMPLES;
+		const [r] = without(p);
+		expect(r[at]).toBeLessThan(120);
+	});
+
+	it("works in bands that need nothing but themselves, in any order", () => {
+		const p = noisy(50, BAND_ROWS * 2 + 9, (x, y) => 100 + x + y, 12);
+		const whole = without(p, PROOF_REACH);
+		const { memory, kernel } = tracerForTest();
+		const room = reserveRoom(memory, p.width);
+		const before = memory.used;
+		for (const y of bandsOf(p.height).reverse()) {
+			const band = denoiseBand(kernel, memory.memory.buffer, room, cutBand(p, y, PROOF_REACH)) as Planes;
+			band.forEach((plane, c) => expect(plane).toEqual(whole[c].subarray(y * p.width, y * p.width + plane.length)));
+		}
+		memory.u32[room.abort >> 2] = 1;
+		expect(denoiseBand(kernel, memory.memory.buffer, room, cutBand(p, 0, PROOF_REACH))).toBeNull();
+		expect(memory.used).toBe(before);
+		releaseRoom(memory, room);
+	});
+
+	it("takes pictures of one pixel and of one row", () => {
+		for (const [w, h] of [
+			[1, 1],
+			[33, 1],
+			[1, 40],
+		]) {
+			const [r] = without(noisy(w, h, () => 10, 0));
+			expect(r).toHaveLength(w * h);
+			r.forEach((v) => expect(v).toBeCloseTo(10, 3));
+		}
+	});
+
+	it("brings a traced picture of few samples at least three times nearer to the truth", () => {
+		const doc = blankShot();
+		doc.pieces.push(newPiece("ball", "sphere", { position: [0.5, 0, -6], size: [2, 2, 2] }));
+		doc.air.fog = { ...doc.air.fog, on: true, visibilityM: 300, skyClear: false };
+		const scene = compile(doc);
+		const size = { width: 96, height: 52, seed: 3 };
+		const truth = traceAtOnce(scene, { ...size, seed: 9 }, 256);
+		const few = traceAtOnce(scene, size, 16);
+		const clean = without(few);
+		const off = (p: Planes) => {
+			let s = 0;
+			for (let c = 0; c < 3; c++) for (let i = 0; i < truth.rgb[c].length; i++) s += ((p[c][i] - truth.rgb[c][i]) / (truth.rgb[c][i] + 10)) ** 2;
+			return s;
+		};
+		expect(off(few.rgb) / off(clean)).toBeGreaterThan(3);
+	});
+});
