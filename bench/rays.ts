@@ -16,6 +16,7 @@ import { frameOfView, rayThrough } from "../src/core/lens/camera.ts";
 import { randomStream } from "../src/core/maths/hash.ts";
 import { compile } from "../src/core/scene/compile.ts";
 import { CHUNK, type PlainMesh, type RayFile, type RaySet, readRayFile, writeRayFile } from "./rayFile.ts";
+import { terrain } from "./terrain.ts";
 
 type Say = (name: string, value: number, unit: string, reference?: number) => void;
 
@@ -28,36 +29,6 @@ interface Run {
 const ROUNDS = 5;
 const PASSES = 3;
 const SUN = [0.48, 0.36, -0.8];
-
-/** A field of 700 × 700 heights and 2,000 boxes: 1,001,202 triangles. */
-function terrain(): PlainMesh {
-	const n = 700;
-	const boxes = 2000;
-	const random = randomStream(5);
-	const positions = new Float32Array((n * n + boxes * 8) * 3);
-	const indices = new Uint32Array((n - 1) * (n - 1) * 6 + boxes * 36);
-	const height = (x: number, z: number) => 6 * Math.sin(x * 0.05) * Math.cos(z * 0.04) + 0.6 * Math.sin(x * 0.9 + z * 0.7) - 3;
-	let at = 0;
-	for (let j = 0; j < n; j++)
-		for (let i = 0; i < n; i++) {
-			const x = (i / (n - 1)) * 400 - 200;
-			const z = (j / (n - 1)) * 400 - 200;
-			positions.set([x, height(x, z), z], (j * n + i) * 3);
-			if (i + 1 === n || j + 1 === n) continue;
-			const a = j * n + i;
-			indices.set([a, a + n, a + 1, a + 1, a + n, a + n + 1], at);
-			at += 6;
-		}
-	const faces = [0, 1, 3, 0, 3, 2, 4, 6, 7, 4, 7, 5, 0, 4, 5, 0, 5, 1, 2, 3, 7, 2, 7, 6, 0, 2, 6, 0, 6, 4, 1, 5, 7, 1, 7, 3];
-	for (let b = 0; b < boxes; b++) {
-		const [x, z] = [random() * 380 - 190, random() * 380 - 190];
-		const [s, h, y] = [0.3 + 2 * random() ** 3, 0.3 + 5 * random() ** 3, height(x, z)];
-		const v = n * n + b * 8;
-		for (let c = 0; c < 8; c++) positions.set([x + (c & 1 ? s : -s), y + (c & 2 ? h : -0.5), z + (c & 4 ? s : -s)], (v + c) * 3);
-		for (const f of faces) indices[at++] = v + f;
-	}
-	return { positions, indices };
-}
 
 /** The demo shot's meshes and instances, relative to its lens. */
 function demoGeometry(): Pick<RayFile, "meshes" | "instances"> {
@@ -233,7 +204,7 @@ export async function rays(say: Say): Promise<void> {
 	const embree = compileEmbree();
 	if (!embree) process.stderr.write("Embree is not here (Debian's libembree-dev and g++): its figures are left out.\n");
 	const look = (x: number, y: number) => [x * 2 - 1, (1 - 2 * y) * 0.5625 - 0.1, -1];
-	against("terrain of 1 M triangles", { meshes: [terrain()], instances: [] }, primaryRays(960, 540, look, [0, 1.7, 0]), embree, say);
+	against("terrain of 1 M triangles", { meshes: [terrain(700, 2000)], instances: [] }, primaryRays(960, 540, look, [0, 1.7, 0]), embree, say);
 	const { camera } = salinaDocument();
 	const view = frameOfView(camera);
 	against(

@@ -21,6 +21,7 @@ import { SceneStore } from "../src/tracer/sceneStore.ts";
 
 import { page } from "./page.ts";
 import { rays } from "./rays.ts";
+import { scale } from "./scale.ts";
 
 interface Figure {
 	value: number;
@@ -175,6 +176,10 @@ function solving(): void {
 	say("solver, cases refused", refused, "of 200");
 }
 
+if (process.argv.includes("--scale")) {
+	scale();
+	process.exit(0);
+}
 solving();
 compiling();
 await rays(say);

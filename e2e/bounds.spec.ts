@@ -101,3 +101,38 @@ test("two hundred thousand plants: the working view thins them and says so, the 
 	const { id: print } = await post<{ id: string }>(`/api/shots/${id}/prints`, { widthPx: 96, samples: 16, seed: 1 });
 	await expect.poll(async () => (await (await fetch(`${served().url}/api/prints/${print}`)).json()).state, { timeout: 120_000 }).toBe("done");
 });
+
+test("a proof is shown without its noise, or as it was traced; a print is foretold, paused, let go on and cancelled", async ({ page }) => {
+	const id = await newShot("Clean and calm");
+	await page.goto(`${served().url}/shot/${id}`);
+	await drawn(page);
+	const state = page.getByTestId("proof-state");
+	await expect(state).toHaveAttribute("data-clean", "true", { timeout: 180_000 });
+	await page.getByRole("button", { name: "cleaned" }).click();
+	await expect(state).toHaveAttribute("data-clean", "false", { timeout: 60_000 });
+	await page.getByRole("button", { name: "as traced" }).click();
+	await expect(state).toHaveAttribute("data-clean", "true", { timeout: 120_000 });
+
+	await line(page, "Print").click();
+	const set = async (name: string, value: string) => {
+		const field = page.getByRole("textbox", { name, exact: true });
+		await field.fill(value);
+		await field.press("Enter");
+	};
+	await set("Width", "1600");
+	await set("Stops at noise", "0");
+	await expect(page.getByText("All samples are taken everywhere.")).toBeVisible();
+	await expect(page.getByTestId("foretold")).toHaveText(/^About \d/);
+	await page.getByRole("button", { name: "Print", exact: true }).click();
+	const print = page.getByTestId("print").first();
+	await expect(print).toHaveAttribute("data-state", "tracing");
+	await print.getByRole("button", { name: "Pause" }).click();
+	await expect(print).toHaveAttribute("data-state", "paused");
+	await page.reload();
+	await line(page, "Print").click();
+	await expect(print).toHaveAttribute("data-state", "paused");
+	await print.getByRole("button", { name: "Go on" }).click();
+	await expect(print).toHaveAttribute("data-state", "tracing");
+	await print.getByRole("button", { name: "Cancel" }).click();
+	await expect(print).toHaveAttribute("data-state", "cancelled");
+});

@@ -7,7 +7,7 @@ import { afterAll, afterEach, beforeAll, describe, expect, it } from "vitest";
 import { blankShot, newPiece } from "../src/core/doc/defaults.ts";
 import { readExr } from "../src/core/formats/exr.ts";
 import { getBlob } from "../src/store/blobs.ts";
-import { cancelPrint, orderPrint, readPrint } from "../src/store/prints.ts";
+import { cancelPrint, orderPrint, pausePrint, readPrint } from "../src/store/prints.ts";
 import { createShot } from "../src/store/shots.ts";
 import { cli, freshDatabase, startPress, until } from "./support.ts";
 
@@ -24,7 +24,7 @@ const shot = () => {
 	doc.camera.ratio = 1.6;
 	return doc;
 };
-const order = { width: 192, height: 120, samples: 64, seed: 5 };
+const order = { width: 192, height: 120, samples: 64, seed: 5, noisePercent: null as number | null };
 
 beforeAll(async () => {
 	({ pool, url } = await freshDatabase("test_press"));
@@ -65,7 +65,28 @@ describe("the press", () => {
 		expect(one.answer.pixelsSha256).toBe(p.pixelsSha256);
 		expect(four.answer.pixelsSha256).toBe(p.pixelsSha256);
 		const exr = readExr(readFileSync(join(folder, "one.exr")));
-		expect(exr.channels.map((c) => c.name)).toEqual(["B", "G", "N.X", "N.Y", "N.Z", "R", "Z", "albedo.B", "albedo.G", "albedo.R", "id"]);
+		expect(exr.channels.map((c) => c.name)).toEqual([
+			"B",
+			"G",
+			"N.X",
+			"N.Y",
+			"N.Z",
+			"R",
+			"Z",
+			"albedo.B",
+			"albedo.G",
+			"albedo.R",
+			"clean.B",
+			"clean.G",
+			"clean.R",
+			"id",
+			"samples",
+			"variance.Y",
+		]);
+		const whole = readExr((await getBlob(pool, p.exr as string)) as Buffer);
+		for (const name of ["clean.R", "clean.G", "clean.B", "variance.Y", "samples"]) {
+			expect(exr.channels.find((c) => c.name === name)?.data).toEqual(whole.channels.find((c) => c.name === name)?.data);
+		}
 		expect(exr.channels.find((c) => c.name === "R")?.data).toEqual(readExr((await getBlob(pool, p.exr as string)) as Buffer).channels.find((c) => c.name === "R")?.data);
 	});
 
@@ -111,6 +132,55 @@ describe("the press", () => {
 		expect((await done(next, 20)).state).toBe("done");
 		expect((await readPrint(pool, long))?.state).toBe("cancelled");
 		expect((await pool.query("select 1 from units where print_id = $1", [long])).rowCount).toBe(0);
+	});
+});
+
+describe("a print that may stop at a noise", () => {
+	const channel = async (id: string, name: string) => {
+		const p = await done(id);
+		return readExr((await getBlob(pool, p.exr as string)) as Buffer).channels.find((c) => c.name === name)?.data as Float32Array;
+	};
+
+	it("takes fewer samples where the picture is calm, the same with any workers, and the same as at the command line", async () => {
+		press(2);
+		const id = await print("calm", { samples: 512, noisePercent: 3 });
+		const p = await done(id);
+		const counts = [...new Set(await channel(id, "samples"))].sort((a, b) => a - b);
+		expect(counts[0]).toBeLessThan(512);
+		for (const n of counts) expect([32, 64, 128, 256, 512]).toContain(n);
+		const flags = ["--width", "192", "--height", "120", "--samples", "512", "--seed", "5", "--noise", "3"];
+		const line = await cli(url, "print", "calm", "--out", join(folder, "calm.exr"), ...flags, "--workers", "3");
+		expect(line.answer.pixelsSha256).toBe(p.pixelsSha256);
+	});
+
+	it("is as bright as one that takes all its samples, within its noise", async () => {
+		press(2);
+		const all = await channel(await print("all", { samples: 512, seed: 77 }), "G");
+		const calm = await pool.query<{ id: string }>("select id from prints where shot_id = 'calm'");
+		const stopped = await channel(calm.rows[0].id, "G");
+		const mean = (a: Float32Array) => a.reduce((s, v) => s + v, 0) / a.length;
+		expect(Math.abs(mean(stopped) / mean(all) - 1)).toBeLessThan(0.01);
+	});
+});
+
+describe("a print that is paused", () => {
+	it("keeps what is traced, over the end of its worker too, frees its threads, and goes on to the same pixels", async () => {
+		const first = press(1);
+		const id = await print("paused", { samples: 128 });
+		await until("a returned unit", async () => (await pool.query("select 1 from units where print_id = $1 and next_block > 0", [id])).rowCount);
+		expect(await pausePrint(pool, id, true)).toBe(true);
+		expect(await pausePrint(pool, id, true)).toBe(false);
+		const other = await print("meanwhile", { samples: 16, width: 32, height: 20 });
+		expect((await done(other, 30)).state).toBe("done");
+		first.kill("SIGKILL");
+		const kept = (await pool.query("select coalesce(sum(next_block), 0)::int as n from units where print_id = $1", [id])).rows[0].n;
+		expect(kept).toBeGreaterThan(0);
+		expect((await readPrint(pool, id))?.state).toBe("paused");
+		expect(await pausePrint(pool, id, false)).toBe(true);
+		press(1);
+		const quiet = (await pool.query<{ pixels_sha256: string }>("select pixels_sha256 from prints where shot_id = 'quiet'")).rows[0].pixels_sha256;
+		expect((await done(id)).pixelsSha256).toBe(quiet);
+		expect(await pausePrint(pool, id, true)).toBe(false);
 	});
 });
 

@@ -66,6 +66,7 @@ const PrintFlags = z.object({
 	height: z.coerce.number().int().min(16).max(16_384).optional(),
 	samples: z.coerce.number().pipe(PrintSettings.shape.samples).optional(),
 	seed: z.coerce.number().pipe(PrintSettings.shape.seed).optional(),
+	noise: z.coerce.number().min(0.1).max(50).optional(),
 	workers: z.coerce.number().int().min(1).max(64).optional(),
 	out: z.string(),
 	png: z.string().optional(),
@@ -91,13 +92,20 @@ async function print(pool: pg.Pool, name: string, flags: Record<string, unknown>
 	const started = performance.now();
 	const tracer = new TracePool(new URL("./", import.meta.url), f.workers ?? availableParallelism());
 	let shown = 0;
-	const { picture, rays } = await tracePicture(tracer, compile(doc), { ...size, seed }, samples, (done) => {
-		const percent = Math.floor(done * 100);
-		if (percent < shown + 10) return;
-		shown = percent;
-		process.stderr.write(`${percent} %
+	const { picture, rays } = await tracePicture(
+		tracer,
+		compile(doc),
+		{ ...size, seed },
+		samples,
+		(done) => {
+			const percent = Math.floor(done * 100);
+			if (percent < shown + 10) return;
+			shown = percent;
+			process.stderr.write(`${percent} %
 `);
-	});
+		},
+		f.noise ?? null,
+	);
 	const clean = await tracer.denoise(picture);
 	await tracer.close();
 	const seconds = (performance.now() - started) / 1000;
@@ -151,13 +159,13 @@ async function importShot(pool: pg.Pool, path: string) {
 }
 
 const USAGE =
-	"match FILE · print SHOT --out FILE.exr [--png FILE.png] [--width N] [--height N] [--samples N] [--seed N] [--workers N] · shots · export SHOT FILE.json · import FILE.json";
+	"match FILE · print SHOT --out FILE.exr [--png FILE.png] [--width N] [--height N] [--samples N] [--seed N] [--noise PERCENT] [--workers N] · shots · export SHOT FILE.json · import FILE.json";
 
 async function run(): Promise<unknown> {
 	let parsed: { values: Record<string, string | boolean | undefined>; positionals: string[] };
 	const text = { type: "string" } as const;
 	try {
-		parsed = parseArgs({ allowPositionals: true, options: { out: text, png: text, width: text, height: text, samples: text, seed: text, workers: text } });
+		parsed = parseArgs({ allowPositionals: true, options: { out: text, png: text, width: text, height: text, samples: text, seed: text, noise: text, workers: text } });
 	} catch (error) {
 		throw new Refusal("bad-usage", `${(error as Error).message} Usage: ${USAGE}`);
 	}

@@ -4,7 +4,7 @@
  */
 import { availableParallelism } from "node:os";
 import { compile, PartCache } from "../core/scene/compile.ts";
-import { emptyPicture, placeTile, type Tile, type TileSums } from "../core/scene/picture.ts";
+import { emptyPicture, isClean, nextLook, placeTile, type Tile, type TileSums } from "../core/scene/picture.ts";
 import { putBlob } from "../store/blobs.ts";
 import { announce, inTransaction, isAway, listen, openPool, withPatience } from "../store/database.ts";
 import { exrFile, pixelsSha256, pngFile } from "../store/printFiles.ts";
@@ -22,7 +22,7 @@ const held = new Map<string, Claim>();
 const ending = new AbortController();
 const parent = process.ppid;
 
-let current: { id: string; blockMs: number } | null = null;
+let current: { id: string; blockMs: number; noisePercent: number | null } | null = null;
 let wake = () => {};
 const waitForWork = () =>
 	new Promise<void>((resolve) => {
@@ -40,7 +40,7 @@ async function checkCurrent(): Promise<void> {
 	if (!current) return;
 	const line = await readPrint(pool, current.id).catch(() => undefined);
 	if (line === undefined) return;
-	if (!line || line.state === "cancelled" || line.state === "failed") tracer.abort();
+	if (!line || line.state === "cancelled" || line.state === "failed" || line.state === "paused") tracer.abort();
 }
 
 async function traceUnit(claim: Claim): Promise<void> {
@@ -54,12 +54,15 @@ async function traceUnit(claim: Claim): Promise<void> {
 			claim.sums && claim.firsts
 				? { sums: new Float64Array(new Uint8Array(claim.sums).buffer), firsts: new Uint8Array(claim.firsts).buffer, samples: claim.nextBlock * 16 }
 				: undefined;
-		const end = claim.nextBlock + blocks;
+		// With a noise to stop at, no unit runs past the place where it is looked at.
+		const noisePercent = current?.noisePercent ?? null;
+		const end = Math.min(claim.nextBlock + blocks, noisePercent === null ? claim.blocks : nextLook(claim.nextBlock));
 		const reply = await tracer.trace(tile, claim.nextBlock * 16, end * 16, before);
-		if (!reply.sums) return;
-		if (current) current.blockMs = reply.ms / blocks / share;
+		if (!reply.sums) return await dropUnit(pool, claim);
+		if (current) current.blockMs = reply.ms / (end - claim.nextBlock) / share;
 		const { sums, firsts } = reply.sums;
-		await withPatience(() => returnUnit(pool, claim, end, new Uint8Array(sums.buffer as ArrayBuffer), new Uint8Array(firsts), { rays: reply.rays, ms: reply.ms }));
+		const last = isClean(tile, reply.sums, noisePercent);
+		await withPatience(() => returnUnit(pool, claim, end, new Uint8Array(sums.buffer as ArrayBuffer), new Uint8Array(firsts), { rays: reply.rays, ms: reply.ms }, last));
 	} finally {
 		held.delete(claim.token);
 	}
@@ -69,7 +72,7 @@ async function traceUnit(claim: Claim): Promise<void> {
 async function workOn(claim: Claim): Promise<void> {
 	const work = await withPatience(() => readWork(pool, claim.printId));
 	if (!work) return;
-	current = { id: work.id, blockMs: 0 };
+	current = { id: work.id, blockMs: 0, noisePercent: work.noisePercent };
 	try {
 		tracer.load(compile(work.document, cache), { width: work.width, height: work.height, seed: work.seed });
 	} catch (error) {
@@ -103,7 +106,7 @@ async function assemble(id: string): Promise<void> {
 	for (const { tile } of tiles.rows) {
 		const r = await pool.query("select x, y, width, height, blocks, sums, firsts from units where print_id = $1 and tile = $2", [id, tile]);
 		const u = r.rows[0];
-		if (!u) return;
+		if (!u?.sums) return;
 		placeTile(picture, u, { sums: new Float64Array(new Uint8Array(u.sums).buffer), firsts: new Uint8Array(u.firsts).buffer, samples: u.blocks * 16 });
 	}
 	const clean = await tracer.denoise(picture);

@@ -15,12 +15,14 @@ export function pixelsSha256(picture: Picture): string {
 
 export type Rgb = [Float32Array, Float32Array, Float32Array];
 
-/** EXR of a picture: what was traced, the same without its noise as the layer `clean`, and the variance of a pixel's luminance. */
+/** EXR of a picture: what was traced, the same without its noise as the layer `clean`, the variance of a
+ * pixel's luminance and the samples it has taken. */
 export function exrFile(picture: Picture, clean: Rgb, text: Record<string, string>): Uint8Array {
 	const channels = [
 		...namedPlanes(picture),
 		...["R", "G", "B"].map((c, i) => ({ name: `clean.${c}`, data: clean[i] })),
 		{ name: "variance.Y", data: picture.error.map((e) => e * e) },
+		{ name: "samples", data: picture.counts },
 	].sort((a, b) => (a.name < b.name ? -1 : 1));
 	return writeExr({ width: picture.width, height: picture.height, channels, text });
 }

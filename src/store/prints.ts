@@ -23,6 +23,7 @@ interface Row {
 	height: number;
 	samples: number;
 	seed: number;
+	noise_percent: number | null;
 	state: PrintState;
 	message: string | null;
 	created_at: Date;
@@ -39,7 +40,7 @@ interface Row {
 	active: string;
 }
 
-const SELECT = `select p.id, p.shot_id, p.revision, p.width, p.height, p.samples, p.seed, p.state, p.message, p.created_at, p.started_at,
+const SELECT = `select p.id, p.shot_id, p.revision, p.width, p.height, p.samples, p.seed, p.noise_percent, p.state, p.message, p.created_at, p.started_at,
   p.finished_at, p.exr, p.thumbnail, p.pixels_sha256, (p.document->'camera'->>'ev100')::float8 as ev100, p.rays, p.busy_ms,
   (select sum(next_block * width * height) from units u where u.print_id = p.id) as blocks_done,
   (select sum(blocks * width * height) from units u where u.print_id = p.id) as blocks,
@@ -59,6 +60,7 @@ function toLine(r: Row): PrintLine {
 		height: r.height,
 		samples: r.samples,
 		seed: r.seed,
+		noisePercent: r.noise_percent,
 		state: r.state,
 		message: r.message,
 		createdAt: r.created_at.toISOString(),
@@ -79,13 +81,14 @@ export interface PrintOrder {
 	height: number;
 	samples: number;
 	seed: number;
+	noisePercent: number | null;
 }
 
 /** Orders a print of a document as it stands now. */
 export async function orderPrint(pool: pg.Pool, shotId: string, revision: number, document: ShotDocument, order: PrintOrder): Promise<string> {
 	const id = randomUUID().slice(0, 8);
 	await inTransaction(pool, async (client) => {
-		await client.query("insert into prints (id, shot_id, revision, document, width, height, samples, seed) values ($1, $2, $3, $4, $5, $6, $7, $8)", [
+		await client.query("insert into prints (id, shot_id, revision, document, width, height, samples, seed, noise_percent) values ($1, $2, $3, $4, $5, $6, $7, $8, $9)", [
 			id,
 			shotId,
 			revision,
@@ -94,6 +97,7 @@ export async function orderPrint(pool: pg.Pool, shotId: string, revision: number
 			order.height,
 			order.samples,
 			order.seed,
+			order.noisePercent,
 		]);
 		const tiles = tilesOf(order.width, order.height);
 		await client.query(
@@ -120,12 +124,23 @@ export async function listPrints(db: Queryable, shotId: string): Promise<PrintLi
 /** Stops a print that waits or is traced. False when there is nothing to stop. */
 export async function cancelPrint(pool: pg.Pool, id: string): Promise<boolean> {
 	return inTransaction(pool, async (client) => {
-		const r = await client.query("update prints set state = 'cancelled', finished_at = now() where id = $1 and state in ('queued', 'tracing')", [id]);
+		const r = await client.query("update prints set state = 'cancelled', finished_at = now() where id = $1 and state in ('queued', 'tracing', 'paused')", [id]);
 		if (r.rowCount === 0) return false;
 		await client.query("delete from units where print_id = $1", [id]);
 		await announce(client, { kind: "print", id });
 		return true;
 	});
+}
+
+/** Pauses a print that waits or is traced, or lets it go on. What is traced stays. False when there is nothing to do. */
+export async function pausePrint(pool: pg.Pool, id: string, paused: boolean): Promise<boolean> {
+	const r = paused
+		? await pool.query("update prints set state = 'paused' where id = $1 and state in ('queued', 'tracing')", [id])
+		: await pool.query("update prints set state = case when started_at is null then 'queued' else 'tracing' end where id = $1 and state = 'paused'", [id]);
+	if (r.rowCount === 0) return false;
+	await announce(pool, { kind: "print", id });
+	if (!paused) await announce(pool, { kind: "work", id });
+	return true;
 }
 
 export async function deletePrint(pool: pg.Pool, id: string): Promise<boolean> {
@@ -188,11 +203,19 @@ export async function renewLeases(pool: pg.Pool, tokens: string[]): Promise<Set<
 	return new Set(r.rows.map((x) => x.lease_token));
 }
 
-/** Writes what a unit has now. Does nothing (false) when the lease was lost or the print is gone. */
-export async function returnUnit(pool: pg.Pool, claim: Claim, nextBlock: number, sums: Uint8Array, firsts: Uint8Array, cost: { rays: number; ms: number }): Promise<boolean> {
+/** Writes what a unit has now; `last` says that it needs no more. Does nothing (false) when the lease was lost or the print is gone. */
+export async function returnUnit(
+	pool: pg.Pool,
+	claim: Claim,
+	nextBlock: number,
+	sums: Uint8Array,
+	firsts: Uint8Array,
+	cost: { rays: number; ms: number },
+	last = false,
+): Promise<boolean> {
 	return inTransaction(pool, async (client) => {
 		const r = await client.query(
-			`update units set next_block = $4, sums = $5, firsts = $6, lease_token = null, lease_until = null
+			`update units set next_block = $4, blocks = case when $8 then $4 else blocks end, sums = $5, firsts = $6, lease_token = null, lease_until = null
 			 where print_id = $1 and tile = $2 and lease_token = $3 and next_block = $7`,
 			[
 				claim.printId,
@@ -202,6 +225,7 @@ export async function returnUnit(pool: pg.Pool, claim: Claim, nextBlock: number,
 				Buffer.from(sums.buffer as ArrayBuffer, sums.byteOffset, sums.byteLength),
 				Buffer.from(firsts.buffer as ArrayBuffer, firsts.byteOffset, firsts.byteLength),
 				claim.nextBlock,
+				last,
 			],
 		);
 		if (r.rowCount === 0) return false;
@@ -236,10 +260,11 @@ export interface PrintWork {
 	height: number;
 	samples: number;
 	seed: number;
+	noisePercent: number | null;
 }
 
 export async function readWork(db: Queryable, id: string): Promise<PrintWork | null> {
-	const r = await db.query("select id, document, width, height, samples, seed from prints where id = $1", [id]);
+	const r = await db.query(`select id, document, width, height, samples, seed, noise_percent as "noisePercent" from prints where id = $1`, [id]);
 	const p = r.rows[0];
 	return p ? { ...p, title: p.document.title } : null;
 }

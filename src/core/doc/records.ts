@@ -37,7 +37,7 @@ export interface HistoryLine {
 	at: string;
 }
 
-export type PrintState = "queued" | "tracing" | "assembling" | "done" | "cancelled" | "failed";
+export type PrintState = "queued" | "tracing" | "paused" | "assembling" | "done" | "cancelled" | "failed";
 
 export interface PrintLine {
 	id: string;
@@ -47,6 +47,8 @@ export interface PrintLine {
 	height: number;
 	samples: number;
 	seed: number;
+	/** Noise in percent at which its tiles stop, null when they take all samples. */
+	noisePercent: number | null;
 	state: PrintState;
 	message: string | null;
 	createdAt: string;

@@ -151,6 +151,8 @@ export const PrintSettings = z.object({
 	widthPx: z.int().min(16).max(16_384),
 	samples: z.int().min(16).max(65_536).multipleOf(16),
 	seed: z.int().min(0).max(99999),
+	/** Relative standard error in percent at which a tile takes no more samples; null or nothing takes all of them. */
+	noisePercent: z.number().min(0.1).max(50).nullable().optional(),
 });
 
 export const ShotDocument = z.object({

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { CHANNELS, emptyPicture, namedPlanes, placeTile, type Tile, type TileSums, tileNoise, tilesOf } from "./picture.ts";
+import { CHANNELS, emptyPicture, isClean, namedPlanes, nextLook, placeTile, type Tile, type TileSums, tileNoise, tilesOf } from "./picture.ts";
 
 const sumsOf = (tile: Tile, samples: number, value: (channel: number, i: number) => number): TileSums => {
 	const n = tile.width * tile.height;
@@ -63,5 +63,40 @@ describe("tiles", () => {
 				sumsOf(tile, 16, () => 0),
 			),
 		).toBe(0);
+	});
+});
+
+describe("the places where noise is looked at", () => {
+	it("are 2, 4, 8, 16 and 32 blocks, then every 32", () => {
+		const places: number[] = [];
+		for (let done = 0; places.length < 8; done = places[places.length - 1]) places.push(nextLook(done));
+		expect(places).toEqual([2, 4, 8, 16, 32, 64, 96, 128]);
+		expect([0, 1, 2, 3, 33].map(nextLook)).toEqual([2, 2, 4, 4, 64]);
+	});
+	it("let a tile end there alone, and only with little enough noise", () => {
+		const tile: Tile = { x: 0, y: 0, width: 4, height: 4 };
+		const even = (blocks: number, spread: number): TileSums => {
+			const samples = blocks * 16;
+			const sums = new Float64Array(16 * CHANNELS);
+			for (let i = 0; i < 16; i++) {
+				for (let c = 0; c < 3; c++) sums[c * 16 + i] = samples;
+				sums[3 * 16 + i] = samples * (1 + spread * spread);
+			}
+			return { sums, firsts: new ArrayBuffer(16 * 8), samples };
+		};
+		// A spread of 0.2 over 64 samples is a standard error of 2.5 %.
+		expect(tileNoise(tile, even(4, 0.2))).toBeCloseTo(0.0252, 4);
+		expect(isClean(tile, even(4, 0.2), 2.6)).toBe(true);
+		expect(isClean(tile, even(4, 0.2), 2.5)).toBe(false);
+		expect(isClean(tile, even(5, 0.2), 50)).toBe(false);
+		expect(isClean(tile, even(4, 0.2), null)).toBe(false);
+		expect(isClean(tile, even(0, 0), 50)).toBe(false);
+	});
+	it("are told in the picture: each pixel knows its samples", () => {
+		const picture = emptyPicture(8, 4);
+		const sums = { sums: new Float64Array(16 * CHANNELS), firsts: new ArrayBuffer(16 * 8), samples: 48 };
+		placeTile(picture, { x: 4, y: 0, width: 4, height: 4 }, sums);
+		expect(picture.counts[3]).toBe(0);
+		expect(picture.counts[4]).toBe(48);
 	});
 });

@@ -44,6 +44,8 @@ export interface Picture {
 	error: Float32Array;
 	/** Mean of the odd samples less that of the even ones, halved: its square is the variance of the mean, once. */
 	halves: [Float32Array, Float32Array, Float32Array];
+	/** Samples that each pixel has taken. */
+	counts: Uint32Array;
 	/** Mean of 1 / planar depth, 1/m; next to nothing for the sky. */
 	nearness: Float32Array;
 }
@@ -73,6 +75,7 @@ export function emptyPicture(width: number, height: number): Picture {
 		id: new Uint32Array(width * height),
 		error: plane(),
 		halves: [plane(), plane(), plane()],
+		counts: new Uint32Array(width * height),
 		nearness: plane(),
 	};
 }
@@ -103,6 +106,7 @@ export function placeTile(picture: Picture, tile: Tile, t: TileSums): void {
 			picture.error[to] = Math.sqrt(Math.max(0, sums[3 * n + from] * k - mean * mean) / Math.max(1, t.samples - 1));
 			picture.depth[to] = depth[from];
 			picture.id[to] = id[from];
+			picture.counts[to] = t.samples;
 		}
 	}
 	picture.samples = Math.max(picture.samples, t.samples);
@@ -122,6 +126,21 @@ export function tileNoise(tile: Tile, t: TileSums): number {
 	}
 	return mean > 0 ? error / mean : 0;
 }
+
+/** Relative noise, in percent, at which a tile takes no more samples; null takes all of them. */
+export type NoiseAim = number | null;
+
+/** Blocks of 16 samples after which a tile's noise is looked at: few places, so that chance does not pick a lucky one. */
+const LOOKS = [2, 4, 8, 16, 32];
+
+/** Number of blocks at which the noise is looked at next, after `done` blocks: 2, 4, 8, 16, 32, then every 32. */
+export const nextLook = (done: number): number => LOOKS.find((n) => n > done) ?? (Math.floor(done / 32) + 1) * 32;
+
+/** Whether a tile may end here, by its noise. Only at the agreed places, so that any slicing of the work ends alike. */
+export const isClean = (tile: Tile, t: TileSums, aim: NoiseAim): boolean => {
+	const blocks = t.samples / 16;
+	return aim !== null && blocks > 0 && nextLook(blocks - 1) === blocks && tileNoise(tile, t) * 100 <= aim;
+};
 
 /** Planes of a picture by the names that a print's file gives them. */
 export function namedPlanes(p: Picture): { name: string; data: Float32Array | Uint32Array }[] {

@@ -1,13 +1,15 @@
 /** Threads that trace one scene in Node: one copy of it in shared memory, tiles handed out as threads come free. */
 import { readFileSync } from "node:fs";
 import { Worker } from "node:worker_threads";
-import { emptyPicture, type Picture, placeTile, type Tile, type TileSums, tilesOf } from "../../core/scene/picture.ts";
+import { emptyPicture, isClean, type NoiseAim, nextLook, type Picture, placeTile, TILE, type Tile, type TileSums, tilesOf } from "../../core/scene/picture.ts";
 import type { Scene } from "../../core/scene/scene.ts";
 import { bandsOf, cutBand, type Planes, PRINT_REACH, releaseRoom, reserveRoom } from "../denoise.ts";
 import { makeKernel, TracerMemory } from "../memory.ts";
 import { type Desk, reserveDesk } from "../renderTile.ts";
 import { type PictureSize, SceneStore } from "../sceneStore.ts";
 import type { BandReply, BandRequest, TileReply, TileRequest } from "./tileWorker.ts";
+
+const SMALL_TILE = 32;
 
 interface Hand {
 	worker: Worker;
@@ -108,17 +110,19 @@ export class TracePool {
 	}
 }
 
-/** Traces a whole picture with a pool. */
+/** Traces a whole picture with a pool: all samples, or by tile until its noise (percent) is low enough. */
 export async function tracePicture(
 	pool: TracePool,
 	scene: Scene,
 	size: PictureSize,
 	samples: number,
 	onProgress?: (done: number) => void,
+	noise: NoiseAim = null,
 ): Promise<{ picture: Picture; rays: number }> {
 	pool.load(scene, size);
 	const picture = emptyPicture(size.width, size.height);
-	const tiles = tilesOf(size.width, size.height);
+	// Small tiles leave no thread without work at the end; where noise decides, tiles are those of the press.
+	const tiles = tilesOf(size.width, size.height, noise === null ? SMALL_TILE : TILE);
 	let rays = 0;
 	let next = 0;
 	let done = 0;
@@ -126,9 +130,16 @@ export async function tracePicture(
 		Array.from({ length: pool.threads }, async () => {
 			while (next < tiles.length) {
 				const tile = tiles[next++];
-				const reply = await pool.trace(tile, 0, samples);
-				rays += reply.rays;
-				if (reply.sums) placeTile(picture, tile, reply.sums);
+				let sums: TileSums | undefined;
+				do {
+					const from = sums?.samples ?? 0;
+					const to = noise === null ? samples : Math.min(samples, nextLook(from / 16) * 16);
+					const reply = await pool.trace(tile, from, to, sums);
+					rays += reply.rays;
+					if (!reply.sums) return;
+					sums = reply.sums;
+				} while (sums.samples < samples && !isClean(tile, sums, noise));
+				placeTile(picture, tile, sums);
 				onProgress?.(++done / tiles.length);
 			}
 		}),

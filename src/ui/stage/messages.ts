@@ -21,6 +21,8 @@ export interface ProofState {
 	noise: number | null;
 	aim: number;
 	secondsLeft: number | null;
+	/** Samples of a pixel that all threads trace in a second, null before it is measured. */
+	samplesPerSecond: number | null;
 	done: boolean;
 	/** Milliseconds from the arrival of the document to this picture. */
 	sinceEditMs: number;

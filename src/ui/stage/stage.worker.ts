@@ -17,7 +17,7 @@ import type { BandOrder, TileOrder } from "./tile.worker.ts";
 
 const SLICE_MS = 12;
 const COARSE_WIDTH = 144;
-const COARSE_SAMPLES = 2;
+const COARSE_SAMPLES = 1;
 const AIM = 0.04;
 const MOST_SAMPLES = 1024;
 const POST_MS = 250;
@@ -203,7 +203,7 @@ async function refine(at: number, mine: number): Promise<void> {
 	const small = { width: COARSE_WIDTH, height: Math.max(1, Math.round((COARSE_WIDTH * height) / width)) };
 	loadFor(small);
 	const coarse = emptyPicture(small.width, small.height);
-	const coarseTiles = tilesOf(small.width, small.height, 48);
+	const coarseTiles = tilesOf(small.width, small.height, 24);
 	const coarseSums: TileSums[] = [];
 	if (!(await pass(coarseTiles, coarseSums, COARSE_SAMPLES, mine, (i) => placeTile(coarse, coarseTiles[i], coarseSums[i])))) return;
 	const tell = (
@@ -216,7 +216,7 @@ async function refine(at: number, mine: number): Promise<void> {
 		const { width, height } = size;
 		post({ type: "proof", state: { width, height, pixels, clean: isClean, aim: AIM, sinceEditMs: performance.now() - at, ...state } }, pixels ? [pixels.buffer] : []);
 	};
-	tell(coarse, coarse.rgb, { coarse: true, samples: COARSE_SAMPLES, noise: null, secondsLeft: null, done: false });
+	tell(coarse, coarse.rgb, { coarse: true, samples: COARSE_SAMPLES, noise: null, secondsLeft: null, samplesPerSecond: null, done: false });
 	loadFor({ width, height });
 	const picture = emptyPicture(width, height);
 	enlarge(coarse, picture);
@@ -225,6 +225,7 @@ async function refine(at: number, mine: number): Promise<void> {
 	const noises = new Float64Array(tiles.length);
 	let posted = performance.now();
 	let msPerSample = 0;
+	const rate = () => (msPerSample ? (width * height * 1000) / msPerSample : null);
 	// Once a clean proof is shown, only the next clean one takes its place.
 	let shownClean = false;
 	for (let to = 1; to <= MOST_SAMPLES; to = to < 16 ? to * 2 : to < 64 ? to + 16 : to + 64) {
@@ -233,7 +234,7 @@ async function refine(at: number, mine: number): Promise<void> {
 		const told = () => {
 			const noise = from >= 4 ? noises.reduce((s, v) => s + v, 0) / tiles.length : null;
 			const more = noise ? Math.max(0, from * ((noise / AIM) ** 2 - 1)) : null;
-			return { coarse: false, samples: from, noise, secondsLeft: more === null || !msPerSample ? null : (more * msPerSample) / 1000, done: false };
+			return { coarse: false, samples: from, noise, secondsLeft: more === null || !msPerSample ? null : (more * msPerSample) / 1000, samplesPerSecond: rate(), done: false };
 		};
 		const whole = await pass(tiles, sums, to, mine, (i) => {
 			const s = sums[i] as TileSums;
@@ -250,7 +251,14 @@ async function refine(at: number, mine: number): Promise<void> {
 		const noise = to >= 4 ? noises.reduce((s, v) => s + v, 0) / tiles.length : null;
 		const done = (noise !== null && noise <= AIM) || to >= MOST_SAMPLES;
 		const more = noise ? Math.max(0, to * ((noise / AIM) ** 2 - 1)) : null;
-		const state = { coarse: false, samples: to, noise, secondsLeft: more === null ? null : (Math.min(more, MOST_SAMPLES - to) * msPerSample) / 1000, done };
+		const state = {
+			coarse: false,
+			samples: to,
+			noise,
+			secondsLeft: more === null ? null : (Math.min(more, MOST_SAMPLES - to) * msPerSample) / 1000,
+			samplesPerSecond: rate(),
+			done,
+		};
 		const without = clean && to >= 4 ? await cleaned(picture, mine) : null;
 		if (mine !== turn) return;
 		shownClean = without !== null;

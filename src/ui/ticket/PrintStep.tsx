@@ -1,11 +1,13 @@
 "use client";
 /** Print: the order, what is under way with its time left, and the prints made. */
 import type { PrintLine } from "../../core/doc/records.ts";
+import { usedFilm } from "../../core/lens/camera.ts";
 import { clock } from "../frame/geometry.ts";
 import { NumberLine, YesNo } from "../parts/controls.tsx";
 import { call } from "../store/saving.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudio } from "../store/studio.ts";
+import { foretell, readyTimes } from "./foretell.ts";
 
 /** Orders a print of the shot as it stands. */
 export async function orderPrint(): Promise<void> {
@@ -23,6 +25,7 @@ export async function orderPrint(): Promise<void> {
 export function PrintStep() {
 	const { print } = useShown();
 	const { prints, commit } = useShot();
+	const readyAt = readyTimes(prints, useRate());
 	return (
 		<div>
 			<NumberLine label="Width" value={print.widthPx} unit="px" min={16} max={16384} step={16} digits={0} onCommit={(v) => commit({ name: "print.set", widthPx: Math.round(v) })} />
@@ -35,18 +38,54 @@ export function PrintStep() {
 				digits={0}
 				onCommit={(v) => commit({ name: "print.set", samples: Math.max(16, Math.round(v / 16) * 16) })}
 			/>
+			<NumberLine
+				label="Stops at noise"
+				value={print.noisePercent ?? 0}
+				unit="%"
+				min={0}
+				max={50}
+				step={0.5}
+				digits={1}
+				onCommit={(v) => commit({ name: "print.set", noisePercent: v < 0.1 ? null : v })}
+				note={!print.noisePercent ? "All samples are taken everywhere." : "Calm parts of the picture stop early; none takes more than the samples above."}
+			/>
 			<NumberLine label="Seed" value={print.seed} min={0} max={99999} step={1} digits={0} onCommit={(v) => commit({ name: "print.set", seed: Math.round(v) })} />
+			<Foretold />
 			{prints.length === 0 && <p className="pt-2 text-second text-small">No print yet. A print is traced by a worker of its own; this page may be closed meanwhile.</p>}
 			<ul className="pt-2">
 				{prints.map((p) => (
-					<PrintRow key={p.id} print={p} />
+					<PrintRow key={p.id} print={p} readyAt={readyAt.get(p.id) ?? null} />
 				))}
 			</ul>
 		</div>
 	);
 }
 
-function PrintRow({ print }: { print: PrintLine }) {
+/** Samples of a pixel that this machine traces in a second: as its last print has measured, or as the proof does. */
+function useRate(): number | null {
+	const { prints } = useShot();
+	const proof = useStudio((s) => s.proof);
+	const last = prints.find((p) => p.state === "done" && p.seconds && p.rays > 0 && p.noisePercent === null);
+	if (proof?.samplesPerSecond) return proof.samplesPerSecond;
+	return last?.seconds ? (last.width * last.height * last.samples) / last.seconds : null;
+}
+
+/** How long the print in the fields above would take, before it is ordered. */
+function Foretold() {
+	const { print, camera } = useShown();
+	const rate = useRate();
+	const noise = useStudio((s) => (s.proof?.samples && s.proof.noise ? { samples: s.proof.samples, noise: s.proof.noise } : null));
+	if (!rate) return null;
+	const film = usedFilm(camera.film, camera.ratio);
+	const { likely, most } = foretell(print, print.widthPx * ((print.widthPx * film.heightMm) / film.widthMm), rate, noise);
+	return (
+		<p className="pt-1 text-second text-small" data-testid="foretold">
+			{likely < 0.9 * most ? `About ${clock(likely)} here, at most ${clock(most)}.` : `About ${clock(most)} here.`}
+		</p>
+	);
+}
+
+function PrintRow({ print, readyAt }: { print: PrintLine; readyAt: Date | null }) {
 	const { print: open, clean, set } = useStudio();
 	const { refresh, say } = useShot.getState();
 	const drop = async () => {
@@ -58,7 +97,15 @@ function PrintRow({ print }: { print: PrintLine }) {
 			say((error as Error).message);
 		}
 	};
-	const waiting = print.state === "queued" || print.state === "tracing" || print.state === "assembling";
+	const waiting = print.state === "queued" || print.state === "tracing" || print.state === "assembling" || print.state === "paused";
+	const pause = async (paused: boolean) => {
+		try {
+			await call(`/api/prints/${print.id}`, { paused }, "PATCH");
+			await refresh();
+		} catch (error) {
+			say((error as Error).message);
+		}
+	};
 	return (
 		<li className="border-hair border-t py-2" data-testid="print" data-state={print.state}>
 			<div className="flex gap-2">
@@ -76,10 +123,11 @@ function PrintRow({ print }: { print: PrintLine }) {
 					<span className="grid h-12 w-[5.5rem] place-items-center bg-hair/60 text-second text-small">{waiting ? `${Math.round(print.done * 100)} %` : print.state}</span>
 				)}
 				<p className="text-small">
-					{print.width} × {print.height}, {print.samples} samples
+					{print.width} × {print.height}, {print.noisePercent === null ? `${print.samples} samples` : `to ${print.noisePercent} % noise`}
 					<br />
 					<span className="text-second">
-						{print.state === "queued" && "waits for a worker"}
+						{print.state === "queued" && (readyAt ? `waits, done about ${readyAt.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" })}` : "waits for a worker")}
+						{print.state === "paused" && `paused at ${Math.round(print.done * 100)} %`}
 						{print.state === "tracing" && (print.secondsLeft === null ? "begins" : `${clock(print.secondsLeft)} left`)}
 						{print.state === "assembling" && "is put together"}
 						{print.state === "done" && (print.seconds === null ? "done" : `done in ${clock(print.seconds)}`)}
@@ -104,6 +152,11 @@ function PrintRow({ print }: { print: PrintLine }) {
 							EXR
 						</a>
 					</>
+				)}
+				{waiting && print.state !== "assembling" && (
+					<button type="button" className="underline" onClick={() => void pause(print.state !== "paused")}>
+						{print.state === "paused" ? "Go on" : "Pause"}
+					</button>
 				)}
 				<button type="button" className="underline" onClick={() => void drop()}>
 					{waiting ? "Cancel" : "Delete"}

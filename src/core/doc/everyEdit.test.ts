@@ -1,0 +1,101 @@
+import { describe, expect, it } from "vitest";
+import { blankShot, newCover, newPiece } from "./defaults.ts";
+import { applyEdit, applyPatches, EDITS, type Edit, type EditName, editLabel, parseEdit } from "./edits.ts";
+import { ShotDocument } from "./schema.ts";
+
+const reference = { id: "r", name: "ponds", blob: "0".repeat(64), widthPx: 800, heightPx: 500 };
+const line = { id: "l", axis: "along" as const, x1: 10, y1: 10, x2: 200, y2: 90 };
+const pose = { position: [1, 2, 3] as [number, number, number], headingDeg: 20, pitchDeg: -3, rollDeg: 0.5 };
+
+/** A shot that has one of everything. */
+function full(): ShotDocument {
+	const doc = blankShot();
+	doc.references.push(reference, { ...reference, id: "r2" });
+	doc.shown = { reference: "r", mode: "over", opacity: 0.4 };
+	doc.match.lines.push(line);
+	doc.pieces.push(newPiece("a", "box"), newPiece("b", "cone"));
+	doc.covers.push(newCover("c", "tussock"));
+	return doc;
+}
+
+/** For each edit: one that does something, and one that must be refused, with the word that names why. */
+const EXAMPLES: { [K in EditName]: [object, object, RegExp] } = {
+	"shot.setTitle": [{ title: "Evening" }, { title: "  " }, /title/],
+	"shot.setIdea": [{ idea: "Still brine." }, { idea: "x".repeat(401) }, /idea/],
+	"reference.add": [{ reference: { ...reference, id: "new" } }, { reference }, /"r" is in this shot already/],
+	"reference.remove": [{ id: "r" }, { id: "none" }, /no reference "none"/],
+	"reference.show": [{ mode: "beside", opacity: 0.9 }, { reference: "none" }, /no reference "none"/],
+	"match.addLine": [{ line: { ...line, id: "m" } }, { line }, /"l" is in this shot already/],
+	"match.changeLine": [{ line: { ...line, x2: 300 } }, { line: { ...line, id: "none" } }, /no line "none"/],
+	"match.removeLine": [{ id: "l" }, { id: "none" }, /no line "none"/],
+	"match.giveFocal": [{ focalMm: 35 }, { focalMm: 2 }, /focalMm/],
+	"match.setEyeHeight": [{ eyeHeightM: 2.2 }, { eyeHeightM: 0 }, /eyeHeightM/],
+	"camera.take": [{ ...pose, focalMm: 28, ratio: 1.6 }, { ...pose, focalMm: 28 }, /ratio/],
+	"camera.place": [{ pitchDeg: 4 }, { pitchDeg: 90 }, /pitchDeg/],
+	"camera.setLocked": [{ locked: true }, { locked: "yes" }, /locked/],
+	"camera.setLens": [{ focalMm: 50, fStop: 4 }, { fStop: 0.1 }, /fStop/],
+	"camera.setFilm": [{ ratio: 2.39 }, { ratio: 9 }, /ratio/],
+	"piece.add": [{ pieces: [newPiece("n", "wedge")] }, { pieces: [newPiece("a", "box")] }, /"a" is in this shot already/],
+	"piece.remove": [{ ids: ["a", "b"] }, { ids: ["a", "none"] }, /no piece "none"/],
+	"piece.move": [{ pieces: [{ id: "a", position: [4, 0, -9] }] }, { pieces: [{ id: "a", position: [4, 0, Number.POSITIVE_INFINITY] }] }, /pieces\.0\.position\.2/],
+	"piece.turn": [{ pieces: [{ id: "a", headingDeg: 15, leanDeg: 4 }] }, { pieces: [{ id: "none", headingDeg: 15 }] }, /no piece "none"/],
+	"piece.size": [{ pieces: [{ id: "b", size: [1, 5, 1] }] }, { pieces: [{ id: "b", size: [1, 0, 1] }] }, /size\.1/],
+	"piece.stand": [{ ids: ["a"], stands: "level" }, { ids: ["a"], stands: "air" }, /stands/],
+	"piece.rename": [{ id: "a", title: "Shed" }, { id: "a", title: "" }, /title/],
+	"piece.setSurface": [{ ids: ["a"], surface: { roughness: 0.3 } }, { ids: ["a"], surface: { roughness: 0 } }, /roughness/],
+	"piece.setHidden": [{ ids: ["a"], hidden: true }, { ids: [], hidden: true }, /ids/],
+	"piece.setRepeat": [{ id: "a", repeat: { count: 5, step: [0, 3] } }, { id: "a", repeat: { count: 0, step: [0, 3] } }, /count/],
+	"ground.set": [{ preset: "ridges", heightM: 300 }, { seed: 1.5 }, /seed/],
+	"water.set": [{ on: true, rippleMm: 9 }, { clarityM: 0 }, /clarityM/],
+	"cover.add": [{ cover: newCover("n", "shrub") }, { cover: newCover("c", "shrub") }, /"c" is in this shot already/],
+	"cover.remove": [{ id: "c" }, { id: "none" }, /no cover "none"/],
+	"cover.setDensity": [{ id: "c", densityPerM2: 4 }, { id: "c", densityPerM2: 61 }, /densityPerM2/],
+	"cover.set": [{ id: "c", change: { seed: 9 } }, { id: "c", change: { sizeM: [0, 1] } }, /sizeM/],
+	"cover.setRule": [
+		{ id: "c", index: 0, rule: { kind: "in view", out: false, marginPercent: 20 } },
+		{ id: "c", index: 11, rule: { kind: "in view", out: false, marginPercent: 20 } },
+		/where rule/,
+	],
+	"cover.removeRule": [{ id: "c", index: 1 }, { id: "c", index: 9 }, /5 where rules/],
+	"air.setSun": [{ elevationDeg: 3 }, { elevationDeg: -40 }, /elevationDeg/],
+	"air.setHaze": [{ haze: 4 }, { haze: 99 }, /haze/],
+	"air.setCloud": [{ cover: 0.9 }, { cover: -1 }, /cover/],
+	"air.setFog": [{ on: true, visibilityM: 700 }, { visibilityM: 1 }, /visibilityM/],
+	"finish.set": [{ contrast: 1.2 }, { contrast: 3 }, /contrast/],
+	"print.set": [{ samples: 64 }, { samples: 65 }, /samples/],
+};
+
+describe("every edit", () => {
+	it("has its example here", () => {
+		expect(Object.keys(EXAMPLES).sort()).toEqual(Object.keys(EDITS).sort());
+	});
+
+	for (const name of Object.keys(EDITS) as EditName[]) {
+		const [good, bad, why] = EXAMPLES[name];
+
+		it(`${name} changes the shot, keeps it valid, and leads back`, () => {
+			const start = full();
+			const edit = parseEdit({ name, ...good });
+			const { document, forward, inverse } = applyEdit(start, edit);
+			expect(document).not.toEqual(start);
+			expect(start).toEqual(full());
+			expect(ShotDocument.parse(document)).toEqual(document);
+			expect(applyPatches(start, forward)).toEqual(document);
+			expect(applyPatches(document, inverse)).toEqual(start);
+			// As it travels and is stored: JSON keeps every bit of it.
+			expect(applyEdit(full(), parseEdit(JSON.parse(JSON.stringify(edit)))).document).toEqual(document);
+		});
+
+		it(`${name} is refused in words when it makes no sense, and changes nothing`, () => {
+			const start = full();
+			expect(() => applyEdit(start, parseEdit({ name, ...bad }) as Edit)).toThrow(why);
+			expect(start).toEqual(full());
+		});
+
+		it(`${name} has a name for the history and changes no more than it is told`, () => {
+			expect(editLabel(name)).toMatch(/^[a-z]/);
+			const edit = parseEdit({ name, ...good, stranger: 1 });
+			expect(Object.keys(edit).sort()).toEqual(["name", ...Object.keys(good)].sort());
+		});
+	}
+});

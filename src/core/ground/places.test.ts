@@ -1,0 +1,148 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { blankShot } from "../doc/defaults.ts";
+import { GroundPreset } from "../doc/schema.ts";
+import { groundHeight, groundSlope } from "./height.ts";
+import { groundMeshForLens } from "./meshForLens.ts";
+import { ripples } from "./ripples.ts";
+import { groundTint } from "./tint.ts";
+
+const place = fc.record({ x: fc.double({ min: -20_000, max: 20_000, noNaN: true }), z: fc.double({ min: -20_000, max: 20_000, noNaN: true }) });
+
+describe("the height of the ground", () => {
+	for (const preset of GroundPreset.options) {
+		it(`of a ${preset} stays within what its height says, everywhere`, () => {
+			fc.assert(
+				fc.property(place, fc.integer({ min: 0, max: 99_999 }), ({ x, z }, seed) => {
+					const h = groundHeight({ preset, seed, heightM: 100 }, x, z);
+					expect(Number.isFinite(h)).toBe(true);
+					expect(Math.abs(h)).toBeLessThan(preset === "plain" ? 130 : 160);
+				}),
+				{ numRuns: 300 },
+			);
+		});
+
+		it(`of a ${preset} has no steps`, () => {
+			fc.assert(
+				fc.property(place, ({ x, z }) => {
+					const ground = { preset, seed: 7, heightM: 50 };
+					expect(Math.abs(groundHeight(ground, x + 0.001, z) - groundHeight(ground, x, z))).toBeLessThan(0.02);
+				}),
+				{ numRuns: 200 },
+			);
+		});
+
+		it(`of a ${preset} has the slope that its differences say`, () => {
+			const ground = { preset, seed: 3, heightM: 40 };
+			for (const [x, z] of [
+				[3, -8],
+				[-120, 44],
+				[900, -2100],
+			]) {
+				const s = groundSlope(ground, x, z);
+				expect(s.dx).toBeCloseTo((groundHeight(ground, x + 0.25, z) - groundHeight(ground, x - 0.25, z)) / 0.5, 9);
+				expect(s.dz).toBeCloseTo((groundHeight(ground, x, z + 0.25) - groundHeight(ground, x, z - 0.25)) / 0.5, 9);
+			}
+		});
+	}
+
+	it("of a salt flat is level where people walk and rises only far off", () => {
+		const ground = { preset: "salt flat" as const, seed: 11, heightM: 90 };
+		let far = 0;
+		for (let i = 0; i < 400; i++) {
+			const a = (i / 400) * 2 * Math.PI;
+			expect(Math.abs(groundHeight(ground, 800 * Math.cos(a), 800 * Math.sin(a)))).toBeLessThan(0.12);
+			far = Math.max(far, groundHeight(ground, 9000 * Math.cos(a), 9000 * Math.sin(a)));
+		}
+		expect(far).toBeGreaterThan(40);
+	});
+
+	it("of ridges keeps clear of the middle", () => {
+		const ground = { preset: "ridges" as const, seed: 5, heightM: 300 };
+		for (let i = 0; i < 60; i++) expect(Math.abs(groundHeight(ground, 20 * Math.cos(i), 20 * Math.sin(i)))).toBeLessThan(10);
+	});
+});
+
+describe("the ground as triangles", () => {
+	const detail = { rings: 80, spokesInView: 60, spokesOutside: 20 };
+	const ground = { preset: "ridges" as const, seed: 2, heightM: 120 };
+	const mesh = groundMeshForLens(ground, blankShot().water, { x: 0, z: 0, headingDeg: 70, halfFieldDeg: 30 }, detail);
+
+	it("is closed but for its outer rim: every inner edge belongs to two triangles", () => {
+		const edges = new Map<string, number>();
+		for (let i = 0; i < mesh.indices.length; i += 3) {
+			for (let k = 0; k < 3; k++) {
+				const [a, b] = [mesh.indices[i + k], mesh.indices[i + ((k + 1) % 3)]];
+				const key = a < b ? `${a} ${b}` : `${b} ${a}`;
+				edges.set(key, (edges.get(key) ?? 0) + 1);
+			}
+		}
+		const counts = [...edges.values()];
+		expect(counts.every((n) => n === 1 || n === 2)).toBe(true);
+		expect(counts.filter((n) => n === 1)).toHaveLength(detail.spokesInView + detail.spokesOutside);
+	});
+
+	it("reaches beyond what the air lets the eye see", () => {
+		let least = Infinity;
+		for (let i = mesh.positions.length - 3 * (detail.spokesInView + detail.spokesOutside); i < mesh.positions.length; i += 3)
+			least = Math.min(least, Math.hypot(mesh.positions[i], mesh.positions[i + 2]));
+		const all = Array.from({ length: mesh.positions.length / 3 }, (_, i) => Math.hypot(mesh.positions[i * 3], mesh.positions[i * 3 + 2]));
+		expect(Math.max(...all)).toBeGreaterThan(50_000);
+	});
+
+	it("has more of its corners inside the frame than outside it", () => {
+		let inside = 0;
+		let outside = 0;
+		for (let i = 3; i < mesh.positions.length; i += 3) {
+			const a = (Math.atan2(mesh.positions[i], -mesh.positions[i + 2]) * 180) / Math.PI - 70;
+			const off = Math.abs(((a + 540) % 360) - 180);
+			if (off < 30) inside++;
+			else if (off > 40) outside++;
+		}
+		expect(inside / outside).toBeGreaterThan(2);
+	});
+});
+
+describe("the ground's colour", () => {
+	it("is one that light can fall on, wet near water and dry far above it", () => {
+		const water = { ...blankShot().water, on: true, levelM: 0.05 };
+		const ground = { preset: "salt flat" as const, seed: 3, heightM: 60 };
+		for (let i = 0; i < 300; i++) {
+			const [x, z] = [Math.cos(i) * i * 3, Math.sin(i) * i * 3];
+			const h = groundHeight(ground, x, z);
+			const tint = groundTint(ground, water, x, h, z, 0);
+			for (const v of [...tint.colour, tint.wet]) {
+				expect(v).toBeGreaterThanOrEqual(0);
+				expect(v).toBeLessThanOrEqual(1);
+			}
+			if (h < water.levelM) expect(tint.wet).toBe(1);
+			if (h > water.levelM + 0.1) expect(tint.wet).toBe(0);
+		}
+		const dry = groundTint(ground, { ...water, on: false }, 3, 0.04, 5, 0);
+		const wet = groundTint(ground, water, 3, 0.04, 5, 0);
+		expect(dry.wet).toBe(0);
+		wet.colour.forEach((v, c) => expect(v).toBeCloseTo(dry.colour[c] / 2, 9));
+	});
+});
+
+describe("ripples", () => {
+	it("are as high as they are said to be: six standard deviations from trough to crest", () => {
+		for (const mm of [1, 6, 40]) {
+			const waves = ripples(mm, 4);
+			const variance = waves.reduce((s, w) => s + 0.5 * (w.slope / Math.hypot(w.kx, w.kz)) ** 2, 0);
+			expect(6000 * Math.sqrt(variance)).toBeCloseTo(mm, 6);
+		}
+	});
+	it("run about the wind, have the lengths that they say, and are the same for the same seed", () => {
+		const waves = ripples(8, 21, 90);
+		expect(ripples(8, 21, 90)).toEqual(waves);
+		expect(ripples(8, 22, 90)).not.toEqual(waves);
+		for (const w of waves) {
+			expect(Math.hypot(w.kx, w.kz)).toBeCloseTo((2 * Math.PI) / w.lengthM, 9);
+			expect(Math.abs((Math.atan2(w.kx, -w.kz) * 180) / Math.PI - 90)).toBeLessThan(66);
+		}
+	});
+	it("are none on still water", () => {
+		expect(ripples(0, 1)).toEqual([]);
+	});
+});
