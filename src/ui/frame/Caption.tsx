@@ -18,6 +18,7 @@ export function Caption() {
 	let state = "working view";
 	if (print) state = "print";
 	else if (free) state = "free view, the camera stays";
+	else if (look !== "surfaces") state = `working view in ${look}`;
 	else if (proof?.done) state = `proof: noise ${percent(proof.noise ?? 0)}, done`;
 	else if (proof && proof.noise !== null) state = `proof: noise ${percent(proof.noise)}, to ${percent(proof.aim)}${proof.secondsLeft ? ` in ${clock(proof.secondsLeft)}` : ""}`;
 	else if (proof) state = "proof begins";
@@ -29,7 +30,6 @@ export function Caption() {
 				horizon {Number.isFinite(horizon) ? `${horizon.toFixed(0)} %` : "not seen"} · EV {camera.ev100.toFixed(1)} · <b className="text-ink">{camera.locked ? "locked" : "free"}</b>
 				{mirrored && " · mirrored"}
 				{grey && " · grey"}
-				{look !== "surfaces" && ` · ${look}`}
 			</p>
 			<div className="flex items-center gap-2">
 				{doc.references.length > 0 && (
@@ -63,7 +63,7 @@ export function Caption() {
 				>
 					{state}
 				</p>
-				{(print || (proof && !free)) && (
+				{(print || (proof && !free && look === "surfaces")) && (
 					<button
 						type="button"
 						className="whitespace-nowrap text-second underline underline-offset-4"

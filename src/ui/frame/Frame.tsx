@@ -26,6 +26,7 @@ interface Size {
 
 /** Pixels of the margin outside the frame in which the place goes on, dimmed. */
 const BLEED = 16;
+const BLEED_SHARE = 0.025;
 
 const fitted = (area: Size, ratio: number): Size => {
 	const width = Math.floor(Math.min(area.width, area.height * ratio));
@@ -83,7 +84,7 @@ export function Frame({ match, print }: { match: MatchResult | null; print: Proo
 	const shift = { x: (0.5 - zoom.x) * size.width * zoom.k, y: (0.5 - zoom.y) * size.height * zoom.k };
 	const transform = `translate(${shift.x}px, ${shift.y}px) scale(${zoom.k})`;
 	// Around the frame as a whole a margin of what lies beside it is shown; a part of the frame has its edges elsewhere.
-	const bleed = zoom.k === 1 ? BLEED : 0;
+	const bleed = zoom.k === 1 ? Math.min(BLEED, Math.round(size.width * BLEED_SHARE)) : 0;
 	const over = reference && doc.shown.mode === "over" && !print;
 
 	return (

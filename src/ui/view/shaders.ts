@@ -185,7 +185,7 @@ void main() {
     float T = uFog.z == 0.0 ? 0.0 : d.y <= 0.0 ? 0.0 : exp(-uFog.x * (uFog.z - column(uEyeY - uFog.y)) / max(d.y, 1e-4));
     L = L * T + fogLight(d, uEyeY) * (1.0 - T);
   }
-  if (uLook == 2) L = vec3(0.16);
+  if (uLook == 2) L = vec3(1.1);
   colour = vec4(min(L, vec3(30000.0)), 1.0);
 }
 `;
@@ -269,7 +269,7 @@ void main() {
   vec3 L = mirror * F + min(uSunLux * F * D * 0.25 / c, vec3(60.0));
   float keep = (1.0 - F) * 0.92;
   vec3 seen = through(L / max(F, 0.02), vAt, uEye) * max(F, 0.02);
-  if (uLook == 2) { seen = vec3(0.16) * F; }
+  if (uLook == 2) { seen = vec3(1.1) * F; }
   colour = vec4(seen, 1.0 - keep);
 }
 `;
