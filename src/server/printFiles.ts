@@ -1,8 +1,9 @@
 /** Files of a finished print, made from its EXR. */
 
 import type { PrintLine } from "../core/doc/records.ts";
+import { type Layer, layerPicture } from "../core/finish/layers.ts";
 import { getBlob } from "../store/blobs.ts";
-import { readPrintFile } from "../store/printFiles.ts";
+import { type PrintFile, readPrintFile } from "../store/printFiles.ts";
 import { readPrint } from "../store/prints.ts";
 import { database } from "./database.ts";
 import { HttpError } from "./route.ts";
@@ -16,9 +17,31 @@ export async function finishedPrint(id: string): Promise<{ print: PrintLine & { 
 	return { print: { ...print, exr: print.exr }, file };
 }
 
+/** The files that were read last, since a pointer that moves over a print asks for many pixels of one file. */
+const MOST_READ = 2;
+const read = new Map<string, PrintFile>();
+
+export async function readPrintPlanes(id: string): Promise<{ print: PrintLine; file: PrintFile }> {
+	const print = await readPrint(database(), id);
+	const known = print?.exr ? read.get(print.exr) : undefined;
+	if (print && known) return { print, file: known };
+	const found = await finishedPrint(id);
+	const file = readPrintFile(found.file);
+	read.set(found.print.exr, file);
+	for (const key of [...read.keys()].slice(0, -MOST_READ)) read.delete(key);
+	return { print: found.print, file };
+}
+
 /** Linear RGB of a print as it was traced, or without its noise where its file has that layer. */
 export async function printPixels(id: string, clean: boolean) {
-	const { print, file } = await finishedPrint(id);
-	const p = readPrintFile(file);
-	return { print, width: p.width, height: p.height, rgb: clean && p.clean ? p.clean : p.rgb };
+	const { print, file } = await readPrintPlanes(id);
+	return { print, width: file.width, height: file.height, rgb: clean && file.clean ? file.clean : file.rgb };
+}
+
+/** A layer of a print as linear RGB in 0 to 1. */
+export async function printLayer(id: string, layer: Exclude<Layer, "picture">) {
+	const { file } = await readPrintPlanes(id);
+	const rgb = layerPicture(layer, file.plane, file.width * file.height);
+	if (!rgb) throw new HttpError(409, "no-layer", `The file of this print has no layer for ${layer}. Print it again to have it.`);
+	return { width: file.width, height: file.height, rgb };
 }

@@ -27,15 +27,26 @@ export function exrFile(picture: Picture, clean: Rgb, text: Record<string, strin
 	return writeExr({ width: picture.width, height: picture.height, channels, text });
 }
 
-/** Linear planes of a print's file. */
-export function readPrintFile(file: Uint8Array): { width: number; height: number; rgb: Rgb; clean: Rgb | null } {
+/** A print's file, read: its planes by name. */
+export interface PrintFile {
+	width: number;
+	height: number;
+	rgb: Rgb;
+	/** The picture without its noise; files of before do not have it. */
+	clean: Rgb | null;
+	plane: (name: string) => Float32Array | Uint32Array | undefined;
+}
+
+export function readPrintFile(file: Uint8Array): PrintFile {
 	const exr = readExr(file, 300_000_000);
-	const plane = (name: string) => exr.channels.find((c) => c.name === name)?.data as Float32Array;
+	const any = (name: string) => exr.channels.find((c) => c.name === name)?.data;
+	const plane = (name: string) => any(name) as Float32Array;
 	return {
 		width: exr.width,
 		height: exr.height,
 		rgb: [plane("R"), plane("G"), plane("B")],
 		clean: plane("clean.R") ? [plane("clean.R"), plane("clean.G"), plane("clean.B")] : null,
+		plane: any,
 	};
 }
 

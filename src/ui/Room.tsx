@@ -103,22 +103,22 @@ function useEvents(): void {
 
 /** The print that lies over the frame, as linear pixels. */
 function usePrint(): ProofPicture | null {
-	const { print, clean } = useStudio();
+	const { print, clean, layer } = useStudio();
 	const [picture, setPicture] = useState<{ id: string; picture: ProofPicture } | null>(null);
 	useEffect(() => {
 		if (!print) return setPicture(null);
 		const ending = new AbortController();
-		fetch(`/api/prints/${print}/pixels${clean ? "?clean=1" : ""}`, { signal: ending.signal })
+		fetch(`/api/prints/${print}/pixels?${layer === "picture" ? (clean ? "clean=1" : "") : `layer=${layer}`}`, { signal: ending.signal })
 			.then(async (r) => {
 				if (!r.ok) throw new Error((await r.json()).error.message);
 				const bytes = await r.arrayBuffer();
 				const [width, height] = new Uint32Array(bytes, 0, 2);
 				const ev = useShot.getState().prints.find((p) => p.id === print)?.ev100 ?? 0;
-				setPicture({ id: print, picture: { width, height, pixels: new Uint16Array(bytes, 8), scale: 2 ** -ev, share: 1 } });
+				setPicture({ id: print, picture: { width, height, pixels: new Uint16Array(bytes, 8), scale: 2 ** -ev, share: 1, plain: layer !== "picture" } });
 			})
 			.catch((error) => ending.signal.aborted || useShot.getState().say(`The print could not be shown: ${error.message}`));
 		return () => ending.abort();
-	}, [print, clean]);
+	}, [print, clean, layer]);
 	return print && picture?.id === print ? picture.picture : null;
 }
 

@@ -95,6 +95,15 @@ export function pieceTransforms(piece: Piece, doc: Pick<ShotDocument, "ground">)
 
 const GROUND_MATERIAL: Material = { colour: [1, 1, 1], roughness: 0.85, metal: 0, translucency: 0 };
 
+/** Number of the first piece in the id layer; sky, ground and water come before it. */
+const FIRST_PIECE = 3;
+
+/** What the numbers of the id layer stand for: sky, ground, water, pieces, covers, in the order of the document. */
+export function namesOfIds(doc: ShotDocument): { id: string; name: string }[] {
+	const fixed = ["Sky", "Ground", "Water"].map((name) => ({ id: name.toLowerCase(), name }));
+	return [...fixed, ...doc.pieces.map(({ id, name }) => ({ id, name })), ...doc.covers.map(({ id, name }) => ({ id, name }))];
+}
+
 /** Steps of a compile; each `next` does one part's work, so that a caller can stop when something newer waits. */
 export function* compileSteps(doc: ShotDocument, cache: PartCache): Generator<void, Scene> {
 	cache.begin();
@@ -113,11 +122,7 @@ export function* compileSteps(doc: ShotDocument, cache: PartCache): Generator<vo
 	const grid = keep(cache.take("table", keyOf("grid", sky.key, cloud.key, air.sun), () => ({ data: skyGrid((d) => skyLuminance(dome, d)) })));
 	yield;
 
-	const ids = [
-		{ id: "sky", name: "Sky" },
-		{ id: "ground", name: "Ground" },
-		{ id: "water", name: "Water" },
-	];
+	const ids = namesOfIds(doc);
 	const materials: Material[] = [GROUND_MATERIAL];
 	const draws: Draw[] = [];
 
@@ -133,9 +138,8 @@ export function* compileSteps(doc: ShotDocument, cache: PartCache): Generator<vo
 	draws.push({ mesh: land.key, transform: [1, 0, 0, foot.x, 0, 1, 0, 0, 0, 0, 1, foot.z], material: 0, id: 1 });
 	yield;
 
-	for (const piece of doc.pieces) {
-		const id = ids.length;
-		ids.push({ id: piece.id, name: piece.name });
+	for (const [i, piece] of doc.pieces.entries()) {
+		const id = FIRST_PIECE + i;
 		if (piece.hidden) continue;
 		const mesh = keep(cache.take("mesh", keyOf("primitive", CODE, piece.kind), () => ({ mesh: primitiveMesh(piece.kind) })));
 		materials.push({ ...piece.surface, translucency: 0 });
@@ -144,9 +148,8 @@ export function* compileSteps(doc: ShotDocument, cache: PartCache): Generator<vo
 
 	const outlines = footprints(doc.pieces);
 	const covers: CoverDraw[] = [];
-	for (const cover of doc.covers) {
-		const id = ids.length;
-		ids.push({ id: cover.id, name: cover.name });
+	for (const [i, cover] of doc.covers.entries()) {
+		const id = FIRST_PIECE + doc.pieces.length + i;
 		if (cover.hidden) continue;
 		covers.push(yield* compileCover(cover, doc, outlines, cache, keep, materials, id));
 	}

@@ -10,13 +10,13 @@ import { clock, shownView } from "./geometry.ts";
 export function Caption() {
 	const doc = useShown();
 	const commit = useShot((s) => s.commit);
-	const { free, zoom, proof, print, clean, thinning, set, mirrored, grey, look } = useStudio();
+	const { free, zoom, proof, print, clean, underPointer, thinning, set, mirrored, grey, look } = useStudio();
 	const { camera } = doc;
 	const horizon = horizonPercent(shownView(camera, free));
 	const thin = thinning.filter((t) => t.shown < t.all);
 	const percent = (v: number) => `${(v * 100).toFixed(v < 0.1 ? 1 : 0)} %`;
 	let state = "working view";
-	if (print) state = "print";
+	if (print) state = underPointer ?? "print";
 	else if (free) state = "free view, the camera stays";
 	else if (look !== "surfaces") state = `working view in ${look}`;
 	else if (proof?.done) state = `proof: noise ${percent(proof.noise ?? 0)}, done`;

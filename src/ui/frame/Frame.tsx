@@ -16,6 +16,7 @@ import { Magnifier } from "./Magnifier.tsx";
 import { MatchMarks } from "./MatchMarks.tsx";
 import { Double, Tag } from "./marks.tsx";
 import { PieceMarks } from "./PieceMarks.tsx";
+import { PrintReader } from "./PrintReader.tsx";
 import { startDrag } from "./pointer.ts";
 import { View } from "./View.tsx";
 
@@ -36,7 +37,7 @@ const fitted = (area: Size, ratio: number): Size => {
 export function Frame({ match, print }: { match: MatchResult | null; print: ProofPicture | null }) {
 	const doc = useShown();
 	const studio = useStudio();
-	const { step, zoom, free, set } = studio;
+	const { step, zoom, free, set, print: openPrint } = studio;
 	const outer = useRef<HTMLDivElement>(null);
 	const plate = useRef<HTMLDivElement>(null);
 	const [area, setArea] = useState<Size>({ width: 948, height: 512 });
@@ -141,6 +142,7 @@ export function Frame({ match, print }: { match: MatchResult | null; print: Proo
 							) : (
 								!print && <Ground width={size.width} height={size.height} view={view} place={place} />
 							)}
+							{print && openPrint && <PrintReader print={openPrint} place={place} />}
 						</svg>
 					</div>
 				</div>

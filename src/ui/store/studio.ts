@@ -1,6 +1,7 @@
 /** State of the room itself: what is open, selected and looked at. Nothing of it belongs to the shot. */
 import { create } from "zustand";
 import type { Camera, MatchAxis, PieceKind } from "../../core/doc/schema.ts";
+import type { Layer } from "../../core/finish/layers.ts";
 import type { ScenePart, SceneRoot } from "../../core/scene/scene.ts";
 import type { ProofState } from "../stage/messages.ts";
 import type { StageClient } from "../stage/stageClient.ts";
@@ -47,6 +48,10 @@ interface Studio {
 	thinning: Thinning[];
 	/** Print that lies over the frame. */
 	print: string | null;
+	/** Layer of that print that is looked at. */
+	layer: Layer;
+	/** What lies under the pointer in that print, in words. */
+	underPointer: string | null;
 	/** Proof and print are shown without their noise, or as they were traced. */
 	clean: boolean;
 	trouble: string | null;
@@ -82,6 +87,8 @@ export const useStudio = create<Studio>((set, get) => ({
 	proof: null,
 	thinning: [],
 	print: null,
+	layer: "picture",
+	underPointer: null,
 	clean: true,
 	trouble: null,
 	stage: null,

@@ -1,6 +1,7 @@
 "use client";
 /** Print: the order, what is under way with its time left, and the prints made. */
 import type { PrintLine } from "../../core/doc/records.ts";
+import { LAYERS, type Layer } from "../../core/finish/layers.ts";
 import { usedFilm } from "../../core/lens/camera.ts";
 import { clock } from "../frame/geometry.ts";
 import { NumberLine, YesNo } from "../parts/controls.tsx";
@@ -86,7 +87,7 @@ function Foretold() {
 }
 
 function PrintRow({ print, readyAt }: { print: PrintLine; readyAt: Date | null }) {
-	const { print: open, clean, set } = useStudio();
+	const { print: open, clean, layer, set } = useStudio();
 	const { refresh, say } = useShot.getState();
 	const drop = async () => {
 		try {
@@ -112,7 +113,7 @@ function PrintRow({ print, readyAt }: { print: PrintLine; readyAt: Date | null }
 				{print.thumbnail ? (
 					<button
 						type="button"
-						onClick={() => set({ print: open === print.id ? null : print.id, free: null })}
+						onClick={() => set({ print: open === print.id ? null : print.id, layer: "picture", free: null })}
 						aria-pressed={open === print.id}
 						className={open === print.id ? "outline outline-2 outline-ink" : ""}
 					>
@@ -141,7 +142,19 @@ function PrintRow({ print, readyAt }: { print: PrintLine; readyAt: Date | null }
 					<i className="block h-full bg-ink" style={{ width: `${print.done * 100}%` }} />
 				</div>
 			)}
-			{print.state === "done" && open === print.id && <YesNo label="Noise taken out" value={clean} onPick={(v) => set({ clean: v })} />}
+			{print.state === "done" && open === print.id && (
+				<>
+					<YesNo label="Noise taken out" value={clean} onPick={(v) => set({ clean: v })} />
+					<label className="flex items-baseline justify-between py-[3px] text-second text-small">
+						Layer
+						<select className="border-hair border-b bg-transparent font-semibold text-ink" value={layer} onChange={(e) => set({ layer: e.target.value as Layer })}>
+							{LAYERS.map((l) => (
+								<option key={l}>{l}</option>
+							))}
+						</select>
+					</label>
+				</>
+			)}
 			<div className="flex flex-wrap gap-x-3 pt-1 text-small">
 				{print.state === "done" && (
 					<>

@@ -287,6 +287,7 @@ uniform float uVignette;
 uniform int uCurve; // 0 print, 1 straight
 uniform float uGrey;
 uniform float uMirrored;
+uniform float uPlain; // 1 for a layer that is shown as it is, without exposure and curve
 uniform float uTopDown; // 1 for rows that start at the top
 uniform vec2 uSize;
 uniform vec2 uBleed; // the canvas as multiples of the frame
@@ -314,6 +315,7 @@ void main() {
   float share = inside ? uShare : 0.0;
   if (uTopDown > 0.5 && share < 1.0) x = mix(texture(uView, uv).rgb * uViewFactor * v, x, share);
   vec3 y = vec3(srgb(tone(x.r)), srgb(tone(x.g)), srgb(tone(x.b)));
+  if (uPlain > 0.5 && inside) { vec3 p = texture(uPicture, vec2(at.x, 1.0 - at.y)).rgb; y = vec3(srgb(p.r), srgb(p.g), srgb(p.b)); }
   if (uGrey > 0.5) { float g = dot(x, vec3(0.2126, 0.7152, 0.0722)); y = vec3(srgb(tone(g))); }
   if (!inside) y = mix(y, uMat, 0.62);
   colour = vec4(y, 1.0);

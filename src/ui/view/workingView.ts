@@ -34,6 +34,8 @@ export interface ProofPicture {
 	scale: number;
 	/** Share that it has in the frame; the rest is the drawn view. A young proof grows into it, so that nothing jumps. */
 	share: number;
+	/** A layer that is shown as it is: no exposure, no curve. */
+	plain?: boolean;
 }
 
 /** What lies around the frame, in display values, and how much of it covers the margin. */
@@ -62,6 +64,7 @@ export class WorkingView {
 	private proofTexture: THREE.DataTexture | null = null;
 	private proofScale = 1;
 	private proofShare = 1;
+	private proofPlain = false;
 	/** What the drawn view was drawn for. */
 	private drawnFor = "";
 	thinning: Thinning[] = [];
@@ -106,6 +109,7 @@ export class WorkingView {
 		uGrey: { value: 0 },
 		uMirrored: { value: 0 },
 		uTopDown: { value: 0 },
+		uPlain: { value: 0 },
 		uSize: { value: new THREE.Vector2(1, 1) },
 		uBleed: { value: new THREE.Vector2(1, 1) },
 		uMat: { value: new THREE.Vector3(...MAT) },
@@ -301,6 +305,7 @@ export class WorkingView {
 		}
 		this.proofScale = proof.scale;
 		this.proofShare = proof.share;
+		this.proofPlain = proof.plain ?? false;
 		this.proofTexture.needsUpdate = true;
 	}
 
@@ -328,6 +333,7 @@ export class WorkingView {
 		f.uContrast.value = finish.contrast;
 		f.uVignette.value = finish.vignette;
 		f.uCurve.value = finish.curve === "straight" ? 1 : 0;
+		f.uPlain.value = this.proofTexture && this.proofPlain ? 1 : 0;
 		f.uGrey.value = how.grey ? 1 : 0;
 		f.uMirrored.value = how.mirrored ? 1 : 0;
 		f.uSize.value.set(width - 2 * bleed, height - 2 * bleed);

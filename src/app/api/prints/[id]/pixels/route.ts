@@ -1,14 +1,24 @@
+import { z } from "zod";
+import { LAYERS } from "@/core/finish/layers.ts";
 import { toHalf } from "@/core/formats/exr.ts";
-import { printPixels } from "@/server/printFiles.ts";
-import { route } from "@/server/route.ts";
+import { printLayer, printPixels } from "@/server/printFiles.ts";
+import { HttpError, route } from "@/server/route.ts";
 
-/** Linear RGBA as half floats for the page: two u32 (width, height), then rows from the top. */
+const Layer = z.enum(LAYERS);
+
+/**
+ * Linear RGBA as half floats for the page: two u32 (width, height), then rows from the top. `clean=1` takes the noise
+ * out; `layer` asks for one of the others, in 0 to 1.
+ */
 export const GET = route<{ id: string }>(async (request, { id }) => {
-	const clean = new URL(request.url).searchParams.get("clean") === "1";
-	const { print, width, height, rgb } = await printPixels(id, clean);
+	const asked = new URL(request.url).searchParams;
+	const layer = Layer.safeParse(asked.get("layer") ?? "picture");
+	if (!layer.success) throw new HttpError(400, "bad-layer", `There is no layer "${asked.get("layer")}".`);
+	const picture = layer.data === "picture" ? await printPixels(id, asked.get("clean") === "1") : null;
+	const { width, height, rgb } = picture ?? (await printLayer(id, layer.data as Exclude<typeof layer.data, "picture">));
 	const out = new Uint16Array(4 + width * height * 4);
 	new Uint32Array(out.buffer, 0, 2).set([width, height]);
-	const scale = 2 ** -print.ev100;
+	const scale = picture ? 2 ** -picture.print.ev100 : 1;
 	for (let i = 0; i < width * height; i++) {
 		for (let c = 0; c < 3; c++) out[4 + i * 4 + c] = toHalf(rgb[c][i] * scale);
 		out[4 + i * 4 + 3] = 0x3c00;

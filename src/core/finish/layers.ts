@@ -1,0 +1,122 @@
+/** The layers of a print made visible: depth, facing, colour, pieces, samples and noise as plain pictures. */
+import { hash32 } from "../maths/hash.ts";
+
+export const LAYERS = ["picture", "depth", "normal", "albedo", "pieces", "samples", "noise"] as const;
+export type Layer = (typeof LAYERS)[number];
+
+type Plane = Float32Array | Uint32Array;
+export type PlaneOf = (name: string) => Plane | undefined;
+
+/** Depth from which on a pixel counts as sky, metres. */
+const SKY_M = 1e9;
+/** Relative standard error that the noise layer shows as white. */
+const NOISE_WHITE = 0.2;
+
+/** A steady colour for a number: hues far apart for neighbours, none too dark to see. */
+function colourOf(id: number): [number, number, number] {
+	if (id === 0) return [0, 0, 0];
+	const hue = ((id * 0.61803398875) % 1) * 6;
+	const value = 0.35 + 0.5 * ((hash32(id) & 255) / 255);
+	const x = 1 - Math.abs((hue % 2) - 1);
+	const [r, g, b] = [
+		[1, x, 0],
+		[x, 1, 0],
+		[0, 1, x],
+		[0, x, 1],
+		[x, 0, 1],
+		[1, 0, x],
+	][Math.floor(hue)];
+	return [value * (0.25 + 0.75 * r), value * (0.25 + 0.75 * g), value * (0.25 + 0.75 * b)];
+}
+
+/** Range of the depths that are not sky, metres. */
+export function depthRange(depth: Plane): [number, number] {
+	let [near, far] = [Infinity, 0];
+	for (const z of depth) {
+		if (!(z > 0) || z >= SKY_M) continue;
+		near = Math.min(near, z);
+		far = Math.max(far, z);
+	}
+	return near < far ? [near, far] : [1, 2];
+}
+
+/** Linear RGB in 0 to 1 of a layer other than the picture itself. Null when the file does not have it. */
+export function layerPicture(layer: Exclude<Layer, "picture">, plane: PlaneOf, count: number): [Float32Array, Float32Array, Float32Array] | null {
+	const out: [Float32Array, Float32Array, Float32Array] = [new Float32Array(count), new Float32Array(count), new Float32Array(count)];
+	const grey = (value: (i: number) => number) => {
+		for (let i = 0; i < count; i++) out[0][i] = out[1][i] = out[2][i] = Math.min(1, Math.max(0, value(i)));
+		return out;
+	};
+	if (layer === "depth") {
+		const z = plane("Z");
+		if (!z) return null;
+		const [near, far] = depthRange(z);
+		const k = 1 / Math.log(far / near);
+		// Near is light: as the ribbon counts, by the logarithm.
+		return grey((i) => (z[i] >= SKY_M || !(z[i] > 0) ? 0 : 0.9 * (1 - Math.log(z[i] / near) * k) + 0.02));
+	}
+	if (layer === "normal" || layer === "albedo") {
+		const names = layer === "normal" ? ["N.X", "N.Y", "N.Z"] : ["albedo.R", "albedo.G", "albedo.B"];
+		const planes = names.map(plane);
+		if (planes.some((p) => !p)) return null;
+		planes.forEach((p, c) => {
+			for (let i = 0; i < count; i++) out[c][i] = layer === "normal" ? Math.min(1, Math.max(0, 0.5 + 0.5 * (p as Plane)[i])) : Math.min(1, Math.max(0, (p as Plane)[i]));
+		});
+		return out;
+	}
+	if (layer === "pieces") {
+		const id = plane("id");
+		if (!id) return null;
+		for (let i = 0; i < count; i++) {
+			const colour = colourOf(id[i]);
+			for (let c = 0; c < 3; c++) out[c][i] = colour[c];
+		}
+		return out;
+	}
+	if (layer === "samples") {
+		const n = plane("samples");
+		if (!n) return null;
+		let most = 1;
+		for (const v of n) most = Math.max(most, v);
+		return grey((i) => n[i] / most);
+	}
+	const variance = plane("variance.Y");
+	const [r, g, b] = ["R", "G", "B"].map(plane);
+	if (!variance || !r || !g || !b) return null;
+	return grey((i) => Math.sqrt(variance[i]) / Math.max(1e-6, 0.2126 * r[i] + 0.7152 * g[i] + 0.0722 * b[i]) / NOISE_WHITE);
+}
+
+/** What a print knows of one pixel. Units: cd/m², metres; normal in the world. */
+export interface PixelFacts {
+	rgb: [number, number, number];
+	luminance: number;
+	depthM: number | null;
+	normal: [number, number, number] | null;
+	albedo: [number, number, number] | null;
+	id: number;
+	samples: number | null;
+	/** Relative standard error of the luminance. */
+	noise: number | null;
+}
+
+export function pixelFacts(plane: PlaneOf, i: number): PixelFacts {
+	const at = (name: string) => plane(name)?.[i] ?? null;
+	const three = (...names: string[]) => {
+		const v = names.map(at);
+		return v.some((x) => x === null) ? null : (v as [number, number, number]);
+	};
+	const rgb = three("R", "G", "B") ?? [0, 0, 0];
+	const luminance = 0.2126 * rgb[0] + 0.7152 * rgb[1] + 0.0722 * rgb[2];
+	const depth = at("Z");
+	const variance = at("variance.Y");
+	return {
+		rgb,
+		luminance,
+		depthM: depth === null || depth >= SKY_M ? null : depth,
+		normal: three("N.X", "N.Y", "N.Z"),
+		albedo: three("albedo.R", "albedo.G", "albedo.B"),
+		id: at("id") ?? 0,
+		samples: at("samples"),
+		noise: variance === null || luminance <= 0 ? null : Math.sqrt(variance) / luminance,
+	};
+}
