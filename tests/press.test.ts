@@ -129,7 +129,7 @@ describe("the press", () => {
 		await until("a unit that is held", async () => (await pool.query("select 1 from units where print_id = $1 and lease_until > now()", [long])).rowCount);
 		expect(await cancelPrint(pool, long)).toBe(true);
 		const next = await print("next", { samples: 16, width: 32, height: 20 });
-		expect((await done(next, 20)).state).toBe("done");
+		expect((await done(next, 45)).state).toBe("done");
 		expect((await readPrint(pool, long))?.state).toBe("cancelled");
 		expect((await pool.query("select 1 from units where print_id = $1", [long])).rowCount).toBe(0);
 	});
