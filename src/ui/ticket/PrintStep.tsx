@@ -48,8 +48,10 @@ export function PrintStep() {
 				step={0.5}
 				digits={1}
 				onCommit={(v) => commit({ name: "print.set", noisePercent: v < 0.1 ? null : v })}
-				note={!print.noisePercent ? "All samples are taken everywhere." : "Calm parts of the picture stop early; none takes more than the samples above."}
 			/>
+			<p className="text-second text-small">
+				{print.noisePercent ? "Calm parts of the picture stop early; none takes more than the samples above." : "At 0 all samples are taken everywhere."}
+			</p>
 			<NumberLine label="Seed" value={print.seed} min={0} max={99999} step={1} digits={0} onCommit={(v) => commit({ name: "print.set", seed: Math.round(v) })} />
 			<Foretold />
 			{prints.length === 0 && <p className="pt-2 text-second text-small">No print yet. A print is traced by a worker of its own; this page may be closed meanwhile.</p>}
@@ -75,7 +77,8 @@ function useRate(): number | null {
 function Foretold() {
 	const { print, camera } = useShown();
 	const rate = useRate();
-	const noise = useStudio((s) => (s.proof?.samples && s.proof.noise ? { samples: s.proof.samples, noise: s.proof.noise } : null));
+	const proof = useStudio((s) => s.proof);
+	const noise = proof?.samples && proof.noise ? { samples: proof.samples, noise: proof.noise } : null;
 	if (!rate) return null;
 	const film = usedFilm(camera.film, camera.ratio);
 	const { likely, most } = foretell(print, print.widthPx * ((print.widthPx * film.heightMm) / film.widthMm), rate, noise);
