@@ -88,7 +88,7 @@ async function tracing(): Promise<void> {
 	const small = { width: 144, height: 78, seed: 1 };
 	const load = least(3, () => store.load(scene, small));
 	const coarse = least(3, () => {
-		for (const t of tilesOf(small.width, small.height, 48)) renderTile(kernel, memory.memory.buffer, store.header, desk, t, 0, 2);
+		for (const t of tilesOf(small.width, small.height, 48)) renderTile(kernel, memory.memory.buffer, store.header, desk, t, 0, 1);
 	});
 	say("edit to first proof picture, less compile, one thread", load + coarse, "ms");
 	store.load(scene, size);

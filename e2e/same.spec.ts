@@ -32,7 +32,10 @@ test("the working view shows the composition and the light of the print", async 
 	// A free view from the lens's own place is drawn, never traced.
 	await page.keyboard.press("w");
 	await expect(page.getByTestId("proof-state")).toContainText("free view");
-	await page.waitForTimeout(3000);
+	// While things change a slow machine draws fewer pixels; the comparison is with all of them.
+	await page.waitForTimeout(1000);
+	await page.waitForFunction(() => document.documentElement.dataset.scale === "1", null, { timeout: 60_000 });
+	await page.waitForTimeout(1500);
 	const drawn = await page.evaluate(() => {
 		const picture = document.querySelector("[data-testid=picture]") as HTMLElement;
 		return { bleed: Number(picture.dataset.bleed), data: (picture.querySelector("canvas") as HTMLCanvasElement).toDataURL("image/png") };

@@ -10,21 +10,33 @@ import { type ProofPicture, WorkingView } from "../view/workingView.ts";
 import { shownView } from "./geometry.ts";
 
 /** A proof of few samples takes a small share of the frame, a finished one all of it. */
-const proofShare = (proof: ProofState): number => {
+export const proofShare = (proof: Pick<ProofState, "done" | "samples" | "clean">): number => {
 	if (proof.done || proof.samples >= 128) return 1;
 	return proof.clean ? Math.min(1, proof.samples / (proof.samples + 1)) : proof.samples / (proof.samples + 5);
 };
+
+/** A frame that takes longer than this, milliseconds, is drawn with fewer pixels while things change. */
+const SWIFT_MS = 60;
+/** Rest after which all pixels are drawn, milliseconds. */
+const REST_MS = 220;
+
+/** Share of the pixels' sides to draw while things change, in eighths: so that a frame takes about as long as it may. */
+export const swiftScale = (frameMs: number): number => (frameMs <= SWIFT_MS ? 1 : Math.max(2, Math.floor(8 * Math.sqrt(SWIFT_MS / frameMs))) / 8);
 
 function Painter({ print, bleed }: { print: ProofPicture | null; bleed: number }) {
 	const { gl, invalidate, size } = useThree();
 	const view = useMemo(() => new WorkingView(), []);
 	const doc = useShown();
+	/** Something is being dragged: its full drawing waits for the hand to let go. */
+	const inHand = useShot((s) => s.preview !== null);
 	const { root, parts, sceneNumber, proof, free, grey, mirrored, look } = useStudio();
 	const first = useRef(true);
 
 	useEffect(() => {
 		gl.toneMapping = THREE.NoToneMapping;
 		gl.outputColorSpace = THREE.LinearSRGBColorSpace;
+		// Asking for a program's messages waits for all that is being drawn.
+		gl.debug.checkShaderErrors = process.env.NODE_ENV !== "production";
 		return () => view.dispose();
 	}, [gl, view]);
 
@@ -44,13 +56,35 @@ function Painter({ print, bleed }: { print: ProofPicture | null; bleed: number }
 	}, [print, proof, free, look, view, invalidate]);
 
 	// biome-ignore lint/correctness/useExhaustiveDependencies: anything shown asks for one more picture
-	useEffect(() => invalidate(), [doc, free, grey, mirrored, size, bleed, invalidate]);
+	useEffect(() => invalidate(), [doc, free, grey, mirrored, size, bleed, inHand, invalidate]);
+
+	const rest = useRef<ReturnType<typeof setTimeout> | null>(null);
+	const rested = useRef(true);
+	useEffect(() => () => void (rest.current && clearTimeout(rest.current)), []);
 
 	useFrame(() => {
 		if (!root && !print) return;
 		const ratio = gl.getPixelRatio();
-		const how = { grey, mirrored, width: Math.round(size.width * ratio), height: Math.round(size.height * ratio), bleed: Math.round(bleed * ratio) };
+		const scale = rested.current ? 1 : swiftScale(view.frameMs);
+		rested.current = false;
+		const how = { grey, mirrored, width: Math.round(size.width * ratio), height: Math.round(size.height * ratio), bleed: Math.round(bleed * ratio), scale };
+		const before = view.worlds;
 		view.render(gl, shownView(doc.camera, free), doc.finish, doc.camera.ev100, how);
+		document.documentElement.dataset.scale = String(view.drawnScale);
+		if (view.worlds !== before && rest.current) {
+			clearTimeout(rest.current);
+			rest.current = null;
+		}
+		if (view.showsWorld && view.drawnScale < 1 && !inHand) {
+			rest.current ??= setTimeout(
+				() => {
+					rest.current = null;
+					rested.current = true;
+					invalidate();
+				},
+				Math.min(4 * REST_MS, Math.max(REST_MS, view.frameMs / 4)),
+			);
+		}
 		if (first.current) {
 			first.current = false;
 			document.documentElement.dataset.drawn = "yes";

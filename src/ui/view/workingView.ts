@@ -59,6 +59,10 @@ export class WorkingView {
 	private shadowStale = true;
 	/** Scenes taken so far. */
 	private scenes = 0;
+	private materials = new Map<string, THREE.ShaderMaterial>();
+	private used = new Set<string>();
+	private waterMesh: THREE.Mesh | null = null;
+	/** The water of the present scene. */
 	private water: THREE.Mesh | null = null;
 	private root: SceneRoot | null = null;
 	private proofTexture: THREE.DataTexture | null = null;
@@ -67,7 +71,16 @@ export class WorkingView {
 	private proofPlain = false;
 	/** What the drawn view was drawn for. */
 	private drawnFor = "";
+	/** Share of the pixels' sides that the drawn view has now. */
+	drawnScale = 0;
+	/** Some of the drawn view is in the frame or around it. */
+	showsWorld = false;
+	/** How often the world has been drawn. */
+	worlds = 0;
 	thinning: Thinning[] = [];
+	/** How long a frame of all its pixels takes, milliseconds; 0 before it is measured. */
+	frameMs = 0;
+	private timing = false;
 
 	private light = uniformsOf({
 		uSunDir: { value: new THREE.Vector3(0, 1, 0) },
@@ -142,12 +155,10 @@ export class WorkingView {
 		}
 		for (const child of [...this.world.children]) {
 			this.world.remove(child);
-			const mesh = child as THREE.Mesh;
-			(mesh.material as THREE.Material).dispose();
-			if (child === this.water) mesh.geometry.dispose();
 			if (child instanceof THREE.InstancedMesh) child.dispose();
 		}
 		this.water = null;
+		this.used.clear();
 		this.takeLight(root, parts);
 		const lens = root.camera.position;
 		const groups = new Map<string, SceneRoot["draws"]>();
@@ -167,6 +178,11 @@ export class WorkingView {
 		}
 		this.takeCovers(root, parts);
 		if (root.water) this.addWater(root);
+		for (const [key, material] of this.materials) {
+			if (this.used.has(key)) continue;
+			material.dispose();
+			this.materials.delete(key);
+		}
 		this.shadowStale = true;
 	}
 
@@ -185,8 +201,13 @@ export class WorkingView {
 		return g;
 	}
 
+	/** Materials are kept from scene to scene: with the last one of a kind its compiled program would go, too. */
 	private material(m: SceneRoot["materials"][number]): THREE.ShaderMaterial {
-		return new THREE.ShaderMaterial({
+		const key = JSON.stringify(m);
+		this.used.add(key);
+		const known = this.materials.get(key);
+		if (known) return known;
+		const material = new THREE.ShaderMaterial({
 			glslVersion: THREE.GLSL3,
 			vertexShader: S.SURFACE_VERTEX,
 			fragmentShader: S.SURFACE_FRAGMENT,
@@ -199,6 +220,8 @@ export class WorkingView {
 				uThin: { value: m.translucency },
 			},
 		});
+		this.materials.set(key, material);
+		return material;
 	}
 
 	private takeCovers(root: SceneRoot, parts: Map<string, ScenePart>): void {
@@ -237,9 +260,8 @@ export class WorkingView {
 	private addWater(root: SceneRoot): void {
 		const water = root.water as NonNullable<SceneRoot["water"]>;
 		const lens = root.camera.position;
-		const plane = new THREE.CircleGeometry(60_000, 64).rotateX(-Math.PI / 2);
-		const mesh = new THREE.Mesh(
-			plane,
+		this.waterMesh ??= new THREE.Mesh(
+			new THREE.CircleGeometry(60_000, 64).rotateX(-Math.PI / 2),
 			new THREE.ShaderMaterial({
 				glslVersion: THREE.GLSL3,
 				vertexShader: S.WATER_VERTEX,
@@ -253,6 +275,7 @@ export class WorkingView {
 				uniforms: { ...this.light, ...this.waves },
 			}),
 		);
+		const mesh = this.waterMesh;
 		mesh.position.y = water.levelM - lens[1];
 		mesh.frustumCulled = false;
 		this.waves.uWorld.value.set(lens[0], lens[2]);
@@ -315,14 +338,22 @@ export class WorkingView {
 
 	/**
 	 * Draws the frame into the canvas. `view` may be another than the shot's lens (a free view). The canvas is wider and
-	 * higher than the frame by `bleed` pixels on each side: there the drawn view goes on, dimmed.
+	 * higher than the frame by `bleed` pixels on each side: there the drawn view goes on, dimmed. `scale` below 1 draws
+	 * fewer pixels, for machines that are slow while hands move.
 	 */
-	render(gl: THREE.WebGLRenderer, view: FrameOfView, finish: Finish, ev100: number, how: { grey: boolean; mirrored: boolean; width: number; height: number; bleed: number }): void {
-		const { width, height, bleed } = how;
+	render(
+		gl: THREE.WebGLRenderer,
+		view: FrameOfView,
+		finish: Finish,
+		ev100: number,
+		how: { grey: boolean; mirrored: boolean; width: number; height: number; bleed: number; scale?: number },
+	): void {
+		const { width, height, bleed, scale = 1 } = how;
 		const over = { x: width / (width - 2 * bleed), y: height / (height - 2 * bleed) };
 		const f = this.finish;
 		const share = this.proofTexture ? this.proofShare : 0;
-		if (share < 1 || bleed > 0) this.drawWorld(gl, { ...view, tanX: view.tanX * over.x, tanY: view.tanY * over.y }, width, height);
+		this.showsWorld = share < 1 || bleed > 0;
+		if (this.showsWorld) this.drawWorld(gl, { ...view, tanX: view.tanX * over.x, tanY: view.tanY * over.y }, width, height, scale);
 		f.uPicture.value = this.proofTexture ?? this.target.texture;
 		f.uTopDown.value = this.proofTexture ? 1 : 0;
 		const captured = this.proofTexture ? this.proofScale : 2 ** -(this.root?.camera.ev100 ?? ev100);
@@ -342,11 +373,15 @@ export class WorkingView {
 		gl.render(this.finishScene, this.flat);
 	}
 
-	private drawWorld(gl: THREE.WebGLRenderer, view: FrameOfView, width: number, height: number): void {
+	private drawWorld(gl: THREE.WebGLRenderer, view: FrameOfView, fullWidth: number, fullHeight: number, scale: number): void {
 		if (!this.root) return;
-		const wanted = JSON.stringify([this.scenes, this.light.uLook.value, view, width, height]);
-		if (wanted === this.drawnFor) return;
+		const wanted = JSON.stringify([this.scenes, this.light.uLook.value, view, fullWidth, fullHeight]);
+		if (wanted === this.drawnFor && this.drawnScale >= scale) return;
+		this.worlds++;
 		this.drawnFor = wanted;
+		this.drawnScale = scale;
+		const width = Math.max(2, Math.round(fullWidth * scale));
+		const height = Math.max(2, Math.round(fullHeight * scale));
 		if (this.target.width !== width || this.target.height !== height) {
 			this.target.setSize(width, height);
 			this.mirrorTarget.setSize(Math.ceil(width / 2), Math.ceil(height / 2));
@@ -377,6 +412,25 @@ export class WorkingView {
 		}
 		this.setAxes(view, false);
 		this.pass(gl, this.target, this.camera);
+		this.clock(gl, scale);
+	}
+
+	/** Measures how long the drawing takes where it is done, without waiting for it. */
+	private clock(gl: THREE.WebGLRenderer, scale: number): void {
+		if (this.timing) return;
+		const c = gl.getContext() as WebGL2RenderingContext;
+		const fence = c.fenceSync(c.SYNC_GPU_COMMANDS_COMPLETE, 0);
+		if (!fence) return;
+		c.flush();
+		this.timing = true;
+		const at = performance.now();
+		const look = () => {
+			if (c.clientWaitSync(fence, 0, 0) === c.TIMEOUT_EXPIRED) return void setTimeout(look, 4);
+			c.deleteSync(fence);
+			this.timing = false;
+			this.frameMs = (performance.now() - at) / (scale * scale);
+		};
+		look();
 	}
 
 	private pass(gl: THREE.WebGLRenderer, target: THREE.WebGLRenderTarget, camera: THREE.Camera): void {
@@ -434,6 +488,9 @@ export class WorkingView {
 
 	dispose(): void {
 		for (const g of this.geometries.values()) g.dispose();
+		for (const m of this.materials.values()) m.dispose();
+		this.waterMesh?.geometry.dispose();
+		(this.waterMesh?.material as THREE.Material | undefined)?.dispose();
 		for (const t of [this.target, this.mirrorTarget, this.shadowTarget]) t.dispose();
 		this.proofTexture?.dispose();
 	}
