@@ -180,10 +180,9 @@ if (process.argv.includes("--scale")) {
 	scale();
 	process.exit(0);
 }
-solving();
-compiling();
-await rays(say);
-await tracing();
-await page(say);
+/** `--only NAME` runs one part. */
+const only = process.argv[process.argv.indexOf("--only") + 1];
+const parts: Record<string, () => void | Promise<void>> = { solving, compiling, rays: () => rays(say), tracing, page: () => page(say) };
+for (const [name, run] of Object.entries(parts)) if (!process.argv.includes("--only") || only === name) await run();
 if (process.argv.includes("--json")) process.stdout.write(`${JSON.stringify(figures)}\n`);
 process.exit(0);
