@@ -41,6 +41,8 @@ export function Ribbon({ width, height }: { width: number; height: number }) {
 	const focus = focusDistanceM(doc.camera);
 	const sharpFrom = (H * focus) / (H + focus);
 	const sharpTo = focus >= H ? FAR : (H * focus) / (H - focus);
+	// What is selected, and its name, lie over the rest.
+	const inOrder = [...doc.pieces.filter((p) => !selected.includes(p.id)), ...doc.pieces.filter((p) => selected.includes(p.id))];
 	const near = 10;
 	const far = 300;
 
@@ -81,7 +83,7 @@ export function Ribbon({ width, height }: { width: number; height: number }) {
 					</g>
 				);
 			})}
-			{doc.pieces.map((p) => {
+			{inOrder.map((p) => {
 				if (p.hidden) return null;
 				const { box, nearM, farM, near: nearSpan, far: farSpan, share } = pieceBox(p, doc, view);
 				if (!box || share === 0) return null;
