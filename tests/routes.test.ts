@@ -1,0 +1,283 @@
+/** The routes as the page calls them, on a real database: what they answer, what they refuse, and what they leave alone. */
+import { randomUUID } from "node:crypto";
+import type pg from "pg";
+import sharp from "sharp";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import * as blobRoute from "../src/app/api/blobs/[hash]/route.ts";
+import * as picturesRoute from "../src/app/api/pictures/route.ts";
+import * as atRoute from "../src/app/api/prints/[id]/at/route.ts";
+import * as exrRoute from "../src/app/api/prints/[id]/exr/route.ts";
+import * as pixelsRoute from "../src/app/api/prints/[id]/pixels/route.ts";
+import * as pngRoute from "../src/app/api/prints/[id]/png/route.ts";
+import * as printRoute from "../src/app/api/prints/[id]/route.ts";
+import * as checkpointsRoute from "../src/app/api/shots/[id]/checkpoints/route.ts";
+import * as editsRoute from "../src/app/api/shots/[id]/edits/route.ts";
+import * as headRoute from "../src/app/api/shots/[id]/head/route.ts";
+import * as printsRoute from "../src/app/api/shots/[id]/prints/route.ts";
+import * as shotRoute from "../src/app/api/shots/[id]/route.ts";
+import * as shotsRoute from "../src/app/api/shots/route.ts";
+import { blankShot, newPiece } from "../src/core/doc/defaults.ts";
+import { readExr } from "../src/core/formats/exr.ts";
+import { emptyPicture } from "../src/core/scene/picture.ts";
+import { putBlob } from "../src/store/blobs.ts";
+import { inTransaction } from "../src/store/database.ts";
+import { exrFile } from "../src/store/printFiles.ts";
+import { freshDatabase } from "./support.ts";
+
+// biome-ignore lint/suspicious/noExplicitAny: each handler has parameters of its own
+type Handler = (request: Request, context: { params: Promise<any> }) => Promise<Response>;
+let pool: pg.Pool;
+const routes = {
+	shots: shotsRoute,
+	shot: shotRoute,
+	edits: editsRoute,
+	head: headRoute,
+	checkpoints: checkpointsRoute,
+	prints: printsRoute,
+	print: printRoute,
+	pixels: pixelsRoute,
+	png: pngRoute,
+	exr: exrRoute,
+	at: atRoute,
+	pictures: picturesRoute,
+	blob: blobRoute,
+};
+
+beforeAll(async () => {
+	const made = await freshDatabase("test_routes");
+	pool = made.pool;
+	process.env.DATABASE_URL = made.url;
+});
+afterAll(async () => {
+	await (globalThis as { inquadraPool?: pg.Pool }).inquadraPool?.end();
+	await pool.end();
+});
+
+async function ask(handler: Handler, params: Record<string, string> = {}, body?: unknown, query = "") {
+	const raw = body instanceof Uint8Array ? (body as Uint8Array<ArrayBuffer>) : body === undefined ? undefined : JSON.stringify(body);
+	const request = new Request(`http://127.0.0.1:3100/x${query}`, { method: raw === undefined ? "GET" : "POST", body: raw, headers: { host: "127.0.0.1:3100" } });
+	const response = await handler(request, { params: Promise.resolve(params) });
+	const json = response.headers.get("content-type")?.includes("json") ? await response.clone().json() : null;
+	return { status: response.status, json, response };
+}
+
+async function newShot(title: string): Promise<{ id: string; sequence: number }> {
+	const made = await ask(routes.shots.POST, {}, { title });
+	expect(made.status).toBe(201);
+	return made.json;
+}
+
+const edit = (id: string, sequence: number, change: object, clientId = randomUUID()) => ask(routes.edits.POST, { id }, { clientId, sequence, edit: change });
+
+describe("shots", () => {
+	it("are made, listed and read", async () => {
+		const { id } = await newShot("First");
+		const listed = await ask(routes.shots.GET);
+		expect(listed.json.shots.map((s: { id: string }) => s.id)).toContain(id);
+		const read = await ask(routes.shot.GET, { id });
+		expect(read.json).toMatchObject({ state: { id, document: { title: "First" }, canUndo: false }, checkpoints: [], prints: [] });
+	});
+	it("need a title", async () => {
+		expect(await ask(routes.shots.POST, {}, { title: "  " })).toMatchObject({ status: 400, json: { error: { code: "bad-input" } } });
+	});
+	it("that do not exist are said not to", async () => {
+		for (const handler of [routes.shot.GET]) expect(await ask(handler, { id: "nowhere" })).toMatchObject({ status: 404, json: { error: { code: "no-shot" } } });
+		expect((await edit("nowhere", 0, { name: "shot.setIdea", idea: "x" })).status).toBe(404);
+		expect((await ask(routes.prints.POST, { id: "nowhere" }, { widthPx: 64, samples: 16, seed: 1 })).status).toBe(404);
+	});
+});
+
+describe("edits", () => {
+	it("are taken once, whatever the line does", async () => {
+		const { id, sequence } = await newShot("Once");
+		const clientId = randomUUID();
+		const first = await edit(id, sequence, { name: "shot.setIdea", idea: "Still." }, clientId);
+		const again = await edit(id, sequence, { name: "shot.setIdea", idea: "Still." }, clientId);
+		expect(first.status).toBe(200);
+		expect(again.json.sequence).toBe(first.json.sequence);
+	});
+	it("made for an older sequence get the newer state", async () => {
+		const { id, sequence } = await newShot("Stale");
+		await edit(id, sequence, { name: "shot.setIdea", idea: "Newer." });
+		const stale = await edit(id, sequence, { name: "shot.setTitle", title: "Older" });
+		expect(stale).toMatchObject({ status: 409, json: { error: { state: { document: { idea: "Newer.", title: "Stale" } } } } });
+	});
+	it("that make no sense name what and where, and change nothing", async () => {
+		const { id, sequence } = await newShot("Nonsense");
+		for (const [change, words] of [
+			[{ name: "no.such" }, "no edit named"],
+			[{ name: "water.set", levelM: "deep" }, "water.set: levelM"],
+			[{ name: "piece.remove", ids: ["none"] }, 'no piece "none"'],
+			[7, "no edit named"],
+		] as const) {
+			const refused = await edit(id, sequence, change as object);
+			expect(refused.status).toBe(400);
+			expect(refused.json.error.message).toContain(words);
+		}
+		expect((await ask(routes.edits.POST, { id }, { sequence, edit: {} })).json.error.message).toMatch(/clientId/);
+		expect((await ask(routes.shot.GET, { id })).json.state.sequence).toBe(sequence);
+	});
+	it("are undone and redone by moving the head", async () => {
+		const { id, sequence } = await newShot("Back and forth");
+		const one = (await edit(id, sequence, { name: "shot.setIdea", idea: "One." })).json;
+		const back = await ask(routes.head.POST, { id }, { clientId: randomUUID(), sequence: one.sequence, move: "undo" });
+		expect(back.json).toMatchObject({ document: { idea: "" }, canRedo: true });
+		const forth = await ask(routes.head.POST, { id }, { clientId: randomUUID(), sequence: back.json.sequence, move: "redo" });
+		expect(forth.json).toMatchObject({ document: { idea: "One." }, canRedo: false });
+		expect((await ask(routes.head.POST, { id }, { clientId: randomUUID(), sequence: forth.json.sequence, move: "sideways" })).status).toBe(400);
+	});
+});
+
+describe("checkpoints", () => {
+	it("are kept with a thumbnail that is there, refused with one that is not, and returned to", async () => {
+		const { id, sequence } = await newShot("Kept");
+		const png = new Uint8Array(
+			await sharp({ create: { width: 8, height: 5, channels: 3, background: "#864" } })
+				.png()
+				.toBuffer(),
+		);
+		const picture = await ask(routes.pictures.POST, {}, png);
+		expect(picture).toMatchObject({ status: 201, json: { widthPx: 8, heightPx: 5 } });
+		expect((await ask(routes.checkpoints.POST, { id }, { name: "A", thumbnail: "0".repeat(64) })).json.error.code).toBe("no-blob");
+		const kept = await ask(routes.checkpoints.POST, { id }, { name: "A", thumbnail: picture.json.blob });
+		expect(kept.status).toBe(201);
+		await edit(id, sequence, { name: "shot.setIdea", idea: "Later." });
+		const { state, checkpoints } = (await ask(routes.shot.GET, { id })).json;
+		expect(checkpoints).toHaveLength(1);
+		const opened = await ask(routes.head.POST, { id }, { clientId: randomUUID(), sequence: state.sequence, move: { open: checkpoints[0].revision } });
+		expect(opened.json.document.idea).toBe("");
+	});
+});
+
+describe("files", () => {
+	it("come back byte for byte, as what they are", async () => {
+		const data = new Uint8Array(
+			await sharp({ create: { width: 300, height: 200, channels: 3, background: "#246" } })
+				.webp()
+				.toBuffer(),
+		);
+		const { blob } = (await ask(routes.pictures.POST, {}, data)).json;
+		const { response } = await ask(routes.blob.GET, { hash: blob });
+		expect(response.headers.get("content-type")).toBe("image/webp");
+		expect(response.headers.get("x-content-type-options")).toBe("nosniff");
+		expect(new Uint8Array(await response.arrayBuffer())).toEqual(data);
+	});
+	it("that are no pictures are refused", async () => {
+		expect(await ask(routes.pictures.POST, {}, new TextEncoder().encode("hello"))).toMatchObject({ status: 415, json: { error: { code: "not-a-picture" } } });
+		expect((await ask(routes.pictures.POST, {}, new Uint8Array(0))).status).toBe(400);
+	});
+	it("that are not there are said not to be", async () => {
+		for (const hash of ["0".repeat(64), "../../etc/passwd", ""]) expect((await ask(routes.blob.GET, { hash })).status).toBe(404);
+	});
+});
+
+describe("prints", () => {
+	const width = 6;
+	const height = 4;
+
+	/** A finished print of a shot with one ball, its file made here. */
+	async function finished(title: string): Promise<string> {
+		const { id: shotId } = await newShot(title);
+		const doc = blankShot(title);
+		doc.pieces = [newPiece("ball", "sphere", { name: "Ball" })];
+		const p = emptyPicture(width, height);
+		for (let i = 0; i < width * height; i++) {
+			for (let c = 0; c < 3; c++) p.rgb[c][i] = 1000 + i;
+			p.depth[i] = i < width ? 1e10 : 4;
+			p.id[i] = i < width ? 0 : 3;
+			p.normal[1][i] = 1;
+			p.albedo[0][i] = 0.5;
+			p.error[i] = 20;
+			p.counts[i] = 64;
+		}
+		const clean = p.rgb.map((c) => c.map(() => 500)) as typeof p.rgb;
+		const id = randomUUID().slice(0, 8);
+		await inTransaction(pool, async (client) => {
+			const exr = await putBlob(client, exrFile(p, clean, { title }), "image/x-exr");
+			await client.query(
+				"insert into prints (id, shot_id, revision, document, width, height, samples, seed, state, exr, finished_at) values ($1, $2, 0, $3, $4, $5, 64, 1, 'done', $6, now())",
+				[id, shotId, JSON.stringify(doc), width, height, exr],
+			);
+		});
+		return id;
+	}
+
+	const pixels = async (id: string, query: string) => {
+		const { response } = await ask(routes.pixels.GET, { id }, undefined, query);
+		const bytes = await response.arrayBuffer();
+		expect([...new Uint32Array(bytes, 0, 2)]).toEqual([width, height]);
+		return new Uint16Array(bytes, 8);
+	};
+
+	it("are ordered, told, paused, let go on, cancelled and deleted", async () => {
+		const { id } = await newShot("Ordered");
+		const order = await ask(routes.prints.POST, { id }, { widthPx: 640, samples: 32, seed: 4, noisePercent: 2.5 });
+		expect(order).toMatchObject({ status: 201, json: { width: 640, state: "queued", noisePercent: 2.5, done: 0 } });
+		const print = order.json.id;
+		const patch = (paused: unknown) => ask(routes.print.PATCH, { id: print }, { paused });
+		expect((await patch(true)).json.state).toBe("paused");
+		expect((await patch(true)).json.error.code).toBe("not-under-way");
+		expect((await patch("no")).status).toBe(400);
+		expect((await patch(false)).json.state).toBe("queued");
+		const drop = () => ask(routes.print.DELETE, { id: print });
+		expect((await drop()).json).toEqual({ cancelled: print });
+		expect((await patch(true)).status).toBe(409);
+		expect((await drop()).json).toEqual({ deleted: print });
+		expect((await drop()).status).toBe(404);
+		expect((await patch(true)).status).toBe(404);
+	});
+
+	it("need numbers that a print can have", async () => {
+		const { id } = await newShot("Numbers");
+		for (const order of [
+			{ widthPx: 8, samples: 16, seed: 1 },
+			{ widthPx: 64, samples: 17, seed: 1 },
+			{ widthPx: 64, samples: 16, seed: -1 },
+			{ widthPx: 64, samples: 16, seed: 1, noisePercent: 0 },
+			{ widthPx: 64, samples: 16 },
+		])
+			expect((await ask(routes.prints.POST, { id }, order)).status).toBe(400);
+		expect((await ask(routes.shot.GET, { id })).json.prints).toEqual([]);
+	});
+
+	it("have no file before they are done", async () => {
+		const { id } = await newShot("Early");
+		const { json } = await ask(routes.prints.POST, { id }, { widthPx: 64, samples: 16, seed: 1 });
+		for (const name of ["pixels", "png", "exr"] as const) expect((await ask(routes[name].GET, { id: json.id })).json.error.code).toBe("not-done");
+		await ask(routes.print.DELETE, { id: json.id });
+	});
+
+	it("give their pixels as they were traced, and without their noise", async () => {
+		const id = await finished("Pixels");
+		const [raw, clean] = [await pixels(id, ""), await pixels(id, "?clean=1")];
+		expect(raw[0]).not.toBe(clean[0]);
+		expect(new Set(clean.filter((_, i) => i % 4 === 0)).size).toBe(1);
+		expect(raw[3]).toBe(0x3c00);
+	});
+
+	it("give their layers, and say which they do not have", async () => {
+		const id = await finished("Layers");
+		const depth = await pixels(id, "?layer=depth");
+		expect(depth[0]).toBe(0);
+		for (const layer of ["normal", "albedo", "pieces", "samples", "noise"]) expect((await pixels(id, `?layer=${layer}`)).some((v) => v !== 0)).toBe(true);
+		expect((await ask(routes.pixels.GET, { id }, undefined, "?layer=smell")).json.error).toEqual({ code: "bad-layer", message: 'There is no layer "smell".' });
+	});
+
+	it("tell what lies at a place, by name", async () => {
+		const id = await finished("Places");
+		expect((await ask(routes.at.GET, { id }, undefined, "?x=0.5&y=0.9")).json).toMatchObject({ x: 3, y: 3, name: "Ball", depthM: 4, samples: 64, id: 3 });
+		expect((await ask(routes.at.GET, { id }, undefined, "?x=0&y=0")).json).toMatchObject({ x: 0, y: 0, name: "Sky", depthM: null });
+		expect((await ask(routes.at.GET, { id }, undefined, "?x=1&y=1")).json).toMatchObject({ x: width - 1, y: height - 1 });
+		for (const query of ["", "?x=2&y=0", "?x=a&y=0"]) expect((await ask(routes.at.GET, { id }, undefined, query)).json.error.code).toBe("bad-place");
+	});
+
+	it("are downloaded as EXR that reads back and as PNG with the finish of now", async () => {
+		const id = await finished("Files");
+		const exr = readExr(new Uint8Array(await (await ask(routes.exr.GET, { id })).response.arrayBuffer()));
+		expect(exr.channels.map((c) => c.name)).toContain("clean.R");
+		const png = async (query: string) => sharp(Buffer.from(await (await ask(routes.png.GET, { id }, undefined, query)).response.arrayBuffer()));
+		expect(await (await png("")).metadata()).toMatchObject({ format: "png", width, height });
+		const mean = async (query: string) => (await (await png(query)).stats()).channels[0].mean;
+		expect(await mean("?clean=1")).toBeLessThan(await mean(""));
+	});
+});
