@@ -1,0 +1,151 @@
+import { execFileSync } from "node:child_process";
+import { existsSync, mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import fc from "fast-check";
+import { zlibSync } from "fflate";
+import { describe, expect, it } from "vitest";
+import { randomStream } from "../maths/hash.ts";
+import { type ExrChannel, ExrError, fromHalf, readExr, toHalf, writeExr } from "./exr.ts";
+
+const plane = (n: number, seed: number) => {
+	const random = randomStream(seed);
+	return Float32Array.from({ length: n }, () => (random() - 0.4) * 10 ** (random() * 8 - 4));
+};
+
+describe("EXR files of any make", () => {
+	it("come back as they went: sizes, names, halves, whole numbers, text", () => {
+		fc.assert(
+			fc.property(
+				fc.integer({ min: 1, max: 70 }),
+				fc.integer({ min: 1, max: 50 }),
+				fc.uniqueArray(fc.constantFrom("R", "G", "B", "A", "Z", "id", "N.X", "clean.R", "albedo.B", "samples"), { minLength: 1, maxLength: 10 }),
+				fc.integer(),
+				(width, height, names, seed) => {
+					const channels: ExrChannel[] = names
+						.sort()
+						.map((name, k) =>
+							name === "id" || name === "samples"
+								? { name, data: Uint32Array.from({ length: width * height }, (_, i) => (i * 2654435761) >>> 0) }
+								: k % 3 === 1
+									? { name, data: plane(width * height, seed + k).map((v) => fromHalf(toHalf(v))), half: true }
+									: { name, data: plane(width * height, seed + k) },
+						);
+					const text = { title: "Ponds, évening", seed: String(seed) };
+					const back = readExr(writeExr({ width, height, channels, text }));
+					expect(back).toMatchObject({ width, height, text });
+					back.channels.forEach((c, k) => {
+						expect(c.name).toBe(channels[k].name);
+						expect(c.data).toEqual(channels[k].data);
+					});
+				},
+			),
+			{ numRuns: 60 },
+		);
+	});
+
+	it("keep what is not finite: infinities and not-a-number, in halves too", () => {
+		const odd = new Float32Array([Infinity, -Infinity, Number.NaN, -0, 1e38, 1e-40]);
+		const back = readExr(writeExr({ width: 6, height: 1, channels: [{ name: "R", data: odd }], text: {} }));
+		expect([...back.channels[0].data]).toEqual([...odd]);
+		expect([Infinity, -Infinity, 65504, 1e9, Number.NaN].map((v) => fromHalf(toHalf(v)))).toEqual([Infinity, -Infinity, 65504, Infinity, Number.NaN]);
+		for (let h = 0; h < 0x10000; h += 7) if ((h & 0x7c00) !== 0x7c00) expect(toHalf(fromHalf(h))).toBe(h);
+	});
+
+	it.skipIf(!existsSync("/usr/bin/exrheader"))("are read by another program of the standard", () => {
+		const folder = mkdtempSync(join(tmpdir(), "inquadra-exr-"));
+		try {
+			const file = join(folder, "a.exr");
+			writeFileSync(
+				file,
+				writeExr({
+					width: 20,
+					height: 33,
+					channels: [
+						{ name: "R", data: plane(660, 1) },
+						{ name: "Z", data: plane(660, 2), half: true },
+					],
+					text: { title: "x" },
+				}),
+			);
+			const told = execFileSync("/usr/bin/exrheader", [file], { encoding: "utf8" });
+			expect(told).toMatch(/R, 32-bit floating-point/);
+			expect(told).toMatch(/Z, 16-bit floating-point/);
+			expect(told).toMatch(/dataWindow.*\(0 0\) - \(19 32\)/s);
+		} finally {
+			rmSync(folder, { recursive: true, force: true });
+		}
+	});
+});
+
+describe("hostile EXR files", () => {
+	const good = writeExr({
+		width: 23,
+		height: 40,
+		channels: ["R", "G", "id"].map((name, k) => (name === "id" ? { name, data: new Uint32Array(920) } : { name, data: plane(920, k) })),
+		text: { title: "t" },
+	});
+
+	const tried = (bytes: Uint8Array) => {
+		try {
+			const image = readExr(bytes, 1_000_000);
+			for (const c of image.channels) expect(c.data.length).toBe(image.width * image.height);
+		} catch (error) {
+			expect(error).toBeInstanceOf(ExrError);
+			expect((error as Error).message.length).toBeGreaterThan(8);
+		}
+	};
+
+	it("cut anywhere, with bytes changed, swapped or repeated, are an error or a picture: 2,500 of them", () => {
+		const random = randomStream(99);
+		const pick = (n: number) => Math.floor(random() * n);
+		for (let k = 0; k < 2500; k++) {
+			let bad = good.slice();
+			const kind = k % 5;
+			if (kind === 0) bad = bad.slice(0, pick(bad.length));
+			if (kind === 1) for (let i = 0; i < 1 + pick(12); i++) bad[pick(bad.length)] = pick(256);
+			if (kind === 2) for (let i = 0; i < 1 + pick(4); i++) bad[pick(360)] ^= 1 << pick(8);
+			if (kind === 3) {
+				const [at, n, to] = [pick(bad.length - 40), pick(40), pick(bad.length - 40)];
+				bad.copyWithin(to, at, at + n);
+			}
+			if (kind === 4) new DataView(bad.buffer).setUint32(pick(bad.length - 4), [0, 1, 0x7fffffff, 0x80000000, 0xffffffff][pick(5)], true);
+			tried(bad);
+		}
+	});
+
+	it("that claim to be enormous are refused before anything is reserved", () => {
+		const text = new TextDecoder("latin1").decode(good);
+		const window = text.indexOf("dataWindow\0box2i\0") + "dataWindow\0box2i\0".length + 4;
+		const bad = good.slice();
+		new DataView(bad.buffer).setInt32(window + 8, 2_000_000_000, true);
+		new DataView(bad.buffer).setInt32(window + 12, 2_000_000_000, true);
+		const before = process.memoryUsage().arrayBuffers;
+		expect(() => readExr(bad, 1_000_000)).toThrow(ExrError);
+		expect(process.memoryUsage().arrayBuffers - before).toBeLessThan(50e6);
+	});
+
+	it("whose blocks unpack to more than they may are refused", () => {
+		const text = new TextDecoder("latin1").decode(good);
+		expect(text).toContain("compression\0");
+		const bomb = zlibSync(new Uint8Array(40_000_000));
+		const bad = new Uint8Array(good.length + bomb.length);
+		bad.set(good);
+		const view = new DataView(bad.buffer);
+		// The first block now says that it is as long as the bomb, and holds it.
+		const table = text.indexOf("\0", text.lastIndexOf("title\0string\0")) + 1;
+		for (let at = table; at < Math.min(good.length - 8, table + 120); at++) {
+			const offset = view.getUint32(at, true);
+			if (offset > at && offset < good.length - 8 && view.getUint32(at + 4, true) === 0 && view.getInt32(offset, true) === 0) {
+				view.setUint32(offset + 4, bomb.length, true);
+				bad.set(bomb, offset + 8);
+				break;
+			}
+		}
+		tried(bad);
+	});
+
+	it("of nothing, of zeros and of text are said to be no EXR", () => {
+		for (const bytes of [new Uint8Array(0), new Uint8Array(4096), new TextEncoder().encode("a".repeat(999)), good.slice(0, 8)]) expect(() => readExr(bytes)).toThrow(ExrError);
+	});
+});
