@@ -136,3 +136,33 @@ test("a proof is shown without its noise, or as it was traced; a print is foreto
 	await print.getByRole("button", { name: "Cancel" }).click();
 	await expect(print).toHaveAttribute("data-state", "cancelled");
 });
+
+test("a picture is pasted as a reference, and the exposure is proposed from the proof", async ({ page }) => {
+	const id = await newShot("Pasted");
+	await page.goto(`${served().url}/shot/${id}`);
+	await drawn(page);
+	await page.evaluate(async () => {
+		const canvas = document.createElement("canvas");
+		[canvas.width, canvas.height] = [64, 40];
+		canvas.getContext("2d")?.fillRect(0, 0, 20, 20);
+		const blob = (await new Promise<Blob | null>((r) => canvas.toBlob(r, "image/png"))) as Blob;
+		const data = new DataTransfer();
+		data.items.add(new File([blob], "from the clipboard.png", { type: "image/png" }));
+		window.dispatchEvent(new ClipboardEvent("paste", { clipboardData: data, bubbles: true }));
+	});
+	await expect.poll(async () => (await stored(id)).references.map((r) => [r.name, r.widthPx, r.heightPx])).toEqual([["from the clipboard", 64, 40]]);
+	await line(page, "Brief").click();
+	await expect(page.getByRole("button", { name: "from the clipboard", exact: true })).toBeVisible();
+
+	await line(page, "Light").click();
+	const before = (await stored(id)).camera.ev100;
+	const propose = page.getByRole("button", { name: "Propose from the proof" });
+	await expect(propose).toBeEnabled({ timeout: 120_000 });
+	await propose.click();
+	await expect.poll(async () => (await stored(id)).camera.ev100).not.toBe(before);
+	const proposed = (await stored(id)).camera.ev100;
+	expect(proposed).toBeGreaterThan(10);
+	expect(proposed).toBeLessThan(17);
+	await page.keyboard.press("Control+z");
+	await expect.poll(async () => (await stored(id)).camera.ev100).toBe(before);
+});

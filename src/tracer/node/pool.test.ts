@@ -1,0 +1,86 @@
+import { afterEach, describe, expect, it } from "vitest";
+import { type Picture, tilesOf } from "../../core/scene/picture.ts";
+import { denoise } from "../denoise.ts";
+import { tracerForTest } from "../testing.ts";
+import { testScene } from "../testScene.ts";
+import { TracePool, tracePicture } from "./pool.ts";
+
+const build = new URL("../../../build/", import.meta.url);
+const scene = () =>
+	testScene(
+		[
+			{ kind: "sphere", position: [0, -1, -5], size: [2, 2, 2], material: { colour: [0.7, 0.4, 0.2], roughness: 0.4 } },
+			{ kind: "box", position: [0, -2, -5], size: [20, 1, 20] },
+		],
+		{ sunLux: [900, 850, 800], sunDirection: [0.36, 0.8, 0.48] },
+	);
+const size = { width: 70, height: 50, seed: 3, uniformSky: [3, 4, 5] as [number, number, number] };
+
+const pools: TracePool[] = [];
+const open = (threads: number) => {
+	const pool = new TracePool(build, threads);
+	pools.push(pool);
+	return pool;
+};
+afterEach(async () => {
+	for (const pool of pools.splice(0)) await pool.close();
+});
+
+const same = (a: Picture, b: Picture) => {
+	for (let c = 0; c < 3; c++) {
+		expect(a.rgb[c]).toEqual(b.rgb[c]);
+		expect(a.halves[c]).toEqual(b.halves[c]);
+	}
+	expect(a.id).toEqual(b.id);
+	expect(a.nearness).toEqual(b.nearness);
+};
+
+describe("threads that trace one scene", () => {
+	it("give the same picture however many they are, and tell how far they are", async () => {
+		const told: number[] = [];
+		const one = await tracePicture(open(1), scene(), size, 32, (done) => told.push(done));
+		const three = await tracePicture(open(3), scene(), size, 32);
+		same(one.picture, three.picture);
+		expect(one.rays).toBe(three.rays);
+		expect(told[told.length - 1]).toBe(1);
+		expect([...told].sort((a, b) => a - b)).toEqual(told);
+	});
+
+	it("take one scene after another", async () => {
+		const pool = open(2);
+		const first = await tracePicture(pool, scene(), size, 16);
+		await tracePicture(pool, testScene([]), size, 16);
+		same((await tracePicture(pool, scene(), size, 16)).picture, first.picture);
+	});
+
+	it("end at once when they are told to, and work on with the next scene", async () => {
+		const pool = open(1);
+		pool.load(scene(), { ...size, width: 2000, height: 2000 });
+		const [tile] = tilesOf(2000, 2000);
+		const long = pool.trace(tile, 0, 4096);
+		await new Promise((r) => setTimeout(r, 150));
+		expect(() => pool.load(scene(), size)).toThrow(/while it is traced/);
+		await expect(pool.trace(tile, 0, 16)).rejects.toThrow(/busy/);
+		const at = performance.now();
+		pool.abort();
+		expect((await long).sums).toBeNull();
+		expect(performance.now() - at).toBeLessThan(5000);
+		expect((await tracePicture(pool, scene(), size, 16)).picture.samples).toBe(16);
+	});
+
+	it("stop by tile at a noise, after agreed numbers of samples", async () => {
+		const { picture } = await tracePicture(open(2), scene(), { ...size, width: 200 }, 256, undefined, 6);
+		const counts = new Set(picture.counts);
+		for (const n of counts) expect([32, 64, 128, 256]).toContain(n);
+		expect(Math.min(...counts)).toBeLessThan(256);
+	});
+
+	it("take the noise out of a picture as one thread does", async () => {
+		const pool = open(3);
+		const { picture } = await tracePicture(pool, scene(), { ...size, height: 150 }, 16);
+		const { kernel, memory } = tracerForTest();
+		const alone = denoise(kernel, memory, picture);
+		const together = await pool.denoise(picture);
+		together.forEach((plane, c) => expect(plane).toEqual(alone[c]));
+	});
+});
