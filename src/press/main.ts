@@ -37,13 +37,16 @@ const log = (text: string) => process.stderr.write(`press: ${text}\n`);
 
 /** Stops tracing when the print in hand was cancelled or deleted. */
 async function checkCurrent(): Promise<void> {
-	if (!current) return;
-	const line = await readPrint(pool, current.id).catch(() => undefined);
-	if (line === undefined) return;
+	const id = current?.id;
+	if (!id) return;
+	const line = await readPrint(pool, id).catch(() => undefined);
+	// Another print may be in hand by now: it is not to be stopped for this one.
+	if (line === undefined || current?.id !== id) return;
 	if (!line || line.state === "cancelled" || line.state === "failed" || line.state === "paused") tracer.abort();
 }
 
-async function traceUnit(claim: Claim): Promise<void> {
+/** Traces the next blocks of a unit. False when it was told to stop; the unit is then given back as it was. */
+async function traceUnit(claim: Claim): Promise<boolean> {
 	held.set(claim.token, claim);
 	try {
 		const tile: Tile = { x: claim.x, y: claim.y, width: claim.width, height: claim.height };
@@ -58,11 +61,15 @@ async function traceUnit(claim: Claim): Promise<void> {
 		const noisePercent = current?.noisePercent ?? null;
 		const end = Math.min(claim.nextBlock + blocks, noisePercent === null ? claim.blocks : nextLook(claim.nextBlock));
 		const reply = await tracer.trace(tile, claim.nextBlock * 16, end * 16, before);
-		if (!reply.sums) return await dropUnit(pool, claim);
+		if (!reply.sums) {
+			await withPatience(() => dropUnit(pool, claim));
+			return false;
+		}
 		if (current) current.blockMs = reply.ms / (end - claim.nextBlock) / share;
 		const { sums, firsts } = reply.sums;
 		const last = isClean(tile, reply.sums, noisePercent);
 		await withPatience(() => returnUnit(pool, claim, end, new Uint8Array(sums.buffer as ArrayBuffer), new Uint8Array(firsts), { rays: reply.rays, ms: reply.ms }, last));
+		return true;
 	} finally {
 		held.delete(claim.token);
 	}
@@ -77,9 +84,12 @@ async function workOn(claim: Claim): Promise<void> {
 		tracer.load(compile(work.document, cache), { width: work.width, height: work.height, seed: work.seed });
 	} catch (error) {
 		log(`print ${work.id} cannot be traced: ${(error as Error).message}`);
+		current = null;
 		await withPatience(() => failPrint(pool, work.id, (error as Error).message));
 		return;
 	}
+	// It may have been cancelled while it was compiled, before anyone listened for it.
+	void checkCurrent();
 	let first: Claim | null = claim;
 	const id = work.id;
 	await Promise.all(
@@ -89,7 +99,8 @@ async function workOn(claim: Claim): Promise<void> {
 				first = null;
 				if (!unit) return;
 				if (ending.signal.aborted) return void (await dropUnit(pool, unit));
-				await traceUnit(unit);
+				// Threads that were told to stop stay stopped until a scene is loaded again.
+				if (!(await traceUnit(unit))) return;
 				const line = await withPatience(() => readPrint(pool, id));
 				if (line?.state !== "tracing") return;
 			}
