@@ -81,7 +81,7 @@ describe("shots", () => {
 		expect(await ask(routes.shots.POST, {}, { title: "  " })).toMatchObject({ status: 400, json: { error: { code: "bad-input" } } });
 	});
 	it("that do not exist are said not to", async () => {
-		for (const handler of [routes.shot.GET]) expect(await ask(handler, { id: "nowhere" })).toMatchObject({ status: 404, json: { error: { code: "no-shot" } } });
+		expect(await ask(routes.shot.GET, { id: "nowhere" })).toMatchObject({ status: 404, json: { error: { code: "no-shot" } } });
 		expect((await edit("nowhere", 0, { name: "shot.setIdea", idea: "x" })).status).toBe(404);
 		expect((await ask(routes.prints.POST, { id: "nowhere" }, { widthPx: 64, samples: 16, seed: 1 })).status).toBe(404);
 	});
@@ -268,6 +268,8 @@ describe("prints", () => {
 		expect((await ask(routes.at.GET, { id }, undefined, "?x=0.5&y=0.9")).json).toMatchObject({ x: 3, y: 3, name: "Ball", depthM: 4, samples: 64, id: 3 });
 		expect((await ask(routes.at.GET, { id }, undefined, "?x=0&y=0")).json).toMatchObject({ x: 0, y: 0, name: "Sky", depthM: null });
 		expect((await ask(routes.at.GET, { id }, undefined, "?x=1&y=1")).json).toMatchObject({ x: width - 1, y: height - 1 });
+		await ask(routes.print.DELETE, { id });
+		expect((await ask(routes.at.GET, { id }, undefined, "?x=0.5&y=0.9")).status).toBe(404);
 		for (const query of ["", "?x=2&y=0", "?x=a&y=0"]) expect((await ask(routes.at.GET, { id }, undefined, query)).json.error.code).toBe("bad-place");
 	});
 

@@ -8,7 +8,7 @@ import { emptyPicture, isClean, nextLook, placeTile, type Tile, type TileSums } 
 import { putBlob } from "../store/blobs.ts";
 import { announce, inTransaction, isAway, listen, openPool, withPatience } from "../store/database.ts";
 import { exrFile, pixelsSha256, pngFile } from "../store/printFiles.ts";
-import { type Claim, claimAssembly, claimUnit, dropUnit, failPrint, RENEW_MS, readPrint, readWork, renewLeases, returnUnit } from "../store/prints.ts";
+import { type Claim, claimAssembly, claimUnit, dropUnit, failPrint, RENEW_MS, readPrint, readWork, renewAssembly, renewLeases, returnUnit } from "../store/prints.ts";
 import { TracePool } from "../tracer/node/pool.ts";
 
 const UNIT_MS = 2000;
@@ -23,6 +23,8 @@ const ending = new AbortController();
 const parent = process.ppid;
 
 let current: { id: string; blockMs: number; noisePercent: number | null } | null = null;
+/** The print that is being put together here. */
+let assembling: string | null = null;
 let wake = () => {};
 const waitForWork = () =>
 	new Promise<void>((resolve) => {
@@ -141,6 +143,7 @@ async function assemble(id: string): Promise<void> {
 async function run(): Promise<void> {
 	setInterval(() => {
 		if (process.ppid !== parent) process.exit(0);
+		if (assembling) renewAssembly(pool, assembling).catch(() => {});
 		if (held.size === 0) return;
 		renewLeases(pool, [...held.keys()]).catch(() => {});
 		void checkCurrent();
@@ -158,10 +161,15 @@ async function run(): Promise<void> {
 		try {
 			const ready = await claimAssembly(pool);
 			if (ready) {
-				await assemble(ready).catch(async (error) => {
-					if (isAway(error)) throw error;
-					await failPrint(pool, ready, `The print could not be put together: ${error.message}`);
-				});
+				assembling = ready;
+				await assemble(ready)
+					.catch(async (error) => {
+						if (isAway(error)) throw error;
+						await failPrint(pool, ready, `The print could not be put together: ${error.message}`);
+					})
+					.finally(() => {
+						assembling = null;
+					});
 				continue;
 			}
 			const claim = await claimUnit(pool, null);

@@ -2,9 +2,10 @@
 
 import type { PrintLine } from "../core/doc/records.ts";
 import { type Layer, layerPicture } from "../core/finish/layers.ts";
+import { namesOfIds } from "../core/scene/compile.ts";
 import { getBlob } from "../store/blobs.ts";
 import { type PrintFile, readPrintFile } from "../store/printFiles.ts";
-import { readPrint } from "../store/prints.ts";
+import { readPrint, readWork } from "../store/prints.ts";
 import { database } from "./database.ts";
 import { HttpError } from "./route.ts";
 
@@ -17,20 +18,36 @@ export async function finishedPrint(id: string): Promise<{ print: PrintLine & { 
 	return { print: { ...print, exr: print.exr }, file };
 }
 
-/** The files that were read last, since a pointer that moves over a print asks for many pixels of one file. */
-const MOST_READ = 2;
-const read = new Map<string, PrintFile>();
-
-export async function readPrintPlanes(id: string): Promise<{ print: PrintLine; file: PrintFile }> {
-	const print = await readPrint(database(), id);
-	const known = print?.exr ? read.get(print.exr) : undefined;
-	if (print && known) return { print, file: known };
-	const found = await finishedPrint(id);
-	const file = readPrintFile(found.file);
-	read.set(found.print.exr, file);
-	for (const key of [...read.keys()].slice(0, -MOST_READ)) read.delete(key);
-	return { print: found.print, file };
+/** A print's file, read, and what the numbers of its id layer stand for. */
+interface ReadPrint {
+	print: PrintLine;
+	file: PrintFile;
+	names: { id: string; name: string }[];
 }
+
+/** The prints that were read last, since a pointer that moves over one asks for many pixels of its file. */
+const MOST_READ = 2;
+const read = new Map<string, Promise<ReadPrint>>();
+
+async function readWhole(id: string): Promise<ReadPrint> {
+	const { print, file } = await finishedPrint(id);
+	const work = await readWork(database(), id);
+	return { print, file: readPrintFile(file), names: work ? namesOfIds(work.document) : [] };
+}
+
+export function readPrintPlanes(id: string): Promise<ReadPrint> {
+	let known = read.get(id);
+	if (!known) {
+		known = readWhole(id);
+		read.set(id, known);
+		known.catch(() => read.delete(id));
+		for (const key of [...read.keys()].slice(0, -MOST_READ)) read.delete(key);
+	}
+	return known;
+}
+
+/** Forgets a print that is deleted. */
+export const forgetPrint = (id: string): void => void read.delete(id);
 
 /** Linear RGB of a print as it was traced, or without its noise where its file has that layer. */
 export async function printPixels(id: string, clean: boolean) {

@@ -252,6 +252,11 @@ export async function claimAssembly(pool: pg.Pool): Promise<string | null> {
 	return r.rows[0]?.id ?? null;
 }
 
+/** Keeps the claim of the worker that puts a print together: taking the noise out of a large one takes minutes. */
+export async function renewAssembly(pool: pg.Pool, id: string): Promise<void> {
+	await pool.query("update prints set assemble_until = now() + interval '60 seconds' where id = $1 and state = 'assembling'", [id]);
+}
+
 export interface PrintWork {
 	id: string;
 	title: string;

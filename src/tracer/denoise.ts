@@ -38,7 +38,7 @@ export interface Room {
 /** Numbers of first rows of the bands of a picture. */
 export const bandsOf = (height: number): number[] => Array.from({ length: Math.ceil(height / BAND_ROWS) }, (_, i) => i * BAND_ROWS);
 
-/** Sum over a square of 2r + 1 pixels, of a padded plane; borders are left alone. */
+/** Mean over a square of 2r + 1 pixels, of a padded plane; borders are left alone. */
 function boxed(plane: Float32Array, stride: number, rows: number, r: number): Float32Array {
 	const across = new Float32Array(plane.length);
 	for (let y = 0; y < rows; y++) {
@@ -106,10 +106,9 @@ export function cutBand(p: Picture, y: number, reach: number): Band {
 		}
 	}
 	const loose = at(L.D_NORMAL_VARIANCE);
-	const samples = Math.max(1, p.samples);
 	each(loose, (i) => {
 		const n = p.normal[0][i] ** 2 + p.normal[1][i] ** 2 + p.normal[2][i] ** 2;
-		return n > 1e-6 ? Math.max(0, 1 - n) / samples : 0;
+		return n > 1e-6 ? Math.max(0, 1 - n) / Math.max(1, p.counts[i]) : 0;
 	});
 	each(at(L.D_NEARNESS), (i) => p.nearness[i]);
 	return { y, rows, width: p.width, stride, reach, planes };

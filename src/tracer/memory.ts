@@ -128,7 +128,6 @@ export interface Kernel {
 	buildRange(positions: number, indices: number, begin: number, end: number, room: number, work: number, out: number): number;
 	buildTop(refs: number, count: number, room: number, work: number, out: number): number;
 	builtEnd(): number;
-	builtCost(): number;
 	denoiseBand(planes: number, stride: number, rows: number, reach: number, work: number, abort: number): number;
 	takeScene(at: number, scratch: number): void;
 	rays(): number;

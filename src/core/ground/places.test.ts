@@ -83,9 +83,6 @@ describe("the ground as triangles", () => {
 	});
 
 	it("reaches beyond what the air lets the eye see", () => {
-		let least = Infinity;
-		for (let i = mesh.positions.length - 3 * (detail.spokesInView + detail.spokesOutside); i < mesh.positions.length; i += 3)
-			least = Math.min(least, Math.hypot(mesh.positions[i], mesh.positions[i + 2]));
 		const all = Array.from({ length: mesh.positions.length / 3 }, (_, i) => Math.hypot(mesh.positions[i * 3], mesh.positions[i * 3 + 2]));
 		expect(Math.max(...all)).toBeGreaterThan(50_000);
 	});

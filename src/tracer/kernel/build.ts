@@ -323,7 +323,6 @@ function emitTriangles(begin: usize, count: u32): u32 {
 }
 
 let gathered: i32 = 0;
-let cost: f32 = 0;
 
 /** Gathers the binary nodes that stand for a subtree with at most n children. */
 function gather(node: usize, n: i32, list: usize): void {
@@ -386,7 +385,6 @@ function build(begin: usize, end: usize, room: usize): u32 {
   binary = room;
   measure(begin, end);
   const root = grow(begin, end, leftMin, leftMax, leftLo, leftHi, 0, scratch + 16_384);
-  cost = load<f32>(scratch + 16_384) / max<f32>(<f32>1e-30, area(v128.load(root), v128.load(root, 16)));
   return emit(root, 0);
 }
 
@@ -440,11 +438,6 @@ export function buildTop(refs: usize, count: u32, room: usize, work: usize, outA
   out = outAt;
   leafMost = 1;
   return build(refs, refs + <usize>count * REF, room);
-}
-
-/** Expected cost of a ray that meets the last tree's box, in visits of a node. */
-export function builtCost(): f32 {
-  return cost;
 }
 
 export function builtEnd(): usize {

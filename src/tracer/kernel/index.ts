@@ -7,7 +7,7 @@ import { luminance, scene, setScene, u } from "./scene";
 import { skyB, skyG, skyIn, skyPdf, skyR } from "./sky";
 
 export { denoiseBand } from "./denoise";
-export { buildRange, buildTop, builtCost, builtEnd, cutRange, referTriangles } from "./build";
+export { buildRange, buildTop, builtEnd, cutRange, referTriangles } from "./build";
 
 /** Takes the scene at an address and 64 KiB of scratch for this worker alone. */
 export function takeScene(at: usize, scratch: usize): void {

@@ -10,7 +10,7 @@ import { clock, shownView } from "./geometry.ts";
 export function Caption() {
 	const doc = useShown();
 	const commit = useShot((s) => s.commit);
-	const { free, zoom, proof, print, clean, underPointer, thinning, set, mirrored, grey, look } = useStudio();
+	const { free, zoom, proof, print, clean, underPointer, layer, thinning, set, mirrored, grey, look } = useStudio();
 	const { camera } = doc;
 	const horizon = horizonPercent(shownView(camera, free));
 	const thin = thinning.filter((t) => t.shown < t.all);
@@ -63,7 +63,7 @@ export function Caption() {
 				>
 					{state}
 				</p>
-				{(print || (proof && !free && look === "surfaces")) && (
+				{(print ? layer === "picture" : proof && !free && look === "surfaces") && (
 					<button
 						type="button"
 						className="whitespace-nowrap text-second underline underline-offset-4"

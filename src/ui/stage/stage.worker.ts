@@ -342,7 +342,7 @@ self.onmessage = (event: MessageEvent<ToStage>) => {
 		const other = m.clean !== clean;
 		clean = m.clean;
 		if (changed && scene && !working) void startProof(signature(scene), performance.now());
-		else if (other && finished && redo) idle = redo();
+		else if (other && finished) idle = idle.then(() => redo?.()).catch((error) => post({ type: "trouble", message: `The proof could not be shown: ${error.message}` }));
 	} else {
 		pick(m.id, m.x, m.y);
 	}

@@ -4,7 +4,7 @@ import type { PrintLine } from "../../core/doc/records.ts";
 import { LAYERS, type Layer } from "../../core/finish/layers.ts";
 import { usedFilm } from "../../core/lens/camera.ts";
 import { clock } from "../frame/geometry.ts";
-import { NumberLine, YesNo } from "../parts/controls.tsx";
+import { NumberLine } from "../parts/controls.tsx";
 import { call } from "../store/saving.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudio } from "../store/studio.ts";
@@ -146,22 +146,19 @@ function PrintRow({ print, readyAt }: { print: PrintLine; readyAt: Date | null }
 				</div>
 			)}
 			{print.state === "done" && open === print.id && (
-				<>
-					<YesNo label="Noise taken out" value={clean} onPick={(v) => set({ clean: v })} />
-					<label className="flex items-baseline justify-between py-[3px] text-second text-small">
-						Layer
-						<select className="border-hair border-b bg-transparent font-semibold text-ink" value={layer} onChange={(e) => set({ layer: e.target.value as Layer })}>
-							{LAYERS.map((l) => (
-								<option key={l}>{l}</option>
-							))}
-						</select>
-					</label>
-				</>
+				<label className="flex items-baseline justify-between py-[3px] text-second text-small">
+					Layer
+					<select className="border-hair border-b bg-transparent font-semibold text-ink" value={layer} onChange={(e) => set({ layer: e.target.value as Layer })}>
+						{LAYERS.map((l) => (
+							<option key={l}>{l}</option>
+						))}
+					</select>
+				</label>
 			)}
 			<div className="flex flex-wrap gap-x-3 pt-1 text-small">
 				{print.state === "done" && (
 					<>
-						<a className="underline" href={`/api/prints/${print.id}/png${clean && open === print.id ? "?clean=1" : ""}`} download>
+						<a className="underline" href={`/api/prints/${print.id}/png${clean ? "?clean=1" : ""}`} download>
 							PNG with this finish
 						</a>
 						<a className="underline" href={`/api/prints/${print.id}/exr`} download>

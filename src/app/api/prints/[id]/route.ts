@@ -1,4 +1,5 @@
 import { database } from "@/server/database.ts";
+import { forgetPrint } from "@/server/printFiles.ts";
 import { HttpError, readBody, route } from "@/server/route.ts";
 import { cancelPrint, deletePrint, pausePrint, readPrint } from "@/store/prints.ts";
 import { PauseBody } from "@/wire/contracts.ts";
@@ -22,6 +23,7 @@ export const PATCH = route<{ id: string }>(async (request, { id }) => {
 /** Cancels a print under way; deletes one that has ended. */
 export const DELETE = route<{ id: string }>(async (_request, { id }) => {
 	if (await cancelPrint(database(), id)) return Response.json({ cancelled: id });
+	forgetPrint(id);
 	if (!(await deletePrint(database(), id))) throw new HttpError(404, "no-print", `There is no print "${id}".`);
 	return Response.json({ deleted: id });
 });

@@ -1,10 +1,7 @@
 import { z } from "zod";
 import { pixelFacts } from "@/core/finish/layers.ts";
-import { namesOfIds } from "@/core/scene/compile.ts";
-import { database } from "@/server/database.ts";
 import { readPrintPlanes } from "@/server/printFiles.ts";
 import { HttpError, route } from "@/server/route.ts";
-import { readWork } from "@/store/prints.ts";
 
 export const dynamic = "force-dynamic";
 
@@ -15,11 +12,9 @@ const Place = z.object({ x: share, y: share });
 export const GET = route<{ id: string }>(async (request, { id }) => {
 	const asked = Place.safeParse(Object.fromEntries(new URL(request.url).searchParams));
 	if (!asked.success) throw new HttpError(400, "bad-place", "x and y are shares of the frame, from 0 to 1.");
-	const { file } = await readPrintPlanes(id);
+	const { file, names } = await readPrintPlanes(id);
 	const x = Math.min(file.width - 1, Math.floor(asked.data.x * file.width));
 	const y = Math.min(file.height - 1, Math.floor(asked.data.y * file.height));
 	const facts = pixelFacts(file.plane, y * file.width + x);
-	const work = await readWork(database(), id);
-	const name = work ? (namesOfIds(work.document)[facts.id]?.name ?? null) : null;
-	return Response.json({ x, y, name, ...facts });
+	return Response.json({ x, y, name: names[facts.id]?.name ?? null, ...facts });
 });
