@@ -19,6 +19,7 @@ import { TracePool, tracePicture } from "../src/tracer/node/pool.ts";
 import { renderTile, reserveDesk } from "../src/tracer/renderTile.ts";
 import { SceneStore } from "../src/tracer/sceneStore.ts";
 
+import { lamps } from "./lamps.ts";
 import { page } from "./page.ts";
 import { rays } from "./rays.ts";
 import { scale } from "./scale.ts";
@@ -182,7 +183,7 @@ if (process.argv.includes("--scale")) {
 }
 /** `--only NAME` runs one part. */
 const only = process.argv[process.argv.indexOf("--only") + 1];
-const parts: Record<string, () => void | Promise<void>> = { solving, compiling, rays: () => rays(say), tracing, page: () => page(say) };
+const parts: Record<string, () => void | Promise<void>> = { solving, compiling, rays: () => rays(say), tracing, lamps: () => lamps(say, module()), page: () => page(say) };
 for (const [name, run] of Object.entries(parts)) if (!process.argv.includes("--only") || only === name) await run();
 if (process.argv.includes("--json")) process.stdout.write(`${JSON.stringify(figures)}\n`);
 process.exit(0);

@@ -2,38 +2,13 @@ import { readFileSync } from "node:fs";
 import { expect, type Page, test } from "@playwright/test";
 import { REFERENCE_SIZE, REFERENCE_TRUTH, referenceLines } from "../demo/reference.ts";
 import { readExr } from "../src/core/formats/exr.ts";
+import { drag, inFrame, number, open, step } from "./hands.ts";
 import { served } from "./server.ts";
-
-const number = (page: Page, name: string) => page.getByRole("textbox", { name, exact: true });
 
 async function type(page: Page, name: string, value: string) {
 	const field = number(page, name);
 	await field.fill(value);
 	await field.press("Enter");
-}
-
-const step = (page: Page, name: string) =>
-	page
-		.getByRole("complementary")
-		.getByRole("button", { name: new RegExp(`^${name}`) })
-		.first();
-const open = async (page: Page, name: string) => {
-	const line = step(page, name);
-	if ((await line.getAttribute("aria-expanded")) !== "true") await line.click();
-};
-
-/** Place of the frame in the page's pixels. */
-async function inFrame(page: Page, x: number, y: number): Promise<[number, number]> {
-	const box = (await page.getByTestId("plate").boundingBox()) as { x: number; y: number; width: number; height: number };
-	return [box.x + x * box.width, box.y + y * box.height];
-}
-
-async function drag(page: Page, from: [number, number], to: [number, number]) {
-	await page.mouse.move(...from);
-	await page.mouse.down();
-	await page.mouse.move((from[0] + to[0]) / 2, (from[1] + to[1]) / 2, { steps: 3 });
-	await page.mouse.move(...to, { steps: 3 });
-	await page.mouse.up();
 }
 
 async function dropPicture(page: Page, name: string, bytes: Buffer) {

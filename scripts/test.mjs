@@ -41,7 +41,7 @@ const fromVitest = (r) => ({ passed: r.numPassedTests, failed: r.numFailedTests 
 const fromPlaywright = (r) => ({ passed: r.stats.expected + r.stats.flaky, failed: r.stats.unexpected });
 
 async function main() {
-	needDebian(["postgresql", "chromium"]);
+	needDebian(["postgresql", "chromium", "openexr", "openimageio-tools"]);
 	needPackages();
 	await buildAll();
 	mkdirSync(folder, { recursive: true });

@@ -80,6 +80,7 @@ describe("the press", () => {
 			"clean.G",
 			"clean.R",
 			"id",
+			...[0, 1, 2, 3].flatMap((k) => [`mask${k}.cover`, `mask${k}.id`]),
 			"samples",
 			"variance.Y",
 		]);

@@ -6,6 +6,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import * as blobRoute from "../src/app/api/blobs/[hash]/route.ts";
 import * as picturesRoute from "../src/app/api/pictures/route.ts";
 import * as atRoute from "../src/app/api/prints/[id]/at/route.ts";
+import * as depthRoute from "../src/app/api/prints/[id]/depth/route.ts";
 import * as exrRoute from "../src/app/api/prints/[id]/exr/route.ts";
 import * as pixelsRoute from "../src/app/api/prints/[id]/pixels/route.ts";
 import * as pngRoute from "../src/app/api/prints/[id]/png/route.ts";
@@ -37,6 +38,7 @@ const routes = {
 	print: printRoute,
 	pixels: pixelsRoute,
 	png: pngRoute,
+	depth: depthRoute,
 	exr: exrRoute,
 	at: atRoute,
 	pictures: picturesRoute,
@@ -189,6 +191,8 @@ describe("prints", () => {
 			p.albedo[0][i] = 0.5;
 			p.error[i] = 20;
 			p.counts[i] = 64;
+			p.masks[0].id[i] = p.id[i];
+			p.masks[0].cover[i] = 1;
 		}
 		const clean = p.rgb.map((c) => c.map(() => 500)) as typeof p.rgb;
 		const id = randomUUID().slice(0, 8);
@@ -227,6 +231,18 @@ describe("prints", () => {
 		expect((await patch(true)).status).toBe(404);
 	});
 
+	it("know what they and all before them may take yet, of any shot", async () => {
+		const [one, two] = [await newShot("In the queue"), await newShot("Behind it")];
+		const first = await ask(routes.prints.POST, { id: one.id }, { widthPx: 100, samples: 32, seed: 1 });
+		const second = await ask(routes.prints.POST, { id: two.id }, { widthPx: 64, samples: 16, seed: 1 });
+		const own = first.json.width * first.json.height * 32;
+		expect(first.json).toMatchObject({ samplesLeft: own, samplesAhead: 0 });
+		expect(second.json).toMatchObject({ samplesLeft: second.json.width * second.json.height * 16, samplesAhead: own });
+		await ask(routes.print.PATCH, { id: first.json.id }, { paused: true });
+		expect((await ask(routes.print.GET, { id: second.json.id })).json.samplesAhead).toBe(0);
+		for (const p of [first, second]) await ask(routes.print.DELETE, { id: p.json.id });
+	});
+
 	it("need numbers that a print can have", async () => {
 		const { id } = await newShot("Numbers");
 		for (const order of [
@@ -259,7 +275,7 @@ describe("prints", () => {
 		const id = await finished("Layers");
 		const depth = await pixels(id, "?layer=depth");
 		expect(depth[0]).toBe(0);
-		for (const layer of ["normal", "albedo", "pieces", "samples", "noise"]) expect((await pixels(id, `?layer=${layer}`)).some((v) => v !== 0)).toBe(true);
+		for (const layer of ["normal", "albedo", "pieces", "edges", "samples", "noise"]) expect((await pixels(id, `?layer=${layer}`)).some((v) => v !== 0)).toBe(true);
 		expect((await ask(routes.pixels.GET, { id }, undefined, "?layer=smell")).json.error).toEqual({ code: "bad-layer", message: 'There is no layer "smell".' });
 	});
 
@@ -271,6 +287,34 @@ describe("prints", () => {
 		await ask(routes.print.DELETE, { id });
 		expect((await ask(routes.at.GET, { id }, undefined, "?x=0.5&y=0.9")).status).toBe(404);
 		for (const query of ["", "?x=2&y=0", "?x=a&y=0"]) expect((await ask(routes.at.GET, { id }, undefined, query)).json.error.code).toBe("bad-place");
+	});
+
+	it("are downloaded with places and facing, as half floats where they suffice, and as grey depth", async () => {
+		const id = await finished("For others");
+		const read = async (query: string) => readExr(new Uint8Array(await (await ask(routes.exr.GET, { id }, undefined, query)).response.arrayBuffer()));
+		const plain = await read("");
+		const full = await read("?half=1&places=1");
+		const at = (exr: typeof full, name: string, i: number) => exr.channels.find((c) => c.name === name)?.data[i] as number;
+		expect(full.channels.map((c) => c.name)).toEqual([...plain.channels.map((c) => c.name), "P.X", "P.Y", "P.Z", "facing"].sort());
+		expect(Math.abs(at(full, "R", 5) / at(plain, "R", 5) - 1)).toBeLessThan(0.001);
+		// The blank shot's lens looks along −Z from 1.65 m: what is 4 m deep lies there, whatever pixel it is in.
+		const i = width * height - 1;
+		expect(at(full, "P.Z", i)).toBeCloseTo(-4, 5);
+		expect(at(full, "P.Y", i)).toBeLessThan(1.65);
+		expect(at(full, "P.X", i)).toBeGreaterThan(0);
+		expect(at(full, "facing", i)).toBeGreaterThan(0);
+		expect(at(full, "P.Z", 0)).toBe(0);
+		const { response } = await ask(routes.depth.GET, { id }, undefined, "?near=2&far=6");
+		const { data, info } = await sharp(Buffer.from(await response.arrayBuffer()))
+			.toColourspace("grey16")
+			.raw({ depth: "ushort" })
+			.toBuffer({ resolveWithObject: true });
+		const grey = new Uint16Array(data.buffer, data.byteOffset, data.length / 2);
+		expect(info).toMatchObject({ width, height, channels: 1 });
+		expect(grey[0]).toBe(0);
+		expect(Math.abs(grey[i] - 32_768)).toBeLessThanOrEqual(1);
+		expect((await ask(routes.depth.GET, { id }, undefined, "?near=6&far=2")).json.error.code).toBe("bad-distance");
+		expect((await ask(routes.exr.GET, { id }, undefined, "?half=2")).json.error.code).toBe("bad-choice");
 	});
 
 	it("are downloaded as EXR that reads back and as PNG with the finish of now", async () => {

@@ -19,7 +19,12 @@ export function postgresBin() {
 	return versions.length ? join(base, versions[0], "bin") : null;
 }
 
-const have = { postgresql: () => postgresBin() !== null, chromium: () => existsSync("/usr/bin/chromium") };
+const have = {
+	postgresql: () => postgresBin() !== null,
+	chromium: () => existsSync("/usr/bin/chromium"),
+	openexr: () => existsSync("/usr/bin/exrheader"),
+	"openimageio-tools": () => existsSync("/usr/bin/oiiotool"),
+};
 
 /** Installs Debian packages that are missing; as a user through sudo. */
 export function needDebian(names) {

@@ -2,6 +2,7 @@
 import { randomUUID } from "node:crypto";
 import { existsSync, readFileSync } from "node:fs";
 import type pg from "pg";
+import { lanternDocument } from "../../demo/checks.ts";
 import { salinaEdits } from "../../demo/salina.ts";
 import { blankShot } from "../core/doc/defaults.ts";
 import type { Edit } from "../core/doc/edits.ts";
@@ -55,6 +56,7 @@ export async function keepDemo(pool: pg.Pool): Promise<{ shots: string[] }> {
 	const any = await pool.query("select 1 from shots limit 1");
 	if (any.rowCount) return { shots: [] };
 	const salina = await keepSalina(pool);
+	const lantern = await createShot(pool, lanternDocument(), "lantern");
 	const blank = await createShot(pool, blankShot("Blank"), "blank");
-	return { shots: [salina, blank.id] };
+	return { shots: [salina, lantern.id, blank.id] };
 }

@@ -1,6 +1,7 @@
 /** Files of a finished print, made from its EXR. */
 
 import type { PrintLine } from "../core/doc/records.ts";
+import type { Camera } from "../core/doc/schema.ts";
 import { type Layer, layerPicture } from "../core/finish/layers.ts";
 import { namesOfIds } from "../core/scene/compile.ts";
 import { getBlob } from "../store/blobs.ts";
@@ -23,6 +24,8 @@ interface ReadPrint {
 	print: PrintLine;
 	file: PrintFile;
 	names: { id: string; name: string }[];
+	/** The camera that it was printed with. */
+	camera: Camera | null;
 }
 
 /** The prints that were read last, since a pointer that moves over one asks for many pixels of its file. */
@@ -32,7 +35,7 @@ const read = new Map<string, Promise<ReadPrint>>();
 async function readWhole(id: string): Promise<ReadPrint> {
 	const { print, file } = await finishedPrint(id);
 	const work = await readWork(database(), id);
-	return { print, file: readPrintFile(file), names: work ? namesOfIds(work.document) : [] };
+	return { print, file: readPrintFile(file), names: work ? namesOfIds(work.document) : [], camera: work?.document.camera ?? null };
 }
 
 export function readPrintPlanes(id: string): Promise<ReadPrint> {

@@ -1,9 +1,11 @@
 /** A finished picture as files: EXR with named channels, PNG with a finish, and the digest of its pixels. */
 import { createHash } from "node:crypto";
 import sharp from "sharp";
-import type { Finish } from "../core/doc/schema.ts";
+import type { Camera, Finish } from "../core/doc/schema.ts";
 import { finishPicture } from "../core/finish/finish.ts";
-import { readExr, writeExr } from "../core/formats/exr.ts";
+import { SKY_M } from "../core/finish/layers.ts";
+import { type ExrChannel, readExr, writeExr } from "../core/formats/exr.ts";
+import { frameOfView, rayThrough } from "../core/lens/camera.ts";
 import { namedPlanes, type Picture } from "../core/scene/picture.ts";
 
 /** SHA-256 over the planes of a picture: float32 or uint32, little-endian, top row first, channels by name. */
@@ -16,19 +18,25 @@ export function pixelsSha256(picture: Picture): string {
 export type Rgb = [Float32Array, Float32Array, Float32Array];
 
 /** EXR of a picture: what was traced, the same without its noise as the layer `clean`, the variance of a
- * pixel's luminance and the samples it has taken. */
+ * pixel's luminance, the samples it has taken, and masks: the pieces that lie in a pixel with the share of each. */
 export function exrFile(picture: Picture, clean: Rgb, text: Record<string, string>): Uint8Array {
 	const channels = [
 		...namedPlanes(picture),
 		...["R", "G", "B"].map((c, i) => ({ name: `clean.${c}`, data: clean[i] })),
 		{ name: "variance.Y", data: picture.error.map((e) => e * e) },
 		{ name: "samples", data: picture.counts },
+		...picture.masks.flatMap(({ id, cover }, i) => [
+			{ name: `mask${i}.id`, data: id },
+			{ name: `mask${i}.cover`, data: cover, half: true },
+		]),
 	].sort((a, b) => (a.name < b.name ? -1 : 1));
 	return writeExr({ width: picture.width, height: picture.height, channels, text });
 }
 
 /** A print's file, read: its planes by name. */
 export interface PrintFile {
+	channels: ExrChannel[];
+	text: Record<string, string>;
 	width: number;
 	height: number;
 	rgb: Rgb;
@@ -42,12 +50,52 @@ export function readPrintFile(file: Uint8Array): PrintFile {
 	const any = (name: string) => exr.channels.find((c) => c.name === name)?.data;
 	const plane = (name: string) => any(name) as Float32Array;
 	return {
+		channels: exr.channels,
+		text: exr.text,
 		width: exr.width,
 		height: exr.height,
 		rgb: [plane("R"), plane("G"), plane("B")],
 		clean: plane("clean.R") ? [plane("clean.R"), plane("clean.G"), plane("clean.B")] : null,
 		plane: any,
 	};
+}
+
+/** Channels that lose nothing that an eye could see as half floats. Depth, places, ids and counts stay as they are. */
+const HALVES = /^(R|G|B|clean\.|N\.|albedo\.|facing)/;
+
+/**
+ * A print's file for others: `half` stores light, colours and directions as half floats; `places` adds the place of what
+ * each pixel shows, in world metres (P.X P.Y P.Z), and how much it faces the lens (facing, 1 straight on).
+ */
+export function exrForOthers(file: PrintFile, camera: Camera, { half, places }: { half: boolean; places: boolean }): Uint8Array {
+	const { width, height } = file;
+	const channels: ExrChannel[] = file.channels.map((c) => ({ ...c, half: c.half || (half && HALVES.test(c.name)) }));
+	const [z, nx, ny, nz] = ["Z", "N.X", "N.Y", "N.Z"].map(file.plane);
+	if (places && z && nx && ny && nz) {
+		const view = frameOfView(camera);
+		const out = [0, 1, 2].map(() => new Float32Array(width * height));
+		const facing = new Float32Array(width * height);
+		for (let i = 0; i < width * height; i++) {
+			if (z[i] >= SKY_M) continue;
+			const d = rayThrough(view, ((i % width) + 0.5) / width, (Math.floor(i / width) + 0.5) / height);
+			for (let c = 0; c < 3; c++) out[c][i] = view.position[c] + d[c] * z[i];
+			const l = Math.hypot(...d) * (Math.hypot(nx[i], ny[i], nz[i]) || 1);
+			facing[i] = Math.max(0, -(nx[i] * d[0] + ny[i] * d[1] + nz[i] * d[2]) / l);
+		}
+		channels.push(...out.map((data, c) => ({ name: `P.${"XYZ"[c]}`, data })), { name: "facing", data: facing, half });
+	}
+	return writeExr({ width, height, channels: channels.sort((a, b) => (a.name < b.name ? -1 : 1)), text: file.text });
+}
+
+/** Depth as grey of 16 bits: white at `nearM`, black at `farM` and beyond, even steps of metres between. */
+export function depthPng(file: PrintFile, nearM: number, farM: number): Promise<Buffer> | null {
+	const z = file.plane("Z");
+	if (!z) return null;
+	const grey = Uint16Array.from(z, (v) => Math.round(65_535 * Math.min(1, Math.max(0, (farM - v) / (farM - nearM)))));
+	return sharp(grey, { raw: { width: file.width, height: file.height, channels: 1 } })
+		.toColourspace("grey16")
+		.png()
+		.toBuffer();
 }
 
 /** PNG of linear planes with a finish, as large as they are or `widthPx` wide. */

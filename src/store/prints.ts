@@ -7,6 +7,7 @@ import { randomUUID } from "node:crypto";
 import type pg from "pg";
 import type { PrintLine, PrintState } from "../core/doc/records.ts";
 import type { ShotDocument } from "../core/doc/schema.ts";
+import { upgrade } from "../core/doc/upgrade.ts";
 import { tilesOf } from "../core/scene/picture.ts";
 import { announce, inTransaction, type Queryable } from "./database.ts";
 
@@ -38,13 +39,16 @@ interface Row {
 	blocks_done: string | null;
 	blocks: string | null;
 	active: string;
+	blocks_ahead: string | null;
 }
 
 const SELECT = `select p.id, p.shot_id, p.revision, p.width, p.height, p.samples, p.seed, p.noise_percent, p.state, p.message, p.created_at, p.started_at,
   p.finished_at, p.exr, p.thumbnail, p.pixels_sha256, (p.document->'camera'->>'ev100')::float8 as ev100, p.rays, p.busy_ms,
   (select sum(next_block * width * height) from units u where u.print_id = p.id) as blocks_done,
   (select sum(blocks * width * height) from units u where u.print_id = p.id) as blocks,
-  (select count(*) from units u where u.print_id = p.id and u.lease_until > now()) as active
+  (select count(*) from units u where u.print_id = p.id and u.lease_until > now()) as active,
+  (select sum((u.blocks - u.next_block) * u.width * u.height) from units u join prints q on q.id = u.print_id
+    where q.state in ('queued', 'tracing') and q.created_at < p.created_at and p.state in ('queued', 'tracing')) as blocks_ahead
   from prints p`;
 
 function toLine(r: Row): PrintLine {
@@ -72,6 +76,8 @@ function toLine(r: Row): PrintLine {
 		rays: r.rays,
 		seconds: r.finished_at && r.started_at ? (r.finished_at.getTime() - r.started_at.getTime()) / 1000 : null,
 		done,
+		samplesLeft: (blocks - doneBlocks) * 16,
+		samplesAhead: Number(r.blocks_ahead ?? 0) * 16,
 		secondsLeft: r.state === "tracing" && doneBlocks > 0 ? ((r.busy_ms / doneBlocks) * (blocks - doneBlocks)) / workers / 1000 : null,
 	};
 }
@@ -271,7 +277,7 @@ export interface PrintWork {
 export async function readWork(db: Queryable, id: string): Promise<PrintWork | null> {
 	const r = await db.query(`select id, document, width, height, samples, seed, noise_percent as "noisePercent" from prints where id = $1`, [id]);
 	const p = r.rows[0];
-	return p ? { ...p, title: p.document.title } : null;
+	return p ? { ...p, document: upgrade(p.document), title: p.document.title } : null;
 }
 
 export async function failPrint(pool: pg.Pool, id: string, message: string): Promise<void> {

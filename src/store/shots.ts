@@ -4,6 +4,7 @@ import type pg from "pg";
 import { applyEdit, applyPatches, type Edit, EditError, editLabel, type Patch, parseEdit } from "../core/doc/edits.ts";
 import type { Checkpoint, HeadMove, HistoryLine, ShotLine, ShotState } from "../core/doc/records.ts";
 import { DOCUMENT_VERSION, ShotDocument } from "../core/doc/schema.ts";
+import { upgrade } from "../core/doc/upgrade.ts";
 import { announce, inTransaction, type Queryable } from "./database.ts";
 
 /** A request that meets another state than it was made for. */
@@ -36,7 +37,7 @@ async function stateOf(db: Queryable, row: Row): Promise<ShotState> {
 	return {
 		id: row.id,
 		title: row.title,
-		document: row.document,
+		document: upgrade(row.document),
 		revision: Number(row.head),
 		sequence: Number(row.sequence),
 		canUndo: Number(row.head) > 0,
@@ -47,7 +48,7 @@ async function stateOf(db: Queryable, row: Row): Promise<ShotState> {
 async function lockShot(client: pg.PoolClient, id: string): Promise<Row> {
 	const r = await client.query<Row>("select id, title, document, head, sequence from shots where id = $1 for update", [id]);
 	if (!r.rows[0]) throw new NoShotError(id);
-	return r.rows[0];
+	return { ...r.rows[0], document: upgrade(r.rows[0].document) };
 }
 
 export async function createShot(pool: pg.Pool, document: ShotDocument, id: string = randomUUID().slice(0, 8)): Promise<ShotState> {

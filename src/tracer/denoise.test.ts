@@ -30,7 +30,7 @@ function noisy(width: number, height: number, truth: (x: number, y: number) => n
 	return p;
 }
 
-const without = (p: Picture, reach?: number): Planes => {
+const without = (p: Picture, reach?: number): Promise<Planes> => {
 	const { memory, kernel } = tracerForTest();
 	return denoise(kernel, memory, p, reach);
 };
@@ -38,27 +38,27 @@ const without = (p: Picture, reach?: number): Planes => {
 const rms = (plane: Float32Array, truth: (i: number) => number): number => Math.sqrt(plane.reduce((s, v, i) => s + (v - truth(i)) ** 2, 0) / plane.length);
 
 describe("taking the noise out", () => {
-	it("of an even surface leaves a tenth of it, and no more light or less", () => {
+	it("of an even surface leaves a tenth of it, and no more light or less", async () => {
 		const p = noisy(90, 70, () => 100, 10);
-		const [r] = without(p);
+		const [r] = await without(p);
 		expect(rms(p.rgb[0], () => 100)).toBeGreaterThan(9);
 		expect(rms(r, () => 100)).toBeLessThan(1);
 		const mean = (a: Float32Array) => a.reduce((s, v) => s + v, 0) / a.length;
 		expect(Math.abs(mean(r) - mean(p.rgb[0]))).toBeLessThan(0.3);
 	});
 
-	it("leaves a picture without noise as it is", () => {
+	it("leaves a picture without noise as it is", async () => {
 		const p = noisy(64, 64, (x, y) => 50 + 40 * Math.sin(x * 0.4) * Math.cos(y * 0.23), 0);
-		const [r, g, b] = without(p);
+		const [r, g, b] = await without(p);
 		r.forEach((v, i) => expect(Math.abs(v - p.rgb[0][i])).toBeLessThan(0.02));
 		expect(g).toEqual(r);
 		expect(b).toEqual(r);
 	});
 
-	it("keeps an edge of light where nothing but the light tells it", () => {
+	it("keeps an edge of light where nothing but the light tells it", async () => {
 		const edge = (x: number) => (x < 40 ? 20 : 200);
 		const p = noisy(80, 64, edge, 6);
-		const [r] = without(p);
+		const [r] = await without(p);
 		expect(rms(r, (i) => edge(i % 80))).toBeLessThan(1.2);
 		for (let y = 0; y < 64; y++) {
 			expect(r[y * 80 + 39]).toBeLessThan(30);
@@ -66,7 +66,7 @@ describe("taking the noise out", () => {
 		}
 	});
 
-	it("does not mix surfaces of another colour, facing or distance, however deep the noise is over them", () => {
+	it("does not mix surfaces of another colour, facing or distance, however deep the noise is over them", async () => {
 		for (const change of ["albedo", "normal", "nearness"] as const) {
 			const p = noisy(64, 48, (x) => (x < 32 ? 100 : 120), 40, 5);
 			for (let i = 0; i < 64 * 48; i++) {
@@ -75,7 +75,7 @@ describe("taking the noise out", () => {
 				else if (change === "normal") [p.normal[0][i], p.normal[1][i]] = [1, 0];
 				else p.nearness[i] = 0.05;
 			}
-			const [r] = without(p);
+			const [r] = await without(p);
 			const mean = (from: number, to: number) => {
 				let s = 0;
 				for (let y = 0; y < 48; y++) for (let x = from; x < to; x++) s += r[y * 64 + x];
@@ -86,7 +86,7 @@ describe("taking the noise out", () => {
 		}
 	});
 
-	it("spreads a single bright sample over its neighbours instead of leaving a speck", () => {
+	it("spreads a single bright sample over its neighbours instead of leaving a speck", async () => {
 		const p = noisy(60, 60, () => 100, 4);
 		const at = 30 * 60 + 30;
 		const X = 32_000;
@@ -95,13 +95,13 @@ describe("taking the noise out", () => {
 			p.halves[c][at] += X / SAMPLES;
 		}
 		p.error[at] = X / SAMPLES;
-		const [r] = without(p);
+		const [r] = await without(p);
 		expect(r[at]).toBeLessThan(120);
 	});
 
-	it("works in bands that need nothing but themselves, in any order", () => {
+	it("works in bands that need nothing but themselves, in any order", async () => {
 		const p = noisy(50, BAND_ROWS * 2 + 9, (x, y) => 100 + x + y, 12);
-		const whole = without(p, PROOF_REACH);
+		const whole = await without(p, PROOF_REACH);
 		const { memory, kernel } = tracerForTest();
 		const room = reserveRoom(memory, p.width);
 		const before = memory.used;
@@ -115,19 +115,19 @@ describe("taking the noise out", () => {
 		releaseRoom(memory, room);
 	});
 
-	it("takes pictures of one pixel and of one row", () => {
+	it("takes pictures of one pixel and of one row", async () => {
 		for (const [w, h] of [
 			[1, 1],
 			[33, 1],
 			[1, 40],
 		]) {
-			const [r] = without(noisy(w, h, () => 10, 0));
+			const [r] = await without(noisy(w, h, () => 10, 0));
 			expect(r).toHaveLength(w * h);
 			r.forEach((v) => expect(v).toBeCloseTo(10, 3));
 		}
 	});
 
-	it("brings a traced picture of few samples at least three times nearer to the truth", () => {
+	it("brings a traced picture of few samples at least three times nearer to the truth", async () => {
 		const doc = blankShot();
 		doc.pieces.push(newPiece("ball", "sphere", { position: [0.5, 0, -6], size: [2, 2, 2] }));
 		doc.air.fog = { ...doc.air.fog, on: true, visibilityM: 300, skyClear: false };
@@ -135,7 +135,7 @@ describe("taking the noise out", () => {
 		const size = { width: 96, height: 52, seed: 3 };
 		const truth = traceAtOnce(scene, { ...size, seed: 9 }, 256);
 		const few = traceAtOnce(scene, size, 16);
-		const clean = without(few);
+		const clean = await without(few);
 		const off = (p: Planes) => {
 			let s = 0;
 			for (let c = 0; c < 3; c++) for (let i = 0; i < truth.rgb[c].length; i++) s += ((p[c][i] - truth.rgb[c][i]) / (truth.rgb[c][i] + 10)) ** 2;

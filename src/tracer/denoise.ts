@@ -6,6 +6,7 @@
 import type { Picture } from "../core/scene/picture.ts";
 import * as L from "./kernel/layout.ts";
 import type { Kernel, TracerMemory } from "./memory.ts";
+import { spreadSpecks } from "./specks.ts";
 
 export type Planes = [Float32Array, Float32Array, Float32Array];
 
@@ -121,7 +122,7 @@ export function reserveRoom(memory: TracerMemory, width: number): Room {
 	const stride = strideOf(width);
 	const room = {
 		planes: memory.allocate(stride * (BAND_ROWS + 2 * L.D_BORDER) * L.D_PLANES * 4),
-		work: memory.allocate(stride * 4 * (2 * 22 + 2 + 16 * 8) + 4096),
+		work: memory.allocate(stride * 4 * L.D_WORK_ROWS),
 		abort: memory.allocate(64),
 	};
 	memory.u32[room.abort >> 2] = 0;
@@ -148,16 +149,42 @@ export function denoiseBand(kernel: Kernel, buffer: ArrayBufferLike, room: Room,
 	}) as Planes;
 }
 
-/** A whole picture on this thread. */
-export function denoise(kernel: Kernel, memory: TracerMemory, picture: Picture, reach = PRINT_REACH): Planes {
-	const room = reserveRoom(memory, picture.width);
+/**
+ * Takes the noise out of a picture on several threads: `ask` has a thread, by its number, work on a band. Stops early,
+ * with what it has, when it is no longer `wanted`. Throws MemoryFull.
+ */
+export async function denoiseOn(
+	threads: number,
+	memory: TracerMemory,
+	picture: Picture,
+	reach: number,
+	ask: (thread: number, band: Band, room: Room) => Promise<Planes | null>,
+	wanted = () => true,
+): Promise<Planes> {
 	const out = [0, 1, 2].map(() => new Float32Array(picture.width * picture.height)) as Planes;
-	for (const y of bandsOf(picture.height)) {
-		const clean = denoiseBand(kernel, memory.memory.buffer, room, cutBand(picture, y, reach));
-		clean?.forEach((plane, c) => {
-			out[c].set(plane, y * picture.width);
-		});
+	const calm = spreadSpecks(picture);
+	const bands = bandsOf(picture.height);
+	const rooms: Room[] = [];
+	let next = 0;
+	try {
+		for (let i = 0; i < threads; i++) rooms.push(reserveRoom(memory, picture.width));
+		await Promise.all(
+			rooms.map(async (room, thread) => {
+				while (wanted() && next < bands.length) {
+					const y = bands[next++];
+					const planes = await ask(thread, cutBand(calm, y, reach), room);
+					planes?.forEach((plane, c) => {
+						out[c].set(plane, y * picture.width);
+					});
+				}
+			}),
+		);
+	} finally {
+		for (const room of rooms) releaseRoom(memory, room);
 	}
-	releaseRoom(memory, room);
 	return out;
 }
+
+/** A whole picture on this thread. */
+export const denoise = (kernel: Kernel, memory: TracerMemory, picture: Picture, reach = PRINT_REACH): Promise<Planes> =>
+	denoiseOn(1, memory, picture, reach, async (_thread, band, room) => denoiseBand(kernel, memory.memory.buffer, room, band));

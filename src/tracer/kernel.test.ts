@@ -2,10 +2,11 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { skyLuminance } from "../core/air/dome.ts";
 import { blankShot, newCover } from "../core/doc/defaults.ts";
+import { NODE_LEFT, NODE_LIGHT, NODE_PARENT, NODE_RIGHT, NODE_WORDS, NONE } from "../core/light/lightTree.ts";
 import { randomStream } from "../core/maths/hash.ts";
 import type { Vec3 } from "../core/maths/vec.ts";
 import { compile } from "../core/scene/compile.ts";
-import { CHANNELS, type TileSums, tilesOf } from "../core/scene/picture.ts";
+import { CHANNELS, firstsBytes, MASKS, type TileSums, tilesOf } from "../core/scene/picture.ts";
 import type { Scene } from "../core/scene/scene.ts";
 import * as L from "./kernel/layout.ts";
 import { MemoryFull, makeKernel, TracerMemory } from "./memory.ts";
@@ -13,6 +14,39 @@ import { renderTile } from "./renderTile.ts";
 import { SceneStore } from "./sceneStore.ts";
 import { kernelModule, traceAtOnce, tracerForTest } from "./testing.ts";
 import { testScene } from "./testScene.ts";
+
+describe("what both sides of the memory count", () => {
+	it("is the same: planes of tiles, nodes of the tree over lights", () => {
+		expect([L.CHANNELS, L.MASKS, L.FIRSTS * 4]).toEqual([CHANNELS, MASKS, firstsBytes({ x: 0, y: 0, width: 1, height: 1 })]);
+		expect([L.N_SIZE, L.N_LEFT, L.N_RIGHT, L.N_PARENT, L.N_LIGHT]).toEqual([NODE_WORDS, NODE_LEFT, NODE_RIGHT, NODE_PARENT, NODE_LIGHT].map((w) => w * 4));
+		expect(L.N_NONE).toBe(NONE);
+	});
+});
+
+describe("masks", () => {
+	it("tell what lies in a pixel, the most of it first, and their shares sum to one", () => {
+		const scene = testScene([
+			{ kind: "sphere", position: [0, -1, -4], size: [2, 2, 2] },
+			{ kind: "box", position: [0.2, -2, -8], size: [1, 6, 1] },
+		]);
+		const p = traceAtOnce(scene, { width: 40, height: 40, seed: 2 }, 64);
+		let mixed = 0;
+		for (let i = 0; i < 1600; i++) {
+			const covers = p.masks.map((m) => m.cover[i]);
+			expect(covers.reduce((s, v) => s + v, 0)).toBeCloseTo(1, 5);
+			expect([...covers].sort((a, b) => b - a)).toEqual(covers);
+			if (covers[1] > 0) mixed++;
+			// Where a pixel has one piece only, that is the one that its first sample met.
+			if (covers[0] === 1) expect(p.masks[0].id[i]).toBe(p.id[i]);
+		}
+		expect(mixed).toBeGreaterThan(40);
+		// The covered area of the ball is its silhouette's, to a part of a pixel.
+		const sine = 1 / 4;
+		const radius = (sine / Math.sqrt(1 - sine * sine)) * 40;
+		const area = p.masks.reduce((s, m) => s + m.cover.reduce((t, v, i) => t + (m.id[i] === 3 ? v : 0), 0), 0);
+		expect(area / (Math.PI * radius * radius)).toBeCloseTo(1, 1.7);
+	});
+});
 
 describe("the kernel's layout", () => {
 	it("agrees with what the rest of the program knows", () => {

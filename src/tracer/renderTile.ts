@@ -1,7 +1,7 @@
 /** One worker's hands: scratch and sums in shared memory, and the call into the kernel. */
 
 import { firstsBytes, sumsBytes, TILE, type Tile, type TileSums } from "../core/scene/picture.ts";
-import { CHANNELS } from "./kernel/layout.ts";
+import { CHANNELS, FIRSTS } from "./kernel/layout.ts";
 import type { Kernel, TracerMemory } from "./memory.ts";
 
 /** Addresses that a worker keeps for itself. */
@@ -35,7 +35,8 @@ export function renderTile(kernel: Kernel, buffer: ArrayBufferLike, header: numb
 	const n = tile.width * tile.height;
 	const sums = new Float64Array(buffer, desk.sums, n * CHANNELS);
 	const partial = new Float64Array(buffer, desk.partial, n * CHANNELS);
-	const firsts = new Uint8Array(buffer, desk.firsts, n * 8);
+	const firsts = new Uint8Array(buffer, desk.firsts, n * FIRSTS * 4);
+	firsts.fill(0);
 	if (before) {
 		sums.set(before.sums);
 		firsts.set(new Uint8Array(before.firsts));

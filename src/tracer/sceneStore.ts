@@ -7,10 +7,11 @@ import { SUN_RADIUS } from "../core/air/dome.ts";
 import { focusDistanceM, frameOfView } from "../core/lens/camera.ts";
 import { cos } from "../core/maths/functions.ts";
 import type { Mesh } from "../core/maths/mesh.ts";
-import { invert, type Mat34, type Vec3 } from "../core/maths/vec.ts";
-import type { Scene, ScenePart } from "../core/scene/scene.ts";
+import { boundsOf, invert, type Mat34, type Vec3 } from "../core/maths/vec.ts";
+import type { Material, Scene, ScenePart } from "../core/scene/scene.ts";
 import { albedoTables } from "../core/surface/albedo.ts";
 import * as L from "./kernel/layout.ts";
+import { writeLights } from "./lightStore.ts";
 import { type Kernel, MemoryFull, type TracerMemory } from "./memory.ts";
 
 interface HeldMesh {
@@ -152,30 +153,29 @@ export class SceneStore {
 		};
 		cut(refs, refs + triangles * 32);
 		const most = ranges.reduce((n, [begin, end]) => Math.max(n, (end - begin) / 32), 0);
-		const room = m.allocate(Math.max(most, ranges.length) * 96);
+		const room = m.allocate(most * 96);
 		const blocks: number[] = [];
 		let treeBytes = 0;
-		const keep = (tree: number) => {
-			const bytes = this.kernel.builtEnd() - tree;
-			m.shrink(tree, Math.max(64, bytes));
-			blocks.push(tree);
-			treeBytes += bytes;
-		};
 		const roots = ranges.map(([begin, end]) => {
 			const tree = m.allocate(((end - begin) / 32) * 200 + 4096);
 			const root = this.kernel.buildRange(positions, indices, begin, end, room, work, tree);
-			keep(tree);
+			const bytes = this.kernel.builtEnd() - tree;
+			m.shrink(tree, bytes);
+			blocks.push(tree);
+			treeBytes += bytes;
 			// The first node in the room is the range's root: its box.
 			return { root, box: [...m.f32.subarray(room >> 2, (room >> 2) + 3), ...m.f32.subarray((room >> 2) + 4, (room >> 2) + 7)] };
 		});
 		let root = roots[0].root;
 		if (roots.length > 1) {
-			roots.forEach((r, i) => {
-				this.writeReference(refs + i * 32, r.box, r.root);
+			const top = this.topTree(roots.length, (at) => {
+				roots.forEach((r, i) => {
+					this.writeReference(at + i * 32, r.box, r.root);
+				});
 			});
-			const tree = m.allocate(roots.length * 224 + 4096);
-			root = this.kernel.buildTop(refs, roots.length, room, work, tree);
-			keep(tree);
+			root = top.root;
+			blocks.push(top.tree);
+			treeBytes += top.bytes;
 		}
 		m.release(room);
 		m.release(refs);
@@ -184,7 +184,7 @@ export class SceneStore {
 		return { root, blocks, treeBytes, bounds };
 	}
 
-	private writeInstance(at: number, toLens: ArrayLike<number>, mesh: HeldMesh, material: number, id: number, tint: number, order: number, sliced = false): void {
+	private writeInstance(at: number, toLens: ArrayLike<number>, mesh: HeldMesh, material: number, id: number, tint: number, order: number, sliced = false, light = 0): void {
 		const { f32, u32 } = this.memory;
 		const inverse = invert(toLens as Mat34);
 		for (let c = 0; c < 4; c++) {
@@ -198,6 +198,7 @@ export class SceneStore {
 		u32[(at + L.I_TINT) >> 2] = tint;
 		u32[(at + L.I_ORDER) >> 2] = order;
 		u32[(at + L.I_SLICED) >> 2] = sliced ? 1 : 0;
+		u32[(at + L.I_LIGHT) >> 2] = light;
 	}
 
 	/** Writes a reference (bounds of a transformed box, payload) for the builder. */
@@ -212,6 +213,22 @@ export class SceneStore {
 		u32[i + 7] = 0;
 	}
 
+	/** Builds the tree over references that `write` puts down. What only the build needs is given back. */
+	private topTree(count: number, write: (refs: number) => void): { root: number; tree: number; bytes: number } {
+		const m = this.memory;
+		const some = Math.max(1, count);
+		const refs = m.allocate(some * 32);
+		const room = m.allocate(some * 96);
+		const tree = m.allocate(some * 224 + 4096);
+		write(refs);
+		const root = this.kernel.buildTop(refs, count, room, this.base().work, tree);
+		const bytes = this.kernel.builtEnd() - tree;
+		m.shrink(tree, bytes);
+		m.release(room);
+		m.release(refs);
+		return { root, tree, bytes };
+	}
+
 	private holdPlants(key: string, scene: Scene, cover: Scene["root"]["covers"][number], lens: Vec3, order: number): HeldPlants {
 		const stamp = `${cover.material},${cover.id},${order}`;
 		const held = this.plants.get(`${key}|${cover.coverId}`);
@@ -221,30 +238,24 @@ export class SceneStore {
 		const { plants } = part;
 		const m = this.memory;
 		const records = m.allocate(plants.count * L.I_SIZE);
-		const refs = m.allocate(plants.count * 32);
 		const all = [1e30, 1e30, 1e30, -1e30, -1e30, -1e30];
 		const offset = [plants.origin[0] - lens[0], plants.origin[1] - lens[1], plants.origin[2] - lens[2]];
 		const meshes = cover.meshes.map((k) => this.meshes.get(k) as HeldMesh);
 		const matrix = new Float64Array(12);
 		const tints = new Uint32Array(plants.tints.buffer, plants.tints.byteOffset, plants.count);
-		for (let i = 0; i < plants.count; i++) {
-			for (let k = 0; k < 12; k++) matrix[k] = plants.transforms[i * 12 + k];
-			for (let k = 0; k < 3; k++) matrix[k * 4 + 3] += offset[k];
-			const mesh = meshes[plants.variants[i]];
-			const at = records + i * L.I_SIZE;
-			this.writeInstance(at, matrix, mesh, cover.material, cover.id, tints[i], order + i);
-			const bounds = boundsOf(matrix, mesh.bounds);
-			grow(all, bounds);
-			this.writeReference(refs + i * 32, bounds, at | L.TAG_INSTANCE);
-		}
-		const tree = m.allocate(plants.count * 224 + 4096);
-		const room = m.allocate(plants.count * 96 + 96);
-		const root = this.kernel.buildTop(refs, plants.count, room, this.base().work, tree);
-		const treeBytes = this.kernel.builtEnd() - tree;
-		m.shrink(tree, treeBytes);
-		m.release(room);
-		m.release(refs);
-		const now = { root, blocks: [records, tree], bounds: all, bytes: treeBytes + plants.count * L.I_SIZE, lens, stamp };
+		const { root, tree, bytes } = this.topTree(plants.count, (refs) => {
+			for (let i = 0; i < plants.count; i++) {
+				for (let k = 0; k < 12; k++) matrix[k] = plants.transforms[i * 12 + k];
+				for (let k = 0; k < 3; k++) matrix[k * 4 + 3] += offset[k];
+				const mesh = meshes[plants.variants[i]];
+				const at = records + i * L.I_SIZE;
+				this.writeInstance(at, matrix, mesh, cover.material, cover.id, tints[i], order + i);
+				const bounds = boundsOf(matrix, mesh.bounds);
+				grow(all, bounds);
+				this.writeReference(refs + i * 32, bounds, at | L.TAG_INSTANCE);
+			}
+		});
+		const now = { root, blocks: [records, tree], bounds: all, bytes: bytes + plants.count * L.I_SIZE, lens, stamp };
 		this.plants.set(`${key}|${cover.coverId}`, now);
 		return now;
 	}
@@ -259,19 +270,14 @@ export class SceneStore {
 			const records = m.allocate(instances.length * L.I_SIZE);
 			const placed = instances.map(({ mesh, transform }) => slices(transform, held[mesh].bounds));
 			const count = placed.reduce((n, boxes) => n + boxes.length, 0);
-			const refs = m.allocate(count * 32);
 			let slot = 0;
-			instances.forEach(({ mesh, transform }, i) => {
-				const at = records + i * L.I_SIZE;
-				this.writeInstance(at, transform, held[mesh], 0, i, 0, i, placed[i].length > 1);
-				for (const box of placed[i]) this.writeReference(refs + slot++ * 32, box, at | L.TAG_INSTANCE);
-			});
-			const room = m.allocate(count * 96);
-			const tree = m.allocate(count * 224 + 4096);
-			top = this.kernel.buildTop(refs, count, room, this.base().work, tree);
-			m.shrink(tree, Math.max(64, this.kernel.builtEnd() - tree));
-			m.release(room);
-			m.release(refs);
+			top = this.topTree(count, (refs) => {
+				instances.forEach(({ mesh, transform }, i) => {
+					const at = records + i * L.I_SIZE;
+					this.writeInstance(at, transform, held[mesh], 0, i, 0, i, placed[i].length > 1);
+					for (const box of placed[i]) this.writeReference(refs + slot++ * 32, box, at | L.TAG_INSTANCE);
+				});
+			}).root;
 		}
 		m.u32[(header + L.H_TOP) >> 2] = top;
 		return top;
@@ -279,41 +285,50 @@ export class SceneStore {
 
 	private writeTop(scene: Scene): void {
 		const m = this.memory;
-		const { draws, covers, camera } = scene.root;
+		const { draws, covers, camera, materials } = scene.root;
 		const lens = camera.position as Vec3;
-		const cells = covers.reduce((n, c) => n + c.cells.length, 0);
 		const records = m.allocate(Math.max(1, draws.length) * L.I_SIZE);
-		const placed = draws.map((draw) => {
+		this.perScene.push(records);
+		const placed = draws.map((draw, i) => {
 			const t = draw.transform.slice() as number[];
 			for (let k = 0; k < 3; k++) t[k * 4 + 3] -= lens[k];
-			return { t, boxes: slices(t, (this.meshes.get(draw.mesh) as HeldMesh).bounds) };
-		});
-		const count = placed.reduce((n, p) => n + p.boxes.length, cells);
-		const refs = m.allocate(Math.max(1, count) * 32);
-		this.perScene.push(records);
-		let slot = 0;
-		draws.forEach((draw, i) => {
+			const boxes = slices(t, (this.meshes.get(draw.mesh) as HeldMesh).bounds);
 			const at = records + i * L.I_SIZE;
-			this.writeInstance(at, placed[i].t, this.meshes.get(draw.mesh) as HeldMesh, draw.material, draw.id, 0, i, placed[i].boxes.length > 1);
-			for (const box of placed[i].boxes) this.writeReference(refs + slot++ * 32, box, at | L.TAG_INSTANCE);
+			this.writeInstance(at, t, this.meshes.get(draw.mesh) as HeldMesh, draw.material, draw.id, 0, i, boxes.length > 1, (draw.light ?? -1) + 1);
+			return { payload: at | L.TAG_INSTANCE, boxes, clear: isClear(materials[draw.material]) };
 		});
 		let order = draws.length;
 		for (const cover of covers) {
 			for (const key of cover.cells) {
 				const held = this.holdPlants(key, scene, cover, lens, order);
-				const part = scene.parts.get(key) as Extract<ScenePart, { kind: "plants" }>;
-				order += part.plants.count;
-				this.writeReference(refs + slot++ * 32, held.bounds, held.root);
+				order += (scene.parts.get(key) as Extract<ScenePart, { kind: "plants" }>).plants.count;
+				placed.push({ payload: held.root, boxes: [held.bounds as number[]], clear: false });
 			}
 		}
-		const tree = m.allocate(Math.max(1, count) * 224 + 4096);
-		const room = m.allocate(Math.max(1, count) * 96);
-		this.perScene.push(tree);
-		const root = this.kernel.buildTop(refs, count, room, this.base().work, tree);
-		m.shrink(tree, Math.max(64, this.kernel.builtEnd() - tree));
-		m.release(room);
-		m.release(refs);
-		m.u32[(this.header + L.H_TOP) >> 2] = root;
+		const treeOver = (some: typeof placed): number => {
+			const { root, tree } = this.topTree(
+				some.reduce((n, p) => n + p.boxes.length, 0),
+				(refs) => {
+					let slot = 0;
+					for (const { payload, boxes } of some) for (const box of boxes) this.writeReference(refs + slot++ * 32, box, payload);
+				},
+			);
+			this.perScene.push(tree);
+			return root;
+		};
+		const all = treeOver(placed);
+		const clear = placed.filter((p) => p.clear);
+		m.u32[(this.header + L.H_TOP) >> 2] = all;
+		m.u32[(this.header + L.H_TOP_CLEAR) >> 2] = clear.length > 0 ? treeOver(clear) : 0;
+		m.u32[(this.header + L.H_TOP_OPAQUE) >> 2] = clear.length > 0 ? treeOver(placed.filter((p) => !p.clear)) : all;
+		writeLights(
+			m,
+			this.header,
+			scene,
+			lens,
+			(at) => void this.perScene.push(at),
+			(key) => (this.meshes.get(key) as HeldMesh).bounds,
+		);
 	}
 
 	private writeHeader(scene: Scene, picture: PictureSize): void {
@@ -343,6 +358,7 @@ export class SceneStore {
 		f(L.H_UP, ...view.up.map((v) => v * view.tanY));
 		f(L.H_FORWARD, ...view.forward);
 		f(L.H_SUN_DIRECTION, ...dome.sunDirection);
+		f(L.H_SKY_DIRECTION, ...dome.skyDirection);
 		f(L.H_SUN_LUX, ...dome.sunLux);
 		f(L.H_SUN_COS, cos(SUN_RADIUS));
 		f(L.H_CLOUD_SUN, ...dome.cloudSun, ...dome.cloudAmbient, ...dome.airPerM);
@@ -351,7 +367,12 @@ export class SceneStore {
 		u(L.H_GRID, this.tables.get(dome.grid) ?? 0);
 		const table = new Float32Array((materials.length * L.MAT_SIZE) / 4);
 		materials.forEach((mat, i) => {
-			table.set([...mat.colour, mat.roughness, mat.metal, mat.translucency], (i * L.MAT_SIZE) / 4);
+			const { glass } = mat;
+			const kind = glass ? (glass.pane ? L.GLASS_PANE : L.GLASS_BODY) : 0;
+			table.set(
+				[...mat.colour, mat.roughness, mat.metal, mat.translucency, mat.coat ?? 0, mat.coatRoughness ?? 0.1, kind, glass?.index ?? 1.5, ...(glass?.tint ?? [0, 0, 0])],
+				(i * L.MAT_SIZE) / 4,
+			);
 		});
 		const materialsAt = m.put(table);
 		u(L.H_MATERIALS, materialsAt);
@@ -378,6 +399,9 @@ export class SceneStore {
 	}
 }
 
+/** Glass that light is joined through. A rough pane only stops it, but must not be in the way of what it lets through itself. */
+const isClear = ({ glass, roughness }: Material): boolean => !!glass && (glass.pane || roughness < L.GLASS_SMOOTH);
+
 /** Triangles in a range of a mesh's tree that is built at a time. */
 const RANGE = 131_072;
 /** More slices than this cost more in the tree than they save. */
@@ -401,24 +425,6 @@ function slices(m: ArrayLike<number>, bounds: readonly number[]): number[][] {
 		part[axis + 3] = bounds[axis] + (span * (i + 1)) / n;
 		return boundsOf(m, part);
 	});
-}
-
-function boundsOf(m: ArrayLike<number>, b: readonly number[]): number[] {
-	const out = [0, 0, 0, 0, 0, 0];
-	for (let r = 0; r < 3; r++) {
-		let lo = m[r * 4 + 3];
-		let hi = lo;
-		for (let c = 0; c < 3; c++) {
-			const x = m[r * 4 + c] * b[c];
-			const y = m[r * 4 + c] * b[c + 3];
-			lo += Math.min(x, y);
-			hi += Math.max(x, y);
-		}
-		const pad = 1e-6 * Math.max(Math.abs(lo), Math.abs(hi));
-		out[r] = lo - pad;
-		out[r + 3] = hi + pad;
-	}
-	return out;
 }
 
 function grow(all: number[], b: readonly number[]): void {

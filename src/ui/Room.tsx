@@ -6,6 +6,7 @@ import type { ShotLine } from "../core/doc/records.ts";
 import { StreamEvent } from "../wire/contracts.ts";
 import { Caption } from "./frame/Caption.tsx";
 import { Frame, zoomAt } from "./frame/Frame.tsx";
+import { ownPosition, placesOf } from "./frame/lampGeometry.ts";
 import { slideBy } from "./frame/PieceMarks.tsx";
 import { KEYS } from "./keys.ts";
 import { useMatch } from "./match.ts";
@@ -17,6 +18,7 @@ import { StageClient } from "./stage/stageClient.ts";
 import { call } from "./store/saving.ts";
 import { type ShotBundle, useShot, useShown } from "./store/shotStore.ts";
 import { useStudio } from "./store/studio.ts";
+import { duplicateLamp } from "./ticket/LampLines.tsx";
 import { duplicateSelected } from "./ticket/MassStep.tsx";
 import { Ticket } from "./ticket/Ticket.tsx";
 import type { ProofPicture } from "./view/workingView.ts";
@@ -147,10 +149,14 @@ function useKeys(): void {
 					shot.commit({ name: "match.removeLine", id: studio.line.id });
 					return set({ line: null });
 				}
+				if (studio.step === "Light" && studio.lamp) {
+					if (shot.commit({ name: "lamp.remove", id: studio.lamp })) set({ lamp: null });
+					return;
+				}
 				if (studio.selected.length && shot.commit({ name: "piece.remove", ids: studio.selected })) set({ selected: [] });
 				return;
 			}
-			if (key === "escape") return set({ drawing: null, placingStaff: false, pickingFogPiece: false, line: null, selected: [], print: null });
+			if (key === "escape") return set({ drawing: null, placing: null, placingStaff: false, pickingFogPiece: false, line: null, selected: [], lamp: null, print: null });
 			if (e.repeat) return;
 			if (key === "v") set({ grey: true });
 			if (key === "m") set({ mirrored: true });
@@ -162,7 +168,7 @@ function useKeys(): void {
 			if (key === "x") set({ exchanged: !studio.exchanged });
 			if (key === "k") void keep();
 			if (key === "t") set({ sheetOpen: !studio.sheetOpen });
-			if (key === "y") duplicateSelected();
+			if (key === "y") (studio.step === "Light" && studio.lamp ? duplicateLamp : duplicateSelected)();
 			if (key === "+" || key === "=") zoomAt(1.25, { x: studio.zoom.x, y: studio.zoom.y });
 			if (key === "-") zoomAt(0.8, { x: studio.zoom.x, y: studio.zoom.y });
 			if (key === "0") set({ zoom: { k: 1, x: 0.5, y: 0.5 } });
@@ -206,6 +212,13 @@ function onArrow(e: KeyboardEvent): boolean {
 	const by = e.shiftKey ? 1 : 0.1;
 	const heading = ((free ?? doc.camera).headingDeg * Math.PI) / 180;
 	const along = (r: number, a: number) => [r * Math.cos(heading) + a * Math.sin(heading), r * Math.sin(heading) - a * Math.cos(heading)];
+	const { lamp: lampId } = useStudio.getState();
+	const lamp = step === "Light" ? doc.lamps.find((l) => l.id === lampId) : undefined;
+	if (lamp) {
+		const [x, z] = along(dx * by, -dy * by);
+		const [px, py, pz] = placesOf(lamp, doc)[0]?.position ?? lamp.position;
+		return commit({ name: "lamp.set", id: lamp.id, change: { position: ownPosition(lamp, doc, [px + x, py, pz + z]) } });
+	}
 	if (selected.length) {
 		const [x, z] = along(dx * by, -dy * by);
 		return commit(
@@ -256,6 +269,8 @@ export default function Room({ bundle, shots }: { bundle: ShotBundle; shots: Sho
 		useShot.getState().open(bundle);
 		useStudio.setState({
 			selected: [],
+			lamp: null,
+			placing: null,
 			cover: null,
 			line: null,
 			free: null,

@@ -12,7 +12,7 @@ export const KEYS: KeyLine[] = [
 	{ keys: "X", does: "Exchange frame and plan" },
 	{ keys: "K", does: "Keep: a checkpoint of the shot as it stands" },
 	{ keys: "T", does: "Contact sheet" },
-	{ keys: "Y", does: "Another of the selected pieces" },
+	{ keys: "Y", does: "Another of the selected pieces, or of the lamp" },
 	{ keys: "Arrows", does: "Move what is selected by 0.1 m (with Shift 1 m); a line's end by 1 px (with Alt 0.1); walk in a free view" },
 	{ keys: "+  −", does: "Enlarge and reduce the frame" },
 	{ keys: "0", does: "Whole frame" },

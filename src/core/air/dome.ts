@@ -4,7 +4,7 @@
  * working view's shader; tests hold them together.
  */
 import type { Air } from "../doc/schema.ts";
-import { asin, atan2, cos, DEG, sin } from "../maths/functions.ts";
+import { asin, atan2, cos, DEG, pow, sin } from "../maths/functions.ts";
 import type { Vec3 } from "../maths/vec.ts";
 import { dot } from "../maths/vec.ts";
 import type { AtmosphereTables } from "./atmosphere.ts";
@@ -19,8 +19,11 @@ export const GRID_HEIGHT = 48;
 export const SUN_RADIUS = 0.2665 * DEG;
 
 export interface Dome {
+	/** Where the disc stands. */
 	sunDirection: Vec3;
-	/** Illuminance of the direct sun on a surface that faces it, lux as RGB. */
+	/** Where the light comes from that the sky's table is made for. */
+	skyDirection: Vec3;
+	/** Illuminance of the disc (the sun, or the moon by night) on a surface that faces it, lux as RGB. */
 	sunLux: Vec3;
 	/** Light of the sun at the cloud layer, lux as RGB, and the layer's own ambient luminance. */
 	cloudSun: Vec3;
@@ -36,19 +39,49 @@ export function sunDirection(sun: Air["sun"]): Vec3 {
 	return [sin(h) * cos(e), sin(e), -cos(h) * cos(e)];
 }
 
+/** Illuminance of a full moon outside the air, lux, and the colour of its light. */
+const MOON_LUX = 0.32;
+const MOON_COLOUR: Vec3 = [1.06, 1, 0.88];
+/** Heights of the sun in degrees below which the moon is the disc, and below which the sky is lit by it alone. */
+const MOON_SHOWS = -1;
+const MOON_SKY = -11;
+
+export interface OutsideLight {
+	/** What lights the sky, and its light as a share of the sun's. */
+	sky: Air["sun"];
+	share: number;
+	/** What stands in it as a disc, and its illuminance outside the air. */
+	disc: Air["sun"];
+	lux: Vec3;
+}
+
+/**
+ * Where light from outside comes from: the sun; by night the moon. In dusk the moon is the disc in a sky that the sun still
+ * lights. A moon that is lit in part gives less than that part (about as its third power: half a moon a tenth).
+ */
+export function outsideLight({ sun, moon }: Pick<Air, "sun" | "moon">): OutsideLight {
+	if (!moon?.on || sun.elevationDeg > MOON_SHOWS) return { sky: sun, share: 1, disc: sun, lux: [SUN_LUX, SUN_LUX, SUN_LUX] };
+	const k = MOON_LUX * pow(moon.lit, 3.2);
+	const disc = { headingDeg: moon.headingDeg, elevationDeg: moon.elevationDeg };
+	const lux: Vec3 = [k * MOON_COLOUR[0], k * MOON_COLOUR[1], k * MOON_COLOUR[2]];
+	return sun.elevationDeg > MOON_SKY ? { sky: sun, share: 1, disc, lux } : { sky: disc, share: k / SUN_LUX, disc, lux };
+}
+
 /** Direct parts of the dome. `sky` and `cloud` are the tables for this sun's elevation, haze and cloud. */
 export function makeDome(air: Air, tables: AtmosphereTables, sky: Float32Array, cloud: Float32Array): Dome {
-	const direction = sunDirection(air.sun);
-	const elevation = air.sun.elevationDeg * DEG;
+	const outside = outsideLight(air);
+	const direction = sunDirection(outside.disc);
+	const elevation = outside.disc.elevationDeg * DEG;
 	const t = sunTransmittance(tables, elevation);
 	const behind = 1 - cloudOpacity(cloudDepth(cloud, direction[0], Math.max(direction[1], 0.006), direction[2]));
-	const high = sunTransmittance(tables, elevation, CLOUD_HEIGHT_KM);
+	const high = sunTransmittance(tables, outside.sky.elevationDeg * DEG, CLOUD_HEIGHT_KM);
 	const mean = meanSky(sky);
 	const lux = (v: readonly number[], k: number): Vec3 => [v[0] * k, v[1] * k, v[2] * k];
 	return {
+		skyDirection: sunDirection(outside.sky),
 		sunDirection: direction,
-		sunLux: lux(t, SUN_LUX * behind),
-		cloudSun: lux(high, SUN_LUX),
+		sunLux: [t[0] * outside.lux[0] * behind, t[1] * outside.lux[1] * behind, t[2] * outside.lux[2] * behind],
+		cloudSun: lux(high, SUN_LUX * outside.share),
 		cloudAmbient: lux(mean, 0.75),
 		airPerM: airExtinction(air.haze),
 		sky,
@@ -56,7 +89,10 @@ export function makeDome(air: Air, tables: AtmosphereTables, sky: Float32Array, 
 	};
 }
 
-export const skyFor = (tables: AtmosphereTables, sunElevationDeg: number): Float32Array => skyTable(tables, sunElevationDeg * DEG, SKY_WIDTH, SKY_HEIGHT);
+export function skyFor(tables: AtmosphereTables, elevationDeg: number, share = 1): Float32Array {
+	const table = skyTable(tables, elevationDeg * DEG, SKY_WIDTH, SKY_HEIGHT);
+	return share === 1 ? table : table.map((v) => v * share);
+}
 
 function meanSky(sky: Float32Array): Vec3 {
 	const sum = [0, 0, 0];
@@ -72,7 +108,7 @@ function meanSky(sky: Float32Array): Vec3 {
 
 /** Luminance of the clear sky and cloud in a direction, without the sun's disc, cd/m² as RGB. Below the horizon it is the horizon's. */
 export function skyLuminance(dome: Dome, d: Vec3): [number, number, number] {
-	const s = dome.sunDirection;
+	const s = dome.skyDirection;
 	const v = Math.sqrt(Math.max(0, asin(d[1]) / (0.5 * Math.PI))) * (SKY_HEIGHT - 1);
 	const turn = Math.abs(atan2(d[0] * s[2] - d[2] * s[0], d[0] * s[0] + d[2] * s[2]));
 	const u = (turn / Math.PI) * (SKY_WIDTH - 1);

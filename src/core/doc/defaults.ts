@@ -1,4 +1,4 @@
-import type { Cover, Piece, PieceKind, Rule, ShotDocument, Species } from "./schema.ts";
+import type { Cover, Lamp, LampKind, Piece, PieceKind, Rule, ShotDocument, Species } from "./schema.ts";
 import { DOCUMENT_VERSION } from "./schema.ts";
 
 const PALE_WOOD: Piece["surface"] = { colour: [0.42, 0.36, 0.29], roughness: 0.8, metal: 0 };
@@ -17,6 +17,30 @@ export function newPiece(id: string, kind: PieceKind, over: Partial<Piece> = {})
 		surface: PALE_WOOD,
 		hidden: false,
 		repeat: null,
+		...over,
+	};
+}
+
+/** A warm lamp of 800 lm, two metres above the ground. `over` replaces what is given. */
+export function newLamp(id: string, kind: LampKind, over: Partial<Lamp> = {}): Lamp {
+	return {
+		id,
+		name: `${kind[0].toUpperCase()}${kind.slice(1)} lamp`,
+		kind,
+		position: [0, 2, -5],
+		stands: "ground",
+		carriedBy: null,
+		headingDeg: 0,
+		pitchDeg: kind === "spot" || kind === "disc" ? -90 : 0,
+		sizeM: kind === "rectangle" ? [1, 0.6] : [0.12, 0.12],
+		coneDeg: 50,
+		softness: 0.4,
+		strength: { value: 800, unit: "lumen", atM: 1 },
+		kelvin: 2700,
+		filter: [1, 1, 1],
+		seen: true,
+		muted: false,
+		solo: false,
 		...over,
 	};
 }
@@ -45,6 +69,9 @@ export function newCover(id: string, species: Species, over: Partial<Cover> = {}
 		...over,
 	};
 }
+
+/** The moon before anything is said of it: full, half way up, to the left of the lens. */
+export const usualMoon = (): NonNullable<ShotDocument["air"]["moon"]> => ({ on: false, headingDeg: 320, elevationDeg: 25, lit: 1 });
 
 /** The blank shot: a level horizon, a banded measuring staff at 20 m, stakes at 5 and 80 m. */
 export function blankShot(title = "Untitled shot"): ShotDocument {
@@ -80,6 +107,7 @@ export function blankShot(title = "Untitled shot"): ShotDocument {
 		ground: { preset: "plain", seed: 1, heightM: 0 },
 		water: { on: false, levelM: 0, rippleMm: 4, clarityM: 2 },
 		covers: [],
+		lamps: [],
 		air: {
 			sun: { headingDeg: 50, elevationDeg: 32 },
 			haze: 1,

@@ -4,6 +4,7 @@
  */
 import { type Draft, enablePatches, type Patch, produceWithPatches } from "immer";
 import { z } from "zod";
+import { usualMoon } from "./defaults.ts";
 import * as S from "./schema.ts";
 
 enablePatches();
@@ -131,6 +132,8 @@ export const EDITS = {
 		for (const id of e.ids) find(d.pieces, id, "piece");
 		const gone = new Set(e.ids);
 		d.pieces = d.pieces.filter((p) => !gone.has(p.id));
+		// A lamp goes with what carries it.
+		d.lamps = d.lamps.filter((l) => l.carriedBy === null || !gone.has(l.carriedBy));
 	}),
 	"piece.move": define("move", each({ position: S.Piece.shape.position }), (d, e) => changePieces(d, e.pieces)),
 	"piece.turn": define("turn", each({ headingDeg: S.Piece.shape.headingDeg, leanDeg: S.Piece.shape.leanDeg.optional() }), (d, e) => changePieces(d, e.pieces)),
@@ -180,8 +183,28 @@ export const EDITS = {
 		if (e.index >= rules.length) throw new EditError("not-found", `This cover has ${rules.length} where rules.`);
 		rules.splice(e.index, 1);
 	}),
+	"lamp.add": define("add", z.object({ lamps: z.array(S.Lamp).min(1).max(2000) }), (d, e) => {
+		for (const lamp of e.lamps) {
+			refuseTaken(d.lamps, lamp.id, "lamp");
+			if (lamp.carriedBy !== null) find(d.pieces, lamp.carriedBy, "piece");
+			d.lamps.push(lamp);
+		}
+		if (d.lamps.length > 2000) throw new EditError("full", "A shot holds at most 2,000 lamps. A lamp on a repeated piece counts as one.");
+	}),
+	"lamp.remove": define("delete a lamp", z.object({ id: S.Id }), (d, e) => {
+		find(d.lamps, e.id, "lamp");
+		d.lamps = d.lamps.filter((l) => l.id !== e.id);
+	}),
+	"lamp.set": define("lamp", z.object({ id: S.Id, change: S.Lamp.omit({ id: true }).partial() }), (d, e) => {
+		const lamp = find(d.lamps, e.id, "lamp");
+		if (e.change.carriedBy) find(d.pieces, e.change.carriedBy, "piece");
+		Object.assign(lamp, e.change);
+	}),
 	"air.setSun": define("sun", S.Sun.partial(), (d, e) => {
 		Object.assign(d.air.sun, e);
+	}),
+	"air.setMoon": define("moon", S.Moon.partial(), (d, e) => {
+		d.air.moon = { ...usualMoon(), ...d.air.moon, ...e };
 	}),
 	"air.setHaze": define("haze", z.object({ haze: S.Air.shape.haze }), (d, e) => {
 		d.air.haze = e.haze;

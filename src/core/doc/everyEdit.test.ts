@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { blankShot, newCover, newPiece } from "./defaults.ts";
+import { blankShot, newCover, newLamp, newPiece } from "./defaults.ts";
 import { applyEdit, applyPatches, EDITS, type Edit, type EditName, editLabel, parseEdit } from "./edits.ts";
 import { ShotDocument } from "./schema.ts";
 
@@ -15,6 +15,7 @@ function full(): ShotDocument {
 	doc.match.lines.push(line);
 	doc.pieces.push(newPiece("a", "box"), newPiece("b", "cone"));
 	doc.covers.push(newCover("c", "tussock"));
+	doc.lamps.push(newLamp("lamp", "sphere"));
 	return doc;
 }
 
@@ -57,7 +58,11 @@ const EXAMPLES: { [K in EditName]: [object, object, RegExp] } = {
 		/where rule/,
 	],
 	"cover.removeRule": [{ id: "c", index: 1 }, { id: "c", index: 9 }, /5 where rules/],
+	"lamp.add": [{ lamps: [newLamp("n", "spot", { carriedBy: "a" })] }, { lamps: [newLamp("n", "disc", { carriedBy: "none" })] }, /no piece "none"/],
+	"lamp.remove": [{ id: "lamp" }, { id: "none" }, /no lamp "none"/],
+	"lamp.set": [{ id: "lamp", change: { kelvin: 1900, muted: true } }, { id: "lamp", change: { kelvin: 900 } }, /kelvin/],
 	"air.setSun": [{ elevationDeg: 3 }, { elevationDeg: -40 }, /elevationDeg/],
+	"air.setMoon": [{ on: true, lit: 0.5 }, { lit: 0 }, /lit/],
 	"air.setHaze": [{ haze: 4 }, { haze: 99 }, /haze/],
 	"air.setCloud": [{ cover: 0.9 }, { cover: -1 }, /cover/],
 	"air.setFog": [{ on: true, visibilityM: 700 }, { visibilityM: 1 }, /visibilityM/],

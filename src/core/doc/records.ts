@@ -61,6 +61,9 @@ export interface PrintLine {
 	seconds: number | null;
 	/** Share of the blocks that are traced. */
 	done: number;
+	/** Samples of a pixel that it may take yet, and those that all prints ordered before it may take. */
+	samplesLeft: number;
+	samplesAhead: number;
 	/** Seconds left by the measured time of its units, null before the first. */
 	secondsLeft: number | null;
 }

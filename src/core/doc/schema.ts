@@ -54,7 +54,31 @@ export const Camera = z.object({
 
 export const PieceKind = z.enum(["box", "cylinder", "cone", "sphere", "wedge"]);
 
-export const Surface = z.object({ colour: Colour, roughness: number(0.02, 1), metal: number(0, 1) });
+const kelvin = number(1000, 20_000);
+
+export const Glass = z.object({
+	/** A pane lets light straight through; a body of glass bends it at both sides. */
+	pane: z.boolean(),
+	/** Index of refraction. */
+	index: number(1.01, 2.6),
+	/** Glass after which light has the surface's colour, metres; a pane has it after one passage. */
+	depthM: number(0.001, 100),
+});
+
+export const Glow = z.object({ nits: number(0, 1e8), kelvin });
+
+export const Surface = z.object({
+	colour: Colour,
+	roughness: number(0.02, 1),
+	metal: number(0, 1),
+	/** Share of a clear coat over it, and the coat's roughness. */
+	coat: number(0, 1).optional(),
+	coatRoughness: number(0.02, 1).optional(),
+	/** Glass takes the surface's colour and roughness. */
+	glass: Glass.nullable().optional(),
+	/** Light that it sends out by itself, in cd/m². */
+	glow: Glow.nullable().optional(),
+});
 
 export const Repeat = z.object({
 	count: z.int().min(1).max(2000),
@@ -119,10 +143,57 @@ export const Cover = z.object({
 	rules: z.array(Rule).max(12),
 });
 
+export const LampKind = z.enum(["point", "spot", "sphere", "disc", "rectangle"]);
+
+export const LampStrength = z.object({
+	value: number(0, 1e8),
+	/** Lumen count all of its light, candela and lux hold on its axis. */
+	unit: z.enum(["lumen", "candela", "lux"]),
+	/** Distance at which the lux are met, metres. */
+	atM: number(0.1, 1000),
+});
+
+export const Lamp = z.object({
+	id: Id,
+	name: Name,
+	kind: LampKind,
+	/** Its middle: right, up, towards. `up` counts from the ground below it, or from level zero. */
+	position: Position,
+	stands: z.enum(["ground", "level"]),
+	/** Piece that carries it: then the position counts from that piece's foot in its own directions, and each copy has one. */
+	carriedBy: Id.nullable(),
+	/** Where a spot, disc or rectangle shines; upwards is positive. */
+	headingDeg: degrees,
+	pitchDeg: number(-90, 90),
+	/** Width and height of a rectangle in metres; the diameter of a sphere or disc is the width. */
+	sizeM: z.tuple([number(0.001, 1000), number(0.001, 1000)]),
+	/** Full angle of a spot's cone, and the share of it in which it fades. */
+	coneDeg: number(1, 178),
+	softness: number(0, 1),
+	strength: LampStrength,
+	/** Warmth, and a filter before it. */
+	kelvin,
+	filter: Colour,
+	/** Whether the lamp itself is seen, in the frame and in mirrors. Points and spots have no body to be seen. */
+	seen: z.boolean(),
+	muted: z.boolean(),
+	solo: z.boolean(),
+});
+
 export const Sun = z.object({ headingDeg: degrees, elevationDeg: number(-18, 90) });
+
+export const Moon = z.object({
+	on: z.boolean(),
+	headingDeg: degrees,
+	elevationDeg: number(-18, 90),
+	/** Share of its disc that is lit. */
+	lit: number(0.02, 1),
+});
 
 export const Air = z.object({
 	sun: Sun,
+	/** It shows and gives light once the sun is down. */
+	moon: Moon.optional(),
 	/** Haze of the atmosphere as a multiple of a clear day's aerosol. */
 	haze: number(0, 20),
 	cloud: z.object({ cover: number(0, 1), seed: z.int().min(0).max(99999) }),
@@ -171,6 +242,7 @@ export const ShotDocument = z.object({
 	ground: Ground,
 	water: Water,
 	covers: z.array(Cover).max(40),
+	lamps: z.array(Lamp).max(2000).default([]),
 	air: Air,
 	finish: Finish,
 	print: PrintSettings,
@@ -186,6 +258,8 @@ export type Water = z.infer<typeof Water>;
 export type Cover = z.infer<typeof Cover>;
 export type Rule = z.infer<typeof Rule>;
 export type Species = z.infer<typeof Species>;
+export type Lamp = z.infer<typeof Lamp>;
+export type LampKind = z.infer<typeof LampKind>;
 export type Air = z.infer<typeof Air>;
 export type Finish = z.infer<typeof Finish>;
 export type MatchAxis = z.infer<typeof MatchAxis>;

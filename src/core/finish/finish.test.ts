@@ -37,6 +37,15 @@ describe("the finish", () => {
 			expect(px[3]).toBe(255);
 		}
 	});
+	it("lets light that is far too bright turn white, and keeps hues that are not", () => {
+		const flame = (L: number) => finishPicture([flat(L), flat(L * 0.4), flat(0)], 8, 8, 4, finish);
+		const [pale, strong] = [flame(30_000), flame(12)];
+		expect(pale[2]).toBeGreaterThan(200);
+		expect(strong[2]).toBeLessThan(30);
+		expect(strong[0]).toBeGreaterThan(1.3 * strong[1]);
+		const straight = finishPicture([flat(30_000), flat(12_000), flat(0)], 8, 8, 4, { ...finish, curve: "straight" });
+		expect(straight[2]).toBe(0);
+	});
 	it("darkens corners and not the middle", () => {
 		expect(vignetteAt(0.5, 0)).toBe(1);
 		expect(vignetteAt(0.5, 1)).toBeLessThan(0.7);

@@ -1,5 +1,5 @@
 /**
- * From linear luminance to a picture for the eye: exposure, vignette, contrast, tone curve, sRGB. The working view's
+ * From linear luminance to a picture for the eye: exposure, vignette, fading of colour in highlights, contrast, tone curve, sRGB. The working view's
  * shader does the same in the same order. Exposure after ISO 12232 (saturation-based): sensor value = L / (1.2 · 2^EV100).
  */
 import type { Finish } from "../doc/schema.ts";
@@ -30,6 +30,16 @@ export function toneCurve(x: number, curve: Finish["curve"]): number {
 	const { a, d, b, c, white } = PRINT_CURVE;
 	if (x >= white) return 1;
 	return Math.min(1, pow(x, a) / (pow(x, a * d) * b + c));
+}
+
+/** Sensor value at which the *print* curve has let go of more than half of a colour. */
+export const COLOUR_FADES = 6;
+
+/** Share of its colour that light of a brightest channel keeps: what is far too bright turns white, as on film, and not into the nearest pure hue. */
+export function colourKept(brightest: number, curve: Finish["curve"]): number {
+	if (curve === "straight") return 1;
+	const r = brightest / COLOUR_FADES;
+	return 1 / (1 + r * Math.sqrt(r));
 }
 
 /** Contrast about middle grey in the scene's own light: x → 0.18·(x/0.18)^contrast. */
@@ -65,9 +75,12 @@ export function finishPicture(rgb: readonly [Float32Array, Float32Array, Float32
 			const dx = x + 0.5 - width / 2;
 			const dy = y + 0.5 - height / 2;
 			const v = k * vignetteAt(finish.vignette, Math.sqrt((dx * dx + dy * dy) / half));
+			const light = [0, 1, 2].map((c) => (rgb[c][i] > 0 ? Math.min(1e9, rgb[c][i] * v) : 0));
+			const kept = colourKept(Math.max(...light), finish.curve);
+			const grey = (1 - kept) * (0.2126 * light[0] + 0.7152 * light[1] + 0.0722 * light[2]);
 			for (let c = 0; c < 3; c++) {
-				const s = rgb[c][i] * v;
-				if (!(s > 0)) continue;
+				const s = light[c] * kept + grey;
+				if (s === 0) continue;
 				const at = Math.min(steps, Math.max(0, ((Math.log2(s) - low) / span) * steps));
 				const j = Math.floor(at);
 				out[i * 4 + c] = table[j] + (table[j + 1] - table[j]) * (at - j);

@@ -14,6 +14,10 @@ const planes: Record<string, Float32Array | Uint32Array> = {
 	"albedo.B": new Float32Array([0.3, 0.2, 0, 0]),
 	id: new Uint32Array([1, 3, 0, 3]),
 	samples: new Uint32Array([64, 32, 16, 64]),
+	"mask0.id": new Uint32Array([1, 3, 0, 3]),
+	"mask0.cover": new Float32Array([1, 0.75, 1, 0.5]),
+	"mask1.id": new Uint32Array([0, 1, 0, 1]),
+	"mask1.cover": new Float32Array([0, 0.25, 0, 0.5]),
 	"variance.Y": new Float32Array([100, 1, 0, 0.25]),
 };
 const all: PlaneOf = (name) => planes[name];
@@ -32,6 +36,18 @@ describe("layers to look at", () => {
 		const n = show("normal");
 		expect([n[0][0], n[1][0], n[2][0]]).toEqual([0.5, 1, 0.5]);
 		expect(n[0][3]).toBe(0);
+	});
+	it("show edges as the mixture of what lies in a pixel", () => {
+		const [edges, pieces] = [show("edges"), show("pieces")];
+		for (let c = 0; c < 3; c++) {
+			expect(edges[c][0]).toBeCloseTo(pieces[c][0], 6);
+			expect(edges[c][1]).toBeCloseTo(0.75 * pieces[c][1] + 0.25 * pieces[c][0], 6);
+			expect(edges[c][3]).toBeCloseTo(0.5 * pieces[c][1] + 0.5 * pieces[c][0], 6);
+		}
+		expect(pixelFacts(all, 1).shares).toEqual([
+			{ id: 3, share: 0.75 },
+			{ id: 1, share: 0.25 },
+		]);
 	});
 	it("keep colours within what a screen shows", () => {
 		const a = show("albedo");

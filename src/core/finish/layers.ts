@@ -1,14 +1,14 @@
 /** The layers of a print made visible: depth, facing, colour, pieces, samples and noise as plain pictures. */
 import { hash32 } from "../maths/hash.ts";
 
-export const LAYERS = ["picture", "depth", "normal", "albedo", "pieces", "samples", "noise"] as const;
+export const LAYERS = ["picture", "depth", "normal", "albedo", "pieces", "edges", "samples", "noise"] as const;
 export type Layer = (typeof LAYERS)[number];
 
 type Plane = Float32Array | Uint32Array;
 export type PlaneOf = (name: string) => Plane | undefined;
 
 /** Depth from which on a pixel counts as sky, metres. */
-const SKY_M = 1e9;
+export const SKY_M = 1e9;
 /** Relative standard error that the noise layer shows as white. */
 const NOISE_WHITE = 0.2;
 
@@ -73,6 +73,21 @@ export function layerPicture(layer: Exclude<Layer, "picture">, plane: PlaneOf, c
 		}
 		return out;
 	}
+	if (layer === "edges") {
+		const [first, cover] = [plane("mask0.id"), plane("mask0.cover")];
+		if (!first || !cover) return null;
+		// What lies in front of an outline shows as the mixture that the masks tell.
+		out.forEach((o) => void o.fill(0));
+		for (let k = 0; ; k++) {
+			const [id, share] = [plane(`mask${k}.id`), plane(`mask${k}.cover`)];
+			if (!id || !share) return out;
+			for (let i = 0; i < count; i++) {
+				if (share[i] <= 0) continue;
+				const colour = colourOf(id[i]);
+				for (let c = 0; c < 3; c++) out[c][i] += colour[c] * share[i];
+			}
+		}
+	}
 	if (layer === "samples") {
 		const n = plane("samples");
 		if (!n) return null;
@@ -94,6 +109,8 @@ export interface PixelFacts {
 	normal: [number, number, number] | null;
 	albedo: [number, number, number] | null;
 	id: number;
+	/** What else lies in the pixel, by share, when its edges are told. */
+	shares: { id: number; share: number }[];
 	samples: number | null;
 	/** Relative standard error of the luminance. */
 	noise: number | null;
@@ -116,6 +133,7 @@ export function pixelFacts(plane: PlaneOf, i: number): PixelFacts {
 		normal: three("N.X", "N.Y", "N.Z"),
 		albedo: three("albedo.R", "albedo.G", "albedo.B"),
 		id: at("id") ?? 0,
+		shares: [0, 1, 2, 3].map((k) => ({ id: at(`mask${k}.id`) ?? 0, share: at(`mask${k}.cover`) ?? 0 })).filter((m) => m.share > 0),
 		samples: at("samples"),
 		noise: variance === null || luminance <= 0 ? null : Math.sqrt(variance) / luminance,
 	};

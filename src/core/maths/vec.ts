@@ -52,3 +52,22 @@ export function invert(m: Mat34): Mat34 {
 		-(r[6] * t[0] + r[7] * t[1] + r[8] * t[2]),
 	];
 }
+
+/** Box (three lows, three highs) of a box under an affine matrix, a little widened against rounding. */
+export function boundsOf(m: ArrayLike<number>, b: readonly number[]): number[] {
+	const out = [0, 0, 0, 0, 0, 0];
+	for (let r = 0; r < 3; r++) {
+		let lo = m[r * 4 + 3];
+		let hi = lo;
+		for (let c = 0; c < 3; c++) {
+			const x = m[r * 4 + c] * b[c];
+			const y = m[r * 4 + c] * b[c + 3];
+			lo += Math.min(x, y);
+			hi += Math.max(x, y);
+		}
+		const pad = 1e-6 * Math.max(Math.abs(lo), Math.abs(hi));
+		out[r] = lo - pad;
+		out[r + 3] = hi + pad;
+	}
+	return out;
+}

@@ -4,9 +4,9 @@
  */
 import { type AtmosphereTables, atmosphereTables } from "../air/atmosphere.ts";
 import { cloudTile } from "../air/cloud.ts";
-import { makeDome, skyFor, skyGrid, skyLuminance } from "../air/dome.ts";
+import { makeDome, outsideLight, skyFor, skyGrid, skyLuminance } from "../air/dome.ts";
 import { fogShape } from "../air/fog.ts";
-import type { Cover, Piece, ShotDocument } from "../doc/schema.ts";
+import type { Cover, Lamp, Piece, ShotDocument, Surface } from "../doc/schema.ts";
 import { footprints, repeatOffsets } from "../dress/footprints.ts";
 import { grow, VARIANTS } from "../dress/grow.ts";
 import { type CellPlants, coverCells, placeCell } from "../dress/placeCover.ts";
@@ -14,7 +14,10 @@ import { groundHeight } from "../ground/height.ts";
 import { groundMeshForLens } from "../ground/meshForLens.ts";
 import { ripples } from "../ground/ripples.ts";
 import { frameOfView } from "../lens/camera.ts";
-import { atan, cos, DEG, sin } from "../maths/functions.ts";
+import { blackbody } from "../light/blackbody.ts";
+import { lampMesh } from "../light/lampMeshes.ts";
+import { coneCosines, lampColour, lampPlaces, lampStrength, type SceneLight, shining } from "../light/lamps.ts";
+import { atan, cos, DEG, log, sin } from "../maths/functions.ts";
 import { keyOf } from "../maths/hash.ts";
 import type { Mat34, Vec3 } from "../maths/vec.ts";
 import { primitiveMesh } from "../shape/primitives.ts";
@@ -95,14 +98,68 @@ export function pieceTransforms(piece: Piece, doc: Pick<ShotDocument, "ground">)
 
 const GROUND_MATERIAL: Material = { colour: [1, 1, 1], roughness: 0.85, metal: 0, translucency: 0 };
 
+/** What all glowing pieces have in common as lights; their draw tells their shape. */
+const BODY: Pick<SceneLight, "shape" | "axis" | "right" | "up" | "half" | "cosInner" | "cosOuter"> = {
+	shape: "body",
+	axis: [0, 1, 0],
+	right: [1, 0, 0],
+	up: [0, 1, 0],
+	half: [0, 0],
+	cosInner: 1,
+	cosOuter: -1,
+};
+
 /** Number of the first piece in the id layer; sky, ground and water come before it. */
 const FIRST_PIECE = 3;
 
 /** What the numbers of the id layer stand for: sky, ground, water, pieces, covers, in the order of the document. */
 export function namesOfIds(doc: ShotDocument): { id: string; name: string }[] {
 	const fixed = ["Sky", "Ground", "Water"].map((name) => ({ id: name.toLowerCase(), name }));
-	return [...fixed, ...doc.pieces.map(({ id, name }) => ({ id, name })), ...doc.covers.map(({ id, name }) => ({ id, name }))];
+	return [...fixed, ...[...doc.pieces, ...doc.covers, ...doc.lamps].map(({ id, name }) => ({ id, name }))];
 }
+
+function materialOf(s: Surface): Material {
+	const { colour, roughness, metal, coat, coatRoughness, glass } = s;
+	const plain = { colour, roughness, metal, translucency: 0, coat, coatRoughness };
+	if (!glass) return plain;
+	const tint = colour.map((c) => (glass.pane ? c : -log(Math.max(1e-4, c)) / glass.depthM)) as unknown as Vec3;
+	return { ...plain, glass: { pane: glass.pane, index: glass.index, tint } };
+}
+
+/** More lights than this would take the tree over them longer to build than a person waits. */
+const MOST_LIGHTS = 100_000;
+
+/** Lamps with their bodies. */
+function compileLamps(doc: ShotDocument, keep: (kind: "sphere" | "disc" | "rectangle") => string, draws: Draw[], lights: SceneLight[], materials: Material[]): void {
+	const black = materials.length;
+	const shown = new Set(shining(doc.lamps));
+	if (shown.size > 0) materials.push({ colour: [0, 0, 0], roughness: 1, metal: 1, translucency: 0 });
+	for (const [i, lamp] of doc.lamps.entries()) {
+		if (!shown.has(lamp) || lamp.strength.value === 0) continue;
+		const carrier = doc.pieces.find((p) => p.id === lamp.carriedBy);
+		if (carrier?.hidden) continue;
+		const id = FIRST_PIECE + doc.pieces.length + doc.covers.length + i;
+		const colour = lampColour(lamp);
+		const strength = lampStrength(lamp);
+		const half: [number, number] = [lamp.sizeM[0] / 2, (lamp.kind === "rectangle" ? lamp.sizeM[1] : lamp.sizeM[0]) / 2];
+		for (const place of lampPlaces(lamp, doc, carrier ? pieceTransforms({ ...carrier, size: [1, 1, 1] }, doc) : [])) {
+			const draw = hasBody(lamp) ? draws.length : -1;
+			const rgb: Vec3 = [colour[0] * strength, colour[1] * strength, colour[2] * strength];
+			lights.push({ shape: lamp.kind, ...place, half, ...coneCosines(lamp), rgb, id, draw });
+			if (draw < 0) continue;
+			const { position: p, axis: a, right: r, up: u } = place;
+			const d = lamp.kind === "sphere" ? half[0] : 1;
+			const transform = [0, 1, 2].flatMap((c) => [r[c] * half[0], u[c] * half[1], -a[c] * d, p[c]]);
+			draws.push({ mesh: keep(lamp.kind as "sphere"), transform, material: black, id, light: lights.length - 1 });
+		}
+	}
+	if (lights.length > MOST_LIGHTS)
+		throw new Error(
+			`There are ${lights.length.toLocaleString("en")} lights with all repeats; a shot may have ${MOST_LIGHTS.toLocaleString("en")}. Let fewer copies carry lamps or glow.`,
+		);
+}
+
+const hasBody = (lamp: Lamp): boolean => lamp.seen && lamp.kind !== "point" && lamp.kind !== "spot";
 
 /** Steps of a compile; each `next` does one part's work, so that a caller can stop when something newer waits. */
 export function* compileSteps(doc: ShotDocument, cache: PartCache): Generator<void, Scene> {
@@ -116,15 +173,17 @@ export function* compileSteps(doc: ShotDocument, cache: PartCache): Generator<vo
 
 	const cloud = keep(cache.take("table", keyOf("cloud", CODE, air.cloud), () => ({ data: cloudTile(air.cloud.cover, air.cloud.seed) })));
 	yield;
-	const sky = keep(cache.take("table", keyOf("sky", CODE, air.haze, air.sun.elevationDeg), () => ({ data: skyFor(cache.atmosphere(air.haze), air.sun.elevationDeg) })));
+	const { sky: source, share } = outsideLight(air);
+	const sky = keep(cache.take("table", keyOf("sky", CODE, air.haze, source.elevationDeg, share), () => ({ data: skyFor(cache.atmosphere(air.haze), source.elevationDeg, share) })));
 	yield;
 	const dome = makeDome(air, cache.atmosphere(air.haze), sky.data, cloud.data);
-	const grid = keep(cache.take("table", keyOf("grid", sky.key, cloud.key, air.sun), () => ({ data: skyGrid((d) => skyLuminance(dome, d)) })));
+	const grid = keep(cache.take("table", keyOf("grid", sky.key, cloud.key, source), () => ({ data: skyGrid((d) => skyLuminance(dome, d)) })));
 	yield;
 
 	const ids = namesOfIds(doc);
 	const materials: Material[] = [GROUND_MATERIAL];
 	const draws: Draw[] = [];
+	const lights: SceneLight[] = [];
 
 	const view = frameOfView(camera);
 	const foot = {
@@ -142,9 +201,16 @@ export function* compileSteps(doc: ShotDocument, cache: PartCache): Generator<vo
 		const id = FIRST_PIECE + i;
 		if (piece.hidden) continue;
 		const mesh = keep(cache.take("mesh", keyOf("primitive", CODE, piece.kind), () => ({ mesh: primitiveMesh(piece.kind) })));
-		materials.push({ ...piece.surface, translucency: 0 });
-		for (const transform of pieceTransforms(piece, doc)) draws.push({ mesh: mesh.key, transform, material: materials.length - 1, id });
+		materials.push(materialOf(piece.surface));
+		const { glow } = piece.surface;
+		const rgb = glow && glow.nits > 0 ? (blackbody(glow.kelvin).map((v) => v * glow.nits) as unknown as Vec3) : null;
+		for (const transform of pieceTransforms(piece, doc)) {
+			if (rgb) lights.push({ ...BODY, position: [transform[3], transform[7], transform[11]], rgb, id, draw: draws.length });
+			draws.push({ mesh: mesh.key, transform, material: materials.length - 1, id, ...(rgb && { light: lights.length - 1 }) });
+		}
 	}
+	const lampPart = (kind: "sphere" | "disc" | "rectangle") => keep(cache.take("mesh", keyOf("lamp", CODE, kind), () => ({ mesh: lampMesh(kind) }))).key;
+	compileLamps(doc, lampPart, draws, lights, materials);
 
 	const outlines = footprints(doc.pieces);
 	const covers: CoverDraw[] = [];
@@ -166,6 +232,7 @@ export function* compileSteps(doc: ShotDocument, cache: PartCache): Generator<vo
 			water: water.on ? { levelM: water.levelM, waves: ripples(water.rippleMm, ground.seed), absorbPerM: [clarity * 1.5, clarity * 0.85, clarity] } : null,
 			materials,
 			draws,
+			lights,
 			covers,
 			ids,
 		},

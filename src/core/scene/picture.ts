@@ -13,7 +13,12 @@ export interface Tile {
 	height: number;
 }
 
-/** Sums of one tile: CHANNELS planes of float64 and two planes of first values (depth as f32, id as u32). */
+/** How many pieces of a pixel are told with their coverage. */
+export const MASKS = 4;
+/** Planes of first values: depth (f32) and id of the first sample, then pairs of a number counted from 1 and its samples. */
+const FIRSTS = 2 + 2 * MASKS;
+
+/** Sums of one tile: CHANNELS planes of float64 and FIRSTS planes of 4 bytes. */
 export interface TileSums {
 	sums: Float64Array;
 	/** The block of 16 samples under way, when `samples` is not a whole number of blocks. */
@@ -48,6 +53,8 @@ export interface Picture {
 	counts: Uint32Array;
 	/** Mean of 1 / planar depth, 1/m; next to nothing for the sky. */
 	nearness: Float32Array;
+	/** Numbers that the pixel's samples have met first, the most frequent ones first, and the share of samples of each. */
+	masks: { id: Uint32Array; cover: Float32Array }[];
 }
 
 export const TILE = 128;
@@ -60,7 +67,7 @@ export function tilesOf(width: number, height: number, size = TILE): Tile[] {
 }
 
 export const sumsBytes = (tile: Tile): number => tile.width * tile.height * CHANNELS * 8;
-export const firstsBytes = (tile: Tile): number => tile.width * tile.height * 8;
+export const firstsBytes = (tile: Tile): number => tile.width * tile.height * FIRSTS * 4;
 
 export function emptyPicture(width: number, height: number): Picture {
 	const plane = () => new Float32Array(width * height);
@@ -77,6 +84,7 @@ export function emptyPicture(width: number, height: number): Picture {
 		halves: [plane(), plane(), plane()],
 		counts: new Uint32Array(width * height),
 		nearness: plane(),
+		masks: Array.from({ length: MASKS }, () => ({ id: new Uint32Array(width * height), cover: plane() })),
 	};
 }
 
@@ -85,6 +93,8 @@ export function placeTile(picture: Picture, tile: Tile, t: TileSums): void {
 	const n = tile.width * tile.height;
 	const depth = new Float32Array(t.firsts, 0, n);
 	const id = new Uint32Array(t.firsts, n * 4, n);
+	// Tiles of a print that was begun before masks were counted have none.
+	const counted = t.firsts.byteLength >= firstsBytes(tile) ? new Uint32Array(t.firsts, n * 8, n * 2 * MASKS) : null;
 	const k = 1 / t.samples;
 	const sums = totals(t);
 	const planes = [...picture.rgb, null, ...picture.albedo, ...picture.normal, null, null, null, picture.nearness];
@@ -107,9 +117,24 @@ export function placeTile(picture: Picture, tile: Tile, t: TileSums): void {
 			picture.depth[to] = depth[from];
 			picture.id[to] = id[from];
 			picture.counts[to] = t.samples;
+			if (counted) placeMasks(picture, to, counted, from, n, k);
 		}
 	}
 	picture.samples = Math.max(picture.samples, t.samples);
+}
+
+/** Writes the pieces of a pixel, those with the largest coverage first; equal ones by their number. */
+function placeMasks(picture: Picture, to: number, counted: Uint32Array, from: number, n: number, k: number): void {
+	const found: [number, number][] = [];
+	for (let m = 0; m < MASKS; m++) {
+		const number = counted[2 * m * n + from];
+		if (number > 0) found.push([number - 1, counted[(2 * m + 1) * n + from]]);
+	}
+	if (found.length > 1) found.sort((a, b) => b[1] - a[1] || a[0] - b[0]);
+	found.forEach(([number, count], m) => {
+		picture.masks[m].id[to] = number;
+		picture.masks[m].cover[to] = count * k;
+	});
 }
 
 /** Noise of a tile: mean standard error of its pixels over its mean luminance, as a share. */

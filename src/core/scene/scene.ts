@@ -7,6 +7,7 @@ import type { FogShape } from "../air/fog.ts";
 import type { Camera, Finish } from "../doc/schema.ts";
 import type { CellPlants } from "../dress/placeCover.ts";
 import type { Wave } from "../ground/ripples.ts";
+import type { SceneLight } from "../light/lamps.ts";
 import type { Mesh } from "../maths/mesh.ts";
 import type { Mat34, Vec3 } from "../maths/vec.ts";
 
@@ -17,6 +18,11 @@ export interface Material {
 	roughness: number;
 	metal: number;
 	translucency: number;
+	/** Share and roughness of a clear coat. */
+	coat?: number;
+	coatRoughness?: number;
+	/** A pane or a body of glass; `tint` is what one passage of a pane leaves, or extinction per metre in a body. */
+	glass?: { pane: boolean; index: number; tint: Vec3 } | null;
 }
 
 /** A mesh standing somewhere. The transform is in float64 and in world metres. */
@@ -26,6 +32,8 @@ export interface Draw {
 	material: number;
 	/** Number in the id layer. */
 	id: number;
+	/** Index of the light that it is the body of. */
+	light?: number;
 }
 
 export interface CoverDraw {
@@ -59,8 +67,10 @@ export interface SceneRoot {
 	water: SceneWater | null;
 	materials: Material[];
 	draws: Draw[];
+	/** Lamps and glowing pieces. */
+	lights: SceneLight[];
 	covers: CoverDraw[];
-	/** Names by number in the id layer: 0 sky, 1 ground, 2 water, then pieces and covers in order. */
+	/** Names by number in the id layer: 0 sky, 1 ground, 2 water, then pieces, covers and lamps in order. */
 	ids: { id: string; name: string }[];
 }
 

@@ -9,15 +9,12 @@
  *
  * Planes are f32, rows of `stride` (a multiple of 4), a border of {@link BORDER} on all sides filled by the caller.
  */
-import { D_SURFACE, D_NEARNESS, D_NORMAL_VARIANCE, D_OUT, D_VARIANCE } from "./layout";
+import {
+  D_BORDER as BORDER, D_NEARNESS, D_NORMAL_VARIANCE, D_OUT, D_PATCH as PATCH, D_ROWS as ROWS, D_SURFACE, D_VARIANCE,
+} from "./layout";
 
-/** Reach of a patch, pixels. */
-const PATCH: i32 = 1;
-const BORDER: i32 = 16;
 const PATCH_SIDE: i32 = PATCH + PATCH + 1;
 const PATCH_SHARE: f32 = <f32>1 / <f32>(PATCH_SIDE * PATCH_SIDE);
-/** Rows that are averaged at a time: their distances stay in the cache. */
-const ROWS: i32 = 16;
 
 // Tolerances, found on prints of the demo shot; see docs/how-a-picture-is-made.md.
 const K2: f32 = 0.14;
@@ -105,8 +102,8 @@ function across(at: usize): v128 {
 }
 
 /**
- * Averages rows [0, rows) of a band over a search of `reach` pixels each way, at most 12. `at` holds the planes of layout D_*, `work` room for (ROWS + 6) × 4 rows and
- * ROWS × 8 rows of `rowStride`. Results go to the planes from D_OUT. `abort` is looked at for each block of rows.
+ * Averages rows [0, rows) of a band over a search of `reach` pixels each way, at most 12. `at` holds the planes of layout D_*, `work` room for
+ * D_WORK_ROWS rows of `rowStride`. Results go to the planes from D_OUT. `abort` is looked at for each block of rows.
  */
 export function denoiseBand(at: usize, rowStride: i32, rows: i32, reach: i32, work: usize, abort: usize): bool {
   base = at;

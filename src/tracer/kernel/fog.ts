@@ -34,6 +34,12 @@ export function fogDepth(oy: f32, dy: f32, distance: f32): f64 {
   return (sigma * (column(h + rise, scale) - column(h, scale))) / <f64>dy;
 }
 
+/** Extinction per metre at a height. */
+export function fogThick(y: f32): f64 {
+  const scale = load<f64>(scene + H_FOG_SCALE);
+  return load<f64>(scene + H_FOG_SIGMA) * (scale == 0 ? 1 : density(<f64>y - load<f64>(scene + H_FOG_BASE), scale));
+}
+
 /** Distance at which the optical depth is reached, Infinity when the fog ends before. */
 export function fogReach(oy: f32, dy: f32, depth: f64): f32 {
   const sigma = load<f64>(scene + H_FOG_SIGMA);

@@ -24,6 +24,8 @@ export let colR: f32 = 0;
 export let colG: f32 = 0;
 export let colB: f32 = 0;
 export let wet: f32 = 0;
+/** Whether the ray has met the surface from its inner side. */
+export let fromBehind: bool = false;
 
 // @ts-ignore: decorator
 @inline
@@ -69,7 +71,8 @@ export function readHit(ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32): v
     load<f32>(n0, 4) * w + load<f32>(n1, 4) * hitU + load<f32>(n2, 4) * hitV,
     load<f32>(n0, 8) * w + load<f32>(n1, 8) * hitU + load<f32>(n2, 8) * hitV,
   );
-  if (gx * dx + gy * dy + gz * dz > 0) {
+  fromBehind = gx * dx + gy * dy + gz * dz > 0;
+  if (fromBehind) {
     gx = -gx;
     gy = -gy;
     gz = -gz;
@@ -105,6 +108,26 @@ export function readHit(ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32): v
     colG *= byteSquare((tint >> 8) & 255);
     colB *= byteSquare((tint >> 16) & 255);
   }
+}
+
+/** Cosine between a ray and the outer normal of the triangle that it has met; what `readHit` has read stays. */
+export function hitCosine(dx: f32, dy: f32, dz: f32): f32 {
+  const lane = hitLane;
+  const x0 = load<f32>(lane), y0 = load<f32>(lane, 16), z0 = load<f32>(lane, 32);
+  const ax = load<f32>(lane, 48) - x0;
+  const ay = load<f32>(lane, 64) - y0;
+  const az = load<f32>(lane, 80) - z0;
+  const cx = load<f32>(lane, 96) - x0;
+  const cy = load<f32>(lane, 112) - y0;
+  const cz = load<f32>(lane, 128) - z0;
+  const x = ay * cz - az * cy;
+  const y = az * cx - ax * cz;
+  const z = ax * cy - ay * cx;
+  const m = hitInstance;
+  const wx = load<f32>(m) * x + load<f32>(m, 4) * y + load<f32>(m, 8) * z;
+  const wy = load<f32>(m, 16) * x + load<f32>(m, 20) * y + load<f32>(m, 24) * z;
+  const wz = load<f32>(m, 32) * x + load<f32>(m, 36) * y + load<f32>(m, 40) * z;
+  return (wx * dx + wy * dy + wz * dz) / Mathf.sqrt(max<f32>(<f32>1e-38, wx * wx + wy * wy + wz * wz));
 }
 
 /** A mesh normal into the world, normalised, into sx, sy, sz. */

@@ -1,9 +1,10 @@
 /** Entry points of the kernel. Memory is imported and shared; each worker has its own instance over the same scene. */
 import { blocked, hitInstance, hitT, hitTriangle, nearest, raysCast, setStack } from "./intersect";
-import { CHANNELS, H_HEIGHT, H_SEED, H_TOP, H_WIDTH, I_ID } from "./layout";
-import { albedoB, albedoG, albedoR, firstDepth, firstId, normalX, normalY, normalZ, outB, outG, outR, tracePath } from "./path";
+import { CHANNELS, FIRST_MASKS, H_HEIGHT, H_SEED, H_TOP, H_WIDTH, I_ID, MASKS } from "./layout";
+import { albedoB, albedoG, albedoR, firstDepth, firstId, normalX, normalY, normalZ, tracePath } from "./path";
 import { drawPair, randX, randY, startSample } from "./random";
 import { luminance, scene, setScene, u } from "./scene";
+import { outB, outG, outR } from "./state";
 import { skyB, skyG, skyIn, skyPdf, skyR } from "./sky";
 
 export { denoiseBand } from "./denoise";
@@ -28,7 +29,7 @@ function tent(r: f32): f32 {
 /**
  * Adds samples [begin, end) of the pixels of one tile. Sums are kept in blocks of 16 by sample number: `partial` holds
  * the block under way (CHANNELS planes of f64 over the tile), `sums` the finished ones, added in order. `firsts` takes
- * depth (f32) and id (u32) of sample 0. Returns false when the word at `abort` became non-zero; the tile is then void.
+ * depth (f32) and id (u32) of sample 0, and which numbers all samples have met. Returns false when the word at `abort` became non-zero; the tile is then void.
  */
 export function renderTile(x0: u32, y0: u32, w: u32, h: u32, begin: u32, end: u32, sums: usize, partial: usize, firsts: usize, abort: usize): bool {
   const seed = u(H_SEED);
@@ -50,6 +51,7 @@ export function renderTile(x0: u32, y0: u32, w: u32, h: u32, begin: u32, end: u3
           store<f32>(firsts + i * 4, firstDepth);
           store<u32>(firsts + <usize>(w * h) * 4 + i * 4, firstId);
         }
+        countId(firsts + <usize>(w * h) * 4 * FIRST_MASKS + i * 4, <usize>(w * h) * 4, firstId + 1);
         const v = luminance(outR, outG, outB);
         if (v >= 0 && v < Infinity) {
           add(at, outR);
@@ -80,6 +82,18 @@ export function renderTile(x0: u32, y0: u32, w: u32, h: u32, begin: u32, end: u3
     }
   }
   return true;
+}
+
+/** Counts a number in the pixel's slots; numbers for which no slot is left are left out. */
+function countId(at: usize, plane: usize, id: u32): void {
+  for (let k = 0; k < MASKS; k++, at += 2 * plane) {
+    const held = load<u32>(at);
+    if (held == id || held == 0) {
+      store<u32>(at, id);
+      store<u32>(at + plane, load<u32>(at + plane) + 1);
+      return;
+    }
+  }
 }
 
 // @ts-ignore: decorator

@@ -38,7 +38,15 @@ export const H_WATER_ABSORB = 204; // f32×3 per metre
 export const H_WATER_ALPHA = 216; // f32 least roughness
 export const H_WORLD = 220; // f32×2 world x and z of the lens
 export const H_SKY_CONSTANT = 228; // f32×3 luminance of a uniform sky (flag)
-export const H_SIZE = 256;
+export const H_LIGHTS = 240; // u32 → light records
+export const H_LIGHT_COUNT = 244;
+export const H_LIGHT_NODES = 248; // u32 → tree over the lights
+export const H_TOP_OPAQUE = 252; // u32 tagged reference of what casts shadows: the top tree without smooth glass
+export const H_TOP_CLEAR = 256; // u32 the smooth glass alone, 0 when there is none
+export const H_MIRRORS = 260; // u32 → flat faces of smooth panes
+export const H_MIRROR_COUNT = 264;
+export const H_SKY_DIRECTION = 268; // f32×3 of what lights the sky
+export const H_SIZE = 320;
 
 export const FLAG_WATER = 1;
 export const FLAG_FOG = 2;
@@ -65,6 +73,7 @@ export const I_ID = 76; // u32 piece number
 export const I_TINT = 80; // u8×4, square roots of linear RGB; alpha 0 means none
 export const I_ORDER = 84; // u32 place in the scene's order, for equal hits
 export const I_SLICED = 88; // u32, 1 when several references lead here
+export const I_LIGHT = 92; // u32 number of the light that it is the body of, counted from 1
 export const I_SIZE = 96;
 
 // Material record.
@@ -72,7 +81,68 @@ export const MAT_COLOUR = 0;
 export const MAT_ROUGHNESS = 12;
 export const MAT_METAL = 16;
 export const MAT_TRANSLUCENCY = 20;
-export const MAT_SIZE = 32;
+export const MAT_COAT = 24; // share, then roughness
+export const MAT_COAT_ROUGHNESS = 28;
+export const MAT_GLASS = 32; // f32 0 none, 1 a body, 2 a pane
+export const MAT_INDEX = 36;
+export const MAT_TINT = 40; // f32×3 extinction per metre of a body, what one passage of a pane leaves
+export const MAT_SIZE = 64;
+
+export const GLASS_BODY = 1;
+export const GLASS_PANE = 2;
+/** Roughness below which glass is perfectly smooth, so that light can be joined straight through it. */
+export const GLASS_SMOOTH = 0.05;
+
+// Light record. Shapes: 0 point, 1 spot, 2 sphere, 3 disc, 4 rectangle, 5 a glowing body.
+export const LI_SHAPE = 0;
+export const LI_NODE = 4; // u32 leaf in the tree
+export const LI_MET = 8; // u32 1 when rays meet its body
+export const LI_AREA = 12;
+export const LI_POSITION = 16; // f32×3
+export const LI_COS_INNER = 28;
+export const LI_AXIS = 32; // f32×3
+export const LI_COS_OUTER = 44;
+export const LI_RIGHT = 48; // f32×3 times the half width
+export const LI_RADIUS = 60;
+export const LI_UP = 64; // f32×3 times the half height
+export const LI_RGB = 80; // f32×3 candela or cd/m²
+export const LI_TRIANGLES = 92; // of a body
+export const LI_AREAS = 96; // u32 → running sums of their areas, the last 1
+export const LI_CORNERS = 100; // u32 → positions of the mesh
+export const LI_INDICES = 104;
+export const LI_MATRIX = 112; // f32×12 mesh to lens, rows
+export const LI_SIZE = 160;
+export const SHAPE_POINT = 0;
+export const SHAPE_SPOT = 1;
+export const SHAPE_SPHERE = 2;
+export const SHAPE_DISC = 3;
+export const SHAPE_RECTANGLE = 4;
+export const SHAPE_BODY = 5;
+
+// Flat face of a smooth pane: a parallelogram. Its axes are scaled so that a place on it has coordinates from −1 to 1.
+export const MI_CENTRE = 0; // f32×3
+export const MI_MATERIAL = 12; // u32 index
+export const MI_NORMAL = 16; // f32×3 outwards
+export const MI_AREA = 28;
+export const MI_U = 32; // f32×3
+export const MI_V = 48; // f32×3
+export const MI_SIZE = 64;
+/** More faces than this are left to chance. */
+export const MOST_MIRRORS = 64;
+
+// Node of the tree over the lights; `core/light/lightTree.ts` writes it.
+export const N_RADIUS = 12;
+export const N_AXIS = 16;
+export const N_COS_SPREAD = 28;
+export const N_SIN_SPREAD = 32;
+export const N_COS_EMISSION = 36;
+export const N_STRENGTH = 40;
+export const N_LEFT = 44;
+export const N_RIGHT = 48;
+export const N_PARENT = 52;
+export const N_LIGHT = 56;
+export const N_SIZE = 64;
+export const N_NONE = 0xffffffff;
 
 // Wave record.
 export const W_KX = 0;
@@ -94,6 +164,10 @@ export const ALBEDO_N = 32;
 export const CHANNELS = 14; // R G B, luminance², albedo RGB, normal XYZ, R G B of odd samples, 1 / depth
 export const FIRST_Z = 0; // planes of first values, 4 bytes each: depth, then id
 export const FIRST_ID = 1;
+/** Then pairs of planes: a number that samples of the pixel have met, counted from 1, and how many of them. */
+export const FIRST_MASKS = 2;
+export const MASKS = 4;
+export const FIRSTS = FIRST_MASKS + 2 * MASKS;
 
 // References in trees carry what they lead to in their lowest bits.
 export const TAG_NODE = 0;
@@ -114,3 +188,7 @@ export const D_NEARNESS = 16;
 export const D_OUT = 17; // RGB
 export const D_PLANES = 20;
 export const D_BORDER = 16;
+/** Rows that are averaged at a time, reach of a patch, and rows of the stride that a band needs as room to work in. */
+export const D_ROWS = 16;
+export const D_PATCH = 1;
+export const D_WORK_ROWS = 2 * (D_ROWS + 2 * D_PATCH) + 2 + 8 * D_ROWS;

@@ -1,6 +1,6 @@
 /** Light from outside: clear sky, high cloud and the sun's disc. The same formulas as `core/air/dome.ts`. */
 import {
-  CLOUD_N, FLAG_SKY_CONSTANT, FLAG_SUN, GRID_H, GRID_W, H_AIR, H_CLOUD, H_CLOUD_AMBIENT, H_CLOUD_SUN, H_GRID, H_SKY, H_SKY_CONSTANT,
+  CLOUD_N, FLAG_SKY_CONSTANT, FLAG_SUN, GRID_H, GRID_W, H_AIR, H_CLOUD, H_CLOUD_AMBIENT, H_CLOUD_SUN, H_GRID, H_SKY, H_SKY_CONSTANT, H_SKY_DIRECTION,
   H_SUN_COS, H_SUN_DIRECTION, H_SUN_LUX, SKY_H, SKY_W,
 } from "./layout";
 import { bx, by, bz, f, flag, frameAbout, PI, tx, ty, tz, u } from "./scene";
@@ -48,9 +48,9 @@ export function skyIn(dx: f32, dy: f32, dz: f32): void {
     skyB = f(H_SKY_CONSTANT + 8);
     return;
   }
-  const sx = f(H_SUN_DIRECTION);
-  const sy = f(H_SUN_DIRECTION + 4);
-  const sz = f(H_SUN_DIRECTION + 8);
+  const sx = f(H_SKY_DIRECTION);
+  const sy = f(H_SKY_DIRECTION + 4);
+  const sz = f(H_SKY_DIRECTION + 8);
   const v = Mathf.sqrt(max<f32>(0, Mathf.asin(min<f32>(1, max<f32>(-1, dy))) / (<f32>0.5 * PI))) * <f32>(SKY_H - 1);
   const turn = abs<f32>(Mathf.atan2(dx * sz - dz * sx, dx * sx + dz * sz));
   const w = min<f32>(1, turn / PI) * <f32>(SKY_W - 1);
@@ -91,11 +91,11 @@ export function hazeIn(dx: f32, dy: f32, dz: f32): void {
   skyIn(dx * k, y, dz * k);
 }
 
-/** Transmittance of the air along a distance, into skyR, skyG, skyB. */
-export function airAlong(distance: f32): void {
-  skyR = Mathf.exp(-f(H_AIR) * distance);
-  skyG = Mathf.exp(-f(H_AIR + 4) * distance);
-  skyB = Mathf.exp(-f(H_AIR + 8) * distance);
+/** Transmittance along a distance by the extinction (three f32) at an address, into skyR, skyG, skyB. */
+export function leftAlong(extinction: usize, distance: f32): void {
+  skyR = Mathf.exp(-load<f32>(extinction) * distance);
+  skyG = Mathf.exp(-load<f32>(extinction, 4) * distance);
+  skyB = Mathf.exp(-load<f32>(extinction, 8) * distance);
 }
 
 // @ts-ignore: decorator

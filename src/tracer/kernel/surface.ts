@@ -1,7 +1,8 @@
 /**
  * Surfaces: a diffuse body (with thin translucency for leaves) under a GGX interface, or metal. Visible normals (Heitz
  * 2018), height-correlated Smith masking, Schlick's Fresnel. What single scattering loses comes back by Turquin's
- * factor (2019); the body gets what the interface leaves, coupled reciprocally (Kelemen and Szirmay-Kalos 2001).
+ * factor (2019); the body gets what the interface leaves, coupled reciprocally (Kelemen and Szirmay-Kalos 2001). A clear
+ * coat of index 1.5 lies over all of it and leaves to it what it does not mirror towards the viewer.
  * Directions are in the frame of the shading normal, z up, `o` towards the viewer.
  */
 import { ALBEDO_N, H_ALBEDO } from "./layout";
@@ -23,6 +24,12 @@ let gainR: f32 = 1;
 let gainG: f32 = 1;
 let gainB: f32 = 1;
 let mirrorShare: f32 = 0;
+let coat: f32 = 0;
+let coatAlpha: f32 = 1;
+let coatGain: f32 = 1;
+/** What the coat leaves to the surface under it, and the chance that a direction is chosen by the coat. */
+let underCoat: f32 = 1;
+let coatShare: f32 = 0;
 
 export let valueR: f32 = 0;
 export let valueG: f32 = 0;
@@ -36,8 +43,8 @@ let tableB: f32 = 0;
 
 const F0: f32 = 0.04;
 
-/** Split directional albedo E = F0·A + B of the bare interface for a cosine and the surface's alpha. */
-function look(cosine: f32): void {
+/** Split directional albedo E = F0·A + B of a bare interface for a cosine and an alpha. */
+function look(cosine: f32, alpha: f32): void {
   const table = <usize>u(H_ALBEDO);
   const n = <f32>(ALBEDO_N - 1);
   const x = Mathf.sqrt(max<f32>(0, min<f32>(1, cosine))) * n;
@@ -73,7 +80,7 @@ export function setSurface(r: f32, g: f32, b: f32, roughness: f32, metalness: f3
   ox = x;
   oy = y;
   oz = max<f32>(<f32>1e-4, z);
-  look(oz);
+  look(oz, alpha);
   const e1 = max<f32>(<f32>1e-3, tableA + tableB);
   const lost = (<f32>1 - e1) / e1;
   gainPlain = <f32>1 + F0 * lost;
@@ -93,11 +100,25 @@ export function setSurface(r: f32, g: f32, b: f32, roughness: f32, metalness: f3
   mirrorShare = shine / max<f32>(<f32>1e-6, shine + body);
   if (metal < 1) mirrorShare = min<f32>(<f32>0.9, max<f32>(<f32>0.1, mirrorShare));
   else mirrorShare = 1;
+  coat = coatShare = 0;
+  underCoat = 1;
+}
+
+/** Lays a clear coat over the surface that has been set. */
+export function setCoat(share: f32, roughness: f32): void {
+  coat = share;
+  coatAlpha = max<f32>(<f32>1e-3, roughness * roughness);
+  look(oz, coatAlpha);
+  const e1 = max<f32>(<f32>1e-3, tableA + tableB);
+  coatGain = <f32>1 + (F0 * (<f32>1 - e1)) / e1;
+  const mirrored = coat * (F0 * tableA + tableB) * coatGain;
+  underCoat = <f32>1 - mirrored;
+  coatShare = min<f32>(<f32>0.9, max<f32>(<f32>0.1, mirrored / max<f32>(<f32>1e-3, mirrored + underCoat * luminance(cr, cg, cb))));
 }
 
 /** Alpha of the interface now set; the path widens its view of ripples by it. */
 export function surfaceAlpha(): f32 {
-  return alpha;
+  return coat > 0 ? min<f32>(alpha, coatAlpha) : alpha;
 }
 
 export function isMostlyMirror(): bool {
@@ -106,9 +127,37 @@ export function isMostlyMirror(): bool {
 
 // @ts-ignore: decorator
 @inline
-function lambda(z: f32): f32 {
+function lambda(z: f32, alpha: f32): f32 {
   const z2 = z * z;
   return <f32>0.5 * (Mathf.sqrt(<f32>1 + (alpha * alpha * (<f32>1 - z2)) / max<f32>(<f32>1e-9, z2)) - <f32>1);
+}
+
+let lobeValue: f32 = 0;
+let lobePdf: f32 = 0;
+let lobeFresnel: f32 = 0;
+let lobeHalf: f32 = 0;
+
+/** A GGX lobe of an alpha: value of a perfect mirror times cosine, density, and Schlick's weight at its half direction. */
+// @ts-ignore: decorator
+@inline
+function lobe(ix: f32, iy: f32, iz: f32, alpha: f32): void {
+  let hx = ox + ix;
+  let hy = oy + iy;
+  let hz = oz + iz;
+  const l = <f32>1 / Mathf.sqrt(max<f32>(<f32>1e-20, hx * hx + hy * hy + hz * hz));
+  hx *= l;
+  hy *= l;
+  hz *= l;
+  const a2 = alpha * alpha;
+  const d = a2 / (PI * sq(sq(hz) * (a2 - <f32>1) + <f32>1));
+  const lo = lambda(oz, alpha);
+  const li = lambda(iz, alpha);
+  lobeHalf = max<f32>(0, ox * hx + oy * hy + oz * hz);
+  const m = <f32>1 - lobeHalf;
+  const m2 = m * m;
+  lobeFresnel = m2 * m2 * m;
+  lobeValue = d / ((<f32>1 + lo + li) * <f32>4 * oz); // times iz / iz
+  lobePdf = d / ((<f32>1 + lo) * <f32>4 * oz);
 }
 
 /** Value times cosine, and density, for a direction towards a light. */
@@ -122,7 +171,7 @@ export function evaluate(ix: f32, iy: f32, iz: f32): void {
   // body
   const bodyChance = <f32>1 - mirrorShare;
   if (metal < 1) {
-    look(cosine);
+    look(cosine, alpha);
     const e1 = max<f32>(<f32>1e-3, tableA + tableB);
     const inward = <f32>1 - (F0 * tableA + tableB) * (<f32>1 + (F0 * (<f32>1 - e1)) / e1);
     const side = iz > 0 ? <f32>1 - thin : thin;
@@ -132,29 +181,50 @@ export function evaluate(ix: f32, iy: f32, iz: f32): void {
     valueB = k * cb;
     valuePdf = bodyChance * side * cosine * INV_PI;
   }
+  if (iz > 0) {
+    // interface
+    lobe(ix, iy, iz, alpha);
+    const plain = (<f32>1 - metal) * (F0 + (<f32>1 - F0) * lobeFresnel) * gainPlain;
+    valueR += lobeValue * (plain + metal * (cr + (<f32>1 - cr) * lobeFresnel) * gainR);
+    valueG += lobeValue * (plain + metal * (cg + (<f32>1 - cg) * lobeFresnel) * gainG);
+    valueB += lobeValue * (plain + metal * (cb + (<f32>1 - cb) * lobeFresnel) * gainB);
+    valuePdf += mirrorShare * lobePdf;
+  }
+  if (coat == 0) return;
+  valueR *= underCoat;
+  valueG *= underCoat;
+  valueB *= underCoat;
+  valuePdf *= <f32>1 - coatShare;
   if (iz <= 0) return;
-  // interface
-  let hx = ox + ix;
-  let hy = oy + iy;
-  let hz = oz + iz;
-  const l = <f32>1 / Mathf.sqrt(max<f32>(<f32>1e-20, hx * hx + hy * hy + hz * hz));
-  hx *= l;
-  hy *= l;
-  hz *= l;
-  const a2 = alpha * alpha;
-  const d = a2 / (PI * sq(sq(hz) * (a2 - <f32>1) + <f32>1));
-  const lo = lambda(oz);
-  const li = lambda(iz);
-  const vh = max<f32>(0, ox * hx + oy * hy + oz * hz);
-  const m = <f32>1 - vh;
-  const m2 = m * m;
-  const fresnel = m2 * m2 * m;
-  const base = d / ((<f32>1 + lo + li) * <f32>4 * oz); // times iz / iz
-  const plain = (<f32>1 - metal) * (F0 + (<f32>1 - F0) * fresnel) * gainPlain;
-  valueR += base * (plain + metal * (cr + (<f32>1 - cr) * fresnel) * gainR);
-  valueG += base * (plain + metal * (cg + (<f32>1 - cg) * fresnel) * gainG);
-  valueB += base * (plain + metal * (cb + (<f32>1 - cb) * fresnel) * gainB);
-  valuePdf += (mirrorShare * d) / ((<f32>1 + lo) * <f32>4 * oz);
+  lobe(ix, iy, iz, coatAlpha);
+  const k = lobeValue * coat * (F0 + (<f32>1 - F0) * lobeFresnel) * coatGain;
+  valueR += k;
+  valueG += k;
+  valueB += k;
+  valuePdf += coatShare * lobePdf;
+}
+
+/** Value of a rough mirror that loses nothing, times cosine, and its density. Of a pane's light on either side. */
+export function evaluateMirror(ix: f32, iy: f32, iz: f32): void {
+  lobe(ix, iy, iz, alpha);
+  look(oz, alpha);
+  valueR = valueG = valueB = lobeValue / max<f32>(<f32>1e-3, tableA + tableB);
+  valuePdf = lobePdf;
+}
+
+/** Cosine between the viewer and the half direction last evaluated. */
+export function halfCosine(): f32 {
+  return lobeHalf;
+}
+
+/** A direction mirrored at a visible normal of an alpha. False when it is lost. */
+export function chooseMirror(a: f32, r: f32, s: f32): bool {
+  visibleNormal(ox, oy, oz, a, r, s);
+  const d = <f32>2 * (ox * newX + oy * newY + oz * newZ);
+  newX = d * newX - ox;
+  newY = d * newY - oy;
+  newZ = d * newZ - oz;
+  return newZ > 0;
 }
 
 /** A visible normal of roughness a for the direction (x, y, z); into newX, newY, newZ. */
@@ -188,14 +258,11 @@ export function visibleNormal(x: f32, y: f32, z: f32, a: f32, r: f32, s: f32): v
 
 /** Chooses a direction; into newX, newY, newZ. Call `evaluate` for its value and density. False when it is lost. */
 export function choose(pick: f32, r: f32, s: f32): bool {
-  if (pick < mirrorShare) {
-    visibleNormal(ox, oy, oz, alpha, r, s);
-    const d = <f32>2 * (ox * newX + oy * newY + oz * newZ);
-    newX = d * newX - ox;
-    newY = d * newY - oy;
-    newZ = d * newZ - oz;
-    return newZ > 0;
+  if (coat > 0) {
+    if (pick < coatShare) return chooseMirror(coatAlpha, r, s);
+    pick = (pick - coatShare) / (<f32>1 - coatShare);
   }
+  if (pick < mirrorShare) return chooseMirror(alpha, r, s);
   const through = (pick - mirrorShare) / max<f32>(<f32>1e-6, <f32>1 - mirrorShare) < thin;
   const rad = Mathf.sqrt(r);
   const phi = <f32>2 * PI * s;

@@ -5,7 +5,7 @@
  */
 import { H_WATER_ALPHA, H_WAVES, H_WAVE_COUNT, H_WORLD, W_KX, W_KZ, W_LENGTH, W_PHASE, W_SIZE, W_SLOPE } from "./layout";
 import { mix32 } from "./random";
-import { f, u } from "./scene";
+import { f, PI, sq, u } from "./scene";
 
 export let slopeX: f32 = 0;
 export let slopeZ: f32 = 0;
@@ -73,4 +73,59 @@ export function fresnel(cosine: f32, ratio: f32): f32 {
   const a = (ratio * cosine - ct) / (ratio * cosine + ct);
   const b = (cosine - ratio * ct) / (cosine + ratio * ct);
   return <f32>0.5 * (a * a + b * b);
+}
+
+/** Light from under water as a share of light from above it, for the choice between the two. */
+const BED_SHARE: f32 = 0.25;
+
+/** Chance of following the mirrored ray at the water: its share of the light, where the bed is taken to be darker than the sky. */
+// @ts-ignore: decorator
+@inline
+export function mirrorChance(F: f32): f32 {
+  return F / (F + (<f32>1 - F) * BED_SHARE);
+}
+
+let viewX: f32 = 0;
+let viewY: f32 = 0;
+let viewZ: f32 = 1;
+let viewLambda: f32 = 0;
+let a2: f32 = 0;
+
+export let waterValue: f32 = 0;
+export let waterPdf: f32 = 0;
+
+// @ts-ignore: decorator
+@inline
+function lambda(z: f32): f32 {
+  const z2 = z * z;
+  return <f32>0.5 * (Mathf.sqrt(<f32>1 + (a2 * (<f32>1 - z2)) / max<f32>(<f32>1e-9, z2)) - <f32>1);
+}
+
+/** Takes the direction towards the viewer in the frame of the ripples' normal, z up, above water; roughness as last found. */
+export function viewWater(x: f32, y: f32, z: f32): void {
+  viewX = x;
+  viewY = y;
+  viewZ = z;
+  a2 = waterAlpha * waterAlpha;
+  viewLambda = lambda(z);
+}
+
+/** Value times cosine of light mirrored towards the viewer from a direction, and the density by which the path finds it. */
+export function evaluateWater(ix: f32, iy: f32, iz: f32): void {
+  let hx = viewX + ix;
+  let hy = viewY + iy;
+  let hz = viewZ + iz;
+  const l = <f32>1 / Mathf.sqrt(max<f32>(<f32>1e-20, hx * hx + hy * hy + hz * hz));
+  hx *= l;
+  hy *= l;
+  hz *= l;
+  const d = a2 / (PI * sq(sq(hz) * (a2 - <f32>1) + <f32>1));
+  const F = fresnel(viewX * hx + viewY * hy + viewZ * hz, <f32>1 / WATER_INDEX);
+  waterValue = (F * d) / ((<f32>1 + viewLambda + lambda(iz)) * <f32>4 * viewZ);
+  waterPdf = (mirrorChance(F) * d) / ((<f32>1 + viewLambda) * <f32>4 * viewZ);
+}
+
+/** What the ripples' own shadow leaves of a direction, for a path that chose it. */
+export function waterShadow(z: f32): f32 {
+  return (<f32>1 + viewLambda) / (<f32>1 + viewLambda + lambda(z));
 }

@@ -79,7 +79,7 @@ describe("threads that trace one scene", () => {
 		const pool = open(3);
 		const { picture } = await tracePicture(pool, scene(), { ...size, height: 150 }, 16);
 		const { kernel, memory } = tracerForTest();
-		const alone = denoise(kernel, memory, picture);
+		const alone = await denoise(kernel, memory, picture);
 		const together = await pool.denoise(picture);
 		together.forEach((plane, c) => expect(plane).toEqual(alone[c]));
 	});

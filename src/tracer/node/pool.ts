@@ -3,7 +3,7 @@ import { readFileSync } from "node:fs";
 import { Worker } from "node:worker_threads";
 import { emptyPicture, isClean, type NoiseAim, nextLook, type Picture, placeTile, TILE, type Tile, type TileSums, tilesOf } from "../../core/scene/picture.ts";
 import type { Scene } from "../../core/scene/scene.ts";
-import { bandsOf, cutBand, type Planes, PRINT_REACH, releaseRoom, reserveRoom } from "../denoise.ts";
+import { denoiseOn, type Planes, PRINT_REACH } from "../denoise.ts";
 import { makeKernel, TracerMemory } from "../memory.ts";
 import { type Desk, reserveDesk } from "../renderTile.ts";
 import { type PictureSize, SceneStore } from "../sceneStore.ts";
@@ -77,27 +77,8 @@ export class TracePool {
 	}
 
 	/** Takes the noise out of a picture on all threads. */
-	async denoise(picture: Picture): Promise<Planes> {
-		const out = [0, 1, 2].map(() => new Float32Array(picture.width * picture.height)) as Planes;
-		const bands = bandsOf(picture.height);
-		let next = 0;
-		await Promise.all(
-			this.hands.map(async () => {
-				const room = reserveRoom(this.memory, picture.width);
-				try {
-					while (next < bands.length) {
-						const y = bands[next++];
-						const { planes } = await this.ask({ id: this.next++, band: cutBand(picture, y, PRINT_REACH), room });
-						planes?.forEach((plane, c) => {
-							out[c].set(plane, y * picture.width);
-						});
-					}
-				} finally {
-					releaseRoom(this.memory, room);
-				}
-			}),
-		);
-		return out;
+	denoise(picture: Picture): Promise<Planes> {
+		return denoiseOn(this.hands.length, this.memory, picture, PRINT_REACH, async (_thread, band, room) => (await this.ask({ id: this.next++, band, room })).planes);
 	}
 
 	/** Makes all tiles under way end at their next row of pixels. */

@@ -12,6 +12,7 @@ import { shownDocument, useShot, useShown } from "../store/shotStore.ts";
 import { useStudio } from "../store/studio.ts";
 import type { ProofPicture } from "../view/workingView.ts";
 import { groundUnder, newId, type Point, pieceBox, shownView } from "./geometry.ts";
+import { LampMarks, placeLamp } from "./LampMarks.tsx";
 import { Magnifier } from "./Magnifier.tsx";
 import { MatchMarks } from "./MatchMarks.tsx";
 import { Double, Tag } from "./marks.tsx";
@@ -133,7 +134,7 @@ export function Frame({ match, print }: { match: MatchResult | null; print: Proo
 						<svg
 							className="absolute inset-0 h-full w-full touch-none"
 							viewBox={`0 0 ${size.width} ${size.height}`}
-							style={{ transform: studio.mirrored ? "scaleX(-1)" : undefined, cursor: studio.drawing ? "crosshair" : free ? "grab" : "default" }}
+							style={{ transform: studio.mirrored ? "scaleX(-1)" : undefined, cursor: studio.drawing || studio.placing ? "crosshair" : free ? "grab" : "default" }}
 							role="img"
 							aria-label="Marks over the frame"
 						>
@@ -190,7 +191,7 @@ interface GroundProps extends Size {
 /** Bare frame: picking, drawing shapes, walking, and the handles of what is selected. */
 function Ground({ width, height, view, place }: GroundProps) {
 	const doc = useShown();
-	const { zoom, drawing, free, step, select, set, stage, pickingFogPiece } = useStudio();
+	const { zoom, drawing, placing, lamp, free, step, select, set, stage, pickingFogPiece } = useStudio();
 	const { commit, show } = useShot.getState();
 	const k = zoom.k;
 
@@ -276,7 +277,12 @@ function Ground({ width, height, view, place }: GroundProps) {
 				if (id && shownDocument().pieces.some((p) => p.id === id)) {
 					select([id], more);
 					if (step !== "Air") set({ step: "Mass" });
-				} else if (!more) select([]);
+				} else if (id && shownDocument().lamps.some((l) => l.id === id)) {
+					set({ lamp: id, step: "Light", selected: [] });
+				} else if (!more) {
+					select([]);
+					set({ lamp: null });
+				}
 			},
 		});
 	};
@@ -294,6 +300,7 @@ function Ground({ width, height, view, place }: GroundProps) {
 	const down = (event: ReactPointerEvent) => {
 		if (event.button !== 0) return;
 		if (drawing) return drawShape(event, drawing);
+		if (placing) return placeLamp(event, placing, view, place, height);
 		if (free) {
 			const id = pickBox(event);
 			if (id && event.shiftKey) return select([id]);
@@ -305,17 +312,21 @@ function Ground({ width, height, view, place }: GroundProps) {
 	return (
 		<g>
 			<rect width={width} height={height} fill="transparent" onPointerDown={down} data-testid="ground" />
-			{step === "Light" && !free && <SunMark width={width} height={height} k={k} view={view} place={place} />}
-			<PieceMarks width={width} height={height} k={k} view={view} place={place} />
+			{step === "Light" && !free && <DiscMark body="sun" width={width} height={height} k={k} view={view} place={place} />}
+			{step === "Light" && !free && doc.air.moon?.on && <DiscMark body="moon" width={width} height={height} k={k} view={view} place={place} />}
+			{!(step === "Light" && lamp) && <PieceMarks width={width} height={height} k={k} view={view} place={place} />}
+			{step === "Light" && <LampMarks width={width} height={height} k={k} view={view} place={place} />}
 		</g>
 	);
 }
 
-/** The sun in the frame: dragged, it takes heading and height from where it is put. */
-function SunMark({ width, height, k, view, place }: GroundProps & { k: number }) {
+/** Sun or moon in the frame: dragged, it takes heading and height from where it is put. */
+function DiscMark({ body, width, height, k, view, place }: GroundProps & { k: number; body: "sun" | "moon" }) {
 	const doc = useShown();
 	const { commit, show } = useShot.getState();
-	const d = sunDirection(doc.air.sun);
+	const stands = doc.air[body];
+	if (!stands) return null;
+	const d = sunDirection(stands);
 	const p = project(view, [view.position[0] + d[0], view.position[1] + d[1], view.position[2] + d[2]]);
 	if (p.depthM <= 0.02 || p.x < -0.02 || p.x > 1.02 || p.y < -0.02 || p.y > 1.02) return null;
 	const at = { x: p.x * width, y: p.y * height };
@@ -324,7 +335,7 @@ function SunMark({ width, height, k, view, place }: GroundProps & { k: number })
 		const r = rayThrough(view, Math.min(1, Math.max(0, q.x)), Math.min(1, Math.max(0, q.y)));
 		const l = Math.hypot(...r);
 		return {
-			name: "air.setSun" as const,
+			name: body === "sun" ? ("air.setSun" as const) : ("air.setMoon" as const),
 			headingDeg: Math.round(((Math.atan2(r[0], -r[2]) * 180) / Math.PI) * 10) / 10,
 			elevationDeg: Math.round(Math.min(90, Math.max(-18, (Math.asin(r[1] / l) * 180) / Math.PI)) * 10) / 10,
 		};
@@ -333,7 +344,7 @@ function SunMark({ width, height, k, view, place }: GroundProps & { k: number })
 	return (
 		<g
 			style={{ cursor: "grab" }}
-			data-testid="sun"
+			data-testid={body}
 			onPointerDown={(event) =>
 				startDrag(event, {
 					move: (e) => show(make(e)),
@@ -346,7 +357,7 @@ function SunMark({ width, height, k, view, place }: GroundProps & { k: number })
 			<circle cx={at.x} cy={at.y} r={radius} className="outer" style={{ strokeWidth: 4 / k }} />
 			<circle cx={at.x} cy={at.y} r={radius} className="inner" style={{ strokeWidth: 1.6 / k }} />
 			<Double k={k} d={`M${at.x - radius - 7 / k} ${at.y}h${5 / k}M${at.x + radius + 2 / k} ${at.y}h${5 / k}`} />
-			<Tag k={k} x={at.x + radius + 12 / k} y={at.y}>{`sun ${doc.air.sun.elevationDeg.toFixed(1)}° high`}</Tag>
+			<Tag k={k} x={at.x + radius + 12 / k} y={at.y}>{`${body} ${stands.elevationDeg.toFixed(1)}° high`}</Tag>
 		</g>
 	);
 }

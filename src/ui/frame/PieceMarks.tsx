@@ -12,8 +12,8 @@ import type { Vec3 } from "../../core/maths/vec.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudio } from "../store/studio.ts";
 import { footHeight, levelUnder, type Point, pieceBox } from "./geometry.ts";
+import { useGesture } from "./gesture.ts";
 import { Double, Tag } from "./marks.tsx";
-import { startDrag } from "./pointer.ts";
 
 interface Props {
 	width: number;
@@ -53,22 +53,6 @@ export function PieceMarks({ width, height, k, view, place }: Props) {
 }
 
 type At = (p: Vec3) => { x: number; y: number; depthM: number } | null;
-
-function useGesture() {
-	const { commit, show } = useShot.getState();
-	return (event: ReactPointerEvent, make: (e: { clientX: number; clientY: number }) => Edit | null) => {
-		if (event.button !== 0) return;
-		startDrag(event, {
-			move: (e) => show(make(e)),
-			end: (e, moved) => {
-				const edit = moved ? make(e) : null;
-				if (edit) commit(edit);
-				else show(null);
-			},
-			cancel: () => show(null),
-		});
-	};
-}
 
 function Handles({ piece, width, height, k, view, place, at }: Props & { piece: Piece; at: At }) {
 	const doc = useShot((s) => s.document);

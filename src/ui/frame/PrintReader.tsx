@@ -6,11 +6,13 @@ import { call } from "../store/saving.ts";
 import { useStudio } from "../store/studio.ts";
 import { metres } from "./geometry.ts";
 
-type Facts = PixelFacts & { name: string | null };
+type Facts = Omit<PixelFacts, "shares"> & { name: string | null; shares: { id: number; share: number; name?: string | null }[] };
 
 /** A pixel's facts in a line: what it is, how far, how bright, how sure. */
 export function inWords(f: Facts): string {
-	const parts = [f.name ?? `piece ${f.id}`];
+	const told = (s: { id: number; name?: string | null }) => s.name ?? `piece ${s.id}`;
+	const mixed = f.shares?.length > 1 ? f.shares.map((s) => `${told(s)} ${Math.round(s.share * 100)} %`) : null;
+	const parts = [mixed ? mixed.slice(0, 2).join(" and ") : told(f)];
 	if (f.depthM !== null) parts.push(metres(f.depthM));
 	parts.push(`${f.luminance >= 100 ? Math.round(f.luminance).toLocaleString("en") : f.luminance.toPrecision(3)} cd/m²`);
 	if (f.albedo?.some((v) => v > 0)) parts.push(`albedo ${f.albedo.map((v) => v.toFixed(2)).join(" ")}`);

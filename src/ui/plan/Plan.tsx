@@ -1,8 +1,10 @@
 "use client";
 /** The plan: the set from above, the camera's wedge of view in it. Pieces are picked and moved here; the sun turns on its dial. */
 import { type PointerEvent as ReactPointerEvent, useId } from "react";
+import type { Lamp } from "../../core/doc/schema.ts";
 import { frameOfView } from "../../core/lens/camera.ts";
 import { metres } from "../frame/geometry.ts";
+import { ownPosition, placesOf } from "../frame/lampGeometry.ts";
 import { haloed } from "../frame/marks.tsx";
 import { slideBy } from "../frame/PieceMarks.tsx";
 import { startDrag } from "../frame/pointer.ts";
@@ -17,7 +19,7 @@ function reachOf(distances: number[]): number {
 
 export function Plan({ width, height }: { width: number; height: number }) {
 	const doc = useShown();
-	const { selected, select, step, free, set } = useStudio();
+	const { selected, select, step, free, lamp, set } = useStudio();
 	const { commit, show } = useShot.getState();
 	const clip = useId();
 	const { camera } = doc;
@@ -58,6 +60,25 @@ export function Plan({ width, height }: { width: number; height: number }) {
 				if (moved) commit(make(e));
 				else select([id], event.shiftKey);
 				if (!moved) set({ step: "Mass" });
+			},
+			cancel: () => show(null),
+		});
+	};
+
+	const dragLamp = (event: ReactPointerEvent, l: Lamp) => {
+		if (event.button !== 0) return;
+		const box = (event.currentTarget as SVGElement).ownerSVGElement?.getBoundingClientRect();
+		const px = width / (box?.width ?? width);
+		const from = placesOf(l, doc)[0]?.position ?? l.position;
+		const make = (e: PointerEvent) => {
+			const { dx, dz } = world((e.clientX - event.clientX) * px, (e.clientY - event.clientY) * px);
+			return { name: "lamp.set" as const, id: l.id, change: { position: ownPosition(l, doc, [from[0] + dx, from[1], from[2] + dz]) } };
+		};
+		startDrag(event, {
+			move: (e) => show(make(e)),
+			end: (e, moved) => {
+				if (moved) commit(make(e));
+				set({ lamp: l.id, step: "Light", selected: [] });
 			},
 			cancel: () => show(null),
 		});
@@ -115,6 +136,9 @@ export function Plan({ width, height }: { width: number; height: number }) {
 						</g>
 					);
 				})}
+				{doc.lamps.map((l) => (
+					<PlanLamp key={l.id} {...{ lamp: l, at, camera, scale }} chosen={l.id === lamp} onPointerDown={(e) => dragLamp(e, l)} />
+				))}
 				{[0.5, 1].map((f) => (
 					<text key={f} x={foot.x + 3} y={foot.y - reach * f * scale + 13} {...haloed}>
 						{metres(Math.round(reach * f))}
@@ -137,6 +161,47 @@ export function Plan({ width, height }: { width: number; height: number }) {
 				</g>
 			) : null}
 		</svg>
+	);
+}
+
+/** A lamp from above: a small sun, with the way it shines when it has one. */
+function PlanLamp({
+	lamp,
+	at,
+	camera,
+	scale,
+	chosen,
+	onPointerDown,
+}: {
+	lamp: Lamp;
+	at: (x: number, z: number) => { x: number; y: number };
+	camera: { headingDeg: number };
+	scale: number;
+	chosen: boolean;
+	onPointerDown: (e: ReactPointerEvent) => void;
+}) {
+	const doc = useShown();
+	const aims = lamp.kind === "spot" || lamp.kind === "disc" || lamp.kind === "rectangle";
+	const turn = (camera.headingDeg * Math.PI) / 180;
+	return (
+		<g onPointerDown={onPointerDown} style={{ cursor: "move" }} data-testid={`plan-lamp-${lamp.name}`}>
+			<title>{lamp.name}</title>
+			{placesOf(lamp, doc)
+				.slice(0, 200)
+				.map(({ position, axis }) => {
+					const c = at(position[0], position[2]);
+					const x = axis[0] * Math.cos(turn) + axis[2] * Math.sin(turn);
+					const y = -axis[0] * Math.sin(turn) + axis[2] * Math.cos(turn);
+					const reach = Math.max(10, Math.min(40, 3 * scale));
+					return (
+						<g key={`${position[0]},${position[2]}`} transform={`translate(${c.x} ${c.y})`}>
+							{aims && <path d={`M0 0L${x * reach} ${y * reach}`} stroke="#1d1c1a" strokeWidth={1.2} />}
+							<circle r={chosen ? 5 : 3.5} fill={lamp.muted ? "none" : "#f3f1ec"} stroke="#1d1c1a" strokeWidth={chosen ? 2 : 1.2} />
+							<circle r={9} fill="transparent" />
+						</g>
+					);
+				})}
+		</g>
 	);
 }
 

@@ -8,7 +8,7 @@ import { stableJson } from "../../core/maths/hash.ts";
 import { compileSteps, PartCache } from "../../core/scene/compile.ts";
 import { emptyPicture, type Picture, placeTile, type Tile, type TileSums, tileNoise, tilesOf } from "../../core/scene/picture.ts";
 import type { Scene } from "../../core/scene/scene.ts";
-import { bandsOf, cutBand, type Planes, PROOF_REACH, type Room, releaseRoom, reserveRoom } from "../../tracer/denoise.ts";
+import { denoiseOn, type Planes, PROOF_REACH } from "../../tracer/denoise.ts";
 import { type Kernel, MemoryFull, makeKernel, TracerMemory } from "../../tracer/memory.ts";
 import { type Desk, reserveDesk } from "../../tracer/renderTile.ts";
 import { SceneStore } from "../../tracer/sceneStore.ts";
@@ -43,11 +43,11 @@ let scene: Scene | null = null;
 let traced: string | null = null;
 let turn = 0;
 let working = false;
-/** The proof of the scene as it stands has all its samples. */
-let finished = false;
+/** The proof under way is to be shown the other way, cleaned or as traced, before it goes on. */
+let otherwise = false;
 let idle: Promise<void> = Promise.resolve();
 /** Shows a finished proof again, with or without its noise. */
-let redo: (() => Promise<void>) | null = null;
+let redo: (() => Promise<boolean>) | null = null;
 
 const post = (message: FromStage, transfer: Transferable[] = []) => (self as unknown as Worker).postMessage(message, transfer);
 
@@ -64,7 +64,8 @@ const breathe = (() => {
 
 function stopTracing(): void {
 	turn++;
-	finished = false;
+	redo = null;
+	otherwise = false;
 	for (const h of hands) Atomics.store(new Int32Array(memory.memory.buffer), h.desk.abort >> 2, 1);
 }
 
@@ -144,26 +145,14 @@ function ask(hand: Hand, order: TileOrder | BandOrder): Promise<TileSums | Plane
 
 /** The proof without its noise, made on all threads; null when something newer is wanted. */
 async function cleaned(p: Picture, mine: number): Promise<Planes | null> {
-	const out = p.rgb.map((c) => new Float32Array(c.length)) as Planes;
-	const bands = bandsOf(p.height);
-	let next = 0;
-	const rooms: Room[] = [];
-	try {
-		for (const _ of hands) rooms.push(reserveRoom(memory, p.width));
-		await Promise.all(
-			hands.map(async (hand, i) => {
-				while (mine === turn && next < bands.length) {
-					const y = bands[next++];
-					const planes = await ask(hand, { band: cutBand(p, y, PROOF_REACH), room: rooms[i] });
-					planes?.forEach((plane, c) => {
-						out[c].set(plane, y * p.width);
-					});
-				}
-			}),
-		);
-	} finally {
-		for (const room of rooms) releaseRoom(memory, room);
-	}
+	const out = await denoiseOn(
+		hands.length,
+		memory,
+		p,
+		PROOF_REACH,
+		(thread, band, room) => ask(hands[thread], { band, room }),
+		() => mine === turn,
+	);
 	return mine === turn ? out : null;
 }
 
@@ -172,7 +161,7 @@ async function pass(tiles: Tile[], sums: (TileSums | undefined)[], to: number, m
 	let next = 0;
 	await Promise.all(
 		hands.map(async (hand) => {
-			while (mine === turn && next < tiles.length) {
+			while (mine === turn && !otherwise && next < tiles.length) {
 				const i = next++;
 				const before = sums[i];
 				if (before && before.samples >= to) continue;
@@ -228,48 +217,47 @@ async function refine(at: number, mine: number): Promise<void> {
 	const rate = () => (msPerSample ? (width * height * 1000) / msPerSample : null);
 	// Once a clean proof is shown, only the next clean one takes its place.
 	let shownClean = false;
-	for (let to = 1; to <= MOST_SAMPLES; to = to < 16 ? to * 2 : to < 64 ? to + 16 : to + 64) {
-		const started = performance.now();
-		const from = sums[0]?.samples ?? 0;
-		const told = () => {
-			const noise = from >= 4 ? noises.reduce((s, v) => s + v, 0) / tiles.length : null;
-			const more = noise ? Math.max(0, from * ((noise / AIM) ** 2 - 1)) : null;
-			return { coarse: false, samples: from, noise, secondsLeft: more === null || !msPerSample ? null : (more * msPerSample) / 1000, samplesPerSecond: rate(), done: false };
-		};
-		const whole = await pass(tiles, sums, to, mine, (i) => {
-			const s = sums[i] as TileSums;
-			placeTile(picture, tiles[i], s);
-			noises[i] = s.samples >= 4 ? tileNoise(tiles[i], s) : 0;
-			if (performance.now() - posted > POST_MS) {
-				posted = performance.now();
-				if (!clean) shownClean = false;
-				tell(picture, shownClean ? null : picture.rgb, told(), shownClean);
-			}
-		});
-		if (!whole) return;
-		msPerSample = (performance.now() - started) / (to - from);
-		const noise = to >= 4 ? noises.reduce((s, v) => s + v, 0) / tiles.length : null;
-		const done = (noise !== null && noise <= AIM) || to >= MOST_SAMPLES;
-		const more = noise ? Math.max(0, to * ((noise / AIM) ** 2 - 1)) : null;
-		const state = {
-			coarse: false,
-			samples: to,
-			noise,
-			secondsLeft: more === null ? null : (Math.min(more, MOST_SAMPLES - to) * msPerSample) / 1000,
-			samplesPerSecond: rate(),
-			done,
-		};
-		const without = clean && to >= 4 ? await cleaned(picture, mine) : null;
-		if (mine !== turn) return;
+	const told = (samples: number) => {
+		const noise = samples >= 4 ? noises.reduce((s, v) => s + v, 0) / tiles.length : null;
+		const more = noise ? Math.min(MOST_SAMPLES - samples, Math.max(0, samples * ((noise / AIM) ** 2 - 1))) : null;
+		return { coarse: false, samples, noise, secondsLeft: more === null || !msPerSample ? null : (more * msPerSample) / 1000, samplesPerSecond: rate(), done: false };
+	};
+	/** Shows the proof as it stands, cleaned or as it was traced. False when something newer is wanted. */
+	const show = async (state: ReturnType<typeof told>): Promise<boolean> => {
+		const without = clean && state.samples >= 4 ? await cleaned(picture, mine) : null;
+		if (mine !== turn) return false;
 		shownClean = without !== null;
 		posted = performance.now();
 		tell(picture, without ?? picture.rgb, state, shownClean);
-		redo = async () => {
-			const again = clean ? await cleaned(picture, mine) : null;
-			if (mine === turn) tell(picture, again ?? picture.rgb, state, again !== null);
-		};
-		if (done) {
-			finished = true;
+		return true;
+	};
+	for (let to = 1; to <= MOST_SAMPLES; to = to < 16 ? to * 2 : to < 64 ? to + 16 : to + 64) {
+		let started = performance.now();
+		const from = sums[0]?.samples ?? 0;
+		while (tiles.some((_, i) => (sums[i]?.samples ?? 0) < to)) {
+			const going = await pass(tiles, sums, to, mine, (i) => {
+				const s = sums[i] as TileSums;
+				placeTile(picture, tiles[i], s);
+				noises[i] = s.samples >= 4 ? tileNoise(tiles[i], s) : 0;
+				if (performance.now() - posted > POST_MS) {
+					posted = performance.now();
+					tell(picture, shownClean ? null : picture.rgb, told(from), shownClean);
+				}
+			});
+			if (!going) return;
+			if (!otherwise) continue;
+			// The person wants to see it the other way: between two tiles, not after all of them.
+			otherwise = false;
+			const paused = performance.now();
+			if (!(await show(told(from)))) return;
+			started += performance.now() - paused;
+		}
+		msPerSample = (performance.now() - started) / (to - from);
+		const state = told(to);
+		state.done = (state.noise !== null && state.noise <= AIM) || to >= MOST_SAMPLES;
+		if (!(await show(state))) return;
+		if (state.done) {
+			redo = () => show(state);
 			return;
 		}
 	}
@@ -301,7 +289,10 @@ function middleOut(tiles: Tile[], width: number, height: number): Tile[] {
 
 /** What lies under a place of the frame, by one ray on this thread. */
 function pick(id: number, x: number, y: number): void {
-	if (!scene || !store) return;
+	if (!scene || !store) {
+		post({ type: "picked", id, piece: 0, distanceM: Number.POSITIVE_INFINITY });
+		return;
+	}
 	const d = rayThrough(frameOfView(scene.root.camera), x, y);
 	const l = Math.hypot(...d);
 	const at = store.probe;
@@ -342,7 +333,10 @@ self.onmessage = (event: MessageEvent<ToStage>) => {
 		const other = m.clean !== clean;
 		clean = m.clean;
 		if (changed && scene && !working) void startProof(signature(scene), performance.now());
-		else if (other && finished) idle = idle.then(() => redo?.()).catch((error) => post({ type: "trouble", message: `The proof could not be shown: ${error.message}` }));
+		else if (other && redo) {
+			const again = redo;
+			idle = idle.then(async () => void (await again())).catch((error) => post({ type: "trouble", message: `The proof could not be shown: ${error.message}` }));
+		} else if (other && traced) otherwise = true;
 	} else {
 		pick(m.id, m.x, m.y);
 	}

@@ -10,7 +10,9 @@ class FakeServer {
 	state: ShotState = { id: "s", title: "Untitled shot", document: blankShot(), revision: 0, sequence: 0, canUndo: false, canRedo: false };
 	away = false;
 	received: string[] = [];
+	private before: ShotState["document"][] = [];
 	edit(e: Edit): void {
+		this.before.push(this.state.document);
 		this.state = { ...this.state, document: applyEdit(this.state.document, e).document, revision: this.state.revision + 1, sequence: this.state.sequence + 1, canUndo: true };
 	}
 	handle = async (path: string, init?: RequestInit): Promise<Response> => {
@@ -21,6 +23,11 @@ class FakeServer {
 		this.received.push(path.endsWith("/edits") ? body.edit.name : "head");
 		if (body.edit?.idea === "refuse me") return Response.json({ error: { code: "bad-edit", message: "This cannot be." } }, { status: 400 });
 		if (body.edit) this.edit(body.edit);
+		if (body.move === "undo") {
+			const document = this.before.pop() as ShotState["document"];
+			this.state = { ...this.state, document, revision: this.state.revision - 1, sequence: this.state.sequence + 1, canRedo: true };
+			return Response.json(this.state);
+		}
 		const { document: _, ...rest } = this.state;
 		return Response.json(rest);
 	};
@@ -50,6 +57,19 @@ describe("the shot on the page", () => {
 		await settled();
 		expect(server.received).toEqual(["shot.setIdea", "ground.set"]);
 		expect(useShot.getState().sequence).toBe(2);
+	});
+
+	it("takes every undo of a quick hand, and the edit that follows them", async () => {
+		const { commit, moveHead } = useShot.getState();
+		for (const idea of ["one", "two", "three"]) commit({ name: "shot.setIdea", idea });
+		await settled();
+		moveHead("undo");
+		moveHead("undo");
+		commit({ name: "ground.set", seed: 5 });
+		await settled();
+		expect(server.received.slice(3)).toEqual(["head", "head", "ground.set"]);
+		expect(useShot.getState().document).toMatchObject({ idea: "one", ground: { seed: 5 } });
+		expect(useShot.getState().document).toEqual(server.state.document);
 	});
 
 	it("previews a gesture on a copy that leaves nothing behind", () => {

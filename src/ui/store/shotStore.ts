@@ -45,19 +45,30 @@ let base: ShotDocument;
 export const useShot = create<ShotStore>((set, get) => {
 	const settle = (state: Omit<ShotState, "document">) => set({ sequence: state.sequence, revision: state.revision, canUndo: state.canUndo, canRedo: state.canRedo });
 
-	/** Applies what is pending on top of what the server has; what no longer fits is dropped and said. */
-	const rebase = (state: ShotState) => {
+	/**
+	 * Applies what is pending on top of what the server has; what no longer fits is dropped and said. `own` says that the
+	 * state answers what was sent from here: then moves of the head that wait are still meant for it.
+	 */
+	const rebase = (state: ShotState, own = false) => {
 		base = state.document;
 		let doc = base;
 		const kept: Pending[] = [];
 		const lost: string[] = [];
+		let moves = 0;
 		for (const p of get().pending) {
-			if (!p.edit) continue; // an undo belongs to the state that it was made in
+			if (!p.edit) {
+				// An undo belongs to the state that it was made in.
+				if (own) kept.push(p);
+				moves++;
+				continue;
+			}
 			try {
 				doc = applyEdit(doc, p.edit).document;
 				kept.push(p);
 			} catch (error) {
-				lost.push((error as Error).message);
+				// What comes after an undo that waits may fit when that is done.
+				if (own && moves > 0) kept.push(p);
+				else lost.push((error as Error).message);
 			}
 		}
 		keepPending(get().shotId, kept);
@@ -83,7 +94,7 @@ export const useShot = create<ShotStore>((set, get) => {
 				const rest = get().pending.slice(1);
 				keepPending(shotId, rest);
 				set({ pending: rest, online: true });
-				if (saved.document) rebase(saved as ShotState);
+				if (saved.document) rebase(saved as ShotState, true);
 				else {
 					if (next.edit) base = applyEdit(base, next.edit).document;
 					settle(saved);

@@ -1,6 +1,6 @@
 /** State of the room itself: what is open, selected and looked at. Nothing of it belongs to the shot. */
 import { create } from "zustand";
-import type { Camera, MatchAxis, PieceKind } from "../../core/doc/schema.ts";
+import type { Camera, LampKind, MatchAxis, PieceKind } from "../../core/doc/schema.ts";
 import type { Layer } from "../../core/finish/layers.ts";
 import type { ScenePart, SceneRoot } from "../../core/scene/scene.ts";
 import type { ProofState } from "../stage/messages.ts";
@@ -26,6 +26,10 @@ interface Studio {
 	helpOpen: boolean;
 	selected: string[];
 	cover: string | null;
+	/** Lamp that is worked on. */
+	lamp: string | null;
+	/** Kind of lamp that the next click places. */
+	placing: LampKind | null;
 	/** Shape that the next drag draws. */
 	drawing: PieceKind | null;
 	axis: MatchAxis;
@@ -68,6 +72,8 @@ export const useStudio = create<Studio>((set, get) => ({
 	helpOpen: false,
 	selected: [],
 	cover: null,
+	lamp: null,
+	placing: null,
 	drawing: null,
 	axis: "along",
 	line: null,

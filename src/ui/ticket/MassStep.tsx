@@ -7,6 +7,7 @@ import { newId, pieceBox, shownView } from "../frame/geometry.ts";
 import { Act, Choice, NumberLine, Rule, Swatch, YesNo } from "../parts/controls.tsx";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudio } from "../store/studio.ts";
+import { SurfaceLines } from "./SurfaceLines.tsx";
 
 /** Another of each selected piece, a width to the right. */
 export function duplicateSelected(): void {
@@ -114,15 +115,7 @@ function One({ piece }: { piece: Piece }) {
 				onPick={(v) => commit({ name: "piece.stand", ids: [piece.id], stands: v ? "ground" : "level" })}
 			/>
 			<Swatch label="Colour" value={piece.surface.colour} onPreview={(colour) => show(surface({ colour }))} onCommit={(colour) => commit(surface({ colour }))} />
-			<Rule
-				label="Roughness"
-				value={piece.surface.roughness}
-				min={0.02}
-				max={1}
-				onPreview={(v) => show(surface({ roughness: v }))}
-				onCommit={(v) => commit(surface({ roughness: v }))}
-			/>
-			<Rule label="Metal" value={piece.surface.metal} min={0} max={1} onPreview={(v) => show(surface({ metal: v }))} onCommit={(v) => commit(surface({ metal: v }))} />
+			<SurfaceLines surface={piece.surface} onShow={(s) => show(surface(s))} onCommit={(s) => commit(surface(s))} />
 			<RepeatLines piece={piece} />
 			<YesNo label="Shown" value={!piece.hidden} onPick={(v) => commit({ name: "piece.setHidden", ids: [piece.id], hidden: !v })} />
 			<div className="flex gap-2 pt-1">

@@ -1,14 +1,15 @@
 "use client";
 /** Print: the order, what is under way with its time left, and the prints made. */
+import { useState } from "react";
 import type { PrintLine } from "../../core/doc/records.ts";
 import { LAYERS, type Layer } from "../../core/finish/layers.ts";
 import { usedFilm } from "../../core/lens/camera.ts";
 import { clock } from "../frame/geometry.ts";
-import { NumberLine } from "../parts/controls.tsx";
+import { NumberLine, YesNo } from "../parts/controls.tsx";
 import { call } from "../store/saving.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudio } from "../store/studio.ts";
-import { foretell, readyTimes } from "./foretell.ts";
+import { foretell, readyBy } from "./foretell.ts";
 
 /** Orders a print of the shot as it stands. */
 export async function orderPrint(): Promise<void> {
@@ -26,7 +27,7 @@ export async function orderPrint(): Promise<void> {
 export function PrintStep() {
 	const { print } = useShown();
 	const { prints, commit } = useShot();
-	const readyAt = readyTimes(prints, useRate());
+	const rate = useRate();
 	return (
 		<div>
 			<NumberLine label="Width" value={print.widthPx} unit="px" min={16} max={16384} step={16} digits={0} onCommit={(v) => commit({ name: "print.set", widthPx: Math.round(v) })} />
@@ -57,7 +58,7 @@ export function PrintStep() {
 			{prints.length === 0 && <p className="pt-2 text-second text-small">No print yet. A print is traced by a worker of its own; this page may be closed meanwhile.</p>}
 			<ul className="pt-2">
 				{prints.map((p) => (
-					<PrintRow key={p.id} print={p} readyAt={readyAt.get(p.id) ?? null} />
+					<PrintRow key={p.id} print={p} rate={rate} />
 				))}
 			</ul>
 		</div>
@@ -89,7 +90,31 @@ function Foretold() {
 	);
 }
 
-function PrintRow({ print, readyAt }: { print: PrintLine; readyAt: Date | null }) {
+/** Further files of an open print: EXR as others want it, depth as grey. */
+function Files({ id }: { id: string }) {
+	const [half, setHalf] = useState(true);
+	const [places, setPlaces] = useState(false);
+	const [near, setNear] = useState(1);
+	const [far, setFar] = useState(200);
+	return (
+		<div>
+			<YesNo label="Light and colour as" value={half} yes="half floats" no="floats" onPick={setHalf} />
+			<YesNo label="Places and facing" value={places} yes="with them" no="without" onPick={setPlaces} />
+			<a className="text-small underline" href={`/api/prints/${id}/exr?half=${half ? 1 : 0}&places=${places ? 1 : 0}`} download>
+				EXR made so
+			</a>
+			<div className="grid grid-cols-2 gap-x-3">
+				<NumberLine label="White at" value={near} unit="m" min={0} max={far - 0.1} step={0.5} digits={1} onCommit={setNear} />
+				<NumberLine label="Black at" value={far} unit="m" min={near + 0.1} max={1e6} step={10} digits={1} onCommit={setFar} />
+			</div>
+			<a className="text-small underline" href={`/api/prints/${id}/depth?near=${near}&far=${far}`} download>
+				Depth as grey PNG, 16 bits
+			</a>
+		</div>
+	);
+}
+
+function PrintRow({ print, rate }: { print: PrintLine; rate: number | null }) {
 	const { print: open, clean, layer, set } = useStudio();
 	const { refresh, say } = useShot.getState();
 	const drop = async () => {
@@ -130,7 +155,8 @@ function PrintRow({ print, readyAt }: { print: PrintLine; readyAt: Date | null }
 					{print.width} × {print.height}, {print.noisePercent === null ? `${print.samples} samples` : `to ${print.noisePercent} % noise`}
 					<br />
 					<span className="text-second">
-						{print.state === "queued" && (readyAt ? `waits, done about ${readyAt.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" })}` : "waits for a worker")}
+						{print.state === "queued" &&
+							(rate ? `waits, done by ${readyBy(print, rate).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" })}` : "waits for a worker")}
 						{print.state === "paused" && `paused at ${Math.round(print.done * 100)} %`}
 						{print.state === "tracing" && (print.secondsLeft === null ? "begins" : `${clock(print.secondsLeft)} left`)}
 						{print.state === "assembling" && "is put together"}
@@ -155,6 +181,7 @@ function PrintRow({ print, readyAt }: { print: PrintLine; readyAt: Date | null }
 					</select>
 				</label>
 			)}
+			{print.state === "done" && open === print.id && <Files id={print.id} />}
 			<div className="flex flex-wrap gap-x-3 pt-1 text-small">
 				{print.state === "done" && (
 					<>

@@ -45,7 +45,7 @@ function useStandings(match: MatchResult | null): Record<Step, string> {
 		Ground: doc.water.on ? `${doc.ground.preset}, water` : doc.ground.preset,
 		Dress: doc.covers.length ? `${plants.toLocaleString("en")} plants` : "bare",
 		Air: air.fog.on ? `${Math.round(kept * 100)} % kept at 1 km` : "no fog",
-		Light: sun.elevationDeg < -0.5 ? "sun is down" : `sun ${sun.elevationDeg.toFixed(1)}° high`,
+		Light: `${sun.elevationDeg < -0.5 ? "sun is down" : `sun ${sun.elevationDeg.toFixed(1)}° high`}${doc.lamps.length ? `, ${doc.lamps.length === 1 ? "1 lamp" : `${doc.lamps.length} lamps`}` : ""}`,
 		Finish: `${doc.finish.curve} curve${doc.finish.exposureEv ? `, ${doc.finish.exposureEv > 0 ? "+" : ""}${doc.finish.exposureEv.toFixed(1)} EV` : ""}`,
 		Print: prints.some((p) => p.state === "tracing" || p.state === "queued") ? "printing" : prints.length === 1 ? "1 print" : `${prints.length} prints`,
 	};
@@ -95,7 +95,7 @@ export function Ticket({ match, shots, onKeep }: { match: MatchResult | null; sh
 							type="button"
 							aria-expanded={step === name}
 							className="flex w-full items-baseline justify-between gap-3 py-[5px] text-left"
-							onClick={() => set({ step: step === name ? null : name, drawing: null, placingStaff: false })}
+							onClick={() => set({ step: step === name ? null : name, drawing: null, placing: null, placingStaff: false })}
 						>
 							<span className={step === name ? "font-title text-[1.3rem] leading-tight" : "font-medium"}>{name}</span>
 							<span className="truncate text-second text-small">{standings[name]}</span>
@@ -144,11 +144,12 @@ function IconAct({ name, onClick, disabled, children }: { name: string; onClick:
 
 /** The main act of the step that is open. */
 function MainAct({ match, onKeep }: { match: MatchResult | null; onKeep: () => void }) {
-	const { step, drawing, set } = useStudio();
+	const { step, drawing, placing, set } = useStudio();
 	const doc = useShown();
 	const act = (() => {
 		if (step === "Match" && !doc.camera.locked) return { word: "Take and lock", go: () => takeMatch(match), off: !match?.ok };
 		if (step === "Mass") return { word: drawing ? `Drawing a ${drawing}` : "Draw a box", go: () => set({ drawing: drawing ? null : "box" }) };
+		if (step === "Light") return { word: placing ? `Placing a ${placing}` : "Place a lamp", go: () => set({ placing: placing ? null : "sphere" }) };
 		if (step === "Print") return { word: "Print", go: () => void orderPrint() };
 		return { word: "Keep", go: onKeep };
 	})();

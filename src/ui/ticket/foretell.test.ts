@@ -1,30 +1,5 @@
 import { describe, expect, it } from "vitest";
-import type { PrintLine } from "../../core/doc/records.ts";
-import { foretell, readyTimes } from "./foretell.ts";
-
-const line = (id: string, over: Partial<PrintLine> = {}): PrintLine => ({
-	id,
-	shotId: "s",
-	revision: 1,
-	width: 1000,
-	height: 500,
-	samples: 64,
-	seed: 1,
-	noisePercent: null,
-	state: "queued",
-	message: null,
-	createdAt: `2026-01-01T00:00:0${id}.000Z`,
-	finishedAt: null,
-	exr: null,
-	thumbnail: null,
-	pixelsSha256: null,
-	ev100: 0,
-	rays: 0,
-	seconds: null,
-	done: 0,
-	secondsLeft: null,
-	...over,
-});
+import { foretell, readyBy } from "./foretell.ts";
 
 describe("the time of a print, before it is ordered", () => {
 	it("is its samples at the measured rate", () => {
@@ -45,22 +20,15 @@ describe("the time of a print, before it is ordered", () => {
 	});
 });
 
-describe("when prints will be done", () => {
+describe("when a waiting print will be done", () => {
 	const now = 1_000_000;
-	const seconds = (m: Map<string, Date>) => Object.fromEntries([...m].map(([k, v]) => [k, (v.getTime() - now) / 1000]));
-	it("follows the order in which they were ordered, each after the one before", () => {
-		const prints = [line("3"), line("2"), line("1", { state: "tracing", secondsLeft: 40, done: 0.5 })];
-		expect(seconds(readyTimes(prints, 1e6, now))).toEqual({ 1: 40, 2: 72, 3: 104 });
+	const seconds = (print: { samplesLeft: number; samplesAhead: number }, rate: number) => (readyBy(print, rate, now).getTime() - now) / 1000;
+	it("is after its own samples and those of all before it", () => {
+		expect(seconds({ samplesLeft: 32e6, samplesAhead: 0 }, 1e6)).toBe(32);
+		expect(seconds({ samplesLeft: 32e6, samplesAhead: 64e6 }, 1e6)).toBe(96);
+		expect(seconds({ samplesLeft: 32e6, samplesAhead: 64e6 }, 4e6)).toBe(24);
 	});
-	it("leaves out what is done, paused or cancelled", () => {
-		const prints = [line("1", { state: "done" }), line("2", { state: "paused" }), line("3", { state: "cancelled" }), line("4")];
-		expect(seconds(readyTimes(prints, 1e6, now))).toEqual({ 4: 32 });
-	});
-	it("ends where nothing is known", () => {
-		expect(readyTimes([line("1"), line("2")], null, now).size).toBe(0);
-		expect(seconds(readyTimes([line("1", { state: "tracing", secondsLeft: 5 }), line("2")], null, now))).toEqual({ 1: 5 });
-	});
-	it("counts what is traced already", () => {
-		expect(seconds(readyTimes([line("1", { done: 0.75 })], 1e6, now))).toEqual({ 1: 8 });
+	it("is now when nothing is left", () => {
+		expect(seconds({ samplesLeft: 0, samplesAhead: 0 }, 1e6)).toBe(0);
 	});
 });

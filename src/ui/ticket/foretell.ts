@@ -18,17 +18,6 @@ export function foretell(order: { samples: number; noisePercent?: number | null 
 	return { likely: (pixels * Math.min(order.samples, needed)) / rate, most };
 }
 
-/** When each print that waits or is traced will be done, in the order of the queue; none after one that cannot be told. */
-export function readyTimes(prints: readonly PrintLine[], rate: number | null, now = Date.now()): Map<string, Date> {
-	const out = new Map<string, Date>();
-	let at = now;
-	const order = prints.filter((p) => p.state === "queued" || p.state === "tracing").sort((a, b) => (a.createdAt < b.createdAt ? -1 : 1));
-	for (const p of order) {
-		const whole = rate ? (p.width * p.height * p.samples) / rate : null;
-		const seconds = p.secondsLeft ?? (whole === null ? null : whole * (1 - p.done));
-		if (seconds === null) break;
-		at += seconds * 1000;
-		out.set(p.id, new Date(at));
-	}
-	return out;
-}
+/** When a waiting print will be done at the latest: after all that were ordered before it, of any shot, and its own samples. */
+export const readyBy = (print: Pick<PrintLine, "samplesLeft" | "samplesAhead">, rate: number, now = Date.now()): Date =>
+	new Date(now + ((print.samplesAhead + print.samplesLeft) / rate) * 1000);

@@ -1,10 +1,14 @@
 /** Shaders of the working view. Sky, cloud, fog, air and finish follow the same formulas as the tracer and `core`. */
-import { PRINT_CURVE } from "../../core/finish/finish.ts";
+import { COLOUR_FADES, PRINT_CURVE } from "../../core/finish/finish.ts";
 
-/** Light from outside, fog and air; luminances are scaled by 2^−EV of the camera so that they fit half floats. */
+/** Lamps that the working view lights by; the strongest as seen from the lens. */
+export const LAMPS = 16;
+
+/** Light from outside, lamps, fog and air; luminances are scaled by 2^−EV of the camera so that they fit half floats. */
 export const LIGHT = /* glsl */ `
 const float PI = 3.14159265;
 uniform vec3 uSunDir;
+uniform vec3 uSkyDir; // of what lights the sky
 uniform vec3 uSunLux;
 uniform vec3 uCloudSun;
 uniform vec3 uCloudAmbient;
@@ -15,6 +19,11 @@ uniform float uSkyClear;
 uniform sampler2D uSky;
 uniform sampler2D uCloud;
 uniform vec3 uSh[9];
+uniform int uLamps;
+uniform vec4 uLampAt[${LAMPS}]; // relative to the lens, radius
+uniform vec4 uLampRgb[${LAMPS}]; // towards its brightest side; 0 all round, 1 a face, 2 a spot
+uniform vec4 uLampAxis[${LAMPS}]; // axis, cosine where a spot ends
+uniform float uLampInner[${LAMPS}];
 
 float lobe(float g, float c) {
   float d = 1.0 + g * g - 2.0 * g * c;
@@ -23,13 +32,13 @@ float lobe(float g, float c) {
 
 vec3 skyIn(vec3 d) {
   float v = sqrt(max(0.0, asin(clamp(d.y, -1.0, 1.0)) / (0.5 * PI)));
-  float turn = abs(atan(d.x * uSunDir.z - d.z * uSunDir.x, d.x * uSunDir.x + d.z * uSunDir.z)) / PI;
+  float turn = abs(atan(d.x * uSkyDir.z - d.z * uSkyDir.x, d.x * uSkyDir.x + d.z * uSkyDir.z)) / PI;
   vec3 sky = texture(uSky, (vec2(turn, v) * vec2(63.0, 95.0) + 0.5) / vec2(64.0, 96.0)).rgb;
   if (d.y > 0.005) {
     vec2 at = d.xz * (7.0 / d.y / 48.0);
     float depth = texture(uCloud, at + 0.5 / 512.0).r * min(6.0, 1.0 / d.y) * exp(-7.0 / d.y / 120.0);
     float opacity = 1.0 - exp(-depth);
-    float c = dot(d, uSunDir);
+    float c = dot(d, uSkyDir);
     sky = mix(sky, uCloudSun * (0.45 * lobe(0.82, c) + 0.55 * lobe(0.12, c)) + uCloudAmbient, opacity);
   }
   return sky;
@@ -63,13 +72,38 @@ vec3 fogLight(vec3 d, float y) {
   return uFogAlbedo * (once + again);
 }
 
+/** Share of a lamp's light that leaves towards a place; w points from there to the lamp. */
+float lampShape(int i, vec3 w) {
+  float kind = uLampRgb[i].w;
+  if (kind < 0.5) return 1.0;
+  float c = -dot(w, uLampAxis[i].xyz);
+  if (kind < 1.5) return max(c, 0.0);
+  return smoothstep(uLampAxis[i].w, uLampInner[i], c);
+}
+
+/** Light of lamps that fog sends along d over a distance t: once scattered, not dimmed on its way (Sun et al. 2005). */
+vec3 lampGlow(vec3 eye, vec3 d, float t) {
+  vec3 sum = vec3(0.0);
+  for (int i = 0; i < uLamps; i++) {
+    vec3 v = uLampAt[i].xyz - eye;
+    float along = dot(v, d);
+    float near = max(length(v - d * along), max(0.02, uLampAt[i].w));
+    float h = eye.y + d.y * clamp(along, 0.0, t) - uFog.y;
+    float thick = uFog.x * (uFog.z == 0.0 || h <= 0.0 ? 1.0 : exp(-h / uFog.z));
+    vec3 at = eye + d * clamp(along, 0.0, t);
+    float shape = lampShape(i, normalize(uLampAt[i].xyz - at + 1e-5));
+    sum += uLampRgb[i].rgb * (thick * shape * (atan((t - along) / near) + atan(along / near)) / near);
+  }
+  return sum * uFogAlbedo / (4.0 * PI);
+}
+
 /** Fog and air between the lens and a point; v is its place relative to the lens. */
 vec3 through(vec3 colour, vec3 v, vec3 eye) {
   vec3 way = v - eye;
   float t = length(way);
   vec3 d = way / t;
   float T = exp(-fogDepth(eye.y, d.y, t));
-  vec3 f = T < 1.0 ? fogLight(d, eye.y + d.y * t * 0.4) * (1.0 - T) : vec3(0.0);
+  vec3 f = T < 1.0 ? fogLight(d, eye.y + d.y * t * 0.4) * (1.0 - T) + lampGlow(eye, d, t) : vec3(0.0);
   vec3 A = exp(-uAir * t);
   vec3 flat_ = normalize(vec3(d.x, 0.0, d.z) + 1e-6);
   vec3 haze = skyIn(normalize(vec3(flat_.x, 0.012, flat_.z)));
@@ -109,6 +143,10 @@ uniform vec3 uColour;
 uniform float uRoughness;
 uniform float uMetal;
 uniform float uThin;
+uniform vec3 uGlow;
+uniform float uCoat;
+uniform float uGlass; // 0 none, 1 a body, 2 a pane
+uniform float uIndex;
 uniform vec3 uEye;
 uniform float uClip;
 uniform mat4 uShadowMatrix;
@@ -136,11 +174,13 @@ void main() {
   if (vAt.y < uClip) discard;
   vec3 d = normalize(vAt - uEye);
   vec3 n = normalize(vNormal);
-  if (dot(n, d) > 0.0) n = -n;
+  bool behind = dot(n, d) > 0.0;
+  if (behind) n = -n;
   vec3 base = uColour * vTint.rgb;
   float rough = mix(uRoughness, min(uRoughness, 0.22), vTint.a);
   float metal = uMetal;
   if (uLook == 1) { base = vec3(0.4); rough = 0.9; metal = 0.0; }
+  bool glass = uGlass > 0.5 && uLook != 1;
   float lit = shadow(vAt + n * 0.03 + uSunDir * 0.02);
   float c = dot(n, uSunDir);
   vec3 up = irradiance(n);
@@ -150,6 +190,7 @@ void main() {
   float m = 1.0 - max(0.0, -dot(d, n));
   float f5 = m * m * m * m * m;
   vec3 f0 = mix(vec3(0.04), base, metal);
+  if (glass) { float e = (uIndex - 1.0) / (uIndex + 1.0); f0 = vec3(e * e); }
   vec3 F = f0 + (max(vec3(1.0 - rough), f0) - f0) * f5;
   vec3 env = mix(skyIn(normalize(vec3(r.x, max(r.y, 0.01), r.z))), irradiance(r) / PI, clamp(rough * 1.4, 0.0, 1.0));
   vec3 h = normalize(uSunDir - d);
@@ -158,9 +199,36 @@ void main() {
   float D = a2 / (PI * pow(nh * nh * (a2 - 1.0) + 1.0, 2.0));
   vec3 glint = c > 0.0 ? sun * F * D * 0.25 / max(0.15, -dot(d, n)) * min(1.0, c * 6.0) : vec3(0.0);
   vec3 L = diffuse * (1.0 - 0.04) + F * env * mix(1.0, lit * 0.5 + 0.5, 0.4) + min(glint, vec3(40.0));
-  L = through(L, vAt, uEye);
-  if (uLook == 2) L = vec3(0.0);
-  colour = vec4(L, 1.0);
+  if (glass) L = F * env + glint * 0.25;
+  for (int i = 0; i < uLamps; i++) {
+    vec3 w = uLampAt[i].xyz - vAt;
+    float d2 = max(dot(w, w), uLampAt[i].w * uLampAt[i].w);
+    w *= inversesqrt(d2);
+    vec3 E = uLampRgb[i].rgb * (lampShape(i, w) / d2);
+    float cw = dot(n, w);
+    if (!glass) L += base * (1.0 - metal) * E * (max(cw, 0.0) * (1.0 - uThin) + max(-cw, 0.0) * uThin) / PI;
+    float wide = clamp(rough * rough + uLampAt[i].w * inversesqrt(d2) * 0.5, 0.002, 1.0);
+    float nw = max(dot(n, normalize(w - d)), 0.0);
+    float Dw = wide * wide / (PI * pow(nw * nw * (wide * wide - 1.0) + 1.0, 2.0));
+    if (cw > 0.0) L += min(E * F * Dw * 0.25 * min(1.0, cw * 4.0), vec3(40.0));
+  }
+  if (uCoat > 0.0 && uLook == 0) {
+    float Fc = uCoat * (0.04 + 0.96 * f5);
+    L = L * (1.0 - Fc) + Fc * skyIn(normalize(vec3(r.x, max(r.y, 0.01), r.z)));
+  }
+  if (uLook == 0 && !behind) L += uGlow;
+  float a = 1.0;
+  if (glass && uGlass > 1.5) {
+    float keep = dot(base, vec3(0.2126, 0.7152, 0.0722)) * (1.0 - F.g) * (uRoughness < 0.05 ? 1.0 : 0.5);
+    a = 1.0 - keep;
+    if (uRoughness >= 0.05) L += base * (irradiance(-n) + irradiance(n)) * 0.25 / PI;
+  } else if (glass) {
+    vec3 bent = refract(d, n, 1.0 / uIndex);
+    L += (1.0 - F) * base * skyIn(normalize(vec3(bent.x, max(bent.y, 0.01), bent.z)));
+  }
+  L = a < 1.0 ? L : through(L, vAt, uEye);
+  if (uLook == 2) { L = vec3(0.0); a = 1.0; }
+  colour = vec4(L, a);
 }
 `;
 
@@ -185,6 +253,7 @@ void main() {
     float T = uFog.z == 0.0 ? 0.0 : d.y <= 0.0 ? 0.0 : exp(-uFog.x * (uFog.z - column(uEyeY - uFog.y)) / max(d.y, 1e-4));
     L = L * T + fogLight(d, uEyeY) * (1.0 - T);
   }
+  if (uFog.x > 0.0) L += lampGlow(vec3(0.0, uEyeY, 0.0), d, 400.0);
   if (uLook == 2) L = vec3(1.1);
   colour = vec4(min(L, vec3(30000.0)), 1.0);
 }
@@ -302,6 +371,11 @@ float tone(float x) {
   if (x >= ${white.toFixed(6)}) return 1.0;
   return min(1.0, pow(x, ${a.toFixed(6)}) / (pow(x, ${(a * d).toFixed(6)}) * ${b.toFixed(8)} + ${c.toFixed(8)}));
 }
+vec3 fade(vec3 x) {
+  if (uCurve == 1) return x;
+  float r = max(x.r, max(x.g, x.b)) / ${COLOUR_FADES.toFixed(3)};
+  return mix(vec3(dot(x, vec3(0.2126, 0.7152, 0.0722))), x, 1.0 / (1.0 + r * sqrt(r)));
+}
 float srgb(float x) { return x <= 0.0031308 ? 12.92 * x : 1.055 * pow(x, 1.0 / 2.4) - 0.055; }
 
 void main() {
@@ -314,6 +388,7 @@ void main() {
   vec3 x = texture(uPicture, uTopDown > 0.5 ? vec2(at.x, 1.0 - at.y) : uv).rgb * uFactor * v;
   float share = inside ? uShare : 0.0;
   if (uTopDown > 0.5 && share < 1.0) x = mix(texture(uView, uv).rgb * uViewFactor * v, x, share);
+  x = fade(max(x, 0.0));
   vec3 y = vec3(srgb(tone(x.r)), srgb(tone(x.g)), srgb(tone(x.b)));
   if (uPlain > 0.5 && inside) { vec3 p = texture(uPicture, vec2(at.x, 1.0 - at.y)).rgb; y = vec3(srgb(p.r), srgb(p.g), srgb(p.b)); }
   if (uGrey > 0.5) { float g = dot(x, vec3(0.2126, 0.7152, 0.0722)); y = vec3(srgb(tone(g))); }

@@ -84,6 +84,7 @@ export class WorkingView {
 
 	private light = uniformsOf({
 		uSunDir: { value: new THREE.Vector3(0, 1, 0) },
+		uSkyDir: { value: new THREE.Vector3(0, 1, 0) },
 		uSunLux: { value: new THREE.Vector3() },
 		uCloudSun: { value: new THREE.Vector3() },
 		uCloudAmbient: { value: new THREE.Vector3() },
@@ -100,6 +101,11 @@ export class WorkingView {
 		uShadow: { value: this.shadowTarget.depthTexture as THREE.Texture },
 		uShadowOn: { value: 1 },
 		uLook: { value: 0 },
+		uLamps: { value: 0 },
+		uLampAt: { value: Array.from({ length: S.LAMPS }, () => new THREE.Vector4()) },
+		uLampRgb: { value: Array.from({ length: S.LAMPS }, () => new THREE.Vector4()) },
+		uLampAxis: { value: Array.from({ length: S.LAMPS }, () => new THREE.Vector4()) },
+		uLampInner: { value: new Array<number>(S.LAMPS).fill(1) },
 	});
 	private sky = { ...this.light, uAxes: { value: new THREE.Matrix3() }, uSunCos: { value: Math.cos(SUN_RADIUS) }, uEyeY: { value: 0 } };
 	private waves = {
@@ -163,12 +169,14 @@ export class WorkingView {
 		const lens = root.camera.position;
 		const groups = new Map<string, SceneRoot["draws"]>();
 		for (const draw of root.draws) {
-			const key = `${draw.mesh}|${draw.material}`;
+			// Copies of one glowing piece glow alike.
+			const key = `${draw.mesh}|${draw.material}|${draw.light === undefined ? "" : root.lights[draw.light].rgb}`;
 			groups.set(key, [...(groups.get(key) ?? []), draw]);
 		}
 		for (const draws of groups.values()) {
-			const { mesh, material } = draws[0];
-			const instanced = new THREE.InstancedMesh(this.geometry(mesh, parts, draws[0].id === 1 ? GROUND_STEP : 1), this.material(root.materials[material]), draws.length);
+			const { mesh, material, light } = draws[0];
+			const glow = light === undefined ? null : root.lights[light].rgb.map((v) => Math.min(60_000, v * 2 ** -root.camera.ev100));
+			const instanced = new THREE.InstancedMesh(this.geometry(mesh, parts, draws[0].id === 1 ? GROUND_STEP : 1), this.material(root.materials[material], glow), draws.length);
 			draws.forEach((d, i) => {
 				const m = d.transform;
 				instanced.setMatrixAt(i, new THREE.Matrix4().set(m[0], m[1], m[2], m[3] - lens[0], m[4], m[5], m[6], m[7] - lens[1], m[8], m[9], m[10], m[11] - lens[2], 0, 0, 0, 1));
@@ -202,8 +210,8 @@ export class WorkingView {
 	}
 
 	/** Materials are kept from scene to scene: with the last one of a kind its compiled program would go, too. */
-	private material(m: SceneRoot["materials"][number]): THREE.ShaderMaterial {
-		const key = JSON.stringify(m);
+	private material(m: SceneRoot["materials"][number], glow: readonly number[] | null = null): THREE.ShaderMaterial {
+		const key = JSON.stringify([m, glow]);
 		this.used.add(key);
 		const known = this.materials.get(key);
 		if (known) return known;
@@ -212,8 +220,13 @@ export class WorkingView {
 			vertexShader: S.SURFACE_VERTEX,
 			fragmentShader: S.SURFACE_FRAGMENT,
 			side: THREE.DoubleSide,
+			...(m.glass?.pane && { transparent: true, depthWrite: false, blending: THREE.CustomBlending, blendSrc: THREE.OneFactor, blendDst: THREE.OneMinusSrcAlphaFactor }),
 			uniforms: {
 				...this.light,
+				uGlow: { value: new THREE.Vector3(...(glow ?? [0, 0, 0])) },
+				uCoat: { value: m.coat ?? 0 },
+				uGlass: { value: m.glass ? (m.glass.pane ? 2 : 1) : 0 },
+				uIndex: { value: m.glass?.index ?? 1.5 },
 				uColour: { value: new THREE.Vector3(...m.colour) },
 				uRoughness: { value: m.roughness },
 				uMetal: { value: m.metal },
@@ -295,6 +308,7 @@ export class WorkingView {
 		const table = (key: string) => (parts.get(key) as Extract<ScenePart, { kind: "table" }>).data;
 		const u = this.light;
 		u.uSunDir.value.set(...dome.sunDirection);
+		u.uSkyDir.value.set(...dome.skyDirection);
 		u.uSunLux.value.set(...dome.sunLux).multiplyScalar(k);
 		u.uCloudSun.value.set(...dome.cloudSun).multiplyScalar(k);
 		u.uCloudAmbient.value.set(...dome.cloudAmbient).multiplyScalar(k);
@@ -306,8 +320,36 @@ export class WorkingView {
 		u.uSky.value = halfTexture(table(dome.sky), 64, 96, 3, k, false);
 		u.uCloud.value?.dispose();
 		u.uCloud.value = halfTexture(table(dome.cloud), 512, 512, 1, 1, true);
+		this.takeLamps(root, k);
 		const harmonics = skyHarmonics({ ...dome, sky: table(dome.sky), cloud: table(dome.cloud) }, root.water);
 		harmonics.forEach((h, i) => u.uSh.value[i].set(h[0] * k, h[1] * k, h[2] * k));
+	}
+
+	/** The lamps that count most at the lens, as points with a shape. */
+	private takeLamps(root: SceneRoot, k: number): void {
+		const u = this.light;
+		const [lx, ly, lz] = root.camera.position;
+		const lamps = root.lights.map((light) => {
+			const [w, h] = light.half;
+			const draw = light.draw >= 0 ? root.draws[light.draw] : null;
+			// A glowing piece as a ball about its middle.
+			const t = draw && light.shape === "body" ? draw.transform : null;
+			const size = t ? [0, 1, 2].map((c) => Math.hypot(t[c], t[4 + c], t[8 + c])) : [0, 0, 0];
+			const at = t ? [t[3] + t[1] / 2 - lx, t[7] + t[5] / 2 - ly, t[11] + t[9] / 2 - lz] : [light.position[0] - lx, light.position[1] - ly, light.position[2] - lz];
+			const radius = t ? Math.cbrt(size[0] * size[1] * size[2]) / 2 : light.shape === "point" || light.shape === "spot" ? 0.02 : Math.sqrt(w * h);
+			const area = t ? Math.PI * radius * radius : light.shape === "rectangle" ? 4 * w * h : light.shape === "point" || light.shape === "spot" ? 1 : Math.PI * w * w;
+			const kind = light.shape === "disc" || light.shape === "rectangle" ? 1 : light.shape === "spot" ? 2 : 0;
+			const strength = (light.rgb[1] * area) / (at[0] * at[0] + at[1] * at[1] + at[2] * at[2] + 4);
+			return { light, at, radius, area, kind, strength };
+		});
+		lamps.sort((a, b) => b.strength - a.strength);
+		u.uLamps.value = Math.min(S.LAMPS, lamps.length);
+		lamps.slice(0, S.LAMPS).forEach(({ light, at, radius, area, kind }, i) => {
+			u.uLampAt.value[i].set(at[0], at[1], at[2], radius);
+			u.uLampRgb.value[i].set(light.rgb[0] * area * k, light.rgb[1] * area * k, light.rgb[2] * area * k, kind);
+			u.uLampAxis.value[i].set(...light.axis, light.cosOuter);
+			u.uLampInner.value[i] = light.cosInner;
+		});
 	}
 
 	/** A proof or a print to be shown in place of the drawn view; null goes back to it. */

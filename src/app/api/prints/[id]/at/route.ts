@@ -16,5 +16,6 @@ export const GET = route<{ id: string }>(async (request, { id }) => {
 	const x = Math.min(file.width - 1, Math.floor(asked.data.x * file.width));
 	const y = Math.min(file.height - 1, Math.floor(asked.data.y * file.height));
 	const facts = pixelFacts(file.plane, y * file.width + x);
-	return Response.json({ x, y, name: names[facts.id]?.name ?? null, ...facts });
+	const shares = facts.shares.map((s) => ({ ...s, name: names[s.id]?.name ?? null }));
+	return Response.json({ x, y, name: names[facts.id]?.name ?? null, ...facts, shares });
 });

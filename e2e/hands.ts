@@ -1,0 +1,29 @@
+/** What hands do in the page: open a step, find a place of the frame, drag. */
+import type { Locator, Page } from "@playwright/test";
+
+export const number = (page: Page, name: string): Locator => page.getByRole("textbox", { name, exact: true });
+
+export const step = (page: Page, name: string): Locator =>
+	page
+		.getByRole("complementary")
+		.getByRole("button", { name: new RegExp(`^${name}`) })
+		.first();
+
+export async function open(page: Page, name: string): Promise<void> {
+	const line = step(page, name);
+	if ((await line.getAttribute("aria-expanded")) !== "true") await line.click();
+}
+
+/** Place of the frame in the page's pixels. */
+export async function inFrame(page: Page, x: number, y: number): Promise<[number, number]> {
+	const box = (await page.getByTestId("plate").boundingBox()) as { x: number; y: number; width: number; height: number };
+	return [box.x + x * box.width, box.y + y * box.height];
+}
+
+export async function drag(page: Page, from: [number, number], to: [number, number]): Promise<void> {
+	await page.mouse.move(...from);
+	await page.mouse.down();
+	await page.mouse.move((from[0] + to[0]) / 2, (from[1] + to[1]) / 2, { steps: 3 });
+	await page.mouse.move(...to, { steps: 3 });
+	await page.mouse.up();
+}

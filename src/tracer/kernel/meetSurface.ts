@@ -1,0 +1,143 @@
+/** The path at a surface: lights joined, then a new direction. Panes and bodies of glass are here, too. */
+import { lookAtPane, mirrorB, mirrorG, mirrorR, paneChance, passB, passG, passR } from "./glass";
+import { fromBehind, gx, gy, gz, offsetAt, px, py, pz, sx, sy, sz, takeFrame, ux, uy, uz, vx, vy, vz, wet } from "./hit";
+import { addGain, joinLights, leaveSurface, takeSurface, tellChoice, evaluatePane } from "./join";
+import { anyLamps } from "./lamps";
+import * as L from "./layout";
+import { drawPair, randX, randY } from "./random";
+import { flag } from "./scene";
+import {
+  ALL, dim, dx, dy, dz, glintDone, imaged, inWater, LAMPS, lampState, moveTo, NONE, pair, setGlintDone, setInGlass, spread, spreadBy, sunState, tell,
+} from "./state";
+import {
+  choose, chooseMirror, evaluate, evaluateMirror, halfCosine, isMostlyMirror, newX, newY, newZ, setCoat, surfaceAlpha, valueB, valueG, valuePdf,
+  valueR, visibleNormal,
+} from "./surface";
+import { fresnel } from "./water";
+import { glint, lampUnderWater, sunUnderWater } from "./waterLight";
+
+/** Spread below which a path is still what the eye sees, by mirrors and still water. */
+export const EYE_SPREAD: f32 = 0.05;
+/** Least chance of following the mirrored ray where the eye looks at a pane. */
+const EYE_MIRROR: f32 = 0.3;
+
+/** A surface other than glass: lights chosen, then a new direction. False ends the path. */
+export function meetSurface(material: usize): bool {
+  let roughness = load<f32>(material, L.MAT_ROUGHNESS);
+  roughness += (<f32>0.22 - roughness) * wet * (roughness > <f32>0.22 ? <f32>1 : <f32>0);
+  takeSurface(material, roughness);
+  if (load<f32>(material, L.MAT_COAT) > 0) setCoat(load<f32>(material, L.MAT_COAT), load<f32>(material, L.MAT_COAT_ROUGHNESS));
+  const off = offsetAt();
+  const choosing = !flag(L.FLAG_NO_LIGHT_SAMPLING);
+  if (inWater) {
+    if (sunUnderWater(off)) addGain(1);
+    if (anyLamps() && lampUnderWater(off, pair + LAMPS + 3)) addGain(1);
+  } else if (choosing) {
+    joinLights(off, 0);
+    setGlintDone(flag(L.FLAG_SUN) && flag(L.FLAG_WATER) && !isMostlyMirror());
+    if (glintDone && glint(px, py, pz, dx, dy, dz, true, off, pair + 5)) addGain(1);
+  }
+  drawPair(pair + 3);
+  const pick = randX;
+  drawPair(pair + 4);
+  if (!choose(pick, randX, randY)) return false;
+  const ix = newX, iy = newY, iz = newZ;
+  evaluate(ix, iy, iz);
+  if (valuePdf <= 0) return false;
+  const k = <f32>1 / valuePdf;
+  dim(valueR * k, valueG * k, valueB * k);
+  if (!leaveSurface(ix, iy, iz, off)) return false;
+  tellChoice(choosing, valuePdf);
+  if (inWater) tell(ALL, NONE, NONE);
+  spreadBy(isMostlyMirror() ? surfaceAlpha() : 1);
+  return true;
+}
+
+function meetRoughPane(material: usize, off: f32): bool {
+  takeSurface(material, load<f32>(material, L.MAT_ROUGHNESS));
+  const choosing = !flag(L.FLAG_NO_LIGHT_SAMPLING) && !inWater;
+  if (choosing) joinLights(off, material);
+  drawPair(pair + 3);
+  const pick = randX;
+  drawPair(pair + 4);
+  if (!chooseMirror(surfaceAlpha(), randX, randY)) return false;
+  const ix = newX, iy = newY, iz = newZ;
+  evaluateMirror(ix, iy, iz);
+  lookAtPane(material, halfCosine());
+  const mirrors = pick < paneChance();
+  evaluatePane(material, ix, iy, mirrors ? iz : -iz);
+  if (valuePdf <= 0) return false;
+  const k = <f32>1 / valuePdf;
+  dim(valueR * k, valueG * k, valueB * k);
+  tellChoice(choosing, valuePdf);
+  spreadBy(surfaceAlpha());
+  return leaveSurface(ix, iy, mirrors ? iz : -iz, off);
+}
+
+/** Glass: a pane, or a face of a body. False ends the path. */
+export function meetGlass(material: usize): bool {
+  const roughness = load<f32>(material, L.MAT_ROUGHNESS);
+  const smooth = roughness < <f32>L.GLASS_SMOOTH;
+  const pane = load<f32>(material, L.MAT_GLASS) == <f32>L.GLASS_PANE;
+  const off = offsetAt();
+  if (pane && !smooth && !fromBehind) return meetRoughPane(material, off);
+  drawPair(pair + 3);
+  const pick = randX;
+  takeFrame(sx, sy, sz);
+  const lx = -(dx * ux + dy * uy + dz * uz);
+  const ly = -(dx * vx + dy * vy + dz * vz);
+  const lz = max<f32>(<f32>1e-4, -(dx * sx + dy * sy + dz * sz));
+  if (pane) {
+    let chance: f32 = 0;
+    if (!fromBehind) {
+      lookAtPane(material, lz);
+      chance = paneChance();
+      // What the eye itself sees mirrored in a pane is faint but often bright (a flame): it is followed more often.
+      if (spread < EYE_SPREAD) chance = max<f32>(chance, EYE_MIRROR);
+      const k = <f32>1 / (pick < chance ? chance : <f32>1 - chance);
+      dim((pick < chance ? mirrorR : passR) * k, (pick < chance ? mirrorG : passG) * k, (pick < chance ? mirrorB : passB) * k);
+    }
+    if (pick < chance) {
+      tellMirror(false, true);
+      return leaveSurface(-lx, -ly, lz, off);
+    }
+    // Straight on, as if it had not been there: what has been told of the direction stays true.
+    moveTo(px - gx * off, py - gy * off, pz - gz * off);
+    return true;
+  }
+  let mx: f32 = 0;
+  let my: f32 = 0;
+  let mz: f32 = 1;
+  if (!smooth) {
+    drawPair(pair + 4);
+    visibleNormal(lx, ly, lz, roughness * roughness, randX, randY);
+    mx = newX;
+    my = newY;
+    mz = newZ;
+    spreadBy(roughness * roughness);
+  }
+  const index = load<f32>(material, L.MAT_INDEX);
+  const ratio: f32 = fromBehind ? index : <f32>1 / index;
+  const vh = max<f32>(<f32>1e-5, lx * mx + ly * my + lz * mz);
+  const F = fresnel(vh, ratio);
+  const chance: f32 = F < 1 && spread < EYE_SPREAD ? max<f32>(F, EYE_MIRROR) : F;
+  const mirrors = pick < chance;
+  const k: f32 = mirrors ? F / chance : (<f32>1 - F) / (<f32>1 - chance);
+  dim(k, k, k);
+  if (smooth) tellMirror(!mirrors, false);
+  else tell(ALL, ALL, ALL);
+  // Directions that the face's own roughness hides come out on its other side.
+  if (mirrors) return leaveSurface(<f32>2 * vh * mx - lx, <f32>2 * vh * my - ly, max<f32>(<f32>1e-4, abs<f32>(<f32>2 * vh * mz - lz)), off);
+  const q = ratio * vh - Mathf.sqrt(max<f32>(0, <f32>1 - ratio * ratio * (<f32>1 - vh * vh)));
+  setInGlass(fromBehind ? 0 : material);
+  return leaveSurface(q * mx - ratio * lx, q * my - ratio * ly, -max<f32>(<f32>1e-4, abs<f32>(q * mz - ratio * lz)), off);
+}
+
+/**
+ * After a smooth mirror or refraction, which joins nothing: what the path finds next counts whole, but for lamps that were
+ * joined straight through a body of glass, or by their image in a pane.
+ */
+function tellMirror(through: bool, pane: bool): void {
+  const counted = through ? lampState != ALL : pane && imaged && lampState >= 0;
+  tell(ALL, sunState == ALL ? ALL : NONE, counted ? NONE : ALL);
+}

@@ -1,0 +1,117 @@
+/** The path at the surface of still water. */
+import { takeFrame, ux, uy, uz, vx, vy, vz } from "./hit";
+import { addLamp, addSun, chooseLamp, power } from "./join";
+import { anyLamps, chooseFromPlace, keepChoice, toX as lampX, toY as lampY, toZ as lampZ } from "./lamps";
+import * as L from "./layout";
+import { drawPair, randX, randY } from "./random";
+import { f, flag } from "./scene";
+import { open, openB, openG, openR } from "./shadow";
+import { chooseSun, toPdf, toX, toY, toZ } from "./sky";
+import {
+  ALL, comeFrom, dim, dx, dy, dz, fromY, glintDone, inWater, lampState, moveTo, NONE, ox, oz, pair, setImaged, setInWater, spreadBy, tell, turnTo, width,
+} from "./state";
+import { newX, newY, newZ, visibleNormal } from "./surface";
+import {
+  evaluateWater, fresnel, mirrorChance, ripplesAt, slopeX, slopeZ, viewWater, waterAlpha, WATER_INDEX, waterPdf, waterShadow, waterValue,
+} from "./water";
+
+export let waterX: f32 = 0;
+export let waterY: f32 = 1;
+export let waterZ: f32 = 0;
+
+/** Normal of the ripples' slope, on the side that the ray comes from; level where the ray would not see it. */
+export function turnToViewer(up: f32): void {
+  const k = <f32>1 / Mathf.sqrt(<f32>1 + slopeX * slopeX + slopeZ * slopeZ);
+  waterX = -slopeX * k * up;
+  waterY = k * up;
+  waterZ = -slopeZ * k * up;
+  if (waterX * dx + waterY * dy + waterZ * dz > <f32>-1e-3) {
+    waterX = 0;
+    waterY = up;
+    waterZ = 0;
+  }
+}
+
+/** The water's surface at distance t. False ends the path. */
+export function meetWater(t: f32): bool {
+  const atX = ox + dx * t;
+  const atZ = oz + dz * t;
+  const level = f(L.H_WATER_LEVEL);
+  ripplesAt(atX, atZ, width / max<f32>(<f32>0.02, abs<f32>(dy)));
+  const up: f32 = inWater ? -1 : 1;
+  turnToViewer(up);
+  const nx = waterX, ny = waterY, nz = waterZ;
+  takeFrame(nx, ny, nz);
+  const lx = -(dx * ux + dy * uy + dz * uz);
+  const ly = -(dx * vx + dy * vy + dz * vz);
+  const lz = max<f32>(<f32>1e-4, -(dx * nx + dy * ny + dz * nz));
+  viewWater(lx, ly, lz);
+  const choosing = !flag(L.FLAG_NO_LIGHT_SAMPLING);
+  if (!inWater && choosing) {
+    const over = level + <f32>1e-4 + abs<f32>(atX + atZ) * <f32>1e-7;
+    if (!glintDone && flag(L.FLAG_SUN)) {
+      drawPair(pair + 1);
+      chooseSun(randX, randY);
+      if (valueOnWater(toX, toY, toZ) && open(atX, over, atZ, toX, toY, toZ, Infinity, true)) {
+        addSun((power(toPdf, waterPdf) / toPdf) * waterValue, openR, openG, openB);
+      }
+    }
+    if (anyLamps() && chooseLamp(atX, over, atZ, 0, 0, 0) && valueOnWater(lampX, lampY, lampZ)) {
+      addLamp(atX, over, atZ, waterValue, waterValue, waterValue, waterPdf);
+    }
+  }
+  drawPair(pair + 4);
+  visibleNormal(lx, ly, lz, waterAlpha, randX, randY);
+  const mx = newX, my = newY, mz = newZ;
+  const vh = max<f32>(<f32>1e-5, lx * mx + ly * my + lz * mz);
+  const ratio: f32 = inWater ? WATER_INDEX : <f32>1 / WATER_INDEX;
+  const F = fresnel(vh, ratio);
+  drawPair(pair + 3);
+  let rx: f32;
+  let ry: f32;
+  let rz: f32;
+  const chance: f32 = inWater ? F : mirrorChance(F);
+  const reflects = randX < chance;
+  if (reflects) {
+    rx = <f32>2 * vh * mx - lx;
+    ry = <f32>2 * vh * my - ly;
+    rz = <f32>2 * vh * mz - lz;
+    if (rz <= 0) return false;
+  } else {
+    const c = Mathf.sqrt(max<f32>(0, <f32>1 - ratio * ratio * (<f32>1 - vh * vh)));
+    const q = ratio * vh - c;
+    rx = q * mx - ratio * lx;
+    ry = q * my - ratio * ly;
+    rz = q * mz - ratio * lz;
+    if (rz >= 0) return false;
+  }
+  const g = waterShadow(rz) * (reflects ? F / chance : (<f32>1 - F) / (<f32>1 - chance));
+  dim(g, g, g);
+  turnTo(ux * rx + vx * ry + nx * rz, uy * rx + vy * ry + ny * rz, uz * rx + vz * ry + nz * rz);
+  // The new direction must leave the plane on its side.
+  const above = reflects ? !inWater : inWater;
+  if (above ? dy <= 0 : dy >= 0) return false;
+  moveTo(atX, level + (above ? <f32>1e-4 : <f32>-1e-4), atZ);
+  comeFrom(atX, level, atZ);
+  if (!inWater && reflects && choosing) {
+    evaluateWater(rx, ry, rz);
+    tell(ALL, glintDone ? NONE : waterPdf, waterPdf);
+    chooseFromPlace(atX, fromY, atZ, 0, 0, 0);
+    keepChoice();
+  } else {
+    // From under water a lamp above it has been joined by where its light bends, unless the eye itself looks out.
+    tell(ALL, choosing ? NONE : ALL, inWater && !reflects && lampState != ALL ? NONE : ALL);
+  }
+  setImaged(false);
+  setInWater(!above);
+  spreadBy(waterAlpha * <f32>0.5);
+  return true;
+}
+
+/** Takes the water's value towards a direction from above; the frame is the ripples'. */
+function valueOnWater(cx: f32, cy: f32, cz: f32): bool {
+  const iz = cx * waterX + cy * waterY + cz * waterZ;
+  if (iz <= <f32>1e-5 || cy <= 0) return false;
+  evaluateWater(cx * ux + cy * uy + cz * uz, cx * vx + cy * vy + cz * vz, iz);
+  return waterValue > <f32>1e-9;
+}

@@ -1,0 +1,132 @@
+/**
+ * Specks: pixels that one rare path has made far brighter than all around them, in one half of their samples alone. Before
+ * the noise is taken out their surplus is spread over the like surfaces about them, so that no light is lost and nothing
+ * is left for the averages to smear into squares. What shines in both halves (a lamp, a glint) is no speck and stays, and
+ * so does what has bright neighbours (the edge of a lamp, which few samples have met in one half alone).
+ */
+import type { Picture } from "../core/scene/picture.ts";
+
+/** How much brighter a half is than the other half, and than its surroundings, to be a speck. */
+const OVER_HALF = 2.5;
+const OVER_AROUND = 3;
+/** What a speck keeps, as a multiple of its surroundings. */
+const KEEPS = 1.5;
+/** Of the values of both halves in 5 × 5 pixels the brightest are left out of the mean. */
+const LEFT_OUT = 10;
+/** A pixel of whose neighbours two are this bright, as a share of it, belongs to something bright: a lamp's edge, a glint. */
+const COMPANY = 0.1;
+const REACH = 24;
+const SIGMA = 11;
+
+/** Mean of both halves about a pixel, itself and the brightest left out. */
+function around(a: Float32Array, b: Float32Array, width: number, height: number, x: number, y: number): number {
+	const top = new Array<number>(LEFT_OUT).fill(0);
+	let sum = 0;
+	let count = 0;
+	for (let j = Math.max(0, y - 2); j <= Math.min(height - 1, y + 2); j++) {
+		for (let i = Math.max(0, x - 2); i <= Math.min(width - 1, x + 2); i++) {
+			if (i === x && j === y) continue;
+			for (const v of [a[j * width + i], b[j * width + i]]) {
+				sum += v;
+				count++;
+				if (v <= top[0]) continue;
+				let k = 0;
+				while (k + 1 < LEFT_OUT && top[k + 1] < v) {
+					top[k] = top[k + 1];
+					k++;
+				}
+				top[k] = v;
+			}
+		}
+	}
+	for (const v of top) sum -= v;
+	return sum / Math.max(1, count - LEFT_OUT);
+}
+
+/** Whether two of the eight neighbours of a pixel are as bright as a level in one of their halves. */
+function hasCompany(a: Float32Array, b: Float32Array, width: number, height: number, x: number, y: number, level: number): boolean {
+	let count = 0;
+	for (let j = Math.max(0, y - 1); j <= Math.min(height - 1, y + 1); j++) {
+		for (let i = Math.max(0, x - 1); i <= Math.min(width - 1, x + 1); i++) {
+			if ((i !== x || j !== y) && Math.max(a[j * width + i], b[j * width + i]) >= level && ++count === 2) return true;
+		}
+	}
+	return false;
+}
+
+const FALL = Float32Array.from({ length: 2 * REACH + 1 }, (_, i) => Math.exp(-((i - REACH) ** 2) / (2 * SIGMA * SIGMA)));
+
+/** The picture with its specks spread; the same one when it has none. Planes other than light and its noise are shared. */
+export function spreadSpecks(p: Picture): Picture {
+	const { width, height, rgb, halves } = p;
+	const n = width * height;
+	const even = new Float32Array(n);
+	const odd = new Float32Array(n);
+	for (let i = 0; i < n; i++) {
+		const mean = 0.2126 * rgb[0][i] + 0.7152 * rgb[1][i] + 0.0722 * rgb[2][i];
+		const half = 0.2126 * halves[0][i] + 0.7152 * halves[1][i] + 0.0722 * halves[2][i];
+		even[i] = mean - half;
+		odd[i] = mean + half;
+	}
+	let out: Picture | null = null;
+	for (let i = 0; i < n; i++) {
+		const high = Math.max(even[i], odd[i]);
+		if (!(high > OVER_HALF * Math.min(even[i], odd[i]))) continue;
+		const x = i % width;
+		const y = (i - x) / width;
+		if (hasCompany(even, odd, width, height, x, y, COMPANY * high)) continue;
+		const base = around(even, odd, width, height, x, y);
+		if (high <= OVER_AROUND * base || base <= 0) continue;
+		out ??= {
+			...p,
+			rgb: rgb.map((c) => c.slice()) as Picture["rgb"],
+			halves: halves.map((c) => c.slice()) as Picture["halves"],
+			error: p.error.slice(),
+		};
+		spread(p, out, x, y, odd[i] > even[i] ? 1 : -1, 1 - (KEEPS * base) / high, base);
+	}
+	return out ?? p;
+}
+
+/** Weights of one speck's surroundings. */
+const weights = new Float32Array((2 * REACH + 1) ** 2);
+
+/** Spreads a share of one half of a pixel (1 odd, −1 even) over its surroundings. */
+function spread(from: Picture, to: Picture, x: number, y: number, half: 1 | -1, share: number, base: number): void {
+	const { width, height, normal, nearness, albedo } = from;
+	const own = y * width + x;
+	const bare = albedo[0][own] + albedo[1][own] + albedo[2][own] + 0.02;
+	const weigh = (i: number, k: number): number => {
+		const facing = normal[0][i] * normal[0][own] + normal[1][i] * normal[1][own] + normal[2][i] * normal[2][own];
+		const level = Math.abs(nearness[i] - nearness[own]) <= 0.15 * nearness[own] + 1e-9 ? 1 : 0.02;
+		// Light that falls on a paler neighbour is sent back more.
+		return k * level * (facing > 0.8 || nearness[own] < 1e-6 ? 1 : 0.02) * Math.min(2, (albedo[0][i] + albedo[1][i] + albedo[2][i] + 0.02) / bare);
+	};
+	const [x0, x1, y0, y1] = [Math.max(0, x - REACH), Math.min(width - 1, x + REACH), Math.max(0, y - REACH), Math.min(height - 1, y + REACH)];
+	let all = 0;
+	let n = 0;
+	for (let j = y0; j <= y1; j++) {
+		for (let i = x0; i <= x1; i++) {
+			weights[n] = weigh(j * width + i, FALL[i - x + REACH] * FALL[j - y + REACH]);
+			all += weights[n++];
+		}
+	}
+	// A half's light is half of the mean's.
+	const surplus = [0, 1, 2].map((c) => (share * (from.rgb[c][own] + half * from.halves[c][own])) / 2);
+	for (let c = 0; c < 3; c++) {
+		const mean = to.rgb[c];
+		const difference = to.halves[c];
+		mean[own] -= surplus[c];
+		difference[own] -= half * surplus[c];
+		const k = surplus[c] / all;
+		n = 0;
+		for (let j = y0; j <= y1; j++) {
+			for (let at = j * width + x0; at <= j * width + x1; at++) {
+				const part = k * weights[n++];
+				mean[at] += part;
+				difference[at] += half * part;
+			}
+		}
+	}
+	to.error[own] = Math.min(to.error[own], base);
+}

@@ -1,0 +1,21 @@
+/** A drag that shows an edit while it goes on and commits it at its end. */
+import type { PointerEvent as ReactPointerEvent } from "react";
+import type { Edit } from "../../core/doc/edits.ts";
+import { useShot } from "../store/shotStore.ts";
+import { startDrag } from "./pointer.ts";
+
+export function useGesture() {
+	const { commit, show } = useShot.getState();
+	return (event: ReactPointerEvent, make: (e: { clientX: number; clientY: number }) => Edit | null) => {
+		if (event.button !== 0) return;
+		startDrag(event, {
+			move: (e) => show(make(e)),
+			end: (e, moved) => {
+				const edit = moved ? make(e) : null;
+				if (edit) commit(edit);
+				else show(null);
+			},
+			cancel: () => show(null),
+		});
+	};
+}
