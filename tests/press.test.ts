@@ -7,7 +7,8 @@ import { afterAll, afterEach, beforeAll, describe, expect, it } from "vitest";
 import { blankShot, newPiece } from "../src/core/doc/defaults.ts";
 import { readExr } from "../src/core/formats/exr.ts";
 import { getBlob } from "../src/store/blobs.ts";
-import { cancelPrint, orderPrint, pausePrint, readPrint } from "../src/store/prints.ts";
+import { inTransaction } from "../src/store/database.ts";
+import { type Claim, cancelPrint, claimUnit, deletePrint, deleteUnits, orderPrint, pausePrint, readPrint, renewLeases, returnUnit } from "../src/store/prints.ts";
 import { createShot } from "../src/store/shots.ts";
 import { cli, freshDatabase, startPress, until } from "./support.ts";
 
@@ -133,6 +134,47 @@ describe("the press", () => {
 		expect((await done(next, 45)).state).toBe("done");
 		expect((await readPrint(pool, long))?.state).toBe("cancelled");
 		expect((await pool.query("select 1 from units where print_id = $1", [long])).rowCount).toBe(0);
+	});
+});
+
+describe("prints and their units", () => {
+	const claimed = async (id: string) => {
+		const printId = await print(id);
+		const claim = (await claimUnit(pool, printId)) as Claim;
+		const give = () => returnUnit(pool, claim, 1, new Uint8Array(8), new Uint8Array(8), { rays: 1, ms: 1 });
+		return { printId, claim, give };
+	};
+
+	it("are locked in one order: a unit that comes back while its print is cancelled waits, and is then gone", async () => {
+		const { printId, claim, give } = await claimed("ring");
+		let given: Promise<boolean> | undefined;
+		await inTransaction(pool, async (client) => {
+			await client.query("update prints set state = 'cancelled' where id = $1", [printId]);
+			given = give();
+			await until("the unit that waits", async () => (await pool.query("select 1 from pg_stat_activity where wait_event_type = 'Lock'")).rowCount);
+			await deleteUnits(client, printId);
+		});
+		expect(await given).toBe(false);
+		expect((await renewLeases(pool, [claim.token])).size).toBe(0);
+	});
+
+	it("are renewed, given back, cancelled and deleted by many at once without a ring of waiting", async () => {
+		for (let round = 0; round < 6; round++) {
+			const printId = await print(`many${round}`, { width: 640, height: 400 });
+			const claims: Claim[] = [];
+			for (let k = 0; k < 12; k++) claims.push((await claimUnit(pool, printId)) as Claim);
+			await Promise.all([
+				renewLeases(pool, claims.map((c) => c.token).reverse()),
+				...claims.map((c) => returnUnit(pool, c, 1, new Uint8Array(8), new Uint8Array(8), { rays: 1, ms: 1 })),
+				cancelPrint(pool, printId),
+				renewLeases(
+					pool,
+					claims.map((c) => c.token),
+				),
+				deletePrint(pool, printId),
+			]);
+			expect(await readPrint(pool, printId)).toBeNull();
+		}
 	});
 });
 

@@ -8,7 +8,7 @@ import { emptyPicture, isClean, nextLook, placeTile, type Tile, type TileSums } 
 import { putBlob } from "../store/blobs.ts";
 import { announce, inTransaction, isAway, listen, openPool, withPatience } from "../store/database.ts";
 import { exrFile, pixelsSha256, pngFile } from "../store/printFiles.ts";
-import { type Claim, claimAssembly, claimUnit, dropUnit, failPrint, RENEW_MS, readPrint, readWork, renewAssembly, renewLeases, returnUnit } from "../store/prints.ts";
+import { type Claim, claimAssembly, claimUnit, deleteUnits, dropUnit, failPrint, RENEW_MS, readPrint, readWork, renewAssembly, renewLeases, returnUnit } from "../store/prints.ts";
 import { TracePool } from "../tracer/node/pool.ts";
 
 const UNIT_MS = 2000;
@@ -94,7 +94,8 @@ async function workOn(claim: Claim): Promise<void> {
 	void checkCurrent();
 	let first: Claim | null = claim;
 	const id = work.id;
-	await Promise.all(
+	// All threads end before the next print is loaded, whatever happens to one of them.
+	const ends = await Promise.allSettled(
 		Array.from({ length: threads }, async () => {
 			for (;;) {
 				const unit: Claim | null = first ?? (await withPatience(() => claimUnit(pool, id)));
@@ -109,6 +110,7 @@ async function workOn(claim: Claim): Promise<void> {
 		}),
 	);
 	current = null;
+	for (const end of ends) if (end.status === "rejected") throw end.reason;
 }
 
 async function assemble(id: string): Promise<void> {
@@ -134,7 +136,7 @@ async function assemble(id: string): Promise<void> {
 			thumbnail,
 			pixelsSha256(picture),
 		]);
-		await client.query("delete from units where print_id = $1", [id]);
+		await deleteUnits(client, id);
 		await announce(client, { kind: "print", id });
 	});
 	log(`print ${id} is done`);

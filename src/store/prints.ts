@@ -2,6 +2,8 @@
  * Prints and their units of work. A unit is the next blocks of samples of one tile; its sums travel with its row, so
  * that it may be cut anywhere between blocks and still adds in the same order. Units are claimed with SKIP LOCKED under
  * a lease that its worker renews; a lease that ran out is free for the next.
+ *
+ * Locks are taken in one order, so that nobody waits in a ring: the print, then its units by tile.
  */
 import { randomUUID } from "node:crypto";
 import type pg from "pg";
@@ -132,10 +134,16 @@ export async function cancelPrint(pool: pg.Pool, id: string): Promise<boolean> {
 	return inTransaction(pool, async (client) => {
 		const r = await client.query("update prints set state = 'cancelled', finished_at = now() where id = $1 and state in ('queued', 'tracing', 'paused')", [id]);
 		if (r.rowCount === 0) return false;
-		await client.query("delete from units where print_id = $1", [id]);
+		await deleteUnits(client, id);
 		await announce(client, { kind: "print", id });
 		return true;
 	});
+}
+
+/** Forgets the units of a print that needs them no more. Its row is locked by the caller. */
+export async function deleteUnits(client: pg.PoolClient, id: string): Promise<void> {
+	await client.query("select from units where print_id = $1 order by tile for update", [id]);
+	await client.query("delete from units where print_id = $1", [id]);
 }
 
 /** Pauses a print that waits or is traced, or lets it go on. What is traced stays. False when there is nothing to do. */
@@ -150,9 +158,14 @@ export async function pausePrint(pool: pg.Pool, id: string, paused: boolean): Pr
 }
 
 export async function deletePrint(pool: pg.Pool, id: string): Promise<boolean> {
-	const r = await pool.query("delete from prints where id = $1", [id]);
-	await announce(pool, { kind: "print", id });
-	return (r.rowCount ?? 0) > 0;
+	return inTransaction(pool, async (client) => {
+		const r = await client.query("select from prints where id = $1 for update", [id]);
+		if (r.rowCount === 0) return false;
+		await deleteUnits(client, id);
+		await client.query("delete from prints where id = $1", [id]);
+		await announce(client, { kind: "print", id });
+		return true;
+	});
 }
 
 export interface Claim {
@@ -203,7 +216,9 @@ export async function claimUnit(pool: pg.Pool, printId: string | null): Promise<
 /** Renews leases; returns the tokens that are still ours. */
 export async function renewLeases(pool: pg.Pool, tokens: string[]): Promise<Set<string>> {
 	const r = await pool.query<{ lease_token: string }>(
-		`update units set lease_until = now() + make_interval(secs => ${LEASE_SECONDS}) where lease_token = any($1::uuid[]) returning lease_token`,
+		`with ours as (select print_id, tile from units where lease_token = any($1::uuid[]) order by print_id, tile for update)
+		 update units u set lease_until = now() + make_interval(secs => ${LEASE_SECONDS}) from ours
+		 where u.print_id = ours.print_id and u.tile = ours.tile and u.lease_token = any($1::uuid[]) returning u.lease_token`,
 		[tokens],
 	);
 	return new Set(r.rows.map((x) => x.lease_token));
@@ -220,6 +235,7 @@ export async function returnUnit(
 	last = false,
 ): Promise<boolean> {
 	return inTransaction(pool, async (client) => {
+		await client.query("select from prints where id = $1 for no key update", [claim.printId]);
 		const r = await client.query(
 			`update units set next_block = $4, blocks = case when $8 then $4 else blocks end, sums = $5, firsts = $6, lease_token = null, lease_until = null
 			 where print_id = $1 and tile = $2 and lease_token = $3 and next_block = $7`,
@@ -281,7 +297,9 @@ export async function readWork(db: Queryable, id: string): Promise<PrintWork | n
 }
 
 export async function failPrint(pool: pg.Pool, id: string, message: string): Promise<void> {
-	await pool.query("update prints set state = 'failed', message = $2, finished_at = now() where id = $1 and state <> 'done'", [id, message]);
-	await pool.query("delete from units where print_id = $1", [id]);
-	await announce(pool, { kind: "print", id });
+	await inTransaction(pool, async (client) => {
+		await client.query("update prints set state = 'failed', message = $2, finished_at = now() where id = $1 and state <> 'done'", [id, message]);
+		await deleteUnits(client, id);
+		await announce(client, { kind: "print", id });
+	});
 }
