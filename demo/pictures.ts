@@ -1,28 +1,36 @@
-/** Renders the check scenes for the documents: `npm run pictures [-- lantern|pan]`. */
+/** Renders the check scenes for the documents, and the print that ships with the demo: `npm run pictures [-- lantern|pan|salina]`. */
 import { mkdirSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
+import type { ShotDocument } from "../src/core/doc/schema.ts";
 import { compile } from "../src/core/scene/compile.ts";
-import { pngFile } from "../src/store/printFiles.ts";
+import { exrFile, exrForOthers, pngFile, readPrintFile } from "../src/store/printFiles.ts";
 import { TracePool, tracePicture } from "../src/tracer/node/pool.ts";
 import { lanternDocument, panDocument } from "./checks.ts";
+import { salinaDocument } from "./salina.ts";
 
 const folder = join(process.cwd(), "docs/pictures");
 mkdirSync(folder, { recursive: true });
-const scenes = { lantern: lanternDocument, pan: panDocument };
+const scenes: Record<string, () => ShotDocument> = { lantern: lanternDocument, pan: panDocument, salina: salinaDocument };
+/** Width and samples of the demo's print, kept as half floats so that the file stays small. */
+const DEMO = { widthPx: 800, samples: Number(process.env.INQUADRA_SAMPLES) || 256 };
 const wanted = process.argv[2];
 const pool = new TracePool(new URL(`file://${join(process.cwd(), "build")}/`), 2);
 for (const [name, make] of Object.entries(scenes)) {
 	if (wanted && wanted !== name) continue;
 	const doc = make();
-	const width = doc.print.widthPx;
+	const { widthPx: width, samples } = name === "salina" ? DEMO : doc.print;
+	const { seed } = doc.print;
 	const height = Math.round(width / doc.camera.ratio);
 	const started = Date.now();
-	const { picture } = await tracePicture(pool, compile(doc), { width, height, seed: doc.print.seed }, doc.print.samples);
+	const { picture } = await tracePicture(pool, compile(doc), { width, height, seed }, samples);
 	const traced = Date.now();
 	const clean = await pool.denoise(picture);
-	writeFileSync(join(folder, `${name}.png`), await pngFile(clean, width, height, doc.camera.ev100, doc.finish));
+	if (name === "salina") {
+		const file = readPrintFile(exrFile(picture, clean, { title: doc.title, samples: String(samples), seed: String(seed) }));
+		writeFileSync(join(process.cwd(), "demo/assets/print.exr"), exrForOthers(file, doc.camera, { half: true, places: false }));
+	} else writeFileSync(join(folder, `${name}.png`), await pngFile(clean, width, height, doc.camera.ev100, doc.finish));
 	process.stdout.write(
-		`${name}: ${width} × ${height}, ${doc.print.samples} samples in ${Math.round((traced - started) / 1000)} s, cleaned in ${((Date.now() - traced) / 1000).toFixed(1)} s\n`,
+		`${name}: ${width} × ${height}, ${samples} samples in ${Math.round((traced - started) / 1000)} s, cleaned in ${((Date.now() - traced) / 1000).toFixed(1)} s\n`,
 	);
 }
 process.exit(0);

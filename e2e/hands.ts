@@ -1,5 +1,6 @@
 /** What hands do in the page: open a step, find a place of the frame, drag. */
-import type { Locator, Page } from "@playwright/test";
+import { expect, type Locator, type Page } from "@playwright/test";
+import { served } from "./server.ts";
 
 export const number = (page: Page, name: string): Locator => page.getByRole("textbox", { name, exact: true });
 
@@ -26,4 +27,12 @@ export async function drag(page: Page, from: [number, number], to: [number, numb
 	await page.mouse.move((from[0] + to[0]) / 2, (from[1] + to[1]) / 2, { steps: 3 });
 	await page.mouse.move(...to, { steps: 3 });
 	await page.mouse.up();
+}
+
+/** Opens a new blank shot. */
+export async function blank(page: Page) {
+	await page.goto(served().url);
+	await page.getByRole("button", { name: "shots" }).click();
+	await page.getByRole("menuitem", { name: "New blank shot" }).click();
+	await expect(page.getByRole("heading", { name: /^Shot \d/ })).toBeVisible();
 }

@@ -1,6 +1,5 @@
 import { expect, type Page, test } from "@playwright/test";
-import { drag, inFrame, number, open, step } from "./hands.ts";
-import { served } from "./server.ts";
+import { blank, drag, inFrame, number, open, step } from "./hands.ts";
 
 async function type(page: Page, name: string, value: string) {
 	const field = number(page, name).last();
@@ -14,13 +13,6 @@ async function middleOf(page: Page, handle: string): Promise<[number, number]> {
 }
 
 const value = async (page: Page, name: string) => Number(await number(page, name).last().inputValue());
-
-async function blank(page: Page) {
-	await page.goto(served().url);
-	await page.getByRole("button", { name: "shots" }).click();
-	await page.getByRole("menuitem", { name: "New blank shot" }).click();
-	await expect(page.getByRole("heading", { name: /^Shot \d/ })).toBeVisible();
-}
 
 test("lamps are placed, dragged and aimed in the frame, muted, carried and deleted", async ({ page }) => {
 	await blank(page);

@@ -29,7 +29,7 @@ export async function traceShot(wasm: Uint8Array) {
 	const scene = compile(shot());
 	let partSum = 0;
 	for (const part of scene.parts.values()) {
-		const arrays = part.kind === "mesh" ? Object.values(part.mesh) : part.kind === "table" ? [part.data] : [part.plants.transforms, part.plants.tints];
+		const arrays = part.kind === "mesh" ? Object.values(part.mesh) : part.kind === "plants" ? [part.plants.transforms, part.plants.tints] : [part.data];
 		for (const a of arrays) for (const b of new Uint8Array(a.buffer, a.byteOffset, a.byteLength)) partSum = (Math.imul(partSum, 31) + b) | 0;
 	}
 	const memory = new TracerMemory();

@@ -1,15 +1,17 @@
 import type { ChildProcess } from "node:child_process";
-import { mkdtempSync, readFileSync } from "node:fs";
+import { mkdtempSync, readFileSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type pg from "pg";
 import { afterAll, afterEach, beforeAll, describe, expect, it } from "vitest";
 import { blankShot, newPiece } from "../src/core/doc/defaults.ts";
 import { readExr } from "../src/core/formats/exr.ts";
+import { writeHdr } from "../src/core/formats/hdr.ts";
 import { getBlob } from "../src/store/blobs.ts";
 import { inTransaction } from "../src/store/database.ts";
 import { type Claim, cancelPrint, claimUnit, deletePrint, deleteUnits, orderPrint, pausePrint, readPrint, renewLeases, returnUnit } from "../src/store/prints.ts";
 import { createShot } from "../src/store/shots.ts";
+import { keepSky } from "../src/store/skies.ts";
 import { cli, freshDatabase, startPress, until } from "./support.ts";
 
 let pool: pg.Pool;
@@ -228,6 +230,33 @@ describe("a print that is paused", () => {
 });
 
 describe("the command line", () => {
+	it("prints under a sky picture as the press does, and carries the picture out and in again", async () => {
+		const rgb = new Float32Array(128 * 64 * 3).map((_, i) => (i === 3 * (20 * 128 + 70) ? 30_000 : 1 + (i % 3) / 4));
+		const { file } = await keepSky(pool, writeHdr({ width: 128, height: 64, rgb }));
+		const doc = shot();
+		doc.air.picture = { file, name: "Even light", widthPx: 128, heightPx: 64, turnDeg: 30, lux: 3000, saturation: 1, sun: false };
+		const s = await createShot(pool, doc, "hung");
+		const id = await orderPrint(pool, s.id, s.revision, s.document, { ...order, width: 64, height: 40, samples: 16 });
+		press(2);
+		const p = await done(id);
+		const at = ["--width", "64", "--height", "40", "--samples", "16", "--seed", "5"];
+		const here = await cli(url, "print", "hung", "--out", join(folder, "hung.exr"), ...at);
+		expect(here.answer.pixelsSha256).toBe(p.pixelsSha256);
+		const path = join(folder, "hung.json");
+		expect((await cli(url, "export", "hung", path)).answer.blobs).toBe(1);
+		const other = await freshDatabase("test_press_other");
+		await other.pool.end();
+		const { imported } = (await cli(other.url, "import", path)).answer;
+		const there = await cli(other.url, "print", String(imported), "--out", join(folder, "there.exr"), ...at);
+		expect(there.answer.pixelsSha256).toBe(p.pixelsSha256);
+		const torn = JSON.parse(readFileSync(path, "utf8"));
+		torn.blobs[file].base64 = "AAAA";
+		writeFileSync(path, JSON.stringify(torn));
+		expect(await cli(other.url, "import", path)).toMatchObject({
+			code: 1,
+			answer: { error: { message: expect.stringMatching(/sky picture "Even light" is missing or damaged/) } },
+		});
+	});
 	it("carries a shot out and in again with its pictures", async () => {
 		const file = join(folder, "shot.json");
 		expect((await cli(url, "export", "same", file)).code).toBe(0);

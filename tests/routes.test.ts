@@ -17,10 +17,14 @@ import * as headRoute from "../src/app/api/shots/[id]/head/route.ts";
 import * as printsRoute from "../src/app/api/shots/[id]/prints/route.ts";
 import * as shotRoute from "../src/app/api/shots/[id]/route.ts";
 import * as shotsRoute from "../src/app/api/shots/route.ts";
+import * as skyRoute from "../src/app/api/skies/[file]/route.ts";
+import * as skiesRoute from "../src/app/api/skies/route.ts";
+import { readSkyTable, unpackTexel } from "../src/core/air/skyPicture.ts";
 import { blankShot, newPiece } from "../src/core/doc/defaults.ts";
-import { readExr } from "../src/core/formats/exr.ts";
+import { readExr, writeExr } from "../src/core/formats/exr.ts";
+import { writeHdr } from "../src/core/formats/hdr.ts";
 import { emptyPicture } from "../src/core/scene/picture.ts";
-import { putBlob } from "../src/store/blobs.ts";
+import { collectBlobs, putBlob } from "../src/store/blobs.ts";
 import { inTransaction } from "../src/store/database.ts";
 import { exrFile } from "../src/store/printFiles.ts";
 import { freshDatabase } from "./support.ts";
@@ -43,6 +47,8 @@ const routes = {
 	at: atRoute,
 	pictures: picturesRoute,
 	blob: blobRoute,
+	skies: skiesRoute,
+	sky: skyRoute,
 };
 
 beforeAll(async () => {
@@ -170,6 +176,81 @@ describe("files", () => {
 	});
 	it("that are not there are said not to be", async () => {
 		for (const hash of ["0".repeat(64), "../../etc/passwd", ""]) expect((await ask(routes.blob.GET, { hash })).status).toBe(404);
+	});
+});
+
+describe("sky pictures", () => {
+	const [width, height] = [64, 32];
+	const rgb = new Float32Array(width * height * 3).map((_, i) => (i % 3 === 0 ? 2 : 0.5) * (1 + Math.floor(i / 3 / width) / height));
+	const plane = (c: number) => rgb.filter((_, i) => i % 3 === c);
+	const exr = (names: string[], over = (v: Float32Array) => v) => writeExr({ width, height, channels: names.map((name, c) => ({ name, data: over(plane(c)) })), text: {} });
+	const keep = (data: Uint8Array) => ask(routes.skies.POST, {}, data);
+	const tableOf = async (file: string) => {
+		const { response } = await ask(routes.sky.GET, { file });
+		expect(response.status).toBe(200);
+		return readSkyTable(new Uint8Array(await response.arrayBuffer()));
+	};
+
+	it("of HDR, EXR, 8 and 16 bits are kept as they came, with a table of their light", async () => {
+		const bright = new Uint8Array(
+			await sharp({ create: { width, height, channels: 3, background: "#ff8000" } })
+				.png()
+				.toBuffer(),
+		);
+		const deep = new Uint8Array(await sharp(bright).toColourspace("rgb16").png().toBuffer());
+		for (const [data, ratio] of [
+			[writeHdr({ width, height, rgb }), 4],
+			[exr(["R", "G", "B"]), 4],
+			// Half of full brightness in sRGB is 21.6 % of the light.
+			[bright, 1 / 0.216],
+			[deep, 1 / 0.216],
+		] as const) {
+			const kept = await keep(data);
+			expect(kept).toMatchObject({ status: 201, json: { widthPx: width, heightPx: height, mended: 0 } });
+			const table = await tableOf(kept.json.file);
+			expect([table.width, table.height]).toEqual([width, height]);
+			const [r, g] = unpackTexel(table.texels[40]);
+			expect(r / g).toBeCloseTo(ratio, 0.5);
+			expect(new Uint8Array(await (await ask(routes.blob.GET, { hash: kept.json.file })).response.arrayBuffer())).toEqual(data);
+		}
+		expect((await keep(exr(["Y"]))).status).toBe(201);
+	});
+
+	it("have their table made anew when it is gone, and keep it when blobs are collected", async () => {
+		const { file } = (await keep(writeHdr({ width, height, rgb }))).json;
+		const before = await tableOf(file);
+		await pool.query("delete from skies");
+		expect(await tableOf(file)).toEqual(before);
+		const { prepared } = (await pool.query("select prepared from skies where file = $1", [file])).rows[0];
+		const { id } = await newShot("Under a picture");
+		await edit(id, 0, { name: "air.hangPicture", picture: { file, name: "dusk", widthPx: width, heightPx: height, turnDeg: 0, lux: 500, saturation: 1, sun: false } });
+		await collectBlobs(pool, "0 seconds");
+		expect((await ask(routes.blob.GET, { hash: prepared })).status).toBe(200);
+		expect((await ask(routes.sky.GET, { file })).status).toBe(200);
+	});
+
+	it("with infinities, values that are no numbers or below zero are mended, and it is said", async () => {
+		const odd = exr(["R", "G", "B"], (v) => v.map((x, i) => (i === 0 ? Number.POSITIVE_INFINITY : i === 1 ? Number.NaN : i === 2 ? -4 : x)));
+		const kept = await keep(odd);
+		expect(kept.json.mended).toBe(9);
+		for (const texel of (await tableOf(kept.json.file)).texels.slice(0, 8)) for (const v of unpackTexel(texel)) expect(v >= 0 && v < 70_000).toBe(true);
+		const one = await keep(writeHdr({ width: 1, height: 1, rgb: new Float32Array([1, 2, 3]) }));
+		expect(one).toMatchObject({ status: 201, json: { widthPx: 1, heightPx: 1 } });
+	});
+
+	it("that are none are refused in words", async () => {
+		const says = async (data: Uint8Array, why: RegExp) => {
+			const r = await keep(data);
+			expect(r.status).toBe(400);
+			expect(r.json.error.message).toMatch(why);
+		};
+		await says(new Uint8Array(0), /empty/);
+		await says(new TextEncoder().encode("good evening"), /no picture/);
+		await says(writeHdr({ width: 60, height: 60, rgb: new Float32Array(10_800) }), /twice as wide as high; this one has 60 × 60/);
+		await says(exr(["A", "depth"]), /no channels R, G and B, but A, depth/);
+		await says(exr(["R", "G", "B"]).slice(0, 400), /EXR/);
+		await says(writeHdr({ width, height, rgb }).slice(0, 300), /line 0|ends/);
+		for (const file of ["0".repeat(64), "x"]) expect(await ask(routes.sky.GET, { file })).toMatchObject({ status: 404, json: { error: { code: "no-sky" } } });
 	});
 });
 

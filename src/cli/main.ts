@@ -8,11 +8,12 @@ import { z } from "zod";
 import { Id, PrintSettings, ShotDocument } from "../core/doc/schema.ts";
 import { usedFilm } from "../core/lens/camera.ts";
 import { solvePerspective } from "../core/lens/solvePerspective.ts";
-import { compile } from "../core/scene/compile.ts";
+import { compile, PartCache } from "../core/scene/compile.ts";
 import { collectBlobs, getBlob, putBlob, sha256 } from "../store/blobs.ts";
 import { inTransaction, migrate, openPool } from "../store/database.ts";
 import { exrFile, pixelsSha256, pngFile } from "../store/printFiles.ts";
 import { createShot, findShot, listShots } from "../store/shots.ts";
+import { loadSky } from "../store/skies.ts";
 import { TracePool, tracePicture } from "../tracer/node/pool.ts";
 import { keepDemo } from "./demo.ts";
 
@@ -89,12 +90,14 @@ async function print(pool: pg.Pool, name: string, flags: Record<string, unknown>
 	if (f.width && f.height) doc.camera.ratio = f.width / f.height;
 	const seed = f.seed ?? doc.print.seed;
 	const samples = f.samples ?? doc.print.samples;
+	const cache = new PartCache();
+	await loadSky(pool, doc, cache);
 	const started = performance.now();
 	const tracer = new TracePool(new URL("./", import.meta.url), f.workers ?? availableParallelism());
 	let shown = 0;
 	const { picture, rays } = await tracePicture(
 		tracer,
-		compile(doc),
+		compile(doc, cache),
 		{ ...size, seed },
 		samples,
 		(done) => {
@@ -130,13 +133,19 @@ const Export = z.object({
 	blobs: z.record(z.string(), z.object({ mediaType: z.string().max(100), base64: z.string() })),
 });
 
+/** Files that a shot refers to, and what they are to it. */
+function filesOf({ references, air }: ShotDocument): { blob: string; what: string }[] {
+	const pictures = references.map((r) => ({ blob: r.blob, what: `picture of the reference "${r.name}"` }));
+	return air.picture ? [...pictures, { blob: air.picture.file, what: `sky picture "${air.picture.name}"` }] : pictures;
+}
+
 async function exportShot(pool: pg.Pool, name: string, path: string) {
 	const shot = await findShot(pool, name);
 	const blobs: Record<string, { mediaType: string; base64: string }> = {};
-	for (const r of shot.document.references) {
-		const data = await getBlob(pool, r.blob);
-		const info = await pool.query<{ media_type: string }>("select media_type from blobs where hash = $1", [r.blob]);
-		if (data) blobs[r.blob] = { mediaType: info.rows[0].media_type, base64: data.toString("base64") };
+	for (const { blob } of filesOf(shot.document)) {
+		const data = await getBlob(pool, blob);
+		const info = await pool.query<{ media_type: string }>("select media_type from blobs where hash = $1", [blob]);
+		if (data) blobs[blob] = { mediaType: info.rows[0].media_type, base64: data.toString("base64") };
 	}
 	writeFileSync(path, JSON.stringify({ inquadra: 1, shot: { id: shot.id, document: shot.document }, blobs }));
 	return { exported: shot.id, title: shot.title, revision: shot.revision, blobs: Object.keys(blobs).length, file: path };
@@ -146,10 +155,10 @@ async function importShot(pool: pg.Pool, path: string) {
 	const file = checked(Export, readJson(path), path);
 	const { document } = file.shot;
 	await inTransaction(pool, async (client) => {
-		for (const r of document.references) {
-			const blob = file.blobs[r.blob];
+		for (const { blob: hash, what } of filesOf(document)) {
+			const blob = file.blobs[hash];
 			const data = blob ? Buffer.from(blob.base64, "base64") : null;
-			if (!blob || !data || sha256(data) !== r.blob) throw new Refusal("bad-blob", `${path}: the picture of the reference "${r.name}" is missing or damaged.`);
+			if (!blob || !data || sha256(data) !== hash) throw new Refusal("bad-blob", `${path}: the ${what} is missing or damaged.`);
 			await putBlob(client, data, blob.mediaType);
 		}
 	});

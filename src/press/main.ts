@@ -9,6 +9,7 @@ import { putBlob } from "../store/blobs.ts";
 import { announce, inTransaction, isAway, listen, openPool, withPatience } from "../store/database.ts";
 import { exrFile, pixelsSha256, pngFile } from "../store/printFiles.ts";
 import { type Claim, claimAssembly, claimUnit, deleteUnits, dropUnit, failPrint, RENEW_MS, readPrint, readWork, renewAssembly, renewLeases, returnUnit } from "../store/prints.ts";
+import { loadSky } from "../store/skies.ts";
 import { TracePool } from "../tracer/node/pool.ts";
 
 const UNIT_MS = 2000;
@@ -83,6 +84,7 @@ async function workOn(claim: Claim): Promise<void> {
 	if (!work) return;
 	current = { id: work.id, blockMs: 0, noisePercent: work.noisePercent };
 	try {
+		await withPatience(() => loadSky(pool, work.document, cache));
 		tracer.load(compile(work.document, cache), { width: work.width, height: work.height, seed: work.seed });
 	} catch (error) {
 		log(`print ${work.id} cannot be traced: ${(error as Error).message}`);

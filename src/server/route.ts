@@ -4,7 +4,7 @@
  */
 import { z } from "zod";
 import { EditError } from "../core/doc/edits.ts";
-import { ExrError } from "../core/formats/exr.ts";
+import { PictureFileError } from "../core/formats/exr.ts";
 import { isAway } from "../store/database.ts";
 import { NoShotError, StaleError } from "../store/shots.ts";
 
@@ -83,7 +83,7 @@ export function route<P = Record<string, never>>(handler: Handler<P>) {
 			if (error instanceof HttpError) return reply(error.status, error.code, error.message);
 			if (error instanceof StaleError) return reply(409, error.code, error.message, { state: error.state });
 			if (error instanceof NoShotError) return reply(404, error.code, error.message);
-			if (error instanceof EditError || error instanceof ExrError) return reply(400, error.code, error.message);
+			if (error instanceof EditError || error instanceof PictureFileError) return reply(400, error.code, error.message);
 			if (error instanceof z.ZodError) return reply(400, "bad-input", error.issues[0].message);
 			if (isAway(error)) return reply(503, "database-away", "The database is away for the moment. Nothing is lost; it is tried again.");
 			console.error(error);

@@ -8,7 +8,7 @@ import { focusDistanceM, frameOfView } from "../core/lens/camera.ts";
 import { cos } from "../core/maths/functions.ts";
 import type { Mesh } from "../core/maths/mesh.ts";
 import { boundsOf, invert, type Mat34, type Vec3 } from "../core/maths/vec.ts";
-import type { Material, Scene, ScenePart } from "../core/scene/scene.ts";
+import type { Material, Scene, ScenePart, ScenePicture } from "../core/scene/scene.ts";
 import { albedoTables } from "../core/surface/albedo.ts";
 import * as L from "./kernel/layout.ts";
 import { writeLights } from "./lightStore.ts";
@@ -81,7 +81,7 @@ export class SceneStore {
 			this.forgetAllBut(scene.parts);
 			for (const at of this.perScene.splice(0)) this.memory.release(at);
 			for (const part of scene.parts.values()) {
-				if (part.kind === "table" && !this.tables.has(part.key)) this.tables.set(part.key, this.memory.put(part.data));
+				if ((part.kind === "table" || part.kind === "texels") && !this.tables.has(part.key)) this.tables.set(part.key, this.memory.put(part.data));
 				if (part.kind === "mesh" && !this.meshes.has(part.key)) this.meshes.set(part.key, this.holdMesh(part.mesh));
 			}
 			this.writeHeader(scene, picture);
@@ -331,6 +331,18 @@ export class SceneStore {
 		);
 	}
 
+	private writePicture(p: ScenePicture | null, f: (offset: number, ...values: number[]) => void, u: (offset: number, value: number) => void): void {
+		u(L.H_PICTURE, p ? (this.tables.get(p.texels) ?? 0) : 0);
+		if (!p) return;
+		u(L.H_PICTURE_W, p.width);
+		u(L.H_PICTURE_H, p.height);
+		u(L.H_NODES, this.tables.get(p.nodes) ?? 0);
+		u(L.H_NODES_W, p.columns);
+		u(L.H_NODES_H, p.rows);
+		u(L.H_RING, this.tables.get(p.ring) ?? 0);
+		f(L.H_PICTURE_TURN, p.turn, p.gain, p.saturation);
+	}
+
 	private writeHeader(scene: Scene, picture: PictureSize): void {
 		const m = this.memory;
 		const { camera, dome, fog, water, materials } = scene.root;
@@ -365,6 +377,7 @@ export class SceneStore {
 		u(L.H_SKY, this.tables.get(dome.sky) ?? 0);
 		u(L.H_CLOUD, this.tables.get(dome.cloud) ?? 0);
 		u(L.H_GRID, this.tables.get(dome.grid) ?? 0);
+		this.writePicture(dome.picture, f, u);
 		const table = new Float32Array((materials.length * L.MAT_SIZE) / 4);
 		materials.forEach((mat, i) => {
 			const { glass } = mat;

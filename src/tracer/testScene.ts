@@ -92,6 +92,7 @@ export function testScene(
 				sky: "sky",
 				cloud: "cloud",
 				grid: "grid",
+				picture: null,
 			},
 			fog: { sigma0: 0, y0: 0, scaleM: Number.POSITIVE_INFINITY, g: 0, albedo: [1, 1, 1], skyClear: false, ...over.fog },
 			water: over.water ?? null,

@@ -1,29 +1,67 @@
-/** Brings pictures in as references: the bytes are kept first, then the edit refers to them. */
+/** Brings pictures in as references or as a sky: the bytes are kept first, then the edit refers to them. */
 
-import type { ErrorBody, KeptPicture } from "../wire/contracts.ts";
+import { levelLux } from "../core/air/dome.ts";
+import type { ScenePart } from "../core/scene/scene.ts";
+import type { ErrorBody, KeptPicture, KeptSky } from "../wire/contracts.ts";
 import { MOST_BYTES } from "../wire/contracts.ts";
 import { newId } from "./frame/geometry.ts";
 import { useShot } from "./store/shotStore.ts";
+import { useStudio } from "./store/studio.ts";
 
 /** Keeps the bytes of a picture. Throws an Error whose message is for the person. */
-export async function keepPicture(data: Blob): Promise<KeptPicture> {
+export const keepPicture = (data: Blob): Promise<KeptPicture> => keep("/api/pictures", data);
+
+async function keep<T>(address: string, data: Blob): Promise<T> {
 	if (data.size > MOST_BYTES) throw new Error(`The picture is larger than ${MOST_BYTES / 1048576} MB.`);
 	let response: Response;
 	try {
-		response = await fetch("/api/pictures", { method: "POST", body: data, headers: { "Content-Type": "application/octet-stream" } });
+		response = await fetch(address, { method: "POST", body: data, headers: { "Content-Type": "application/octet-stream" } });
 	} catch {
 		throw new Error("The server is away, so the picture could not be kept. Try again when it is back.");
 	}
 	if (!response.ok) throw new Error(((await response.json()) as ErrorBody).error.message);
-	return (await response.json()) as KeptPicture;
+	return (await response.json()) as T;
 }
 
+const nameOf = (file: File, otherwise: string) => file.name.replace(/\.[a-z0-9]+$/i, "").slice(0, 80) || otherwise;
+
+/** Light on level ground in the scene as it is, lux; a sky that is hung starts with it, so that the exposure stays. */
+function presentLux(): number {
+	const { root, parts } = useStudio.getState();
+	if (!root) return 10_000;
+	const table = (key: string) => (parts.get(key) as Extract<ScenePart, { kind: "table" }>).data;
+	const lux = levelLux({ ...root.dome, sky: table(root.dome.sky), cloud: table(root.dome.cloud) });
+	return Number(Math.min(150_000, Math.max(1, lux)).toPrecision(3));
+}
+
+/** Hangs a file as the sky; turn and light of the one before stay. */
+export async function hangSky(file: File): Promise<void> {
+	const { commit, say } = useShot.getState();
+	useStudio.setState({ hanging: file.name });
+	try {
+		const { mended, ...kept } = await keep<KeptSky>("/api/skies", file);
+		const before = useShot.getState().document.air.picture;
+		const { turnDeg, lux, saturation, sun } = before ?? { turnDeg: 0, lux: presentLux(), saturation: 1, sun: false };
+		commit({ name: "air.hangPicture", picture: { ...kept, name: nameOf(file, "Sky"), turnDeg, lux, saturation, sun } });
+		if (mended > 0) say(`${file.name}: ${mended.toLocaleString("en")} values were no numbers, infinite or below zero; they have been set right.`);
+	} catch (error) {
+		say(`${file.name}: ${(error as Error).message}`);
+	} finally {
+		useStudio.setState({ hanging: null });
+	}
+}
+
+/** Takes files that were dropped, pasted or picked: HDR and EXR hang as the sky, other pictures come in as references. */
 export async function dropPictures(files: File[]): Promise<void> {
 	const { commit, say } = useShot.getState();
 	for (const file of files) {
+		if (/\.(hdr|exr|pic)$/i.test(file.name)) {
+			await hangSky(file);
+			continue;
+		}
 		try {
 			const kept = await keepPicture(file);
-			const name = file.name.replace(/\.[a-z0-9]+$/i, "").slice(0, 80) || "Reference";
+			const name = nameOf(file, "Reference");
 			commit({ name: "reference.add", reference: { id: newId(), name, ...kept } });
 		} catch (error) {
 			say(`${file.name}: ${(error as Error).message}`);

@@ -27,6 +27,14 @@ export interface KeptPicture {
 	heightPx: number;
 }
 
+export interface KeptSky {
+	file: string;
+	widthPx: number;
+	heightPx: number;
+	/** Values that were no numbers, infinite or below zero, and have been set right. */
+	mended: number;
+}
+
 /** Largest picture that may be brought in. */
 export const MOST_PIXELS = 100_000_000;
 export const MOST_BYTES = 200 * 1024 * 1024;

@@ -131,6 +131,22 @@ export function skyLuminance(dome: Dome, d: Vec3): [number, number, number] {
 	return out;
 }
 
+/** Illuminance of level ground by sun and sky, lux. */
+export function levelLux(dome: Dome): number {
+	const luma = (v: readonly number[]) => 0.2126 * v[0] + 0.7152 * v[1] + 0.0722 * v[2];
+	const [rows, columns] = [24, 48];
+	let sum = luma(dome.sunLux) * Math.max(0, dome.sunDirection[1]);
+	for (let j = 0; j < rows; j++) {
+		const y = (j + 0.5) / rows;
+		const level = Math.sqrt(1 - y * y);
+		for (let i = 0; i < columns; i++) {
+			const a = ((i + 0.5) / columns) * 2 * Math.PI;
+			sum += (luma(skyLuminance(dome, [level * sin(a), y, -level * cos(a)])) * y * 2 * Math.PI) / (rows * columns);
+		}
+	}
+	return sum;
+}
+
 /**
  * Grid by which directions towards the sky are chosen: luminance times solid angle in GRID_HEIGHT rows (by the square
  * root of elevation) and GRID_WIDTH columns (by azimuth), as running sums: first one per row, then one row after the

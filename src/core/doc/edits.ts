@@ -206,6 +206,13 @@ export const EDITS = {
 	"air.setMoon": define("moon", S.Moon.partial(), (d, e) => {
 		d.air.moon = { ...usualMoon(), ...d.air.moon, ...e };
 	}),
+	"air.hangPicture": define("sky picture", z.object({ picture: S.SkyPicture.nullable() }), (d, { picture }) => {
+		d.air.picture = picture;
+	}),
+	"air.setPicture": define("sky picture", S.SkyPicture.pick({ turnDeg: true, lux: true, saturation: true, sun: true }).partial(), (d, e) => {
+		if (!d.air.picture) throw new EditError("no-picture", "No sky picture hangs in this shot.");
+		Object.assign(d.air.picture, e);
+	}),
 	"air.setHaze": define("haze", z.object({ haze: S.Air.shape.haze }), (d, e) => {
 		d.air.haze = e.haze;
 	}),

@@ -4,6 +4,7 @@ import { applyEdit, applyPatches, EDITS, type Edit, type EditName, editLabel, pa
 import { ShotDocument } from "./schema.ts";
 
 const reference = { id: "r", name: "ponds", blob: "0".repeat(64), widthPx: 800, heightPx: 500 };
+const skyPicture = { file: "1".repeat(64), name: "dusk", widthPx: 2048, heightPx: 1024, turnDeg: 0, lux: 20_000, saturation: 1, sun: false };
 const line = { id: "l", axis: "along" as const, x1: 10, y1: 10, x2: 200, y2: 90 };
 const pose = { position: [1, 2, 3] as [number, number, number], headingDeg: 20, pitchDeg: -3, rollDeg: 0.5 };
 
@@ -16,6 +17,7 @@ function full(): ShotDocument {
 	doc.pieces.push(newPiece("a", "box"), newPiece("b", "cone"));
 	doc.covers.push(newCover("c", "tussock"));
 	doc.lamps.push(newLamp("lamp", "sphere"));
+	doc.air.picture = { ...skyPicture };
 	return doc;
 }
 
@@ -62,6 +64,8 @@ const EXAMPLES: { [K in EditName]: [object, object, RegExp] } = {
 	"lamp.remove": [{ id: "lamp" }, { id: "none" }, /no lamp "none"/],
 	"lamp.set": [{ id: "lamp", change: { kelvin: 1900, muted: true } }, { id: "lamp", change: { kelvin: 900 } }, /kelvin/],
 	"air.setSun": [{ elevationDeg: 3 }, { elevationDeg: -40 }, /elevationDeg/],
+	"air.hangPicture": [{ picture: null }, { picture: { ...skyPicture, lux: -1 } }, /lux/],
+	"air.setPicture": [{ turnDeg: 40, lux: 900 }, { saturation: 3 }, /saturation/],
 	"air.setMoon": [{ on: true, lit: 0.5 }, { lit: 0 }, /lit/],
 	"air.setHaze": [{ haze: 4 }, { haze: 99 }, /haze/],
 	"air.setCloud": [{ cover: 0.9 }, { cover: -1 }, /cover/],

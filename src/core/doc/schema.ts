@@ -190,10 +190,28 @@ export const Moon = z.object({
 	lit: number(0.02, 1),
 });
 
+/** A picture of all directions around that stands for the sky. */
+export const SkyPicture = z.object({
+	/** The file as it came: HDR, EXR, or a picture of 8 or 16 bits. */
+	file: BlobHash,
+	name: Name,
+	widthPx: z.int().min(1).max(100_000),
+	heightPx: z.int().min(1).max(100_000),
+	/** Heading of the picture's middle. */
+	turnDeg: degrees,
+	/** Light of its upper half on level ground, lux. */
+	lux: number(0, 200_000),
+	saturation: number(0, 2),
+	/** Whether sun or moon stand in it, in place of the picture's own sun. */
+	sun: z.boolean(),
+});
+
 export const Air = z.object({
 	sun: Sun,
 	/** It shows and gives light once the sun is down. */
 	moon: Moon.optional(),
+	/** It takes the place of the computed sky and of the cloud. */
+	picture: SkyPicture.nullable().optional(),
 	/** Haze of the atmosphere as a multiple of a clear day's aerosol. */
 	haze: number(0, 20),
 	cloud: z.object({ cover: number(0, 1), seed: z.int().min(0).max(99999) }),
@@ -260,6 +278,7 @@ export type Rule = z.infer<typeof Rule>;
 export type Species = z.infer<typeof Species>;
 export type Lamp = z.infer<typeof Lamp>;
 export type LampKind = z.infer<typeof LampKind>;
+export type SkyPicture = z.infer<typeof SkyPicture>;
 export type Air = z.infer<typeof Air>;
 export type Finish = z.infer<typeof Finish>;
 export type MatchAxis = z.infer<typeof MatchAxis>;

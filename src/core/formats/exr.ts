@@ -20,9 +20,14 @@ export interface ExrImage {
 	text: Record<string, string>;
 }
 
+/** A file of a picture that cannot be read: what is wrong and where. */
+export class PictureFileError extends Error {
+	readonly code: string = "bad-picture";
+}
+
 /** A file that is not an EXR picture that can be read: what is wrong and where. */
-export class ExrError extends Error {
-	readonly code = "bad-exr";
+export class ExrError extends PictureFileError {
+	override readonly code = "bad-exr";
 }
 
 const ROWS = 16;

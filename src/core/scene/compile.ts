@@ -4,9 +4,10 @@
  */
 import { type AtmosphereTables, atmosphereTables } from "../air/atmosphere.ts";
 import { cloudTile } from "../air/cloud.ts";
-import { makeDome, outsideLight, skyFor, skyGrid, skyLuminance } from "../air/dome.ts";
+import { type Dome, makeDome, outsideLight, skyFor, skyGrid, skyLuminance, sunDirection } from "../air/dome.ts";
 import { fogShape } from "../air/fog.ts";
-import type { Cover, Lamp, Piece, ShotDocument, Surface } from "../doc/schema.ts";
+import { readSky, type SkyReading, type SkyTable } from "../air/skyPicture.ts";
+import type { Cover, Lamp, Piece, ShotDocument, SkyPicture, Surface } from "../doc/schema.ts";
 import { footprints, repeatOffsets } from "../dress/footprints.ts";
 import { grow, VARIANTS } from "../dress/grow.ts";
 import { type CellPlants, coverCells, placeCell } from "../dress/placeCover.ts";
@@ -21,7 +22,7 @@ import { atan, cos, DEG, log, sin } from "../maths/functions.ts";
 import { keyOf } from "../maths/hash.ts";
 import type { Mat34, Vec3 } from "../maths/vec.ts";
 import { primitiveMesh } from "../shape/primitives.ts";
-import type { CoverDraw, Draw, Material, Scene, ScenePart } from "./scene.ts";
+import type { CoverDraw, Draw, Material, Scene, ScenePart, ScenePicture } from "./scene.ts";
 
 /** Raised when the meaning of parts changes, so that no old part is taken for a new one. */
 const CODE = 1;
@@ -31,6 +32,7 @@ export class PartCache {
 	private parts = new Map<string, ScenePart>();
 	private lastUse = new Map<string, number>();
 	private generation = 0;
+	private skies = new Map<string, SkyReading & Pick<SkyTable, "width" | "height">>();
 	private atmospheres = new Map<number, AtmosphereTables>();
 	/** Parts made anew since the counter was last set to 0, by kind of key. */
 	made: string[] = [];
@@ -62,6 +64,17 @@ export class PartCache {
 			this.atmospheres.set(haze, tables);
 		}
 		return tables;
+	}
+
+	/** Keeps the prepared table of a sky picture; the two that came last are held. */
+	keepSky(file: string, table: SkyTable): void {
+		this.skies.delete(file);
+		this.skies.set(file, { width: table.width, height: table.height, ...readSky(table) });
+		for (const old of this.skies.keys()) if (this.skies.size > 2) this.skies.delete(old);
+	}
+
+	sky(file: string): (SkyReading & Pick<SkyTable, "width" | "height">) | undefined {
+		return this.skies.get(file);
 	}
 
 	/** Drops parts that the last `keep` compiles have not used. */
@@ -161,6 +174,44 @@ function compileLamps(doc: ShotDocument, keep: (kind: "sphere" | "disc" | "recta
 
 const hasBody = (lamp: Lamp): boolean => lamp.seen && lamp.kind !== "point" && lamp.kind !== "spot";
 
+/** The file of the sky picture that a compile of this shot needs and the cache has not, or null. */
+export function skyNeeded(doc: Pick<ShotDocument, "air">, cache: PartCache): string | null {
+	const file = doc.air.picture?.file;
+	return file && !cache.sky(file) ? file : null;
+}
+
+/** A picture in place of the sky. Its own sun, when it has one, becomes the sun of the dome, unless another shall stand there. */
+function compilePicture(picture: SkyPicture, dome: Dome, cache: PartCache, keep: (part: ScenePart) => ScenePart): { picture: ScenePicture; grid: string } {
+	const reading = cache.sky(picture.file);
+	if (!reading) throw new Error(`The sky picture "${picture.name}" has not been read.`);
+	const key = (what: string) => keyOf(`picture ${what}`, CODE, picture.file);
+	const part = (what: string, data: Float32Array) => keep(cache.take("table", key(what), () => ({ data }))).key;
+	const gain = reading.level > 0 ? picture.lux / reading.level : 1;
+	const sun = picture.sun ? null : reading.sun;
+	if (!picture.sun) dome.sunLux = [0, 0, 0];
+	if (sun) {
+		dome.sunDirection = sunDirection({ headingDeg: sun.headingDeg + picture.turnDeg, elevationDeg: sun.elevationDeg });
+		dome.sunLux = [sun.rgb[0] * gain, sun.rgb[1] * gain, sun.rgb[2] * gain];
+	}
+	return {
+		grid: part("sums", reading.sums),
+		picture: {
+			texels: keep(cache.take("texels", key("texels"), () => ({ data: reading.texels }))).key,
+			nodes: part("nodes", reading.nodes),
+			ring: part("ring", reading.ring),
+			small: part("small", reading.small),
+			width: reading.width,
+			height: reading.height,
+			columns: reading.columns,
+			rows: reading.rows,
+			turn: picture.turnDeg / 360,
+			gain,
+			saturation: picture.saturation,
+			ownSun: sun !== null,
+		},
+	};
+}
+
 /** Steps of a compile; each `next` does one part's work, so that a caller can stop when something newer waits. */
 export function* compileSteps(doc: ShotDocument, cache: PartCache): Generator<void, Scene> {
 	cache.begin();
@@ -177,7 +228,8 @@ export function* compileSteps(doc: ShotDocument, cache: PartCache): Generator<vo
 	const sky = keep(cache.take("table", keyOf("sky", CODE, air.haze, source.elevationDeg, share), () => ({ data: skyFor(cache.atmosphere(air.haze), source.elevationDeg, share) })));
 	yield;
 	const dome = makeDome(air, cache.atmosphere(air.haze), sky.data, cloud.data);
-	const grid = keep(cache.take("table", keyOf("grid", sky.key, cloud.key, source), () => ({ data: skyGrid((d) => skyLuminance(dome, d)) })));
+	const hung = air.picture ? compilePicture(air.picture, dome, cache, keep) : null;
+	const gridKey = hung?.grid ?? keep(cache.take("table", keyOf("grid", sky.key, cloud.key, source), () => ({ data: skyGrid((d) => skyLuminance(dome, d)) }))).key;
 	yield;
 
 	const ids = namesOfIds(doc);
@@ -227,7 +279,7 @@ export function* compileSteps(doc: ShotDocument, cache: PartCache): Generator<vo
 		root: {
 			camera,
 			finish: doc.finish,
-			dome: { ...outside, sky: sky.key, cloud: cloud.key, grid: grid.key },
+			dome: { ...outside, sky: sky.key, cloud: cloud.key, grid: gridKey, picture: hung?.picture ?? null },
 			fog: { ...fogShape(air.fog), g: air.fog.forward, albedo: air.fog.colour, skyClear: air.fog.skyClear },
 			water: water.on ? { levelM: water.levelM, waves: ripples(water.rippleMm, ground.seed), absorbPerM: [clarity * 1.5, clarity * 0.85, clarity] } : null,
 			materials,

@@ -57,7 +57,7 @@ describe("an edit makes anew only what depends on it", () => {
 describe("parts", () => {
 	it("have the same keys and the same bytes in a cache of any age", () => {
 		const bytes = (p: ScenePart): ArrayBufferView[] =>
-			p.kind === "table" ? [p.data] : p.kind === "mesh" ? [p.mesh.positions, p.mesh.indices] : [p.plants.transforms, p.plants.tints];
+			p.kind === "mesh" ? [p.mesh.positions, p.mesh.indices] : p.kind === "plants" ? [p.plants.transforms, p.plants.tints] : [p.data];
 		const old = new PartCache();
 		compile(blankShot(), old);
 		const [a, b] = [compile(shot(), old).parts, compile(shot()).parts];

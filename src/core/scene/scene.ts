@@ -11,7 +11,11 @@ import type { SceneLight } from "../light/lamps.ts";
 import type { Mesh } from "../maths/mesh.ts";
 import type { Mat34, Vec3 } from "../maths/vec.ts";
 
-export type ScenePart = { kind: "mesh"; key: string; mesh: Mesh } | { kind: "plants"; key: string; plants: CellPlants } | { kind: "table"; key: string; data: Float32Array };
+export type ScenePart =
+	| { kind: "mesh"; key: string; mesh: Mesh }
+	| { kind: "plants"; key: string; plants: CellPlants }
+	| { kind: "table"; key: string; data: Float32Array }
+	| { kind: "texels"; key: string; data: Uint32Array };
 
 export interface Material {
 	colour: Vec3;
@@ -58,11 +62,29 @@ export interface SceneWater {
 	absorbPerM: Vec3;
 }
 
+/** A sky picture hung around the scene, its tables by key; see `core/air/skyPicture.ts`. */
+export interface ScenePicture {
+	texels: string;
+	nodes: string;
+	ring: string;
+	small: string;
+	width: number;
+	height: number;
+	columns: number;
+	rows: number;
+	/** Parts of a full turn, clockwise from above. */
+	turn: number;
+	/** cd/m² of a unit of the texels. */
+	gain: number;
+	saturation: number;
+	/** The scene's sun is that of the picture. */
+	ownSun: boolean;
+}
+
 export interface SceneRoot {
 	camera: Camera;
 	finish: Finish;
-	/** Null leaves the outside black; tests use a uniform sky. */
-	dome: Omit<Dome, "sky" | "cloud"> & { sky: string; cloud: string; grid: string };
+	dome: Omit<Dome, "sky" | "cloud"> & { sky: string; cloud: string; grid: string; picture: ScenePicture | null };
 	fog: SceneFog;
 	water: SceneWater | null;
 	materials: Material[];

@@ -46,6 +46,16 @@ export const H_TOP_CLEAR = 256; // u32 the smooth glass alone, 0 when there is n
 export const H_MIRRORS = 260; // u32 → flat faces of smooth panes
 export const H_MIRROR_COUNT = 264;
 export const H_SKY_DIRECTION = 268; // f32×3 of what lights the sky
+export const H_PICTURE = 280; // u32 → RGB9E5 texels of a sky picture, 0 when the sky is computed; H_GRID then holds its running sums
+export const H_PICTURE_W = 284;
+export const H_PICTURE_H = 288;
+export const H_NODES = 292; // u32 → f32 luminances
+export const H_NODES_W = 296;
+export const H_NODES_H = 300;
+export const H_RING = 304; // u32 → f32 RGB of the air by heading
+export const H_PICTURE_TURN = 308; // f32 parts of a full turn
+export const H_PICTURE_GAIN = 312; // f32 cd/m² a unit
+export const H_PICTURE_SATURATION = 316; // f32
 export const H_SIZE = 320;
 
 export const FLAG_WATER = 1;
@@ -159,6 +169,8 @@ export const CLOUD_N = 512;
 export const GRID_W = 128;
 export const GRID_H = 48;
 export const ALBEDO_N = 32;
+/** Headings of the air's colour under a sky picture. */
+export const RING = 64;
 
 // Channels of the sums, each a plane of f64 over the tile.
 export const CHANNELS = 14; // R G B, luminance², albedo RGB, normal XYZ, R G B of odd samples, 1 / depth

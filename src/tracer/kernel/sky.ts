@@ -1,8 +1,9 @@
-/** Light from outside: clear sky, high cloud and the sun's disc. The same formulas as `core/air/dome.ts`. */
+/** Light from outside: clear sky and high cloud, or a sky picture, and the sun's disc. The same formulas as `core/air/dome.ts`. */
 import {
   CLOUD_N, FLAG_SKY_CONSTANT, FLAG_SUN, GRID_H, GRID_W, H_AIR, H_CLOUD, H_CLOUD_AMBIENT, H_CLOUD_SUN, H_GRID, H_SKY, H_SKY_CONSTANT, H_SKY_DIRECTION,
-  H_SUN_COS, H_SUN_DIRECTION, H_SUN_LUX, SKY_H, SKY_W,
+  H_PICTURE, H_SUN_COS, H_SUN_DIRECTION, H_SUN_LUX, SKY_H, SKY_W,
 } from "./layout";
+import { chosenPdf, chosenX, chosenY, chosenZ, choosePicture, pictureB, pictureG, pictureIn, picturePdf, pictureR, ringIn } from "./skyPicture";
 import { bx, by, bz, f, flag, frameAbout, PI, tx, ty, tz, u } from "./scene";
 
 export let skyR: f32 = 0;
@@ -40,12 +41,23 @@ function lobe(g: f32, c: f32): f32 {
   return (<f32>1 - g * g) / (<f32>4 * PI * d * Mathf.sqrt(d));
 }
 
+function takePicture(): void {
+  skyR = pictureR;
+  skyG = pictureG;
+  skyB = pictureB;
+}
+
 /** Sky and cloud in a unit direction, without the sun's disc. */
 export function skyIn(dx: f32, dy: f32, dz: f32): void {
   if (flag(FLAG_SKY_CONSTANT)) {
     skyR = f(H_SKY_CONSTANT);
     skyG = f(H_SKY_CONSTANT + 4);
     skyB = f(H_SKY_CONSTANT + 8);
+    return;
+  }
+  if (u(H_PICTURE) != 0) {
+    pictureIn(dx, dy, dz);
+    takePicture();
     return;
   }
   const sx = f(H_SKY_DIRECTION);
@@ -81,6 +93,11 @@ export function skyIn(dx: f32, dy: f32, dz: f32): void {
 
 /** Colour that the air itself takes on towards a direction: the sky just over the horizon there. */
 export function hazeIn(dx: f32, dy: f32, dz: f32): void {
+  if (u(H_PICTURE) != 0) {
+    ringIn(dx, dz);
+    takePicture();
+    return;
+  }
   const y: f32 = 0.012;
   const level = Mathf.sqrt(dx * dx + dz * dz);
   if (level < <f32>1e-6) {
@@ -133,8 +150,9 @@ export function sunRadiance(channel: usize): f32 {
   return f(H_SUN_LUX + channel) * sunPdf();
 }
 
-/** Density by which `chooseSky` picks a direction, per steradian. 0 below the horizon. */
+/** Density by which `chooseSky` picks a direction, per steradian. 0 below the horizon of a computed sky. */
 export function skyPdf(dx: f32, dy: f32, dz: f32): f32 {
+  if (u(H_PICTURE) != 0) return picturePdf(dx, dy, dz);
   if (dy <= 0) return 0;
   const e = Mathf.asin(min<f32>(1, dy));
   const v = Mathf.sqrt(e / (<f32>0.5 * PI));
@@ -166,6 +184,14 @@ function above(at: usize, count: i32, x: f32): i32 {
 
 /** Chooses a direction towards the sky by its luminance. */
 export function chooseSky(a: f32, b: f32): void {
+  if (u(H_PICTURE) != 0) {
+    choosePicture(a, b);
+    toX = chosenX;
+    toY = chosenY;
+    toZ = chosenZ;
+    toPdf = chosenPdf;
+    return;
+  }
   const grid = <usize>u(H_GRID);
   const j = above(grid, GRID_H, a);
   const j0: f32 = j > 0 ? load<f32>(grid + (j - 1) * 4) : 0;

@@ -1,10 +1,9 @@
 "use client";
 /** The frame on its mat: picture, reference, marks, and everything that hands do in it. */
 import { type PointerEvent as ReactPointerEvent, useCallback, useEffect, useLayoutEffect, useRef, useState } from "react";
-import { SUN_RADIUS, sunDirection } from "../../core/air/dome.ts";
 import { newPiece } from "../../core/doc/defaults.ts";
 import type { PieceKind } from "../../core/doc/schema.ts";
-import { type FrameOfView, project, rayThrough } from "../../core/lens/camera.ts";
+import { type FrameOfView, project } from "../../core/lens/camera.ts";
 import { DEG } from "../../core/maths/functions.ts";
 import type { MatchResult } from "../match.ts";
 import { dropPictures } from "../references.ts";
@@ -15,10 +14,10 @@ import { groundUnder, newId, type Point, pieceBox, shownView } from "./geometry.
 import { LampMarks, placeLamp } from "./LampMarks.tsx";
 import { Magnifier } from "./Magnifier.tsx";
 import { MatchMarks } from "./MatchMarks.tsx";
-import { Double, Tag } from "./marks.tsx";
 import { PieceMarks } from "./PieceMarks.tsx";
 import { PrintReader } from "./PrintReader.tsx";
 import { startDrag } from "./pointer.ts";
+import { DiscMark, PictureSunMark } from "./SkyMarks.tsx";
 import { View } from "./View.tsx";
 
 interface Size {
@@ -297,6 +296,7 @@ function Ground({ width, height, view, place }: GroundProps) {
 		return under?.p.id ?? null;
 	};
 
+	const discs = !doc.air.picture || doc.air.picture.sun;
 	const down = (event: ReactPointerEvent) => {
 		if (event.button !== 0) return;
 		if (drawing) return drawShape(event, drawing);
@@ -312,52 +312,11 @@ function Ground({ width, height, view, place }: GroundProps) {
 	return (
 		<g>
 			<rect width={width} height={height} fill="transparent" onPointerDown={down} data-testid="ground" />
-			{step === "Light" && !free && <DiscMark body="sun" width={width} height={height} k={k} view={view} place={place} />}
-			{step === "Light" && !free && doc.air.moon?.on && <DiscMark body="moon" width={width} height={height} k={k} view={view} place={place} />}
+			{step === "Light" && !free && discs && <DiscMark body="sun" width={width} height={height} k={k} view={view} place={place} />}
+			{step === "Light" && !free && doc.air.picture && <PictureSunMark width={width} height={height} k={k} view={view} place={place} />}
+			{step === "Light" && !free && discs && doc.air.moon?.on && <DiscMark body="moon" width={width} height={height} k={k} view={view} place={place} />}
 			{!(step === "Light" && lamp) && <PieceMarks width={width} height={height} k={k} view={view} place={place} />}
 			{step === "Light" && <LampMarks width={width} height={height} k={k} view={view} place={place} />}
-		</g>
-	);
-}
-
-/** Sun or moon in the frame: dragged, it takes heading and height from where it is put. */
-function DiscMark({ body, width, height, k, view, place }: GroundProps & { k: number; body: "sun" | "moon" }) {
-	const doc = useShown();
-	const { commit, show } = useShot.getState();
-	const stands = doc.air[body];
-	if (!stands) return null;
-	const d = sunDirection(stands);
-	const p = project(view, [view.position[0] + d[0], view.position[1] + d[1], view.position[2] + d[2]]);
-	if (p.depthM <= 0.02 || p.x < -0.02 || p.x > 1.02 || p.y < -0.02 || p.y > 1.02) return null;
-	const at = { x: p.x * width, y: p.y * height };
-	const make = (e: { clientX: number; clientY: number }) => {
-		const q = place(e);
-		const r = rayThrough(view, Math.min(1, Math.max(0, q.x)), Math.min(1, Math.max(0, q.y)));
-		const l = Math.hypot(...r);
-		return {
-			name: body === "sun" ? ("air.setSun" as const) : ("air.setMoon" as const),
-			headingDeg: Math.round(((Math.atan2(r[0], -r[2]) * 180) / Math.PI) * 10) / 10,
-			elevationDeg: Math.round(Math.min(90, Math.max(-18, (Math.asin(r[1] / l) * 180) / Math.PI)) * 10) / 10,
-		};
-	};
-	const radius = Math.max(12, SUN_RADIUS * (width / (2 * view.tanX))) / k;
-	return (
-		<g
-			style={{ cursor: "grab" }}
-			data-testid={body}
-			onPointerDown={(event) =>
-				startDrag(event, {
-					move: (e) => show(make(e)),
-					end: (e, moved) => moved && commit(make(e)),
-					cancel: () => show(null),
-				})
-			}
-		>
-			<circle cx={at.x} cy={at.y} r={radius + 8 / k} fill="transparent" />
-			<circle cx={at.x} cy={at.y} r={radius} className="outer" style={{ strokeWidth: 4 / k }} />
-			<circle cx={at.x} cy={at.y} r={radius} className="inner" style={{ strokeWidth: 1.6 / k }} />
-			<Double k={k} d={`M${at.x - radius - 7 / k} ${at.y}h${5 / k}M${at.x + radius + 2 / k} ${at.y}h${5 / k}`} />
-			<Tag k={k} x={at.x + radius + 12 / k} y={at.y}>{`${body} ${stands.elevationDeg.toFixed(1)}° high`}</Tag>
 		</g>
 	);
 }

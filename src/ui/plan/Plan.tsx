@@ -8,6 +8,7 @@ import { ownPosition, placesOf } from "../frame/lampGeometry.ts";
 import { haloed } from "../frame/marks.tsx";
 import { slideBy } from "../frame/PieceMarks.tsx";
 import { startDrag } from "../frame/pointer.ts";
+import { useShownSun } from "../frame/shownSun.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudio } from "../store/studio.ts";
 
@@ -84,17 +85,17 @@ export function Plan({ width, height }: { width: number; height: number }) {
 		});
 	};
 
-	const sunTurn = ((doc.air.sun.headingDeg - camera.headingDeg) * Math.PI) / 180;
+	const sun = useShownSun();
+	const sunTurn = (((sun?.headingDeg ?? 0) - camera.headingDeg) * Math.PI) / 180;
 	const dial = { x: width - 26, y: 28, r: 17 };
 	const dragSun = (event: ReactPointerEvent) => {
 		const svg = (event.currentTarget as SVGElement).ownerSVGElement?.getBoundingClientRect();
-		if (!svg) return;
+		if (!svg || !sun) return;
 		const k = width / svg.width;
 		const make = (e: PointerEvent) => {
 			const dx = (e.clientX - svg.left) * k - dial.x;
 			const dy = (e.clientY - svg.top) * k - dial.y;
-			const headingDeg = Math.round((Math.atan2(dx, -dy) * 180) / Math.PI + camera.headingDeg);
-			return { name: "air.setSun" as const, headingDeg: ((headingDeg % 360) + 360) % 360 };
+			return sun.turnTo(Math.round((Math.atan2(dx, -dy) * 180) / Math.PI + camera.headingDeg));
 		};
 		startDrag(event, { move: (e) => show(make(e)), end: (e, moved) => moved && commit(make(e)), cancel: () => show(null) });
 	};
@@ -151,7 +152,7 @@ export function Plan({ width, height }: { width: number; height: number }) {
 			<text x={8} y={17} {...haloed} fontSize={13}>
 				plan
 			</text>
-			{step === "Light" || step === "Air" ? (
+			{sun && (step === "Light" || step === "Air") ? (
 				<g onPointerDown={dragSun} style={{ cursor: "grab" }} data-testid="sun-dial">
 					<circle {...{ cx: dial.x, cy: dial.y, r: dial.r }} fill="#f3f1ec" stroke="#57544e" />
 					<circle cx={dial.x + Math.sin(sunTurn) * dial.r} cy={dial.y - Math.cos(sunTurn) * dial.r} r={5} fill="#1d1c1a" />

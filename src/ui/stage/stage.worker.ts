@@ -2,16 +2,18 @@
  * The stage: compiles the shot, keeps its scene in shared memory, and refines the proof with the tracing threads. A newer
  * document stops whatever is under way.
  */
+import { readSkyTable } from "../../core/air/skyPicture.ts";
 import type { ShotDocument } from "../../core/doc/schema.ts";
 import { frameOfView, rayThrough } from "../../core/lens/camera.ts";
 import { stableJson } from "../../core/maths/hash.ts";
-import { compileSteps, PartCache } from "../../core/scene/compile.ts";
+import { compileSteps, PartCache, skyNeeded } from "../../core/scene/compile.ts";
 import { emptyPicture, type Picture, placeTile, type Tile, type TileSums, tileNoise, tilesOf } from "../../core/scene/picture.ts";
 import type { Scene } from "../../core/scene/scene.ts";
 import { denoiseOn, type Planes, PROOF_REACH } from "../../tracer/denoise.ts";
 import { type Kernel, MemoryFull, makeKernel, TracerMemory } from "../../tracer/memory.ts";
 import { type Desk, reserveDesk } from "../../tracer/renderTile.ts";
 import { SceneStore } from "../../tracer/sceneStore.ts";
+import type { ErrorBody } from "../../wire/contracts.ts";
 import type { FromStage, ProofState, ToStage } from "./messages.ts";
 import type { BandOrder, TileOrder } from "./tile.worker.ts";
 
@@ -69,6 +71,15 @@ function stopTracing(): void {
 	for (const h of hands) Atomics.store(new Int32Array(memory.memory.buffer), h.desk.abort >> 2, 1);
 }
 
+/** Brings the prepared table of a sky picture into the cache. */
+async function fetchSky(file: string): Promise<void> {
+	const response = await fetch(`/api/skies/${file}`).catch(() => {
+		throw new Error("the sky picture could not be fetched, for the server is away.");
+	});
+	if (!response.ok) throw new Error(((await response.json()) as ErrorBody).error.message);
+	cache.keepSky(file, readSkyTable(new Uint8Array(await response.arrayBuffer())));
+}
+
 async function work(): Promise<void> {
 	if (working) return;
 	working = true;
@@ -77,6 +88,11 @@ async function work(): Promise<void> {
 			const job = wanted;
 			wanted = null;
 			const started = performance.now();
+			const sky = skyNeeded(job.document, cache);
+			if (sky) {
+				await fetchSky(sky);
+				if (wanted) continue;
+			}
 			const steps = compileSteps(job.document, cache);
 			let until = performance.now() + SLICE_MS;
 			let made: Scene | null = null;

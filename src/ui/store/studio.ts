@@ -59,6 +59,8 @@ interface Studio {
 	/** Proof and print are shown without their noise, or as they were traced. */
 	clean: boolean;
 	trouble: string | null;
+	/** Name of the sky picture that is being kept. */
+	hanging: string | null;
 	stage: StageClient | null;
 	frameSize: { width: number; height: number };
 	set: (change: Partial<Studio>) => void;
@@ -97,6 +99,7 @@ export const useStudio = create<Studio>((set, get) => ({
 	underPointer: null,
 	clean: true,
 	trouble: null,
+	hanging: null,
 	stage: null,
 	frameSize: { width: 0, height: 0 },
 	set: (change) => set(change),

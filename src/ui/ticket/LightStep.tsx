@@ -1,8 +1,12 @@
 "use client";
 /** Light: where the sun stands, the haze and the high cloud, the exposure, and lamps. */
+import { useRef } from "react";
 import { usualMoon } from "../../core/doc/defaults.ts";
+import type { SkyPicture } from "../../core/doc/schema.ts";
 import { proposeEv } from "../../core/finish/finish.ts";
+import { frameOfView } from "../../core/lens/camera.ts";
 import { Act, Rule, YesNo } from "../parts/controls.tsx";
+import { hangSky } from "../references.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudio } from "../store/studio.ts";
 import { LampLines } from "./LampLines.tsx";
@@ -84,11 +88,103 @@ function MoonLines() {
 	);
 }
 
+/** A picture in place of the sky: hung, turned, and as bright as is wanted. */
+function SkyPictureLines() {
+	const doc = useShown();
+	const { commit, show } = useShot.getState();
+	const hanging = useStudio((s) => s.hanging);
+	const dome = useStudio((s) => s.root?.dome ?? null);
+	const file = useRef<HTMLInputElement>(null);
+	const { picture } = doc.air;
+	const edit = (change: Partial<Pick<SkyPicture, "turnDeg" | "lux" | "saturation" | "sun">>) => ({ name: "air.setPicture" as const, ...change });
+	const view = frameOfView(doc.camera);
+	const needed = ((doc.print.widthPx / (2 * view.tanX)) * Math.PI) / 180;
+	const has = picture ? Math.min(8192, picture.widthPx) / 360 : 0;
+	const [r, g, b] = dome?.picture?.ownSun ? dome.sunLux : [0, 0, 0];
+	const lux = 0.2126 * r + 0.7152 * g + 0.0722 * b;
+	return (
+		<>
+			<div className="flex items-baseline justify-between pt-2">
+				<span className="text-second text-small">Sky picture</span>
+				<Act onClick={() => file.current?.click()} disabled={hanging !== null}>
+					{picture ? "Hang another" : "Hang one"}
+				</Act>
+				<input
+					ref={file}
+					type="file"
+					accept=".hdr,.exr,.pic,image/png,image/jpeg,image/webp,image/tiff"
+					hidden
+					data-testid="pick-sky"
+					onChange={(e) => {
+						const [picked] = e.target.files ?? [];
+						if (picked) void hangSky(picked);
+						e.target.value = "";
+					}}
+				/>
+			</div>
+			{hanging !== null && (
+				<p className="text-small" role="status">
+					Reading {hanging} …
+				</p>
+			)}
+			{!picture && hanging === null && <p className="text-second text-small">Pick an HDR, EXR or photograph of all directions around, or drop an HDR or EXR on the frame.</p>}
+			{picture && (
+				<>
+					<div className="flex items-baseline justify-between">
+						<span className="truncate">{picture.name}</span>
+						<Act onClick={() => commit({ name: "air.hangPicture", picture: null })}>Take it down</Act>
+					</div>
+					<p className="text-second text-small">
+						{picture.widthPx} × {picture.heightPx}: {has.toFixed(0)} of the {needed.toFixed(0)} px a degree that a print of {doc.print.widthPx} px has.
+						{has < needed * 0.6 && " What is seen of it will be soft."}
+						{lux > 0 && ` Its sun is a true one that gives ${lux.toLocaleString("en", { maximumSignificantDigits: 2 })} lx; drag it to turn the picture.`}
+					</p>
+					<Rule
+						label="Turn"
+						value={((picture.turnDeg % 360) + 360) % 360}
+						unit="°"
+						min={0}
+						max={360}
+						step={0.5}
+						digits={1}
+						onPreview={(turnDeg) => show(edit({ turnDeg }))}
+						onCommit={(turnDeg) => commit(edit({ turnDeg }))}
+					/>
+					<Rule
+						label="Light on level ground"
+						value={picture.lux}
+						unit="lx"
+						min={0.1}
+						max={150_000}
+						digits={0}
+						logarithmic
+						onPreview={(lux) => show(edit({ lux }))}
+						onCommit={(lux) => commit(edit({ lux }))}
+					/>
+					<Rule
+						label="Colour"
+						value={picture.saturation * 100}
+						unit="%"
+						min={0}
+						max={200}
+						step={1}
+						digits={0}
+						onPreview={(v) => show(edit({ saturation: v / 100 }))}
+						onCommit={(v) => commit(edit({ saturation: v / 100 }))}
+					/>
+					<YesNo label={lux > 0 || picture.sun ? "Another sun or moon instead of its own" : "Sun or moon besides"} value={picture.sun} onPick={(sun) => commit(edit({ sun }))} />
+				</>
+			)}
+		</>
+	);
+}
+
 export function LightStep() {
 	const doc = useShown();
 	const { commit, show } = useShot.getState();
 	const proof = useStudio((s) => s.proof);
-	const { sun, haze, cloud } = doc.air;
+	const { sun, haze, cloud, picture } = doc.air;
+	const stands = !picture || picture.sun;
 	const propose = () => {
 		if (!proof?.pixels) return;
 		const { pixels } = proof;
@@ -99,15 +195,20 @@ export function LightStep() {
 	};
 	return (
 		<div>
-			<p className="text-second text-small">Drag the sun in the frame, or on the dial in the plan.</p>
-			<PlaceRules
-				of=""
-				place={sun}
-				onShow={(p) => show({ name: "air.setSun", ...p })}
-				onCommit={(p) => commit({ name: "air.setSun", ...p })}
-				says={sun.elevationDeg > 0.5 ? `Shadows are ${(1 / Math.tan((sun.elevationDeg * Math.PI) / 180)).toFixed(1)} times the height.` : "The sun is below the horizon."}
-			/>
-			<MoonLines />
+			{stands && (
+				<>
+					<p className="text-second text-small">Drag the sun in the frame, or on the dial in the plan.</p>
+					<PlaceRules
+						of=""
+						place={sun}
+						onShow={(p) => show({ name: "air.setSun", ...p })}
+						onCommit={(p) => commit({ name: "air.setSun", ...p })}
+						says={sun.elevationDeg > 0.5 ? `Shadows are ${(1 / Math.tan((sun.elevationDeg * Math.PI) / 180)).toFixed(1)} times the height.` : "The sun is below the horizon."}
+					/>
+					<MoonLines />
+				</>
+			)}
+			<SkyPictureLines />
 			<Rule
 				label="Haze of the air"
 				value={haze}
@@ -119,21 +220,25 @@ export function LightStep() {
 				onPreview={(v) => show({ name: "air.setHaze", haze: v })}
 				onCommit={(v) => commit({ name: "air.setHaze", haze: v })}
 			/>
-			<Rule
-				label="High thin cloud"
-				value={cloud.cover * 100}
-				unit="%"
-				min={0}
-				max={100}
-				step={1}
-				digits={0}
-				onPreview={(v) => show({ name: "air.setCloud", cover: v / 100 })}
-				onCommit={(v) => commit({ name: "air.setCloud", cover: v / 100 })}
-			/>
-			<div className="flex justify-between py-1">
-				<span className="text-second text-small">Cloud seed {cloud.seed}</span>
-				<Act onClick={() => commit({ name: "air.setCloud", seed: (cloud.seed + 1) % 100000 })}>Another cloud</Act>
-			</div>
+			{!picture && (
+				<>
+					<Rule
+						label="High thin cloud"
+						value={cloud.cover * 100}
+						unit="%"
+						min={0}
+						max={100}
+						step={1}
+						digits={0}
+						onPreview={(v) => show({ name: "air.setCloud", cover: v / 100 })}
+						onCommit={(v) => commit({ name: "air.setCloud", cover: v / 100 })}
+					/>
+					<div className="flex justify-between py-1">
+						<span className="text-second text-small">Cloud seed {cloud.seed}</span>
+						<Act onClick={() => commit({ name: "air.setCloud", seed: (cloud.seed + 1) % 100000 })}>Another cloud</Act>
+					</div>
+				</>
+			)}
 			<Rule
 				label="Exposure"
 				value={doc.camera.ev100}

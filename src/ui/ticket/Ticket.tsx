@@ -30,7 +30,8 @@ function useStandings(match: MatchResult | null): Record<Step, string> {
 	const { camera, air } = doc;
 	const kept = contrastKept(fogShape(air.fog), camera.position[1], camera.position[1], 1000);
 	const plants = root?.covers.reduce((n, c) => n + c.count, 0) ?? 0;
-	const { sun } = air;
+	const { sun, picture } = air;
+	const light = picture ? picture.name : sun.elevationDeg < -0.5 ? "sun is down" : `sun ${sun.elevationDeg.toFixed(1)}° high`;
 	const repeats = doc.pieces.reduce((n, p) => n + (p.repeat?.count ?? 1), 0);
 	return {
 		Brief: doc.references.length === 0 ? "no reference" : doc.references.length === 1 ? "1 reference" : `${doc.references.length} references`,
@@ -45,7 +46,7 @@ function useStandings(match: MatchResult | null): Record<Step, string> {
 		Ground: doc.water.on ? `${doc.ground.preset}, water` : doc.ground.preset,
 		Dress: doc.covers.length ? `${plants.toLocaleString("en")} plants` : "bare",
 		Air: air.fog.on ? `${Math.round(kept * 100)} % kept at 1 km` : "no fog",
-		Light: `${sun.elevationDeg < -0.5 ? "sun is down" : `sun ${sun.elevationDeg.toFixed(1)}° high`}${doc.lamps.length ? `, ${doc.lamps.length === 1 ? "1 lamp" : `${doc.lamps.length} lamps`}` : ""}`,
+		Light: [light, ...(doc.lamps.length ? [doc.lamps.length === 1 ? "1 lamp" : `${doc.lamps.length} lamps`] : [])].join(", "),
 		Finish: `${doc.finish.curve} curve${doc.finish.exposureEv ? `, ${doc.finish.exposureEv > 0 ? "+" : ""}${doc.finish.exposureEv.toFixed(1)} EV` : ""}`,
 		Print: prints.some((p) => p.state === "tracing" || p.state === "queued") ? "printing" : prints.length === 1 ? "1 print" : `${prints.length} prints`,
 	};

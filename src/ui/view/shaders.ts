@@ -18,6 +18,10 @@ uniform vec3 uFogAlbedo;
 uniform float uSkyClear;
 uniform sampler2D uSky;
 uniform sampler2D uCloud;
+uniform float uAroundOn; // a sky picture hangs in place of the sky
+uniform sampler2D uAround;
+uniform sampler2D uRing;
+uniform vec3 uAroundIs; // turn, gain, saturation
 uniform vec3 uSh[9];
 uniform int uLamps;
 uniform vec4 uLampAt[${LAMPS}]; // relative to the lens, radius
@@ -30,7 +34,11 @@ float lobe(float g, float c) {
   return (1.0 - g * g) / (4.0 * PI * d * sqrt(d));
 }
 
+float acrossOf(vec3 d) { return atan(d.x, -d.z) / (2.0 * PI) + 0.5 - uAroundIs.x; }
+vec3 hung(vec3 c) { return max(vec3(0.0), mix(vec3(dot(c, vec3(0.2126, 0.7152, 0.0722))), c, uAroundIs.z)) * uAroundIs.y; }
+
 vec3 skyIn(vec3 d) {
+  if (uAroundOn > 0.5) return hung(textureLod(uAround, vec2(acrossOf(d), acos(clamp(d.y, -1.0, 1.0)) / PI), 0.0).rgb);
   float v = sqrt(max(0.0, asin(clamp(d.y, -1.0, 1.0)) / (0.5 * PI)));
   float turn = abs(atan(d.x * uSkyDir.z - d.z * uSkyDir.x, d.x * uSkyDir.x + d.z * uSkyDir.z)) / PI;
   vec3 sky = texture(uSky, (vec2(turn, v) * vec2(63.0, 95.0) + 0.5) / vec2(64.0, 96.0)).rgb;
@@ -106,7 +114,7 @@ vec3 through(vec3 colour, vec3 v, vec3 eye) {
   vec3 f = T < 1.0 ? fogLight(d, eye.y + d.y * t * 0.4) * (1.0 - T) + lampGlow(eye, d, t) : vec3(0.0);
   vec3 A = exp(-uAir * t);
   vec3 flat_ = normalize(vec3(d.x, 0.0, d.z) + 1e-6);
-  vec3 haze = skyIn(normalize(vec3(flat_.x, 0.012, flat_.z)));
+  vec3 haze = uAroundOn > 0.5 ? hung(textureLod(uRing, vec2(acrossOf(d), 0.5), 0.0).rgb) : skyIn(normalize(vec3(flat_.x, 0.012, flat_.z)));
   return (colour * A + haze * (1.0 - A)) * T + f;
 }
 `;

@@ -5,11 +5,12 @@
  */
 import * as THREE from "three";
 import { SUN_RADIUS } from "../../core/air/dome.ts";
+import { RING, type SkyTable, unpackTexel } from "../../core/air/skyPicture.ts";
 import type { Finish } from "../../core/doc/schema.ts";
 import { type FrameOfView, frameOfView } from "../../core/lens/camera.ts";
 import type { Mesh } from "../../core/maths/mesh.ts";
-import type { ScenePart, SceneRoot } from "../../core/scene/scene.ts";
-import { skyHarmonics } from "./harmonics.ts";
+import type { ScenePart, ScenePicture, SceneRoot } from "../../core/scene/scene.ts";
+import { skyHarmonics, skyWithoutSun } from "./harmonics.ts";
 import * as S from "./shaders.ts";
 
 /** Triangles that covers may take in the working view; above it they are thinned by rank. */
@@ -65,6 +66,8 @@ export class WorkingView {
 	/** The water of the present scene. */
 	private water: THREE.Mesh | null = null;
 	private root: SceneRoot | null = null;
+	/** Key of the sky picture that is in the graphics memory. */
+	private around = "";
 	private proofTexture: THREE.DataTexture | null = null;
 	private proofScale = 1;
 	private proofShare = 1;
@@ -94,6 +97,10 @@ export class WorkingView {
 		uSkyClear: { value: 1 },
 		uSky: { value: null as THREE.Texture | null },
 		uCloud: { value: null as THREE.Texture | null },
+		uAroundOn: { value: 0 },
+		uAround: { value: null as THREE.Texture | null },
+		uRing: { value: null as THREE.Texture | null },
+		uAroundIs: { value: new THREE.Vector3(0, 1, 1) },
 		uSh: { value: Array.from({ length: 9 }, () => new THREE.Vector3()) },
 		uEye: { value: new THREE.Vector3() },
 		uClip: { value: -1e9 },
@@ -321,8 +328,26 @@ export class WorkingView {
 		u.uCloud.value?.dispose();
 		u.uCloud.value = halfTexture(table(dome.cloud), 512, 512, 1, 1, true);
 		this.takeLamps(root, k);
-		const harmonics = skyHarmonics({ ...dome, sky: table(dome.sky), cloud: table(dome.cloud) }, root.water);
+		this.takeAround(dome.picture, parts, k);
+		const harmonics = skyHarmonics(skyWithoutSun(dome, parts), dome, root.water);
 		harmonics.forEach((h, i) => u.uSh.value[i].set(h[0] * k, h[1] * k, h[2] * k));
+	}
+
+	/** A sky picture, at most 2048 texels wide. It stays in the graphics memory until another hangs. */
+	private takeAround(p: ScenePicture | null, parts: Map<string, ScenePart>, k: number): void {
+		const u = this.light;
+		u.uAroundOn.value = p ? 1 : 0;
+		if (p) u.uAroundIs.value.set(p.turn, p.gain * k, p.saturation);
+		if ((p?.texels ?? "") === this.around) return;
+		u.uAround.value?.dispose();
+		u.uRing.value?.dispose();
+		u.uAround.value = u.uRing.value = null;
+		this.around = p?.texels ?? "";
+		if (!p) return;
+		const { data } = parts.get(p.texels) as Extract<ScenePart, { kind: "texels" }>;
+		const ring = (parts.get(p.ring) as Extract<ScenePart, { kind: "table" }>).data;
+		u.uAround.value = aroundTexture({ width: p.width, height: p.height, texels: data });
+		u.uRing.value = halfTexture(ring, RING, 1, 3, 1, true);
 	}
 
 	/** The lamps that count most at the lens, as points with a shape. */
@@ -564,6 +589,24 @@ function countSpokes(mesh: Mesh): number {
 	const triangles = mesh.indices.length / 3;
 	// triangles = spokes · (1 + 2·(rings − 1)), vertices = rings · spokes
 	return 2 * vertices - triangles;
+}
+
+/** A sky picture as a texture, reduced by whole numbers. */
+function aroundTexture(t: SkyTable): THREE.DataTexture {
+	const step = Math.ceil(t.width / 2048);
+	const width = Math.floor(t.width / step);
+	const height = Math.max(1, Math.floor(t.height / step));
+	const rgb = new Float32Array(width * height * 3);
+	for (let y = 0; y < height * step; y++) {
+		for (let x = 0; x < width * step; x++) {
+			const texel = unpackTexel(t.texels[y * t.width + x]);
+			const to = (Math.floor(y / step) * width + Math.floor(x / step)) * 3;
+			for (let c = 0; c < 3; c++) rgb[to + c] += texel[c] / (step * step);
+		}
+	}
+	const texture = halfTexture(rgb, width, height, 3, 1, true);
+	texture.wrapT = THREE.ClampToEdgeWrapping;
+	return texture;
 }
 
 function halfTexture(data: Float32Array, width: number, height: number, channels: number, scale: number, repeat: boolean): THREE.DataTexture {

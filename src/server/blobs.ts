@@ -1,0 +1,18 @@
+/** Hands blobs out piece by piece. */
+import { blobChunks, blobInfo } from "../store/blobs.ts";
+import { database } from "./database.ts";
+import { HttpError } from "./route.ts";
+
+export async function blobResponse(hash: string, cache = "private, max-age=31536000, immutable"): Promise<Response> {
+	const info = await blobInfo(database(), hash);
+	if (!info) throw new HttpError(404, "no-blob", "There is no such file.");
+	const chunks = blobChunks(database(), hash);
+	const body = new ReadableStream<Uint8Array>({
+		async pull(controller) {
+			const { done, value } = await chunks.next();
+			if (done) controller.close();
+			else controller.enqueue(new Uint8Array(value));
+		},
+	});
+	return new Response(body, { headers: { "Content-Type": info.mediaType, "Content-Length": String(info.size), "Cache-Control": cache, "X-Content-Type-Options": "nosniff" } });
+}
