@@ -3,11 +3,11 @@ import { towards } from "../src/core/air/skyPicture.ts";
 import { writeHdr } from "../src/core/formats/hdr.ts";
 import { blank, drag, number, open, step } from "./hands.ts";
 
-/** An even sky with a sun at heading 20°, 30° high. */
+/** An even sky with a sun at heading 20°, 12° high. */
 function sky(): Buffer {
 	const [width, height] = [256, 128];
 	const rgb = new Float32Array(width * height * 3);
-	const sun = towards(0.5 + 20 / 360, 60 / 180);
+	const sun = towards(0.5 + 20 / 360, 78 / 180);
 	for (let y = 0; y < height; y++) {
 		for (let x = 0; x < width; x++) {
 			const d = towards((x + 0.5) / width, (y + 0.5) / height);
