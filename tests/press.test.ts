@@ -4,7 +4,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type pg from "pg";
 import { afterAll, afterEach, beforeAll, describe, expect, it } from "vitest";
-import { blankShot, newPiece } from "../src/core/doc/defaults.ts";
+import { blankShot, newLamp, newPiece } from "../src/core/doc/defaults.ts";
 import { readExr } from "../src/core/formats/exr.ts";
 import { writeHdr } from "../src/core/formats/hdr.ts";
 import { getBlob } from "../src/store/blobs.ts";
@@ -230,6 +230,24 @@ describe("a print that is paused", () => {
 });
 
 describe("the command line", () => {
+	it("prints each light, fog and openness as layers that sum to the picture, as the command line does", async () => {
+		const doc = shot();
+		doc.lamps.push(newLamp("gate", "sphere", { name: "Gate lamp", position: [0, 1.5, -5] }));
+		const s = await createShot(pool, doc, "layered");
+		const id = await orderPrint(pool, s.id, s.revision, s.document, { ...order, width: 64, height: 40, samples: 32, layers: true });
+		press(2);
+		const p = await done(id);
+		const exr = readExr((await getBlob(pool, p.exr as string)) as Buffer);
+		const plane = (name: string) => exr.channels.find((c) => c.name === name)?.data as Float32Array;
+		const names = ["sun", "sky", "glow", "Gate-lamp"];
+		for (const c of ["R", "G", "B"]) {
+			plane(c).forEach((v, i) => void expect(Math.abs(names.reduce((sum, n) => sum + plane(`light.${n}.${c}`)[i], 0) - v)).toBeLessThanOrEqual(3e-5 * v + 1e-6));
+			expect(plane(`fog.${c}`)).toHaveLength(2560);
+		}
+		expect(plane("openness").some((v) => v < 1)).toBe(true);
+		const flags = ["--width", "64", "--height", "40", "--samples", "32", "--seed", "5", "--layers"];
+		expect((await cli(url, "print", "layered", "--out", join(folder, "layered.exr"), ...flags)).answer.pixelsSha256).toBe(p.pixelsSha256);
+	});
 	it("prints under a sky picture as the press does, and carries the picture out and in again", async () => {
 		const rgb = new Float32Array(128 * 64 * 3).map((_, i) => (i === 3 * (20 * 128 + 70) ? 30_000 : 1 + (i % 3) / 4));
 		const { file } = await keepSky(pool, writeHdr({ width: 128, height: 64, rgb }));

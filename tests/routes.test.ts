@@ -8,6 +8,7 @@ import * as picturesRoute from "../src/app/api/pictures/route.ts";
 import * as atRoute from "../src/app/api/prints/[id]/at/route.ts";
 import * as depthRoute from "../src/app/api/prints/[id]/depth/route.ts";
 import * as exrRoute from "../src/app/api/prints/[id]/exr/route.ts";
+import * as layersRoute from "../src/app/api/prints/[id]/layers/route.ts";
 import * as pixelsRoute from "../src/app/api/prints/[id]/pixels/route.ts";
 import * as pngRoute from "../src/app/api/prints/[id]/png/route.ts";
 import * as printRoute from "../src/app/api/prints/[id]/route.ts";
@@ -21,7 +22,7 @@ import * as skyRoute from "../src/app/api/skies/[file]/route.ts";
 import * as skiesRoute from "../src/app/api/skies/route.ts";
 import { readSkyTable, unpackTexel } from "../src/core/air/skyPicture.ts";
 import { blankShot, newPiece } from "../src/core/doc/defaults.ts";
-import { readExr, writeExr } from "../src/core/formats/exr.ts";
+import { fromHalf, readExr, writeExr } from "../src/core/formats/exr.ts";
 import { writeHdr } from "../src/core/formats/hdr.ts";
 import { emptyPicture } from "../src/core/scene/picture.ts";
 import { collectBlobs, putBlob } from "../src/store/blobs.ts";
@@ -44,6 +45,7 @@ const routes = {
 	png: pngRoute,
 	depth: depthRoute,
 	exr: exrRoute,
+	layers: layersRoute,
 	at: atRoute,
 	pictures: picturesRoute,
 	blob: blobRoute,
@@ -259,11 +261,11 @@ describe("prints", () => {
 	const height = 4;
 
 	/** A finished print of a shot with one ball, its file made here. */
-	async function finished(title: string): Promise<string> {
+	async function finished(title: string, lights: string[] = []): Promise<string> {
 		const { id: shotId } = await newShot(title);
 		const doc = blankShot(title);
 		doc.pieces = [newPiece("ball", "sphere", { name: "Ball" })];
-		const p = emptyPicture(width, height);
+		const p = emptyPicture(width, height, lights);
 		for (let i = 0; i < width * height; i++) {
 			for (let c = 0; c < 3; c++) p.rgb[c][i] = 1000 + i;
 			p.depth[i] = i < width ? 1e10 : 4;
@@ -274,6 +276,10 @@ describe("prints", () => {
 			p.counts[i] = 64;
 			p.masks[0].id[i] = p.id[i];
 			p.masks[0].cover[i] = 1;
+			if (p.light) {
+				for (const [k, { rgb }] of p.light.lights.entries()) for (let c = 0; c < 3; c++) rgb[c][i] = p.rgb[c][i] * (k === 0 ? 0.75 : 0.25);
+				p.light.openness[i] = 0.5;
+			}
 		}
 		const clean = p.rgb.map((c) => c.map(() => 500)) as typeof p.rgb;
 		const id = randomUUID().slice(0, 8);
@@ -322,6 +328,20 @@ describe("prints", () => {
 		await ask(routes.print.PATCH, { id: first.json.id }, { paused: true });
 		expect((await ask(routes.print.GET, { id: second.json.id })).json.samplesAhead).toBe(0);
 		for (const p of [first, second]) await ask(routes.print.DELETE, { id: p.json.id });
+	});
+
+	it("are shown light by light where their file has it", async () => {
+		const id = await finished("Light by light", ["sun", "sky"]);
+		const listed = (await ask(routes.layers.GET, { id })).json.layers;
+		expect(listed).toEqual(["picture", "depth", "normal", "albedo", "pieces", "edges", "openness", "samples", "noise", "fog", "light.sky", "light.sun"]);
+		const whole = await pixels(id, "");
+		const sun = await pixels(id, "?layer=light.sun");
+		expect(fromHalf(sun[0]) / fromHalf(whole[0])).toBeCloseTo(0.75, 2);
+		expect(fromHalf((await pixels(id, "?layer=openness"))[0])).toBeCloseTo(0.5, 3);
+		expect((await ask(routes.pixels.GET, { id }, undefined, "?layer=light.moon")).json.error.message).toMatch(/no layer for light.moon/);
+		const plain = await finished("Plain");
+		expect((await ask(routes.layers.GET, { id: plain })).json.layers).not.toContain("fog");
+		expect((await ask(routes.pixels.GET, { id: plain }, undefined, "?layer=fog")).status).toBe(409);
 	});
 
 	it("need numbers that a print can have", async () => {

@@ -8,6 +8,7 @@ import { z } from "zod";
 import { Id, PrintSettings, ShotDocument } from "../core/doc/schema.ts";
 import { usedFilm } from "../core/lens/camera.ts";
 import { solvePerspective } from "../core/lens/solvePerspective.ts";
+import { lightLayers } from "../core/light/layers.ts";
 import { compile, PartCache } from "../core/scene/compile.ts";
 import { collectBlobs, getBlob, putBlob, sha256 } from "../store/blobs.ts";
 import { inTransaction, migrate, openPool } from "../store/database.ts";
@@ -68,6 +69,7 @@ const PrintFlags = z.object({
 	samples: z.coerce.number().pipe(PrintSettings.shape.samples).optional(),
 	seed: z.coerce.number().pipe(PrintSettings.shape.seed).optional(),
 	noise: z.coerce.number().min(0.1).max(50).optional(),
+	layers: z.boolean().optional(),
 	workers: z.coerce.number().int().min(1).max(64).optional(),
 	out: z.string(),
 	png: z.string().optional(),
@@ -108,6 +110,7 @@ async function print(pool: pg.Pool, name: string, flags: Record<string, unknown>
 `);
 		},
 		f.noise ?? null,
+		f.layers ? lightLayers(doc).names : [],
 	);
 	const clean = await tracer.denoise(picture);
 	await tracer.close();
@@ -168,13 +171,16 @@ async function importShot(pool: pg.Pool, path: string) {
 }
 
 const USAGE =
-	"match FILE · print SHOT --out FILE.exr [--png FILE.png] [--width N] [--height N] [--samples N] [--seed N] [--noise PERCENT] [--workers N] · shots · export SHOT FILE.json · import FILE.json";
+	"match FILE · print SHOT --out FILE.exr [--png FILE.png] [--width N] [--height N] [--samples N] [--seed N] [--noise PERCENT] [--layers] [--workers N] · shots · export SHOT FILE.json · import FILE.json";
 
 async function run(): Promise<unknown> {
 	let parsed: { values: Record<string, string | boolean | undefined>; positionals: string[] };
 	const text = { type: "string" } as const;
 	try {
-		parsed = parseArgs({ allowPositionals: true, options: { out: text, png: text, width: text, height: text, samples: text, seed: text, noise: text, workers: text } });
+		parsed = parseArgs({
+			allowPositionals: true,
+			options: { out: text, png: text, width: text, height: text, samples: text, seed: text, noise: text, workers: text, layers: { type: "boolean" } },
+		});
 	} catch (error) {
 		throw new Refusal("bad-usage", `${(error as Error).message} Usage: ${USAGE}`);
 	}

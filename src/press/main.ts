@@ -3,12 +3,27 @@
  * number of them may run, here or elsewhere, on one connection string; each may be killed at any time.
  */
 import { availableParallelism } from "node:os";
+import { lightLayers } from "../core/light/layers.ts";
 import { compile, PartCache } from "../core/scene/compile.ts";
 import { emptyPicture, isClean, nextLook, placeTile, type Tile, type TileSums } from "../core/scene/picture.ts";
 import { putBlob } from "../store/blobs.ts";
 import { announce, inTransaction, isAway, listen, openPool, withPatience } from "../store/database.ts";
 import { exrFile, pixelsSha256, pngFile } from "../store/printFiles.ts";
-import { type Claim, claimAssembly, claimUnit, deleteUnits, dropUnit, failPrint, RENEW_MS, readPrint, readWork, renewAssembly, renewLeases, returnUnit } from "../store/prints.ts";
+import {
+	type Claim,
+	claimAssembly,
+	claimUnit,
+	deleteUnits,
+	dropUnit,
+	failPrint,
+	type PrintWork,
+	RENEW_MS,
+	readPrint,
+	readWork,
+	renewAssembly,
+	renewLeases,
+	returnUnit,
+} from "../store/prints.ts";
 import { loadSky } from "../store/skies.ts";
 import { TracePool } from "../tracer/node/pool.ts";
 
@@ -37,6 +52,9 @@ const waitForWork = () =>
 	});
 
 const log = (text: string) => process.stderr.write(`press: ${text}\n`);
+
+/** Names of the layers of light that a print shall have. */
+const layersOf = (work: PrintWork): string[] => (work.layers ? lightLayers(work.document).names : []);
 
 /** Stops tracing when the print in hand was cancelled or deleted. */
 async function checkCurrent(): Promise<void> {
@@ -85,7 +103,7 @@ async function workOn(claim: Claim): Promise<void> {
 	current = { id: work.id, blockMs: 0, noisePercent: work.noisePercent };
 	try {
 		await withPatience(() => loadSky(pool, work.document, cache));
-		tracer.load(compile(work.document, cache), { width: work.width, height: work.height, seed: work.seed });
+		tracer.load(compile(work.document, cache), { width: work.width, height: work.height, seed: work.seed, layers: layersOf(work).length });
 	} catch (error) {
 		log(`print ${work.id} cannot be traced: ${(error as Error).message}`);
 		current = null;
@@ -118,7 +136,7 @@ async function workOn(claim: Claim): Promise<void> {
 async function assemble(id: string): Promise<void> {
 	const work = await readWork(pool, id);
 	if (!work) return;
-	const picture = emptyPicture(work.width, work.height);
+	const picture = emptyPicture(work.width, work.height, layersOf(work));
 	const tiles = await pool.query<{ tile: number }>("select tile from units where print_id = $1 order by tile", [id]);
 	for (const { tile } of tiles.rows) {
 		const r = await pool.query("select x, y, width, height, blocks, sums, firsts from units where print_id = $1 and tile = $2", [id, tile]);

@@ -2,7 +2,7 @@
 
 import type { PrintLine } from "../core/doc/records.ts";
 import type { Camera } from "../core/doc/schema.ts";
-import { type Layer, layerPicture } from "../core/finish/layers.ts";
+import { type Layer, layerPicture, layersIn } from "../core/finish/layers.ts";
 import { namesOfIds } from "../core/scene/compile.ts";
 import { getBlob } from "../store/blobs.ts";
 import { type PrintFile, readPrintFile } from "../store/printFiles.ts";
@@ -56,6 +56,20 @@ export const forgetPrint = (id: string): void => void read.delete(id);
 export async function printPixels(id: string, clean: boolean) {
 	const { print, file } = await readPrintPlanes(id);
 	return { print, width: file.width, height: file.height, rgb: clean && file.clean ? file.clean : file.rgb };
+}
+
+/** Names of the layers that a print can be shown as. */
+export async function printLayers(id: string): Promise<string[]> {
+	const { file } = await readPrintPlanes(id);
+	return layersIn(file.channels.map((c) => c.name));
+}
+
+/** Light of one source, or what fog sends, as it was traced. */
+export async function printLight(id: string, layer: string) {
+	const { print, file } = await readPrintPlanes(id);
+	const rgb = ["R", "G", "B"].map((c) => file.plane(`${layer}.${c}`)) as (Float32Array | undefined)[];
+	if (!rgb.every((p) => p)) throw new HttpError(409, "no-layer", `The file of this print has no layer for ${layer.slice(0, 80)}. Print it again with its lights by themselves.`);
+	return { print, width: file.width, height: file.height, rgb: rgb as [Float32Array, Float32Array, Float32Array] };
 }
 
 /** A layer of a print as linear RGB in 0 to 1. */

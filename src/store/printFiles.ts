@@ -61,7 +61,7 @@ export function readPrintFile(file: Uint8Array): PrintFile {
 }
 
 /** Channels that lose nothing that an eye could see as half floats. Depth, places, ids and counts stay as they are. */
-const HALVES = /^(R|G|B|clean\.|N\.|albedo\.|facing)/;
+const HALVES = /^(R|G|B|clean\.|light\.|fog\.|openness|N\.|albedo\.|facing)/;
 
 /**
  * A print's file for others: `half` stores light, colours and directions as half floats; `places` adds the place of what

@@ -90,23 +90,18 @@ export interface PrintOrder {
 	samples: number;
 	seed: number;
 	noisePercent: number | null;
+	/** Each light, fog and openness as layers of their own. */
+	layers?: boolean;
 }
 
 /** Orders a print of a document as it stands now. */
 export async function orderPrint(pool: pg.Pool, shotId: string, revision: number, document: ShotDocument, order: PrintOrder): Promise<string> {
 	const id = randomUUID().slice(0, 8);
 	await inTransaction(pool, async (client) => {
-		await client.query("insert into prints (id, shot_id, revision, document, width, height, samples, seed, noise_percent) values ($1, $2, $3, $4, $5, $6, $7, $8, $9)", [
-			id,
-			shotId,
-			revision,
-			JSON.stringify(document),
-			order.width,
-			order.height,
-			order.samples,
-			order.seed,
-			order.noisePercent,
-		]);
+		await client.query(
+			"insert into prints (id, shot_id, revision, document, width, height, samples, seed, noise_percent, layers) values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)",
+			[id, shotId, revision, JSON.stringify(document), order.width, order.height, order.samples, order.seed, order.noisePercent, order.layers ?? false],
+		);
 		const tiles = tilesOf(order.width, order.height);
 		await client.query(
 			`insert into units (print_id, tile, x, y, width, height, blocks)
@@ -288,10 +283,11 @@ export interface PrintWork {
 	samples: number;
 	seed: number;
 	noisePercent: number | null;
+	layers: boolean;
 }
 
 export async function readWork(db: Queryable, id: string): Promise<PrintWork | null> {
-	const r = await db.query(`select id, document, width, height, samples, seed, noise_percent as "noisePercent" from prints where id = $1`, [id]);
+	const r = await db.query(`select id, document, width, height, samples, seed, noise_percent as "noisePercent", layers from prints where id = $1`, [id]);
 	const p = r.rows[0];
 	return p ? { ...p, document: upgrade(p.document), title: p.document.title } : null;
 }

@@ -85,6 +85,7 @@ function writeLight(
 	const luminance = 0.2126 * light.rgb[0] + 0.7152 * light.rgb[1] + 0.0722 * light.rgb[2];
 	u32[(at + L.LI_SHAPE) >> 2] = shape;
 	u32[(at + L.LI_MET) >> 2] = draw ? 1 : 0;
+	u32[(at + L.LI_LAYER) >> 2] = light.layer;
 	f(L.LI_AXIS, ...light.axis, light.cosOuter);
 	f(L.LI_RIGHT, ...light.right.map((v) => v * w));
 	f(L.LI_UP, ...light.up.map((v) => v * h));

@@ -4,6 +4,8 @@ const PAGE = 65_536;
 /** The most that a scene and its pictures may take, MiB. The kernel is built for the same limit. */
 export const MEMORY_LIMIT_MIB = 3072;
 const FIRST = 65_536;
+/** Bytes that the kernel needs for each worker, besides its sums. */
+export const SCRATCH = 65_536 + 1024;
 
 /** A scene that does not fit: how much was wanted, and what takes most. */
 export class MemoryFull extends Error {

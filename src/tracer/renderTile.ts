@@ -1,8 +1,8 @@
 /** One worker's hands: scratch and sums in shared memory, and the call into the kernel. */
 
-import { firstsBytes, sumsBytes, TILE, type Tile, type TileSums } from "../core/scene/picture.ts";
-import { CHANNELS, FIRSTS } from "./kernel/layout.ts";
-import type { Kernel, TracerMemory } from "./memory.ts";
+import { extraChannels, firstsBytes, sumsBytes, TILE, type Tile, type TileSums } from "../core/scene/picture.ts";
+import { CHANNELS, FIRSTS, H_LAYERS, MOST_EXTRA } from "./kernel/layout.ts";
+import { type Kernel, SCRATCH, type TracerMemory } from "./memory.ts";
 
 /** Addresses that a worker keeps for itself. */
 export interface Desk {
@@ -17,9 +17,9 @@ export interface Desk {
 export function reserveDesk(memory: TracerMemory, side = TILE): Desk {
 	const tile = { x: 0, y: 0, width: side, height: side };
 	const desk = {
-		scratch: memory.allocate(65_536),
-		sums: memory.allocate(sumsBytes(tile)),
-		partial: memory.allocate(sumsBytes(tile)),
+		scratch: memory.allocate(SCRATCH),
+		sums: memory.allocate(sumsBytes(tile, MOST_EXTRA)),
+		partial: memory.allocate(sumsBytes(tile, MOST_EXTRA)),
 		firsts: memory.allocate(firstsBytes(tile)),
 		abort: memory.allocate(64),
 	};
@@ -33,8 +33,10 @@ export function reserveDesk(memory: TracerMemory, side = TILE): Desk {
  */
 export function renderTile(kernel: Kernel, buffer: ArrayBufferLike, header: number, desk: Desk, tile: Tile, begin: number, end: number, before?: TileSums): TileSums | null {
 	const n = tile.width * tile.height;
-	const sums = new Float64Array(buffer, desk.sums, n * CHANNELS);
-	const partial = new Float64Array(buffer, desk.partial, n * CHANNELS);
+	const [lights] = new Uint32Array(buffer, header + H_LAYERS, 1);
+	const channels = CHANNELS + extraChannels(lights);
+	const sums = new Float64Array(buffer, desk.sums, n * channels);
+	const partial = new Float64Array(buffer, desk.partial, n * channels);
 	const firsts = new Uint8Array(buffer, desk.firsts, n * FIRSTS * 4);
 	firsts.fill(0);
 	if (before) {

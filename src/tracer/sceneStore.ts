@@ -12,7 +12,7 @@ import type { Material, Scene, ScenePart, ScenePicture } from "../core/scene/sce
 import { albedoTables } from "../core/surface/albedo.ts";
 import * as L from "./kernel/layout.ts";
 import { writeLights } from "./lightStore.ts";
-import { type Kernel, MemoryFull, type TracerMemory } from "./memory.ts";
+import { type Kernel, MemoryFull, SCRATCH, type TracerMemory } from "./memory.ts";
 
 interface HeldMesh {
 	record: number;
@@ -37,6 +37,8 @@ export interface PictureSize {
 	seed: number;
 	/** Extra flags, for tests of the sampling. */
 	flags?: number;
+	/** Number of lights to be summed by themselves, with fog and openness; none without. */
+	layers?: number;
 	/** Luminance of a uniform sky instead of the dome, for tests. */
 	uniformSky?: Vec3;
 }
@@ -70,7 +72,7 @@ export class SceneStore {
 		if (!this.fixed) {
 			const header = this.memory.allocate(L.H_SIZE);
 			const albedo = this.memory.put(albedoTables());
-			this.fixed = { header, albedo, work: this.memory.allocate(65_536), probe: this.memory.allocate(65_536 + 256) };
+			this.fixed = { header, albedo, work: this.memory.allocate(65_536), probe: this.memory.allocate(SCRATCH + 256) };
 		}
 		return this.fixed;
 	}
@@ -363,6 +365,7 @@ export class SceneStore {
 				(picture.flags ?? 0),
 		);
 		u(L.H_SEED, picture.seed);
+		u(L.H_LAYERS, picture.layers ?? 0);
 		u(L.H_WIDTH, picture.width);
 		u(L.H_HEIGHT, picture.height);
 		f(L.H_LENS_RADIUS, camera.focalMm / camera.fStop / 2000, focusDistanceM(camera), (2 * view.tanX) / picture.width);

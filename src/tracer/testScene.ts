@@ -14,6 +14,7 @@ import { primitiveMesh } from "../core/shape/primitives.ts";
 export type TestLamp = Partial<SceneLight> & Pick<SceneLight, "shape" | "position">;
 
 const LAMP: Omit<SceneLight, "shape" | "position"> = {
+	layer: 3,
 	axis: [0, -1, 0],
 	right: [1, 0, 0],
 	up: [0, 0, -1],
@@ -62,7 +63,7 @@ export function testScene(
 	bodies.forEach((b, i) => {
 		if (!b.glow) return;
 		draws[i].light = lights.length;
-		lights.push({ ...LAMP, shape: "body", position: b.position, rgb: b.glow, draw: i });
+		lights.push({ ...LAMP, layer: 2, shape: "body", position: b.position, rgb: b.glow, draw: i });
 	});
 	for (const lamp of over.lamps ?? []) {
 		const light = { ...LAMP, ...lamp };

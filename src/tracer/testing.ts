@@ -23,10 +23,10 @@ export function tracerForTest() {
 }
 
 /** Traces a whole picture on this thread. */
-export function traceAtOnce(scene: Scene, size: PictureSize, samples: number): Picture {
+export function traceAtOnce(scene: Scene, size: PictureSize, samples: number, lights: string[] = []): Picture {
 	const { memory, kernel, store, desk } = tracerForTest();
-	store.load(scene, size);
-	const picture = emptyPicture(size.width, size.height);
+	store.load(scene, { ...size, layers: lights.length });
+	const picture = emptyPicture(size.width, size.height, lights);
 	for (const tile of tilesOf(size.width, size.height)) {
 		const sums = renderTile(kernel, memory.memory.buffer, store.header, desk, tile, 0, samples);
 		if (sums) placeTile(picture, tile, sums);

@@ -3,6 +3,7 @@
 import { Dialog } from "radix-ui";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { ShotLine } from "../core/doc/records.ts";
+import { isLight } from "../core/finish/layers.ts";
 import { StreamEvent } from "../wire/contracts.ts";
 import { Caption } from "./frame/Caption.tsx";
 import { Frame, zoomAt } from "./frame/Frame.tsx";
@@ -110,13 +111,13 @@ function usePrint(): ProofPicture | null {
 	useEffect(() => {
 		if (!print) return setPicture(null);
 		const ending = new AbortController();
-		fetch(`/api/prints/${print}/pixels?${layer === "picture" ? (clean ? "clean=1" : "") : `layer=${layer}`}`, { signal: ending.signal })
+		fetch(`/api/prints/${print}/pixels?${layer === "picture" ? (clean ? "clean=1" : "") : `layer=${encodeURIComponent(layer)}`}`, { signal: ending.signal })
 			.then(async (r) => {
 				if (!r.ok) throw new Error((await r.json()).error.message);
 				const bytes = await r.arrayBuffer();
 				const [width, height] = new Uint32Array(bytes, 0, 2);
 				const ev = useShot.getState().prints.find((p) => p.id === print)?.ev100 ?? 0;
-				setPicture({ id: print, picture: { width, height, pixels: new Uint16Array(bytes, 8), scale: 2 ** -ev, share: 1, plain: layer !== "picture" } });
+				setPicture({ id: print, picture: { width, height, pixels: new Uint16Array(bytes, 8), scale: 2 ** -ev, share: 1, plain: layer !== "picture" && !isLight(layer) } });
 			})
 			.catch((error) => ending.signal.aborted || useShot.getState().say(`The print could not be shown: ${error.message}`));
 		return () => ending.abort();

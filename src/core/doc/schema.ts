@@ -242,6 +242,8 @@ export const PrintSettings = z.object({
 	seed: z.int().min(0).max(99999),
 	/** Relative standard error in percent at which a tile takes no more samples; null or nothing takes all of them. */
 	noisePercent: z.number().min(0.1).max(50).nullable().optional(),
+	/** Each light, fog and openness as layers of their own. */
+	layers: z.boolean().optional(),
 });
 
 export const ShotDocument = z.object({

@@ -1,8 +1,29 @@
 /** The layers of a print made visible: depth, facing, colour, pieces, samples and noise as plain pictures. */
 import { hash32 } from "../maths/hash.ts";
 
-export const LAYERS = ["picture", "depth", "normal", "albedo", "pieces", "edges", "samples", "noise"] as const;
+export const LAYERS = ["picture", "depth", "normal", "albedo", "pieces", "edges", "openness", "samples", "noise"] as const;
 export type Layer = (typeof LAYERS)[number];
+
+/** Layers that are light, shown as the picture is: `fog`, and `light.` with the name of a light. */
+export const isLight = (layer: string): boolean => layer === "fog" || layer.startsWith("light.");
+
+/** Names of the layers that a file can be shown as, by its channels. */
+export function layersIn(channels: readonly string[]): string[] {
+	const has = (name: string) => channels.includes(name);
+	const needs: Record<Layer, string> = {
+		picture: "R",
+		depth: "Z",
+		normal: "N.X",
+		albedo: "albedo.R",
+		pieces: "id",
+		edges: "mask0.id",
+		openness: "openness",
+		samples: "samples",
+		noise: "variance.Y",
+	};
+	const light = channels.filter((c) => c.endsWith(".R") && isLight(c.slice(0, -2))).map((c) => c.slice(0, -2));
+	return [...LAYERS.filter((l) => has(needs[l])), ...light];
+}
 
 type Plane = Float32Array | Uint32Array;
 export type PlaneOf = (name: string) => Plane | undefined;
@@ -87,6 +108,10 @@ export function layerPicture(layer: Exclude<Layer, "picture">, plane: PlaneOf, c
 				for (let c = 0; c < 3; c++) out[c][i] += colour[c] * share[i];
 			}
 		}
+	}
+	if (layer === "openness") {
+		const open = plane("openness");
+		return open ? grey((i) => open[i]) : null;
 	}
 	if (layer === "samples") {
 		const n = plane("samples");

@@ -9,6 +9,8 @@ export type LightShape = "point" | "spot" | "sphere" | "disc" | "rectangle" | "b
 
 /** A light of the scene, in world metres. */
 export interface SceneLight {
+	/** Layer that its light is summed in. */
+	layer: number;
 	shape: LightShape;
 	position: Vec3;
 	/** Where it shines; unit vectors, `right` and `up` along a rectangle's sides. */

@@ -18,6 +18,7 @@ import { frameOfView } from "../lens/camera.ts";
 import { blackbody } from "../light/blackbody.ts";
 import { lampMesh } from "../light/lampMeshes.ts";
 import { coneCosines, lampColour, lampPlaces, lampStrength, type SceneLight, shining } from "../light/lamps.ts";
+import { GLOW_LAYER, lightLayers } from "../light/layers.ts";
 import { atan, cos, DEG, log, sin } from "../maths/functions.ts";
 import { keyOf } from "../maths/hash.ts";
 import type { Mat34, Vec3 } from "../maths/vec.ts";
@@ -112,7 +113,8 @@ export function pieceTransforms(piece: Piece, doc: Pick<ShotDocument, "ground">)
 const GROUND_MATERIAL: Material = { colour: [1, 1, 1], roughness: 0.85, metal: 0, translucency: 0 };
 
 /** What all glowing pieces have in common as lights; their draw tells their shape. */
-const BODY: Pick<SceneLight, "shape" | "axis" | "right" | "up" | "half" | "cosInner" | "cosOuter"> = {
+const BODY: Pick<SceneLight, "layer" | "shape" | "axis" | "right" | "up" | "half" | "cosInner" | "cosOuter"> = {
+	layer: GLOW_LAYER,
 	shape: "body",
 	axis: [0, 1, 0],
 	right: [1, 0, 0],
@@ -146,6 +148,7 @@ const MOST_LIGHTS = 100_000;
 function compileLamps(doc: ShotDocument, keep: (kind: "sphere" | "disc" | "rectangle") => string, draws: Draw[], lights: SceneLight[], materials: Material[]): void {
 	const black = materials.length;
 	const shown = new Set(shining(doc.lamps));
+	const { ofLamp } = lightLayers(doc);
 	if (shown.size > 0) materials.push({ colour: [0, 0, 0], roughness: 1, metal: 1, translucency: 0 });
 	for (const [i, lamp] of doc.lamps.entries()) {
 		if (!shown.has(lamp) || lamp.strength.value === 0) continue;
@@ -158,7 +161,7 @@ function compileLamps(doc: ShotDocument, keep: (kind: "sphere" | "disc" | "recta
 		for (const place of lampPlaces(lamp, doc, carrier ? pieceTransforms({ ...carrier, size: [1, 1, 1] }, doc) : [])) {
 			const draw = hasBody(lamp) ? draws.length : -1;
 			const rgb: Vec3 = [colour[0] * strength, colour[1] * strength, colour[2] * strength];
-			lights.push({ shape: lamp.kind, ...place, half, ...coneCosines(lamp), rgb, id, draw });
+			lights.push({ shape: lamp.kind, layer: ofLamp.get(lamp.id) ?? 0, ...place, half, ...coneCosines(lamp), rgb, id, draw });
 			if (draw < 0) continue;
 			const { position: p, axis: a, right: r, up: u } = place;
 			const d = lamp.kind === "sphere" ? half[0] : 1;

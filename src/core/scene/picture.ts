@@ -6,6 +6,11 @@
  */
 export const CHANNELS = 14;
 
+/** More planes when lights are summed by themselves: RGB of each, RGB of what fog and air send, openness. */
+export const extraChannels = (lights: number): number => (lights > 0 ? 3 * lights + 4 : 0);
+
+type Rgb = [Float32Array, Float32Array, Float32Array];
+
 export interface Tile {
 	x: number;
 	y: number;
@@ -18,7 +23,7 @@ export const MASKS = 4;
 /** Planes of first values: depth (f32) and id of the first sample, then pairs of a number counted from 1 and its samples. */
 const FIRSTS = 2 + 2 * MASKS;
 
-/** Sums of one tile: CHANNELS planes of float64 and FIRSTS planes of 4 bytes. */
+/** Sums of one tile: CHANNELS planes of float64, more with layers of light, and FIRSTS planes of 4 bytes. */
 export interface TileSums {
 	sums: Float64Array;
 	/** The block of 16 samples under way, when `samples` is not a whole number of blocks. */
@@ -55,6 +60,16 @@ export interface Picture {
 	nearness: Float32Array;
 	/** Numbers that the pixel's samples have met first, the most frequent ones first, and the share of samples of each. */
 	masks: { id: Uint32Array; cover: Float32Array }[];
+	/** Layers of light, when they were asked for; those of all lights sum to the picture. */
+	light: LightPlanes | null;
+}
+
+export interface LightPlanes {
+	lights: { name: string; rgb: Rgb }[];
+	/** What fog and air send into the eye's own ray. */
+	fog: Rgb;
+	/** Share of directions in which nothing stands near. */
+	openness: Float32Array;
 }
 
 export const TILE = 128;
@@ -66,11 +81,13 @@ export function tilesOf(width: number, height: number, size = TILE): Tile[] {
 	return out;
 }
 
-export const sumsBytes = (tile: Tile): number => tile.width * tile.height * CHANNELS * 8;
+export const sumsBytes = (tile: Tile, extra = 0): number => tile.width * tile.height * (CHANNELS + extra) * 8;
 export const firstsBytes = (tile: Tile): number => tile.width * tile.height * FIRSTS * 4;
 
-export function emptyPicture(width: number, height: number): Picture {
+/** A picture of nothing yet; `lights` names the lights that have layers of their own. */
+export function emptyPicture(width: number, height: number, lights: string[] = []): Picture {
 	const plane = () => new Float32Array(width * height);
+	const rgb = (): Rgb => [plane(), plane(), plane()];
 	return {
 		width,
 		height,
@@ -85,6 +102,7 @@ export function emptyPicture(width: number, height: number): Picture {
 		counts: new Uint32Array(width * height),
 		nearness: plane(),
 		masks: Array.from({ length: MASKS }, () => ({ id: new Uint32Array(width * height), cover: plane() })),
+		light: lights.length > 0 ? { lights: lights.map((name) => ({ name, rgb: rgb() })), fog: rgb(), openness: plane() } : null,
 	};
 }
 
@@ -100,6 +118,8 @@ export function placeTile(picture: Picture, tile: Tile, t: TileSums): void {
 	const planes = [...picture.rgb, null, ...picture.albedo, ...picture.normal, null, null, null, picture.nearness];
 	const odd = t.samples > 1 ? 1 / Math.floor(t.samples / 2) : 0;
 	const even = t.samples > 1 ? 1 / Math.ceil(t.samples / 2) : 0;
+	const { light } = picture;
+	const extra = light && sums.length > n * CHANNELS ? [...light.lights.flatMap((l) => l.rgb), ...light.fog, light.openness] : [];
 	for (let y = 0; y < tile.height; y++) {
 		for (let x = 0; x < tile.width; x++) {
 			const from = y * tile.width + x;
@@ -108,6 +128,7 @@ export function placeTile(picture: Picture, tile: Tile, t: TileSums): void {
 				const plane = planes[c];
 				if (plane) plane[to] = sums[c * n + from] * k;
 			}
+			for (let c = 0; c < extra.length; c++) extra[c][to] = sums[(CHANNELS + c) * n + from] * k;
 			for (let c = 0; c < 3; c++) {
 				const ofOdd = sums[(10 + c) * n + from];
 				picture.halves[c][to] = 0.5 * (ofOdd * odd - (sums[c * n + from] - ofOdd) * even);
@@ -169,7 +190,10 @@ export const isClean = (tile: Tile, t: TileSums, aim: NoiseAim): boolean => {
 
 /** Planes of a picture by the names that a print's file gives them. */
 export function namedPlanes(p: Picture): { name: string; data: Float32Array | Uint32Array }[] {
+	const colours = (name: string, rgb: Rgb) => rgb.map((data, c) => ({ name: `${name}.${"RGB"[c]}`, data }));
+	const { light } = p;
 	return [
+		...(light ? [...light.lights.flatMap((l) => colours(`light.${l.name}`, l.rgb)), ...colours("fog", light.fog), { name: "openness", data: light.openness }] : []),
 		{ name: "R", data: p.rgb[0] },
 		{ name: "G", data: p.rgb[1] },
 		{ name: "B", data: p.rgb[2] },

@@ -1,19 +1,23 @@
 /** Entry points of the kernel. Memory is imported and shared; each worker has its own instance over the same scene. */
 import { blocked, hitInstance, hitT, hitTriangle, nearest, raysCast, setStack } from "./intersect";
-import { CHANNELS, FIRST_MASKS, H_HEIGHT, H_SEED, H_TOP, H_WIDTH, I_ID, MASKS } from "./layout";
-import { albedoB, albedoG, albedoR, firstDepth, firstId, normalX, normalY, normalZ, tracePath } from "./path";
+import { CHANNELS, FIRST_MASKS, H_HEIGHT, H_LAYERS, H_SEED, H_TOP, H_WIDTH, I_ID, MASKS } from "./layout";
+import { albedoB, albedoG, albedoR, firstDepth, firstId, normalX, normalY, normalZ, openness, tracePath } from "./path";
 import { drawPair, randX, randY, startSample } from "./random";
 import { luminance, scene, setScene, u } from "./scene";
-import { outB, outG, outR } from "./state";
+import { layers, outB, outG, outR, setLayers } from "./state";
 import { skyB, skyG, skyIn, skyPdf, skyR } from "./sky";
 
 export { denoiseBand } from "./denoise";
 export { buildRange, buildTop, builtEnd, cutRange, referTriangles } from "./build";
 
-/** Takes the scene at an address and 64 KiB of scratch for this worker alone. */
+/** Bytes of the scratch that the walk through trees takes; the light of the layers of a sample lies behind. */
+const STACK: usize = 65536;
+
+/** Takes the scene at an address and 65 KiB of scratch for this worker alone. */
 export function takeScene(at: usize, scratch: usize): void {
   setScene(at);
   setStack(scratch);
+  setLayers(scratch + STACK, u(H_LAYERS));
 }
 
 export function rays(): f64 {
@@ -34,7 +38,9 @@ function tent(r: f32): f32 {
 export function renderTile(x0: u32, y0: u32, w: u32, h: u32, begin: u32, end: u32, sums: usize, partial: usize, firsts: usize, abort: usize): bool {
   const seed = u(H_SEED);
   const plane = <usize>(w * h) * 8;
-  if ((begin & 15) == 0) memory.fill(partial, 0, plane * <usize>CHANNELS);
+  const lights = <usize>u(H_LAYERS);
+  const channels = <usize>CHANNELS + (lights > 0 ? 3 * lights + 4 : 0);
+  if ((begin & 15) == 0) memory.fill(partial, 0, plane * channels);
   for (let y: u32 = 0; y < h; y++) {
     if (atomic.load<u32>(abort) != 0) return false;
     for (let x: u32 = 0; x < w; x++) {
@@ -54,6 +60,7 @@ export function renderTile(x0: u32, y0: u32, w: u32, h: u32, begin: u32, end: u3
         countId(firsts + <usize>(w * h) * 4 * FIRST_MASKS + i * 4, <usize>(w * h) * 4, firstId + 1);
         const v = luminance(outR, outG, outB);
         if (v >= 0 && v < Infinity) {
+          if (lights > 0) addLayers(at + plane * <usize>CHANNELS, plane, lights);
           add(at, outR);
           add(at + plane, outG);
           add(at + plane * 2, outB);
@@ -72,7 +79,7 @@ export function renderTile(x0: u32, y0: u32, w: u32, h: u32, begin: u32, end: u3
         add(at + plane * 9, normalZ);
         add(at + plane * 13, <f32>1 / firstDepth);
         if ((s & 15) == 15) {
-          for (let c: usize = 0; c < <usize>CHANNELS; c++) {
+          for (let c: usize = 0; c < channels; c++) {
             const to = sums + plane * c + i * 8;
             store<f64>(to, load<f64>(to) + load<f64>(at + plane * c));
             store<f64>(at + plane * c, 0);
@@ -82,6 +89,13 @@ export function renderTile(x0: u32, y0: u32, w: u32, h: u32, begin: u32, end: u3
     }
   }
   return true;
+}
+
+/** Adds the light of each layer, that of the fog, and the openness. */
+function addLayers(at: usize, plane: usize, lights: usize): void {
+  const planes: usize = 3 * lights + 3;
+  for (let c: usize = 0; c < 3 * lights + 3; c++) add(at + plane * c, load<f32>(layers + c * 4));
+  add(at + plane * planes, openness);
 }
 
 /** Counts a number in the pixel's slots; numbers for which no slot is left are left out. */

@@ -15,7 +15,7 @@ import { f, flag, scene } from "./scene";
 import { open, openB, openG, openR } from "./shadow";
 import { chooseSky, chooseSun, leftAlong, onSun, skyB, skyG, skyIn, skyPdf, skyR, sunPdf, sunRadiance, toPdf, toX, toY, toZ } from "./sky";
 import {
-  ALL, bring, comeFrom, dx, dy, dz, fromX, fromY, fromZ, inGlass, inWater, LAMPS, lampState, moveTo, NONE, pair, skyState, sunState, tell, turnTo, setImaged,
+  ALL, bring, comeFrom, dx, dy, dz, fromX, fromY, fromZ, inGlass, intoLayer, inWater, LAMPS, lampState, moveTo, NONE, pair, skyState, sunState, tell, turnTo, setImaged,
 } from "./state";
 import { evaluate, evaluateMirror, halfCosine, setSurface, valueB, valueG, valuePdf, valueR } from "./surface";
 import { gainB, gainG, gainR } from "./waterLight";
@@ -30,19 +30,22 @@ export function power(a: f32, b: f32): f32 {
 // @ts-ignore: decorator
 @inline
 export function addSun(k: f32, vr: f32, vg: f32, vb: f32): void {
+  intoLayer(L.LAYER_SUN);
   bring(vr * k * sunRadiance(0), vg * k * sunRadiance(4), vb * k * sunRadiance(8));
 }
 
 // @ts-ignore: decorator
 @inline
 export function addSky(k: f32, vr: f32, vg: f32, vb: f32): void {
+  intoLayer(L.LAYER_SKY);
   bring(vr * k * skyR, vg * k * skyG, vb * k * skyB);
 }
 
-/** Light that has come by way of the water. */
+/** Light of a layer that has come by way of the water. */
 // @ts-ignore: decorator
 @inline
-export function addGain(k: f32): void {
+export function addGain(k: f32, layer: u32): void {
+  intoLayer(layer);
   bring(gainR * k, gainG * k, gainB * k);
 }
 
@@ -69,6 +72,7 @@ export function addLampMet(lamp: usize, far: f32, share: f32): void {
     weight = power(lampState, keptDensity(lamp, fromX, fromY, fromZ, Mathf.sqrt(x * x + y * y + z * z), cosine));
   }
   takeAlong(far);
+  intoLayer(load<u32>(lamp, L.LI_LAYER));
   bring(skyR * weight * share * load<f32>(lamp, L.LI_RGB), skyG * weight * share * load<f32>(lamp, L.LI_RGB + 4), skyB * weight * share * load<f32>(lamp, L.LI_RGB + 8));
 }
 
@@ -103,6 +107,7 @@ export function addLamp(x: f32, y: f32, z: f32, vr: f32, vg: f32, vb: f32, found
   }
   if (!open(x, y, z, lampX, lampY, lampZ, far, true)) return;
   leftAlong(scene + L.H_AIR, far);
+  intoLayer(load<u32>(light, L.LI_LAYER));
   bring(vr * k * r * openR * skyR, vg * k * g * openG * skyG, vb * k * b * openB * skyB);
 }
 
@@ -167,7 +172,10 @@ export function joinLights(off: f32, pane: usize): void {
   if (anyLamps() && anyMirrors() && chooseImage(px, py, pz, pair + LAMPS + 5)) {
     const o = valueTowards(imageX, imageY, imageZ, off, pane);
     const vr = valueR, vg = valueG, vb = valueB;
-    if (o != 0 && openImage(px + gx * o, py + gy * o, pz + gz * o)) bring(vr * imageR, vg * imageG, vb * imageB);
+    if (o != 0 && openImage(px + gx * o, py + gy * o, pz + gz * o)) {
+      intoLayer(load<u32>(light, L.LI_LAYER));
+      bring(vr * imageR, vg * imageG, vb * imageB);
+    }
   }
 }
 

@@ -56,7 +56,8 @@ export const H_RING = 304; // u32 → f32 RGB of the air by heading
 export const H_PICTURE_TURN = 308; // f32 parts of a full turn
 export const H_PICTURE_GAIN = 312; // f32 cd/m² a unit
 export const H_PICTURE_SATURATION = 316; // f32
-export const H_SIZE = 320;
+export const H_LAYERS = 320; // u32 lights that are summed by themselves; 0 for none, and for no fog and no openness either
+export const H_SIZE = 384;
 
 export const FLAG_WATER = 1;
 export const FLAG_FOG = 2;
@@ -120,6 +121,7 @@ export const LI_TRIANGLES = 92; // of a body
 export const LI_AREAS = 96; // u32 → running sums of their areas, the last 1
 export const LI_CORNERS = 100; // u32 → positions of the mesh
 export const LI_INDICES = 104;
+export const LI_LAYER = 108; // u32 which layer its light is summed in
 export const LI_MATRIX = 112; // f32×12 mesh to lens, rows
 export const LI_SIZE = 160;
 export const SHAPE_POINT = 0;
@@ -174,6 +176,14 @@ export const RING = 64;
 
 // Channels of the sums, each a plane of f64 over the tile.
 export const CHANNELS = 14; // R G B, luminance², albedo RGB, normal XYZ, R G B of odd samples, 1 / depth
+/** Layers of light: sun, sky and air, glowing pieces, then lamps; the last takes all that are left. */
+export const LAYER_SUN = 0;
+export const LAYER_SKY = 1;
+export const LAYER_GLOW = 2;
+export const LAYER_LAMPS = 3;
+export const MOST_LAYERS = 12;
+/** More planes when lights are summed by themselves: RGB of each, RGB of what fog and air send into the eye's own ray, openness. */
+export const MOST_EXTRA = 3 * MOST_LAYERS + 4;
 export const FIRST_Z = 0; // planes of first values, 4 bytes each: depth, then id
 export const FIRST_ID = 1;
 /** Then pairs of planes: a number that samples of the pixel have met, counted from 1, and how many of them. */

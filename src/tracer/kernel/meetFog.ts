@@ -35,7 +35,7 @@ function lightFog(x: f32, y: f32, z: f32): void {
     if (open(x, y, z, toX, toY, toZ, Infinity, true)) addSun(k * p, openR, openG, openB);
     if (flag(L.FLAG_WATER)) {
       drawPair(pair + 6);
-      if (randY < <f32>0.25 && glint(x, y, z, dx, dy, dz, false, 0, pair + 5)) addGain(4);
+      if (randY < <f32>0.25 && glint(x, y, z, dx, dy, dz, false, 0, pair + 5)) addGain(4, L.LAYER_SUN);
     }
   }
   drawPair(pair + 2);

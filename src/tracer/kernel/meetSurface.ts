@@ -2,7 +2,7 @@
 import { lookAtPane, mirrorB, mirrorG, mirrorR, paneChance, passB, passG, passR } from "./glass";
 import { fromBehind, gx, gy, gz, offsetAt, px, py, pz, sx, sy, sz, takeFrame, ux, uy, uz, vx, vy, vz, wet } from "./hit";
 import { addGain, joinLights, leaveSurface, takeSurface, tellChoice, evaluatePane } from "./join";
-import { anyLamps } from "./lamps";
+import { anyLamps, light } from "./lamps";
 import * as L from "./layout";
 import { drawPair, randX, randY } from "./random";
 import { flag } from "./scene";
@@ -30,12 +30,12 @@ export function meetSurface(material: usize): bool {
   const off = offsetAt();
   const choosing = !flag(L.FLAG_NO_LIGHT_SAMPLING);
   if (inWater) {
-    if (sunUnderWater(off)) addGain(1);
-    if (anyLamps() && lampUnderWater(off, pair + LAMPS + 3)) addGain(1);
+    if (sunUnderWater(off)) addGain(1, L.LAYER_SUN);
+    if (anyLamps() && lampUnderWater(off, pair + LAMPS + 3)) addGain(1, load<u32>(light, L.LI_LAYER));
   } else if (choosing) {
     joinLights(off, 0);
     setGlintDone(flag(L.FLAG_SUN) && flag(L.FLAG_WATER) && !isMostlyMirror());
-    if (glintDone && glint(px, py, pz, dx, dy, dz, true, off, pair + 5)) addGain(1);
+    if (glintDone && glint(px, py, pz, dx, dy, dz, true, off, pair + 5)) addGain(1, L.LAYER_SUN);
   }
   drawPair(pair + 3);
   const pick = randX;

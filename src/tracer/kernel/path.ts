@@ -14,8 +14,8 @@
  * There is no cap on bounces; Russian roulette by throughput ends a path.
  */
 import { fogDepth, fogReach } from "./fog";
-import { colB, colG, colR, readHit, sx, sy, sz } from "./hit";
-import { hitInstance, hitT, keepHit, nearest, takeHitBack } from "./intersect";
+import { colB, colG, colR, gx, gy, gz, offsetAt, px, py, pz, readHit, sx, sy, sz } from "./hit";
+import { blocked, hitInstance, hitT, keepHit, nearest, takeHitBack } from "./intersect";
 import { addLampMet, addOutside, takeAlong } from "./join";
 import * as L from "./layout";
 import { eyeDx, eyeDy, eyeDz, eyeRay, eyeX, eyeY, eyeZ } from "./lens";
@@ -23,15 +23,17 @@ import { lightSeenFog, meetFog } from "./meetFog";
 import { EYE_SPREAD, meetGlass, meetSurface } from "./meetSurface";
 import { meetWater, turnToViewer, waterX, waterY, waterZ } from "./meetWater";
 import { drawPair, randX, randY } from "./random";
-import { f, flag, u } from "./scene";
+import { bx, by, bz, f, flag, frameAbout, PI, tx, ty, tz, u } from "./scene";
 import { hazeIn, skyB, skyG, skyR } from "./sky";
 import {
-  atVertex, betaB, betaG, betaR, bring, dim, dx, dy, dz, growOver, inGlass, inWater, moveTo, ox, oy, oz, pair, setInWater, spread, startPath, turnTo,
+  atVertex, betaB, betaG, betaR, bring, dim, dx, dy, dz, growOver, inGlass, intoLayer, inWater, LAMPS, layers, moveTo, ox, oy, oz, pair, setByFog, setInWater, spread, startPath, turnTo,
 } from "./state";
 import { ripplesAt } from "./water";
 
 /** How much more often than it turns a path joins the light of the fog; measured on the demo: variance 1.08 at 1, 0.82 at 8, 0.79 at 20 and 40. */
 const FOG_JOINS: f64 = 20;
+/** Reach of openness as a share of the distance. */
+const OPEN_REACH: f32 = 0.06;
 /** Bounces after which chance ends what the eye sees by way of mirrors. */
 const EYE_BOUNCES: u32 = 10;
 
@@ -44,6 +46,8 @@ export let albedoB: f32 = 0;
 export let normalX: f32 = 0;
 export let normalY: f32 = 0;
 export let normalZ: f32 = 0;
+/** 1 when the first surface was found open, 0 when something stood near it. */
+export let openness: f32 = 1;
 
 /** Notes what the eye's own ray meets at a distance, whatever the path does on its way there. */
 function noteFirst(far: f32, onWater: bool): void {
@@ -66,6 +70,25 @@ function noteFirst(far: f32, onWater: bool): void {
   normalX = sx;
   normalY = sy;
   normalZ = sz;
+  if (layers == 0) return;
+  keepHit();
+  openness = isOpen(far) ? 1 : 0;
+  takeHitBack();
+}
+
+/** Whether nothing stands within a reach of the surface in a direction chosen by its cosine. The reach is a share of the way, so that it is as large everywhere in the frame. */
+function isOpen(far: f32): bool {
+  drawPair(pair + 2 * LAMPS);
+  frameAbout(sx, sy, sz);
+  const r = Mathf.sqrt(randX);
+  const a = <f32>2 * PI * randY;
+  const x = r * Mathf.cos(a), y = r * Mathf.sin(a), z = Mathf.sqrt(max<f32>(0, <f32>1 - randX));
+  const cx = tx * x + bx * y + sx * z;
+  const cy = ty * x + by * y + sy * z;
+  const cz = tz * x + bz * y + sz * z;
+  if (cx * gx + cy * gy + cz * gz <= 0) return false;
+  const off = offsetAt();
+  return !blocked(u(L.H_TOP_OPAQUE), px + gx * off, py + gy * off, pz + gz * off, cx, cy, cz, OPEN_REACH * far);
 }
 
 
@@ -79,6 +102,7 @@ export function tracePath(filmX: f32, filmY: f32, lensA: f32, lensB: f32): void 
   firstId = L.ID_SKY;
   albedoR = albedoG = albedoB = 0;
   normalX = normalY = normalZ = 0;
+  openness = 1;
   const water = flag(L.FLAG_WATER);
   const fog = flag(L.FLAG_FOG);
   const level = f(L.H_WATER_LEVEL);
@@ -129,7 +153,9 @@ export function tracePath(filmX: f32, filmY: f32, lensA: f32, lensB: f32): void 
         }
         if (joins == 1 || <f64>randX < joins) {
           keepHit();
+          if (bounce == 0) setByFog(true);
           lightSeenFog(t, way, share, joins);
+          if (bounce == 0) setByFog(false);
           takeHitBack();
         }
         // What lies behind costs no ray: it is added by the share that is left, whether the path turns or not.
@@ -160,12 +186,18 @@ export function tracePath(filmX: f32, filmY: f32, lensA: f32, lensB: f32): void 
       const ar = skyR, ag = skyG, ab = skyB;
       if (!inWater && inGlass == 0) {
         hazeIn(dx, dy, dz);
+        intoLayer(L.LAYER_SKY);
+        if (bounce == 0) setByFog(true);
         bring((<f32>1 - ar) * skyR, (<f32>1 - ag) * skyG, (<f32>1 - ab) * skyB);
+        if (bounce == 0) setByFog(false);
       }
       dim(ar, ag, ab);
     }
     growOver(far);
-    if (inFog) meetFog(far, way);
+    if (inFog) {
+      if (bounce == 0) setByFog(true);
+      meetFog(far, way);
+    }
     else if (onWater) {
       if (!meetWater(far)) return;
     } else {

@@ -42,7 +42,46 @@ export let spread: f32 = 0;
 /** First of the random pairs of the present vertex. */
 export let pair: u32 = 0;
 
+/** Where the light of each layer is noted for a sample, three f32 each and three for the fog; 0 when it is not wanted. */
+export let layers: usize = 0;
+/** Number of them. */
+export let layerCount: u32 = 0;
+/** Layer of what is brought next. */
+let layer: u32 = 0;
+/** What is brought comes by way of fog or air on the eye's own ray. */
+let byFog: bool = false;
+
+export function setLayers(at: usize, count: u32): void {
+  layers = count > 0 ? at : 0;
+  layerCount = count;
+}
+
+// @ts-ignore: decorator
+@inline
+export function intoLayer(n: u32): void {
+  layer = n;
+}
+
+// @ts-ignore: decorator
+@inline
+export function setByFog(on: bool): void {
+  byFog = on;
+}
+
+function note(r: f32, g: f32, b: f32): void {
+  addTo(layers + <usize>layer * 12, r, g, b);
+  if (byFog) addTo(layers + <usize>layerCount * 12, r, g, b);
+}
+
+function addTo(at: usize, r: f32, g: f32, b: f32): void {
+  store<f32>(at, load<f32>(at) + r);
+  store<f32>(at, load<f32>(at, 4) + g, 4);
+  store<f32>(at, load<f32>(at, 8) + b, 8);
+}
+
 export function startPath(angle: f32): void {
+  byFog = false;
+  if (layers != 0) memory.fill(layers, 0, <usize>(layerCount + 1) * 12);
   outR = outG = outB = 0;
   betaR = betaG = betaB = 1;
   skyState = sunState = lampState = ALL;
@@ -78,9 +117,11 @@ export function turnTo(x: f32, y: f32, z: f32): void {
 // @ts-ignore: decorator
 @inline
 export function bring(r: f32, g: f32, b: f32): void {
-  outR += betaR * r;
-  outG += betaG * g;
-  outB += betaB * b;
+  const x = betaR * r, y = betaG * g, z = betaB * b;
+  outR += x;
+  outG += y;
+  outB += z;
+  if (layers != 0) note(x, y, z);
 }
 
 // @ts-ignore: decorator

@@ -91,7 +91,7 @@ export class TracePool {
 	}
 }
 
-/** Traces a whole picture with a pool: all samples, or by tile until its noise (percent) is low enough. */
+/** Traces a whole picture with a pool: all samples, or by tile until its noise (percent) is low enough. `lights` names the layers of light that are wanted. */
 export async function tracePicture(
 	pool: TracePool,
 	scene: Scene,
@@ -99,9 +99,10 @@ export async function tracePicture(
 	samples: number,
 	onProgress?: (done: number) => void,
 	noise: NoiseAim = null,
+	lights: string[] = [],
 ): Promise<{ picture: Picture; rays: number }> {
-	pool.load(scene, size);
-	const picture = emptyPicture(size.width, size.height);
+	pool.load(scene, { ...size, layers: lights.length });
+	const picture = emptyPicture(size.width, size.height, lights);
 	// Small tiles leave no thread without work at the end; where noise decides, tiles are those of the press.
 	const tiles = tilesOf(size.width, size.height, noise === null ? SMALL_TILE : TILE);
 	let rays = 0;

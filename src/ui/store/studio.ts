@@ -1,7 +1,6 @@
 /** State of the room itself: what is open, selected and looked at. Nothing of it belongs to the shot. */
 import { create } from "zustand";
 import type { Camera, LampKind, MatchAxis, PieceKind } from "../../core/doc/schema.ts";
-import type { Layer } from "../../core/finish/layers.ts";
 import type { ScenePart, SceneRoot } from "../../core/scene/scene.ts";
 import type { ProofState } from "../stage/messages.ts";
 import type { StageClient } from "../stage/stageClient.ts";
@@ -53,7 +52,8 @@ interface Studio {
 	/** Print that lies over the frame. */
 	print: string | null;
 	/** Layer of that print that is looked at. */
-	layer: Layer;
+	/** Layer of the print that is shown. */
+	layer: string;
 	/** What lies under the pointer in that print, in words. */
 	underPointer: string | null;
 	/** Proof and print are shown without their noise, or as they were traced. */

@@ -1,8 +1,7 @@
 "use client";
 /** Print: the order, what is under way with its time left, and the prints made. */
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import type { PrintLine } from "../../core/doc/records.ts";
-import { LAYERS, type Layer } from "../../core/finish/layers.ts";
 import { usedFilm } from "../../core/lens/camera.ts";
 import { clock } from "../frame/geometry.ts";
 import { NumberLine, YesNo } from "../parts/controls.tsx";
@@ -54,6 +53,7 @@ export function PrintStep() {
 				{print.noisePercent ? "Calm parts of the picture stop early; none takes more than the samples above." : "At 0 all samples are taken everywhere."}
 			</p>
 			<NumberLine label="Seed" value={print.seed} min={0} max={99999} step={1} digits={0} onCommit={(v) => commit({ name: "print.set", seed: Math.round(v) })} />
+			<YesNo label="Lights, fog and openness by themselves" value={print.layers ?? false} yes="as layers" no="no" onPick={(layers) => commit({ name: "print.set", layers })} />
 			<Foretold />
 			{prints.length === 0 && <p className="pt-2 text-second text-small">No print yet. A print is traced by a worker of its own; this page may be closed meanwhile.</p>}
 			<ul className="pt-2">
@@ -114,9 +114,27 @@ function Files({ id }: { id: string }) {
 	);
 }
 
+/** Layers that an open print can be shown as. */
+function useLayers(id: string, isOpen: boolean): string[] {
+	const [layers, setLayers] = useState(["picture"]);
+	useEffect(() => {
+		if (!isOpen) return;
+		let here = true;
+		call<{ layers: string[] }>(`/api/prints/${id}/layers`).then(
+			(r) => here && setLayers(r.layers),
+			() => {},
+		);
+		return () => {
+			here = false;
+		};
+	}, [id, isOpen]);
+	return layers;
+}
+
 function PrintRow({ print, rate }: { print: PrintLine; rate: number | null }) {
 	const { print: open, clean, layer, set } = useStudio();
 	const { refresh, say } = useShot.getState();
+	const layers = useLayers(print.id, print.state === "done" && open === print.id);
 	const drop = async () => {
 		try {
 			await call(`/api/prints/${print.id}`, undefined, "DELETE");
@@ -174,9 +192,11 @@ function PrintRow({ print, rate }: { print: PrintLine; rate: number | null }) {
 			{print.state === "done" && open === print.id && (
 				<label className="flex items-baseline justify-between py-[3px] text-second text-small">
 					Layer
-					<select className="border-hair border-b bg-transparent font-semibold text-ink" value={layer} onChange={(e) => set({ layer: e.target.value as Layer })}>
-						{LAYERS.map((l) => (
-							<option key={l}>{l}</option>
+					<select className="border-hair border-b bg-transparent font-semibold text-ink" value={layer} onChange={(e) => set({ layer: e.target.value })}>
+						{layers.map((l) => (
+							<option key={l} value={l}>
+								{l.startsWith("light.") ? `light of ${l.slice(6)}` : l}
+							</option>
 						))}
 					</select>
 				</label>

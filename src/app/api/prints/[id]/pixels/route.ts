@@ -1,21 +1,23 @@
 import { z } from "zod";
-import { LAYERS } from "@/core/finish/layers.ts";
+import { isLight, LAYERS } from "@/core/finish/layers.ts";
 import { toHalf } from "@/core/formats/exr.ts";
-import { printLayer, printPixels } from "@/server/printFiles.ts";
+import { printLayer, printLight, printPixels } from "@/server/printFiles.ts";
 import { HttpError, route } from "@/server/route.ts";
 
 const Layer = z.enum(LAYERS);
+type Layer = z.infer<typeof Layer>;
 
 /**
  * Linear RGBA as half floats for the page: two u32 (width, height), then rows from the top. `clean=1` takes the noise
- * out; `layer` asks for one of the others, in 0 to 1.
+ * out; `layer` asks for one of the others, in 0 to 1, or for the light of one source.
  */
 export const GET = route<{ id: string }>(async (request, { id }) => {
 	const asked = new URL(request.url).searchParams;
-	const layer = Layer.safeParse(asked.get("layer") ?? "picture");
-	if (!layer.success) throw new HttpError(400, "bad-layer", `There is no layer "${asked.get("layer")}".`);
-	const picture = layer.data === "picture" ? await printPixels(id, asked.get("clean") === "1") : null;
-	const { width, height, rgb } = picture ?? (await printLayer(id, layer.data as Exclude<typeof layer.data, "picture">));
+	const wanted = asked.get("layer") ?? "picture";
+	const layer = Layer.safeParse(wanted);
+	if (!layer.success && !isLight(wanted)) throw new HttpError(400, "bad-layer", `There is no layer "${wanted.slice(0, 80)}".`);
+	const picture = !layer.success ? await printLight(id, wanted) : layer.data === "picture" ? await printPixels(id, asked.get("clean") === "1") : null;
+	const { width, height, rgb } = picture ?? (await printLayer(id, layer.data as Exclude<Layer, "picture">));
 	const out = new Uint16Array(4 + width * height * 4);
 	new Uint32Array(out.buffer, 0, 2).set([width, height]);
 	const scale = picture ? 2 ** -picture.print.ev100 : 1;

@@ -7,13 +7,20 @@ import { readShot } from "@/store/shots.ts";
 import { PrintBody } from "@/wire/contracts.ts";
 
 export const POST = route<{ id: string }>(async (request, { id }) => {
-	const { widthPx, samples, seed, noisePercent } = await readBody(request, PrintBody);
+	const { widthPx, samples, seed, noisePercent, layers } = await readBody(request, PrintBody);
 	const disk = await statfs(process.env.INQUADRA_DATA_FOLDER ?? ".");
 	const least = leastFreeGb();
 	if (disk.bavail * disk.bsize < least * 1e9) throw new HttpError(507, "disk-full", `Less than ${least.toLocaleString("en")} GB of the disk are free. Make room before you print.`);
 	const shot = await readShot(database(), id);
 	const film = usedFilm(shot.document.camera.film, shot.document.camera.ratio);
 	const height = Math.max(1, Math.round((widthPx * film.heightMm) / film.widthMm));
-	const print = await orderPrint(database(), id, shot.revision, shot.document, { width: widthPx, height, samples, seed, noisePercent: noisePercent ?? null });
+	const print = await orderPrint(database(), id, shot.revision, shot.document, {
+		width: widthPx,
+		height,
+		samples,
+		seed,
+		noisePercent: noisePercent ?? null,
+		layers: layers ?? false,
+	});
 	return Response.json(await readPrint(database(), print), { status: 201 });
 });
