@@ -51,7 +51,8 @@ function track(): Edit[] {
 	return [
 		add(
 			part("bank", "Track bank", "box", { ...mid, y: -0.6 }, [2.1, BANK + 0.6, length], BANK_EARTH),
-			part("bank-foot", "Bank, foot", "box", { ...mid, y: -0.6 }, [3.2, 0.78, length], BANK_EARTH),
+			part("bank-left", "Bank, left slope", "wedge", { ...mid, r: -2, y: -0.6 }, [length, BANK + 0.58, 1.9], BANK_EARTH, { headingDeg: TRACK + 90 }),
+			part("bank-right", "Bank, right slope", "wedge", { ...mid, r: 2, y: -0.6 }, [length, BANK + 0.58, 1.9], BANK_EARTH, { headingDeg: TRACK - 90 }),
 		),
 		add(
 			part("sleepers", "Sleepers", "box", { s: -4, r: 0, y: BANK - 0.02 }, [1.25, 0.1, 0.2], TIMBER, { repeat }),
@@ -61,13 +62,84 @@ function track(): Edit[] {
 	];
 }
 
+/** Stones and salt crust along the water on both sides of the track, and shoring on its right. Odd steps keep rows apart. */
+function shore(): Edit {
+	const row = (id: string, name: string, kind: PieceKind, place: Place, size: [number, number, number], surface: Surface, count: number, step: number, turn: number) =>
+		part(id, name, kind, place, size, surface, { headingDeg: TRACK, repeat: { count, step: [turn, step] } });
+	const stones: [number, number, number, number, number][] = [
+		[2.1, 1.74, 0.2, 34, 1.37],
+		[2.9, 1.96, 0.27, 26, 2.11],
+		[3.4, 1.5, 0.11, 60, 0.77],
+		[4.6, 2.06, 0.16, 36, 1.53],
+		[5.3, 1.9, 0.36, 12, 5.27],
+		[2.2, 1.66, 0.09, 70, 0.61],
+		[3.7, -1.7, 0.2, 34, 1.43],
+		[4.4, -1.95, 0.28, 24, 2.23],
+		[5.9, -1.5, 0.13, 50, 0.89],
+	];
+	/** Crust that is left at the water's edge, as a rim of lengths that overlap askew. */
+	const crust: [number, number, number][] = [
+		[2, 1.83, 1.2],
+		[3.1, 1.87, -1.6],
+		[2.6, -1.83, -1.2],
+		[3.9, -1.87, 1.6],
+	];
+	return add(
+		...stones.map(([s, r, k, count, step], i) =>
+			row(
+				`stones-${i}`,
+				`Stones ${i + 1}`,
+				"sphere",
+				{ s, r, y: 0.42 - (Math.abs(r) - 1.05) * 0.53 - 0.46 * k },
+				[k, 0.62 * k, 0.8 * k],
+				i % 3 === 1 ? WEATHERED : BANK_EARTH,
+				count,
+				step,
+				0.003,
+			),
+		),
+		...crust.map(([s, r, askew], i) =>
+			part(`crust-${i}`, `Salt crust ${i + 1}`, "sphere", { s, r, y: -0.045 }, [0.15, 0.1, 2.6], SALT, {
+				headingDeg: TRACK + askew,
+				repeat: { count: 40, step: [-askew * 0.038, 2.17] },
+			}),
+		),
+		row("shoring-a", "Shoring, stakes", "cylinder", { s: 3.2, r: 2.3, y: -0.5 }, [0.11, 0.86, 0.11], TIMBER, 7, 2.9, 0.004),
+		row("shoring-b", "Shoring, short stakes", "cylinder", { s: 4.1, r: 2.34, y: -0.5 }, [0.1, 0.68, 0.1], TIMBER, 9, 2.3, 0.003),
+	);
+}
+
+/** A flat punt that is moored to a post in the right pan, its pole left standing. */
+function punt(): Edit {
+	const s = 13;
+	const r = 3.6;
+	const way = TRACK + 38;
+	const h = rad(way - TRACK);
+	const p = (id: string, name: string, kind: PieceKind, along: number, aside: number, y: number, size: [number, number, number], surface: Surface, over: Partial<Piece> = {}) =>
+		part(`punt-${id}`, `Punt, ${name}`, kind, { s: mm(s + Math.cos(h) * along - Math.sin(h) * aside), r: mm(r + Math.sin(h) * along + Math.cos(h) * aside), y }, size, surface, {
+			headingDeg: way,
+			...over,
+		});
+	return add(
+		p("floor", "floor", "box", 0, 0, -0.08, [0.94, 0.06, 3.1], TIMBER),
+		p("left", "left side", "box", 0, -0.48, -0.08, [0.05, 0.42, 3.3], TIMBER),
+		p("right", "right side", "box", 0, 0.48, -0.08, [0.05, 0.42, 3.3], TIMBER),
+		p("bow", "bow", "box", 1.5, 0, -0.06, [0.96, 0.78, 0.06], TIMBER, { leanDeg: 52 }),
+		p("stern", "stern", "box", -1.5, 0, -0.06, [0.96, 0.66, 0.06], TIMBER, { leanDeg: -46 }),
+		p("thwart", "thwart", "box", -0.3, 0, 0.22, [0.96, 0.05, 0.26], WEATHERED),
+		p("load", "salt", "cone", 0.6, 0, -0.03, [0.84, 0.42, 1.2], SALT),
+		p("pole", "pole", "cylinder", -1.15, 0.3, -0.1, [0.05, 2.7, 0.05], WEATHERED, { headingDeg: way + 80, leanDeg: -21 }),
+		p("post", "mooring post", "cylinder", 2.5, 0.25, -0.6, [0.14, 1.45, 0.14], TIMBER, { leanDeg: 4 }),
+	);
+}
+
 /** Low banks across, which part the pans. */
 function dykes(): Edit {
 	const across = TRACK + 90;
 	const pieces: Piece[] = [];
 	[17, 34, 58, 92, 142, 215, 320].forEach((s, i) => {
 		const left = part(`dyke-${i}-left`, `Dyke ${i + 1}, left`, "box", { s, r: -102 }, [1.1 + 0.15 * i, 0.9, 200], BANK_EARTH, { headingDeg: across });
-		const right = part(`dyke-${i}-right`, `Dyke ${i + 1}, right`, "box", { s: s + 1.5, r: 62 }, [1.1 + 0.15 * i, 0.9, 120], BANK_EARTH, { headingDeg: across });
+		const right = part(`dyke-${i}-right`, `Dyke ${i + 1}, right`, "box", { s: s + 1.5, r: 61 }, [1.1 + 0.15 * i, 0.9, 120], BANK_EARTH, { headingDeg: across });
 		for (const p of [left, right]) pieces.push({ ...p, position: [p.position[0], -0.68, p.position[2]] });
 	});
 	return add(...pieces);
@@ -239,7 +311,9 @@ export function salinaEdits(): Edit[] {
 		{ name: "ground.set", preset: "salt flat", seed: 12, heightM: 420 },
 		{ name: "water.set", on: true, levelM: 0, rippleMm: 3, clarityM: 0.6 },
 		...track(),
+		shore(),
 		dykes(),
+		punt(),
 		heaps(),
 		sluice("sluice-a", "Sluice", 17.2, -9.4, 1),
 		sluice("sluice-b", "Far sluice", 58.4, -34, 1.05),

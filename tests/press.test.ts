@@ -248,6 +248,27 @@ describe("the command line", () => {
 		const flags = ["--width", "64", "--height", "40", "--samples", "32", "--seed", "5", "--layers"];
 		expect((await cli(url, "print", "layered", "--out", join(folder, "layered.exr"), ...flags)).answer.pixelsSha256).toBe(p.pixelsSha256);
 	});
+	it("prints a part of the frame with the very pixels of the whole, in its window, as the command line does", async () => {
+		const s = await createShot(pool, shot(), "part");
+		const size = { ...order, width: 320, height: 200, samples: 16 };
+		const part = { x: 100, y: 70, width: 141, height: 90 };
+		const whole = await orderPrint(pool, s.id, s.revision, s.document, size);
+		const own = await orderPrint(pool, s.id, s.revision, s.document, { ...size, part });
+		press(2);
+		const file = async (id: string) => readExr((await getBlob(pool, (await done(id)).exr as string)) as Buffer);
+		const [all, some] = [await file(whole), await file(own)];
+		expect([some.width, some.height, some.window]).toEqual([141, 90, { x: 100, y: 70, width: 320, height: 200 }]);
+		for (const name of ["R", "Z", "id", "N.Y", "mask0.cover"]) {
+			const [a, b] = [all, some].map((f) => f.channels.find((c) => c.name === name)?.data as Float32Array);
+			for (let y = 0; y < 90; y++) expect(b.subarray(y * 141, (y + 1) * 141)).toEqual(a.subarray((y + 70) * 320 + 100, (y + 70) * 320 + 241));
+		}
+		const shares = [100 / 320, 70 / 200, 141 / 320, 90 / 200].map((v) => v.toFixed(6)).join(",");
+		const flags = ["--width", "320", "--height", "200", "--samples", "16", "--seed", "5", "--part", shares];
+		const here = await cli(url, "print", "part", "--out", join(folder, "part.exr"), "--png", join(folder, "part.png"), ...flags);
+		expect(here.answer.pixelsSha256).toBe((await readPrint(pool, own))?.pixelsSha256);
+		expect(await cli(url, "print", "part", "--out", join(folder, "part.exr"), "--part", "0.5,0.5,0.7,0.2")).toMatchObject({ code: 1, answer: { error: { code: "bad-input" } } });
+		expect(await cli(url, "print", "part", "--out", join(folder, "part.exr"), "--part", "a,b")).toMatchObject({ code: 1, answer: { error: { code: "bad-input" } } });
+	});
 	it("prints under a sky picture as the press does, and carries the picture out and in again", async () => {
 		const rgb = new Float32Array(128 * 64 * 3).map((_, i) => (i === 3 * (20 * 128 + 70) ? 30_000 : 1 + (i % 3) / 4));
 		const { file } = await keepSky(pool, writeHdr({ width: 128, height: 64, rgb }));

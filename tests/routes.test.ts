@@ -296,8 +296,8 @@ describe("prints", () => {
 	const pixels = async (id: string, query: string) => {
 		const { response } = await ask(routes.pixels.GET, { id }, undefined, query);
 		const bytes = await response.arrayBuffer();
-		expect([...new Uint32Array(bytes, 0, 2)]).toEqual([width, height]);
-		return new Uint16Array(bytes, 8);
+		expect([...new Uint32Array(bytes, 0, 6)]).toEqual([width, height, 0, 0, width, height]);
+		return new Uint16Array(bytes, 24);
 	};
 
 	it("are ordered, told, paused, let go on, cancelled and deleted", async () => {

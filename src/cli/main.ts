@@ -5,11 +5,12 @@ import { fileURLToPath } from "node:url";
 import { parseArgs } from "node:util";
 import type pg from "pg";
 import { z } from "zod";
-import { Id, PrintSettings, ShotDocument } from "../core/doc/schema.ts";
+import { FramePart, Id, PrintSettings, ShotDocument } from "../core/doc/schema.ts";
 import { usedFilm } from "../core/lens/camera.ts";
 import { solvePerspective } from "../core/lens/solvePerspective.ts";
 import { lightLayers } from "../core/light/layers.ts";
 import { compile, PartCache } from "../core/scene/compile.ts";
+import { partInPixels } from "../core/scene/part.ts";
 import { collectBlobs, getBlob, putBlob, sha256 } from "../store/blobs.ts";
 import { inTransaction, migrate, openPool } from "../store/database.ts";
 import { exrFile, pixelsSha256, pngFile } from "../store/printFiles.ts";
@@ -70,6 +71,15 @@ const PrintFlags = z.object({
 	seed: z.coerce.number().pipe(PrintSettings.shape.seed).optional(),
 	noise: z.coerce.number().min(0.1).max(50).optional(),
 	layers: z.boolean().optional(),
+	/** Four shares of the frame: left, top, width, height. */
+	part: z
+		.string()
+		.transform((s) => {
+			const [x, y, width, height] = s.split(",").map(Number);
+			return { x, y, width, height };
+		})
+		.pipe(FramePart)
+		.optional(),
 	workers: z.coerce.number().int().min(1).max(64).optional(),
 	out: z.string(),
 	png: z.string().optional(),
@@ -92,6 +102,8 @@ async function print(pool: pg.Pool, name: string, flags: Record<string, unknown>
 	if (f.width && f.height) doc.camera.ratio = f.width / f.height;
 	const seed = f.seed ?? doc.print.seed;
 	const samples = f.samples ?? doc.print.samples;
+	const part = partInPixels(f.part ?? null, size.width, size.height) ?? { x: 0, y: 0, ...size };
+	const window = { x: part.x, y: part.y, ...size };
 	const cache = new PartCache();
 	await loadSky(pool, doc, cache);
 	const started = performance.now();
@@ -111,12 +123,13 @@ async function print(pool: pg.Pool, name: string, flags: Record<string, unknown>
 		},
 		f.noise ?? null,
 		f.layers ? lightLayers(doc).names : [],
+		part,
 	);
 	const clean = await tracer.denoise(picture);
 	await tracer.close();
 	const seconds = (performance.now() - started) / 1000;
-	writeFileSync(f.out, exrFile(picture, clean, { title: doc.title, samples: String(samples), seed: String(seed) }));
-	if (f.png) writeFileSync(f.png, await pngFile(clean, size.width, size.height, doc.camera.ev100, doc.finish));
+	writeFileSync(f.out, exrFile(picture, clean, { title: doc.title, samples: String(samples), seed: String(seed) }, window));
+	if (f.png) writeFileSync(f.png, await pngFile(clean, part.width, part.height, doc.camera.ev100, doc.finish, undefined, window));
 	return {
 		shot: shot.id,
 		...size,
@@ -171,7 +184,7 @@ async function importShot(pool: pg.Pool, path: string) {
 }
 
 const USAGE =
-	"match FILE · print SHOT --out FILE.exr [--png FILE.png] [--width N] [--height N] [--samples N] [--seed N] [--noise PERCENT] [--layers] [--workers N] · shots · export SHOT FILE.json · import FILE.json";
+	"match FILE · print SHOT --out FILE.exr [--png FILE.png] [--width N] [--height N] [--samples N] [--seed N] [--noise PERCENT] [--layers] [--part LEFT,TOP,WIDTH,HEIGHT] [--workers N] · shots · export SHOT FILE.json · import FILE.json";
 
 async function run(): Promise<unknown> {
 	let parsed: { values: Record<string, string | boolean | undefined>; positionals: string[] };
@@ -179,7 +192,7 @@ async function run(): Promise<unknown> {
 	try {
 		parsed = parseArgs({
 			allowPositionals: true,
-			options: { out: text, png: text, width: text, height: text, samples: text, seed: text, noise: text, workers: text, layers: { type: "boolean" } },
+			options: { out: text, png: text, width: text, height: text, samples: text, seed: text, noise: text, workers: text, layers: { type: "boolean" }, part: text },
 		});
 	} catch (error) {
 		throw new Refusal("bad-usage", `${(error as Error).message} Usage: ${USAGE}`);

@@ -136,17 +136,23 @@ async function workOn(claim: Claim): Promise<void> {
 async function assemble(id: string): Promise<void> {
 	const work = await readWork(pool, id);
 	if (!work) return;
-	const picture = emptyPicture(work.width, work.height, layersOf(work));
+	const part = work.part ?? { x: 0, y: 0, width: work.width, height: work.height };
+	const picture = emptyPicture(part.width, part.height, layersOf(work));
 	const tiles = await pool.query<{ tile: number }>("select tile from units where print_id = $1 order by tile", [id]);
 	for (const { tile } of tiles.rows) {
 		const r = await pool.query("select x, y, width, height, blocks, sums, firsts from units where print_id = $1 and tile = $2", [id, tile]);
 		const u = r.rows[0];
 		if (!u?.sums) return;
-		placeTile(picture, u, { sums: new Float64Array(new Uint8Array(u.sums).buffer), firsts: new Uint8Array(u.firsts).buffer, samples: u.blocks * 16 });
+		placeTile(
+			picture,
+			{ ...u, x: u.x - part.x, y: u.y - part.y },
+			{ sums: new Float64Array(new Uint8Array(u.sums).buffer), firsts: new Uint8Array(u.firsts).buffer, samples: u.blocks * 16 },
+		);
 	}
 	const clean = await tracer.denoise(picture);
-	const exr = exrFile(picture, clean, { title: work.title, samples: String(work.samples), seed: String(work.seed) });
-	const small = await pngFile(clean, work.width, work.height, work.document.camera.ev100, work.document.finish, 640);
+	const window = { x: part.x, y: part.y, width: work.width, height: work.height };
+	const exr = exrFile(picture, clean, { title: work.title, samples: String(work.samples), seed: String(work.seed) }, window);
+	const small = await pngFile(clean, part.width, part.height, work.document.camera.ev100, work.document.finish, 640, window);
 	await inTransaction(pool, async (client) => {
 		const exrHash = await putBlob(client, exr, "image/x-exr");
 		const thumbnail = await putBlob(client, small, "image/png");

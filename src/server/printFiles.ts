@@ -55,7 +55,7 @@ export const forgetPrint = (id: string): void => void read.delete(id);
 /** Linear RGB of a print as it was traced, or without its noise where its file has that layer. */
 export async function printPixels(id: string, clean: boolean) {
 	const { print, file } = await readPrintPlanes(id);
-	return { print, width: file.width, height: file.height, rgb: clean && file.clean ? file.clean : file.rgb };
+	return { print, width: file.width, height: file.height, window: file.window, rgb: clean && file.clean ? file.clean : file.rgb };
 }
 
 /** Names of the layers that a print can be shown as. */
@@ -69,7 +69,7 @@ export async function printLight(id: string, layer: string) {
 	const { print, file } = await readPrintPlanes(id);
 	const rgb = ["R", "G", "B"].map((c) => file.plane(`${layer}.${c}`)) as (Float32Array | undefined)[];
 	if (!rgb.every((p) => p)) throw new HttpError(409, "no-layer", `The file of this print has no layer for ${layer.slice(0, 80)}. Print it again with its lights by themselves.`);
-	return { print, width: file.width, height: file.height, rgb: rgb as [Float32Array, Float32Array, Float32Array] };
+	return { print, width: file.width, height: file.height, window: file.window, rgb: rgb as [Float32Array, Float32Array, Float32Array] };
 }
 
 /** A layer of a print as linear RGB in 0 to 1. */
@@ -77,5 +77,5 @@ export async function printLayer(id: string, layer: Exclude<Layer, "picture">) {
 	const { file } = await readPrintPlanes(id);
 	const rgb = layerPicture(layer, file.plane, file.width * file.height);
 	if (!rgb) throw new HttpError(409, "no-layer", `The file of this print has no layer for ${layer}. Print it again to have it.`);
-	return { width: file.width, height: file.height, rgb };
+	return { width: file.width, height: file.height, window: file.window, rgb };
 }

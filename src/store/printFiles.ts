@@ -4,7 +4,7 @@ import sharp from "sharp";
 import type { Camera, Finish } from "../core/doc/schema.ts";
 import { finishPicture } from "../core/finish/finish.ts";
 import { SKY_M } from "../core/finish/layers.ts";
-import { type ExrChannel, readExr, writeExr } from "../core/formats/exr.ts";
+import { type ExrChannel, type ExrWindow, readExr, writeExr } from "../core/formats/exr.ts";
 import { frameOfView, rayThrough } from "../core/lens/camera.ts";
 import { namedPlanes, type Picture } from "../core/scene/picture.ts";
 
@@ -18,8 +18,9 @@ export function pixelsSha256(picture: Picture): string {
 export type Rgb = [Float32Array, Float32Array, Float32Array];
 
 /** EXR of a picture: what was traced, the same without its noise as the layer `clean`, the variance of a
- * pixel's luminance, the samples it has taken, and masks: the pieces that lie in a pixel with the share of each. */
-export function exrFile(picture: Picture, clean: Rgb, text: Record<string, string>): Uint8Array {
+ * pixel's luminance, the samples it has taken, and masks: the pieces that lie in a pixel with the share of each. `window` says where it lies
+ * when it is a part. */
+export function exrFile(picture: Picture, clean: Rgb, text: Record<string, string>, window?: ExrWindow): Uint8Array {
 	const channels = [
 		...namedPlanes(picture),
 		...["R", "G", "B"].map((c, i) => ({ name: `clean.${c}`, data: clean[i] })),
@@ -30,7 +31,7 @@ export function exrFile(picture: Picture, clean: Rgb, text: Record<string, strin
 			{ name: `mask${i}.cover`, data: cover, half: true },
 		]),
 	].sort((a, b) => (a.name < b.name ? -1 : 1));
-	return writeExr({ width: picture.width, height: picture.height, channels, text });
+	return writeExr({ width: picture.width, height: picture.height, channels, text, window });
 }
 
 /** A print's file, read: its planes by name. */
@@ -39,6 +40,8 @@ export interface PrintFile {
 	text: Record<string, string>;
 	width: number;
 	height: number;
+	/** Where it lies in the whole picture, and the size of that. */
+	window: ExrWindow;
 	rgb: Rgb;
 	/** The picture without its noise; files of before do not have it. */
 	clean: Rgb | null;
@@ -54,6 +57,7 @@ export function readPrintFile(file: Uint8Array): PrintFile {
 		text: exr.text,
 		width: exr.width,
 		height: exr.height,
+		window: exr.window ?? { x: 0, y: 0, width: exr.width, height: exr.height },
 		rgb: [plane("R"), plane("G"), plane("B")],
 		clean: plane("clean.R") ? [plane("clean.R"), plane("clean.G"), plane("clean.B")] : null,
 		plane: any,
@@ -68,7 +72,7 @@ const HALVES = /^(R|G|B|clean\.|light\.|fog\.|openness|N\.|albedo\.|facing)/;
  * each pixel shows, in world metres (P.X P.Y P.Z), and how much it faces the lens (facing, 1 straight on).
  */
 export function exrForOthers(file: PrintFile, camera: Camera, { half, places }: { half: boolean; places: boolean }): Uint8Array {
-	const { width, height } = file;
+	const { width, height, window } = file;
 	const channels: ExrChannel[] = file.channels.map((c) => ({ ...c, half: c.half || (half && HALVES.test(c.name)) }));
 	const [z, nx, ny, nz] = ["Z", "N.X", "N.Y", "N.Z"].map(file.plane);
 	if (places && z && nx && ny && nz) {
@@ -77,14 +81,14 @@ export function exrForOthers(file: PrintFile, camera: Camera, { half, places }: 
 		const facing = new Float32Array(width * height);
 		for (let i = 0; i < width * height; i++) {
 			if (z[i] >= SKY_M) continue;
-			const d = rayThrough(view, ((i % width) + 0.5) / width, (Math.floor(i / width) + 0.5) / height);
+			const d = rayThrough(view, (window.x + (i % width) + 0.5) / window.width, (window.y + Math.floor(i / width) + 0.5) / window.height);
 			for (let c = 0; c < 3; c++) out[c][i] = view.position[c] + d[c] * z[i];
 			const l = Math.hypot(...d) * (Math.hypot(nx[i], ny[i], nz[i]) || 1);
 			facing[i] = Math.max(0, -(nx[i] * d[0] + ny[i] * d[1] + nz[i] * d[2]) / l);
 		}
 		channels.push(...out.map((data, c) => ({ name: `P.${"XYZ"[c]}`, data })), { name: "facing", data: facing, half });
 	}
-	return writeExr({ width, height, channels: channels.sort((a, b) => (a.name < b.name ? -1 : 1)), text: file.text });
+	return writeExr({ width, height, channels: channels.sort((a, b) => (a.name < b.name ? -1 : 1)), text: file.text, window });
 }
 
 /** Depth as grey of 16 bits: white at `nearM`, black at `farM` and beyond, even steps of metres between. */
@@ -98,9 +102,9 @@ export function depthPng(file: PrintFile, nearM: number, farM: number): Promise<
 		.toBuffer();
 }
 
-/** PNG of linear planes with a finish, as large as they are or `widthPx` wide. */
-export async function pngFile(rgb: Rgb, width: number, height: number, ev100: number, finish: Finish, widthPx?: number): Promise<Buffer> {
-	const pixels = finishPicture(rgb, width, height, ev100, finish);
+/** PNG of linear planes with a finish, as large as they are or `widthPx` wide; `window` says where they lie when they are a part. */
+export async function pngFile(rgb: Rgb, width: number, height: number, ev100: number, finish: Finish, widthPx?: number, window?: ExrWindow): Promise<Buffer> {
+	const pixels = finishPicture(rgb, width, height, ev100, finish, window);
 	let image = sharp(Buffer.from(pixels.buffer as ArrayBuffer), { raw: { width, height, channels: 4 } }).removeAlpha();
 	if (widthPx && widthPx < width) image = image.resize(widthPx);
 	return image.png({ compressionLevel: 7 }).toBuffer();

@@ -10,7 +10,7 @@ import type pg from "pg";
 import type { PrintLine, PrintState } from "../core/doc/records.ts";
 import type { ShotDocument } from "../core/doc/schema.ts";
 import { upgrade } from "../core/doc/upgrade.ts";
-import { tilesOf } from "../core/scene/picture.ts";
+import { type Tile, tilesOfPart } from "../core/scene/picture.ts";
 import { announce, inTransaction, type Queryable } from "./database.ts";
 
 export const LEASE_SECONDS = 12;
@@ -27,6 +27,7 @@ interface Row {
 	samples: number;
 	seed: number;
 	noise_percent: number | null;
+	part: number[] | null;
 	state: PrintState;
 	message: string | null;
 	created_at: Date;
@@ -44,7 +45,7 @@ interface Row {
 	blocks_ahead: string | null;
 }
 
-const SELECT = `select p.id, p.shot_id, p.revision, p.width, p.height, p.samples, p.seed, p.noise_percent, p.state, p.message, p.created_at, p.started_at,
+const SELECT = `select p.id, p.shot_id, p.revision, p.width, p.height, p.samples, p.seed, p.noise_percent, p.part, p.state, p.message, p.created_at, p.started_at,
   p.finished_at, p.exr, p.thumbnail, p.pixels_sha256, (p.document->'camera'->>'ev100')::float8 as ev100, p.rays, p.busy_ms,
   (select sum(next_block * width * height) from units u where u.print_id = p.id) as blocks_done,
   (select sum(blocks * width * height) from units u where u.print_id = p.id) as blocks,
@@ -52,6 +53,8 @@ const SELECT = `select p.id, p.shot_id, p.revision, p.width, p.height, p.samples
   (select sum((u.blocks - u.next_block) * u.width * u.height) from units u join prints q on q.id = u.print_id
     where q.state in ('queued', 'tracing') and q.created_at < p.created_at and p.state in ('queued', 'tracing')) as blocks_ahead
   from prints p`;
+
+const partOf = (p: number[] | null): Tile | null => p && { x: p[0], y: p[1], width: p[2], height: p[3] };
 
 function toLine(r: Row): PrintLine {
 	const blocks = Number(r.blocks ?? 0);
@@ -67,6 +70,7 @@ function toLine(r: Row): PrintLine {
 		samples: r.samples,
 		seed: r.seed,
 		noisePercent: r.noise_percent,
+		part: partOf(r.part),
 		state: r.state,
 		message: r.message,
 		createdAt: r.created_at.toISOString(),
@@ -92,6 +96,8 @@ export interface PrintOrder {
 	noisePercent: number | null;
 	/** Each light, fog and openness as layers of their own. */
 	layers?: boolean;
+	/** Pixels that are printed; the whole picture when null or nothing. */
+	part?: Tile | null;
 }
 
 /** Orders a print of a document as it stands now. */
@@ -99,10 +105,22 @@ export async function orderPrint(pool: pg.Pool, shotId: string, revision: number
 	const id = randomUUID().slice(0, 8);
 	await inTransaction(pool, async (client) => {
 		await client.query(
-			"insert into prints (id, shot_id, revision, document, width, height, samples, seed, noise_percent, layers) values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)",
-			[id, shotId, revision, JSON.stringify(document), order.width, order.height, order.samples, order.seed, order.noisePercent, order.layers ?? false],
+			"insert into prints (id, shot_id, revision, document, width, height, samples, seed, noise_percent, layers, part) values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)",
+			[
+				id,
+				shotId,
+				revision,
+				JSON.stringify(document),
+				order.width,
+				order.height,
+				order.samples,
+				order.seed,
+				order.noisePercent,
+				order.layers ?? false,
+				order.part ? [order.part.x, order.part.y, order.part.width, order.part.height] : null,
+			],
 		);
-		const tiles = tilesOf(order.width, order.height);
+		const tiles = tilesOfPart(order.part ?? { x: 0, y: 0, width: order.width, height: order.height });
 		await client.query(
 			`insert into units (print_id, tile, x, y, width, height, blocks)
 			 select $1, t.tile, t.x, t.y, t.width, t.height, $3 from jsonb_to_recordset($2::jsonb) as t(tile int, x int, y int, width int, height int)`,
@@ -284,12 +302,13 @@ export interface PrintWork {
 	seed: number;
 	noisePercent: number | null;
 	layers: boolean;
+	part: Tile | null;
 }
 
 export async function readWork(db: Queryable, id: string): Promise<PrintWork | null> {
-	const r = await db.query(`select id, document, width, height, samples, seed, noise_percent as "noisePercent", layers from prints where id = $1`, [id]);
+	const r = await db.query(`select id, document, width, height, samples, seed, noise_percent as "noisePercent", layers, part from prints where id = $1`, [id]);
 	const p = r.rows[0];
-	return p ? { ...p, document: upgrade(p.document), title: p.document.title } : null;
+	return p ? { ...p, part: partOf(p.part), document: upgrade(p.document), title: p.document.title } : null;
 }
 
 export async function failPrint(pool: pg.Pool, id: string, message: string): Promise<void> {

@@ -49,6 +49,8 @@ export interface PrintLine {
 	seed: number;
 	/** Noise in percent at which its tiles stop, null when they take all samples. */
 	noisePercent: number | null;
+	/** Pixels that are printed when it is a part: left, top, width, height. */
+	part: { x: number; y: number; width: number; height: number } | null;
 	state: PrintState;
 	message: string | null;
 	createdAt: string;

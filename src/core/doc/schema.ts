@@ -236,6 +236,11 @@ export const Finish = z.object({
 	vignette: number(0, 1),
 });
 
+/** Part of the frame, as shares of it from the top-left corner. */
+export const FramePart = z
+	.object({ x: number(0, 1), y: number(0, 1), width: number(0.001, 1), height: number(0.001, 1) })
+	.refine((p) => p.x + p.width <= 1.0005 && p.y + p.height <= 1.0005, "The part of the frame goes beyond it.");
+
 export const PrintSettings = z.object({
 	widthPx: z.int().min(16).max(16_384),
 	samples: z.int().min(16).max(65_536).multipleOf(16),
@@ -244,6 +249,8 @@ export const PrintSettings = z.object({
 	noisePercent: z.number().min(0.1).max(50).nullable().optional(),
 	/** Each light, fog and openness as layers of their own. */
 	layers: z.boolean().optional(),
+	/** Null or nothing prints all of the frame. */
+	part: FramePart.nullable().optional(),
 });
 
 export const ShotDocument = z.object({
@@ -286,4 +293,5 @@ export type Finish = z.infer<typeof Finish>;
 export type MatchAxis = z.infer<typeof MatchAxis>;
 export type MatchLine = z.infer<typeof MatchLine>;
 export type Reference = z.infer<typeof Reference>;
+export type FramePart = z.infer<typeof FramePart>;
 export type PrintSettings = z.infer<typeof PrintSettings>;

@@ -57,7 +57,14 @@ export const exposureFactor = (ev100: number, finish: Finish): number => pow(2, 
  * Finishes a linear picture into 8-bit sRGB, RGBA rows from the top. `ev100` is the camera's exposure. A table stands in
  * for the curve (4,096 steps over 24 stops, interpolated, error below a fifth of an 8-bit step).
  */
-export function finishPicture(rgb: readonly [Float32Array, Float32Array, Float32Array], width: number, height: number, ev100: number, finish: Finish): Uint8ClampedArray {
+export function finishPicture(
+	rgb: readonly [Float32Array, Float32Array, Float32Array],
+	width: number,
+	height: number,
+	ev100: number,
+	finish: Finish,
+	whole: { x: number; y: number; width: number; height: number } = { x: 0, y: 0, width, height },
+): Uint8ClampedArray {
 	const out = new Uint8ClampedArray(width * height * 4);
 	const k = exposureFactor(ev100, finish);
 	const steps = 4096;
@@ -68,12 +75,12 @@ export function finishPicture(rgb: readonly [Float32Array, Float32Array, Float32
 		const x = pow(2, low + (i / steps) * span);
 		table[i] = 255 * encodeSrgb(toneCurve(contrastOf(x, finish.contrast), finish.curve));
 	}
-	const half = 0.25 * (width * width + height * height);
+	const half = 0.25 * (whole.width * whole.width + whole.height * whole.height);
 	for (let y = 0; y < height; y++) {
 		for (let x = 0; x < width; x++) {
 			const i = y * width + x;
-			const dx = x + 0.5 - width / 2;
-			const dy = y + 0.5 - height / 2;
+			const dx = whole.x + x + 0.5 - whole.width / 2;
+			const dy = whole.y + y + 0.5 - whole.height / 2;
 			const v = k * vignetteAt(finish.vignette, Math.sqrt((dx * dx + dy * dy) / half));
 			const light = [0, 1, 2].map((c) => (rgb[c][i] > 0 ? Math.min(1e9, rgb[c][i] * v) : 0));
 			const kept = colourKept(Math.max(...light), finish.curve);

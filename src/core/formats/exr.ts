@@ -1,9 +1,10 @@
 /**
  * OpenEXR, scan lines, ZIP: the layout of the open standard ("OpenEXR File Layout", Academy Software Foundation). Writes
- * FLOAT, HALF and UINT channels; reads those with NO, ZIPS or ZIP compression. The reader treats a file as hostile:
+ * FLOAT, HALF and UINT channels; reads those with NO, RLE, ZIPS, ZIP or PIZ compression. The reader treats a file as hostile:
  * sizes are checked before anything is reserved.
  */
 import { unzlibSync, zlibSync } from "fflate";
+import { PizError, unpackPiz } from "./exrPiz.ts";
 
 export interface ExrChannel {
 	name: string;
@@ -18,6 +19,15 @@ export interface ExrImage {
 	channels: ExrChannel[];
 	/** Text attributes of the header. */
 	text: Record<string, string>;
+	/** Where the pixels lie in a larger picture, and its size; nothing when they are all of it. */
+	window?: ExrWindow;
+}
+
+export interface ExrWindow {
+	x: number;
+	y: number;
+	width: number;
+	height: number;
 }
 
 /** A file of a picture that cannot be read: what is wrong and where. */
@@ -112,13 +122,15 @@ export function writeExr(image: ExrImage): Uint8Array {
 	head.attribute("channels", "chlist", list.bytes());
 	head.attribute("chromaticities", "chromaticities", new ByteWriter().floats(CHROMATICITIES).bytes());
 	head.attribute("compression", "compression", new Uint8Array([3]));
-	const box = new ByteWriter()
-		.u32(0)
-		.u32(0)
-		.u32(width - 1)
-		.u32(height - 1)
-		.bytes();
-	head.attribute("dataWindow", "box2i", box).attribute("displayWindow", "box2i", box);
+	const box = (x: number, y: number, w: number, h: number) =>
+		new ByteWriter()
+			.u32(x)
+			.u32(y)
+			.u32(x + w - 1)
+			.u32(y + h - 1)
+			.bytes();
+	const whole = image.window ?? { x: 0, y: 0, width, height };
+	head.attribute("dataWindow", "box2i", box(whole.x, whole.y, width, height)).attribute("displayWindow", "box2i", box(0, 0, whole.width, whole.height));
 	head.attribute("lineOrder", "lineOrder", new Uint8Array([0]));
 	head.attribute("pixelAspectRatio", "float", new ByteWriter().floats([1]).bytes());
 	head.attribute("screenWindowCenter", "v2f", new ByteWriter().floats([0, 0]).bytes());
@@ -146,7 +158,13 @@ export function writeExr(image: ExrImage): Uint8Array {
 		}
 		const packed = zlibSync(predict(raw), { level: 4 });
 		const body = packed.length < raw.length ? packed : raw;
-		blocks.push(new ByteWriter().u32(y0).u32(body.length).raw(body).bytes());
+		blocks.push(
+			new ByteWriter()
+				.u32(whole.y + y0)
+				.u32(body.length)
+				.raw(body)
+				.bytes(),
+		);
 	}
 	let offset = head.length + 8 * blocks.length;
 	for (const b of blocks) {
@@ -167,6 +185,7 @@ export function readExr(file: Uint8Array, mostPixels = 100_000_000): ExrImage {
 	let list: { name: string; type: number }[] | null = null;
 	let compression = -1;
 	let window: number[] | null = null;
+	let display: number[] | null = null;
 	for (let count = 0; ; count++) {
 		const name = r.text();
 		if (name === "") break;
@@ -176,14 +195,15 @@ export function readExr(file: Uint8Array, mostPixels = 100_000_000): ExrImage {
 		if (name === "channels") list = readChannels(body);
 		else if (name === "compression") compression = body.u8();
 		else if (name === "dataWindow") window = [body.i32(), body.i32(), body.i32(), body.i32()];
+		else if (name === "displayWindow") display = [body.i32(), body.i32(), body.i32(), body.i32()];
 		else if (type === "string") text[name] = new TextDecoder().decode(body.rest());
 	}
 	if (!list || !window) throw new ExrError("The EXR file lacks its channels or its data window.");
 	const width = window[2] - window[0] + 1;
 	const height = window[3] - window[1] + 1;
 	if (!(width > 0 && height > 0 && width * height <= mostPixels)) throw new ExrError(`The EXR file claims ${width} × ${height} pixels.`);
-	if (![0, 2, 3].includes(compression)) throw new ExrError("The EXR file is compressed in a way that cannot be read here; use ZIP or none.");
-	const rows = compression === 3 ? 16 : 1;
+	const rows = LINES_OF[compression];
+	if (!rows) throw new ExrError(`The EXR file is compressed by ${NAMES_OF[compression] ?? "a way"}, which cannot be read here; use ZIP, PIZ, RLE or none.`);
 	const rowBytes = list.reduce((n, c) => n + SIZE[c.type] * width, 0);
 	if (list.length > 1024 || rowBytes * height > 16 * mostPixels * 4) throw new ExrError("The EXR file claims more channels than can be read.");
 	if (file.length < r.at + 8 * Math.ceil(height / rows)) throw new ExrError("The EXR file ends before its table of lines.");
@@ -192,6 +212,7 @@ export function readExr(file: Uint8Array, mostPixels = 100_000_000): ExrImage {
 		data: c.type === UINT ? new Uint32Array(width * height) : new Float32Array(width * height),
 		...(c.type === HALF ? { half: true } : {}),
 	}));
+	const halves = list.map((c) => SIZE[c.type] / 2);
 	const blocks = Math.ceil(height / rows);
 	r.take(8 * blocks);
 	for (let b = 0; b < blocks; b++) {
@@ -199,7 +220,7 @@ export function readExr(file: Uint8Array, mostPixels = 100_000_000): ExrImage {
 		const body = r.take(r.u32());
 		if (y0 < 0 || y0 >= height || y0 % rows) throw new ExrError(`A block of the EXR file claims line ${y0} of ${height}.`);
 		const n = Math.min(rows, height - y0);
-		const raw = unpack(body, rowBytes * n, y0);
+		const raw = unpack(body, rowBytes * n, y0, compression, () => unpackPiz(body, width, n, halves));
 		const view = new DataView(raw.buffer, raw.byteOffset, raw.byteLength);
 		let at = 0;
 		for (let y = y0; y < y0 + n; y++) {
@@ -212,19 +233,51 @@ export function readExr(file: Uint8Array, mostPixels = 100_000_000): ExrImage {
 			});
 		}
 	}
-	return { width, height, channels, text };
+	const [left, top, right, low] = display ?? window;
+	const whole = { x: window[0] - left, y: window[1] - top, width: right - left + 1, height: low - top + 1 };
+	const isPart = whole.x !== 0 || whole.y !== 0 || whole.width !== width || whole.height !== height;
+	return { width, height, channels, text, ...(isPart ? { window: whole } : {}) };
 }
 
-function unpack(body: Uint8Array, size: number, line: number): Uint8Array {
+const NO = 0;
+const RLE = 1;
+const PIZ = 4;
+/** Lines in a block by the number of the compression, and the names of those that cannot be read. */
+const LINES_OF: Record<number, number | undefined> = { [NO]: 1, [RLE]: 1, 2: 1, 3: 16, [PIZ]: 32 };
+const NAMES_OF: Record<number, string | undefined> = { 5: "PXR24", 6: "B44", 7: "B44A", 8: "DWAA", 9: "DWAB" };
+
+function unpack(body: Uint8Array, size: number, line: number, compression: number, piz: () => Uint8Array): Uint8Array {
 	if (body.length === size) return body.slice();
 	let out: Uint8Array;
 	try {
-		out = unzlibSync(body, { out: new Uint8Array(size) });
-	} catch {
-		throw new ExrError(`The EXR file is damaged at line ${line}.`);
+		if (compression === PIZ) return piz();
+		out = compression === RLE ? unrun(body, size) : unzlibSync(body, { out: new Uint8Array(size) });
+	} catch (error) {
+		throw new ExrError(`The EXR file is damaged at line ${line}${error instanceof PizError ? `: ${error.message}` : ""}.`);
 	}
 	if (out.length !== size) throw new ExrError(`The EXR file is damaged at line ${line}: ${out.length} bytes instead of ${size}.`);
 	return unpredict(out);
+}
+
+/** Runs of RLE: a count below zero copies as many bytes, others repeat one. */
+function unrun(body: Uint8Array, size: number): Uint8Array {
+	const out = new Uint8Array(size);
+	let to = 0;
+	for (let at = 0; at < body.length; ) {
+		const count = (body[at++] << 24) >> 24;
+		const n = count < 0 ? -count : count + 1;
+		if (to + n > size) throw new Error("too long");
+		if (count < 0) {
+			if (at + n > body.length) throw new Error("too short");
+			out.set(body.subarray(at, at + n), to);
+			at += n;
+		} else {
+			if (at >= body.length) throw new Error("too short");
+			out.fill(body[at++], to, to + n);
+		}
+		to += n;
+	}
+	return out.subarray(0, to);
 }
 
 function readChannels(r: ByteReader): { name: string; type: number }[] {

@@ -1,12 +1,12 @@
 import { execFileSync } from "node:child_process";
-import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import fc from "fast-check";
 import { zlibSync } from "fflate";
 import { describe, expect, it } from "vitest";
 import { randomStream } from "../maths/hash.ts";
-import { type ExrChannel, ExrError, fromHalf, readExr, toHalf, writeExr } from "./exr.ts";
+import { type ExrChannel, ExrError, type ExrImage, fromHalf, readExr, toHalf, writeExr } from "./exr.ts";
 
 const plane = (n: number, seed: number) => {
 	const random = randomStream(seed);
@@ -116,6 +116,71 @@ describe("EXR files of a print", () => {
 		} finally {
 			rmSync(folder, { recursive: true, force: true });
 		}
+	});
+});
+
+describe("files of other makers", () => {
+	const folder = mkdtempSync(join(tmpdir(), "inquadra-"));
+	const [width, height] = [93, 45];
+	// Smooth, even and wild parts: all ways of the coding occur.
+	const values = (k: number) => Float32Array.from({ length: width * height }, (_, i) => (i % width < 40 ? 0.5 : i % width < 66 ? Math.sin(i / 50 + k) * 900 : plane(1, i + k)[0]));
+	const from = join(folder, "from.exr");
+	writeFileSync(from, writeExr({ width, height, channels: ["R", "G", "B"].map((name, k) => ({ name, data: values(k) })), text: {} }));
+
+	for (const compression of ["none", "rle", "zips", "zip", "piz"]) {
+		for (const kind of ["float", "half"]) {
+			it(`packed by ${compression} as ${kind}s are read as they are`, () => {
+				const to = join(folder, `${compression}-${kind}.exr`);
+				execFileSync("oiiotool", [from, "-d", kind, "--compression", compression, "-o", to]);
+				const image = readExr(readFileSync(to));
+				expect([image.width, image.height]).toEqual([width, height]);
+				["R", "G", "B"].forEach((name, k) => {
+					const got = image.channels.find((c) => c.name === name)?.data as Float32Array;
+					values(k).forEach((v, i) => void (kind === "float" ? expect(got[i]).toBe(v) : expect(Math.abs(got[i] - v)).toBeLessThanOrEqual(Math.abs(v) * 2 ** -10 + 1e-7)));
+				});
+			});
+		}
+	}
+
+	it("packed in a way that cannot be read here are named", () => {
+		const to = join(folder, "b44.exr");
+		execFileSync("oiiotool", [from, "-d", "half", "--compression", "b44", "-o", to]);
+		expect(() => readExr(readFileSync(to))).toThrow(/by B44, which cannot be read here/);
+	});
+
+	it("packed by PIZ and RLE and then damaged are an error or a picture: 2,000 of them", () => {
+		const random = randomStream(4);
+		const pick = (n: number) => Math.floor(random() * n);
+		for (const name of ["piz-half", "piz-float", "rle-half", "rle-float"]) {
+			const good = readFileSync(join(folder, `${name}.exr`));
+			for (let k = 0; k < 500; k++) {
+				const bad = Uint8Array.from(k % 3 === 0 ? good.subarray(0, pick(good.length)) : good);
+				for (let i = 0; i < 1 + pick(6) && bad.length > 0; i++) bad[k % 3 === 1 ? 400 + pick(bad.length - 400) : pick(bad.length)] = pick(256);
+				try {
+					readExr(bad, 1_000_000);
+				} catch (error) {
+					expect(error).toBeInstanceOf(ExrError);
+				}
+			}
+		}
+	});
+});
+
+describe("a part of a larger picture", () => {
+	const window = { x: 30, y: 17, width: 200, height: 100 };
+	const image: ExrImage = { width: 23, height: 40, channels: ["G", "R"].map((name, k) => ({ name, data: plane(920, k) })), text: {}, window };
+
+	it("keeps its window, and comes back", () => {
+		expect(readExr(writeExr(image))).toEqual(image);
+	});
+
+	it("lies there for other readers, too", () => {
+		const file = join(mkdtempSync(join(tmpdir(), "inquadra-")), "part.exr");
+		writeFileSync(file, writeExr(image));
+		const info = execFileSync("exrheader", [file], { encoding: "utf8" });
+		expect(info).toMatch(/dataWindow \(type box2i\): \(30 17\) - \(52 56\)/);
+		expect(info).toMatch(/displayWindow \(type box2i\): \(0 0\) - \(199 99\)/);
+		expect(execFileSync("oiiotool", ["--info", "-v", file], { encoding: "utf8" })).toMatch(/pixel data origin: x=30, y=17/);
 	});
 });
 

@@ -75,9 +75,13 @@ export interface LightPlanes {
 export const TILE = 128;
 
 /** Tiles of a picture, row by row. */
-export function tilesOf(width: number, height: number, size = TILE): Tile[] {
+export const tilesOf = (width: number, height: number, size = TILE): Tile[] => tilesOfPart({ x: 0, y: 0, width, height }, size);
+
+/** Tiles of a part of a picture, row by row. */
+export function tilesOfPart(part: Tile, size = TILE): Tile[] {
 	const out: Tile[] = [];
-	for (let y = 0; y < height; y += size) for (let x = 0; x < width; x += size) out.push({ x, y, width: Math.min(size, width - x), height: Math.min(size, height - y) });
+	for (let y = 0; y < part.height; y += size)
+		for (let x = 0; x < part.width; x += size) out.push({ x: part.x + x, y: part.y + y, width: Math.min(size, part.width - x), height: Math.min(size, part.height - y) });
 	return out;
 }
 

@@ -1,7 +1,7 @@
 /** Threads that trace one scene in Node: one copy of it in shared memory, tiles handed out as threads come free. */
 import { readFileSync } from "node:fs";
 import { Worker } from "node:worker_threads";
-import { emptyPicture, isClean, type NoiseAim, nextLook, type Picture, placeTile, TILE, type Tile, type TileSums, tilesOf } from "../../core/scene/picture.ts";
+import { emptyPicture, isClean, type NoiseAim, nextLook, type Picture, placeTile, TILE, type Tile, type TileSums, tilesOfPart } from "../../core/scene/picture.ts";
 import type { Scene } from "../../core/scene/scene.ts";
 import { denoiseOn, type Planes, PRINT_REACH } from "../denoise.ts";
 import { makeKernel, TracerMemory } from "../memory.ts";
@@ -91,7 +91,8 @@ export class TracePool {
 	}
 }
 
-/** Traces a whole picture with a pool: all samples, or by tile until its noise (percent) is low enough. `lights` names the layers of light that are wanted. */
+/** Traces a whole picture with a pool: all samples, or by tile until its noise (percent) is low enough. `lights` names the layers of light
+ * that are wanted, `part` the pixels; the picture is as large as they. */
 export async function tracePicture(
 	pool: TracePool,
 	scene: Scene,
@@ -100,11 +101,12 @@ export async function tracePicture(
 	onProgress?: (done: number) => void,
 	noise: NoiseAim = null,
 	lights: string[] = [],
+	part: Tile = { x: 0, y: 0, width: size.width, height: size.height },
 ): Promise<{ picture: Picture; rays: number }> {
 	pool.load(scene, { ...size, layers: lights.length });
-	const picture = emptyPicture(size.width, size.height, lights);
+	const picture = emptyPicture(part.width, part.height, lights);
 	// Small tiles leave no thread without work at the end; where noise decides, tiles are those of the press.
-	const tiles = tilesOf(size.width, size.height, noise === null ? SMALL_TILE : TILE);
+	const tiles = tilesOfPart(part, noise === null ? SMALL_TILE : TILE);
 	let rays = 0;
 	let next = 0;
 	let done = 0;
@@ -121,7 +123,7 @@ export async function tracePicture(
 					if (!reply.sums) return;
 					sums = reply.sums;
 				} while (sums.samples < samples && !isClean(tile, sums, noise));
-				placeTile(picture, tile, sums);
+				placeTile(picture, { ...tile, x: tile.x - part.x, y: tile.y - part.y }, sums);
 				onProgress?.(++done / tiles.length);
 			}
 		}),

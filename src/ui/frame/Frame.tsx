@@ -14,6 +14,7 @@ import { groundUnder, newId, type Point, pieceBox, shownView } from "./geometry.
 import { LampMarks, placeLamp } from "./LampMarks.tsx";
 import { Magnifier } from "./Magnifier.tsx";
 import { MatchMarks } from "./MatchMarks.tsx";
+import { PartMark } from "./PartMark.tsx";
 import { PieceMarks } from "./PieceMarks.tsx";
 import { PrintReader } from "./PrintReader.tsx";
 import { startDrag } from "./pointer.ts";
@@ -190,7 +191,7 @@ interface GroundProps extends Size {
 /** Bare frame: picking, drawing shapes, walking, and the handles of what is selected. */
 function Ground({ width, height, view, place }: GroundProps) {
 	const doc = useShown();
-	const { zoom, drawing, placing, lamp, free, step, select, set, stage, pickingFogPiece } = useStudio();
+	const { zoom, drawing, placing, lamp, free, step, print, select, set, stage, pickingFogPiece } = useStudio();
 	const { commit, show } = useShot.getState();
 	const k = zoom.k;
 
@@ -316,6 +317,7 @@ function Ground({ width, height, view, place }: GroundProps) {
 			{step === "Light" && !free && doc.air.picture && <PictureSunMark width={width} height={height} k={k} view={view} place={place} />}
 			{step === "Light" && !free && discs && doc.air.moon?.on && <DiscMark body="moon" width={width} height={height} k={k} view={view} place={place} />}
 			{!(step === "Light" && lamp) && <PieceMarks width={width} height={height} k={k} view={view} place={place} />}
+			{step === "Print" && !free && !print && doc.print.part && <PartMark part={doc.print.part} width={width} height={height} k={k} place={place} />}
 			{step === "Light" && <LampMarks width={width} height={height} k={k} view={view} place={place} />}
 		</g>
 	);

@@ -2,7 +2,9 @@
 /** Print: the order, what is under way with its time left, and the prints made. */
 import { useEffect, useState } from "react";
 import type { PrintLine } from "../../core/doc/records.ts";
+import type { FramePart } from "../../core/doc/schema.ts";
 import { usedFilm } from "../../core/lens/camera.ts";
+import { fittedPart } from "../../core/scene/part.ts";
 import { clock } from "../frame/geometry.ts";
 import { NumberLine, YesNo } from "../parts/controls.tsx";
 import { call } from "../store/saving.ts";
@@ -53,6 +55,14 @@ export function PrintStep() {
 				{print.noisePercent ? "Calm parts of the picture stop early; none takes more than the samples above." : "At 0 all samples are taken everywhere."}
 			</p>
 			<NumberLine label="Seed" value={print.seed} min={0} max={99999} step={1} digits={0} onCommit={(v) => commit({ name: "print.set", seed: Math.round(v) })} />
+			<YesNo
+				label="Printed"
+				value={!!print.part}
+				yes="a part of the frame"
+				no="the whole frame"
+				onPick={(part) => commit({ name: "print.set", part: part ? { x: 0.3, y: 0.3, width: 0.4, height: 0.4 } : null })}
+			/>
+			{print.part && <PartLines part={print.part} />}
 			<YesNo label="Lights, fog and openness by themselves" value={print.layers ?? false} yes="as layers" no="no" onPick={(layers) => commit({ name: "print.set", layers })} />
 			<Foretold />
 			{prints.length === 0 && <p className="pt-2 text-second text-small">No print yet. A print is traced by a worker of its own; this page may be closed meanwhile.</p>}
@@ -65,13 +75,45 @@ export function PrintStep() {
 	);
 }
 
+/** A part of the frame by numbers, for those who do not drag it. */
+function PartLines({ part }: { part: FramePart }) {
+	const { commit } = useShot.getState();
+	const line = (label: string, value: number, make: (v: number) => FramePart) => (
+		<NumberLine
+			label={label}
+			value={value * 100}
+			unit="%"
+			min={0}
+			max={100}
+			step={1}
+			digits={1}
+			onCommit={(v) => {
+				const p = make(v / 100);
+				commit({ name: "print.set", part: fittedPart(p.x, p.y, p.x + p.width, p.y + p.height) });
+			}}
+		/>
+	);
+	return (
+		<>
+			<p className="text-second text-small">Drag its edge or its corners in the frame.</p>
+			<div className="grid grid-cols-2 gap-x-3">
+				{line("From left", part.x, (x) => ({ ...part, x: Math.min(x, 1 - part.width) }))}
+				{line("From top", part.y, (y) => ({ ...part, y: Math.min(y, 1 - part.height) }))}
+				{line("Across", part.width, (width) => ({ ...part, width: Math.min(width, 1 - part.x) }))}
+				{line("Down", part.height, (height) => ({ ...part, height: Math.min(height, 1 - part.y) }))}
+			</div>
+		</>
+	);
+}
+
 /** Samples of a pixel that this machine traces in a second: as its last print has measured, or as the proof does. */
 function useRate(): number | null {
 	const { prints } = useShot();
 	const proof = useStudio((s) => s.proof);
 	const last = prints.find((p) => p.state === "done" && p.seconds && p.rays > 0 && p.noisePercent === null);
 	if (proof?.samplesPerSecond) return proof.samplesPerSecond;
-	return last?.seconds ? (last.width * last.height * last.samples) / last.seconds : null;
+	const pixels = last ? (last.part ?? last).width * (last.part ?? last).height : 0;
+	return last?.seconds ? (pixels * last.samples) / last.seconds : null;
 }
 
 /** How long the print in the fields above would take, before it is ordered. */
@@ -82,7 +124,8 @@ function Foretold() {
 	const noise = proof?.samples && proof.noise ? { samples: proof.samples, noise: proof.noise } : null;
 	if (!rate) return null;
 	const film = usedFilm(camera.film, camera.ratio);
-	const { likely, most } = foretell(print, print.widthPx * ((print.widthPx * film.heightMm) / film.widthMm), rate, noise);
+	const share = print.part ? print.part.width * print.part.height : 1;
+	const { likely, most } = foretell(print, share * print.widthPx * ((print.widthPx * film.heightMm) / film.widthMm), rate, noise);
 	return (
 		<p className="pt-1 text-second text-small" data-testid="foretold">
 			{likely < 0.9 * most ? `About ${clock(likely)} here, at most ${clock(most)}.` : `About ${clock(most)} here.`}
@@ -170,6 +213,7 @@ function PrintRow({ print, rate }: { print: PrintLine; rate: number | null }) {
 					<span className="grid h-12 w-[5.5rem] place-items-center bg-hair/60 text-second text-small">{waiting ? `${Math.round(print.done * 100)} %` : print.state}</span>
 				)}
 				<p className="text-small">
+					{print.part ? `${print.part.width} × ${print.part.height} of ` : ""}
 					{print.width} × {print.height}, {print.noisePercent === null ? `${print.samples} samples` : `to ${print.noisePercent} % noise`}
 					<br />
 					<span className="text-second">

@@ -365,6 +365,7 @@ uniform int uCurve; // 0 print, 1 straight
 uniform float uGrey;
 uniform float uMirrored;
 uniform float uPlain; // 1 for a layer that is shown as it is, without exposure and curve
+uniform vec4 uPart; // part of the frame that the picture covers, from the top-left corner
 uniform float uTopDown; // 1 for rows that start at the top
 uniform vec2 uSize;
 uniform vec2 uBleed; // the canvas as multiples of the frame
@@ -393,12 +394,14 @@ void main() {
   bool inside = at == clamp(at, 0.0, 1.0);
   vec2 away = (at - 0.5) * uSize;
   float v = max(0.2, 1.0 - uVignette * 0.75 * dot(away, away) / (0.25 * dot(uSize, uSize)));
-  vec3 x = texture(uPicture, uTopDown > 0.5 ? vec2(at.x, 1.0 - at.y) : uv).rgb * uFactor * v;
-  float share = inside ? uShare : 0.0;
+  vec2 down = (vec2(at.x, 1.0 - at.y) - uPart.xy) / uPart.zw;
+  bool covered = inside && down == clamp(down, 0.0, 1.0);
+  vec3 x = texture(uPicture, uTopDown > 0.5 ? down : uv).rgb * uFactor * v;
+  float share = covered ? uShare : 0.0;
   if (uTopDown > 0.5 && share < 1.0) x = mix(texture(uView, uv).rgb * uViewFactor * v, x, share);
   x = fade(max(x, 0.0));
   vec3 y = vec3(srgb(tone(x.r)), srgb(tone(x.g)), srgb(tone(x.b)));
-  if (uPlain > 0.5 && inside) { vec3 p = texture(uPicture, vec2(at.x, 1.0 - at.y)).rgb; y = vec3(srgb(p.r), srgb(p.g), srgb(p.b)); }
+  if (uPlain > 0.5 && covered) { vec3 p = texture(uPicture, down).rgb; y = vec3(srgb(p.r), srgb(p.g), srgb(p.b)); }
   if (uGrey > 0.5) { float g = dot(x, vec3(0.2126, 0.7152, 0.0722)); y = vec3(srgb(tone(g))); }
   if (!inside) y = mix(y, uMat, 0.62);
   colour = vec4(y, 1.0);

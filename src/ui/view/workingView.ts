@@ -37,10 +37,14 @@ export interface ProofPicture {
 	share: number;
 	/** A layer that is shown as it is: no exposure, no curve. */
 	plain?: boolean;
+	/** Part of the frame that it covers, as shares from the top-left corner; the rest is the drawn view. */
+	part?: { x: number; y: number; width: number; height: number };
 }
 
 /** What lies around the frame, in display values, and how much of it covers the margin. */
 const MAT = [0.804, 0.8, 0.784] as const;
+
+const WHOLE = { x: 0, y: 0, width: 1, height: 1 };
 
 const uniformsOf = <T extends Record<string, THREE.IUniform>>(u: T): T => u;
 
@@ -72,6 +76,7 @@ export class WorkingView {
 	private proofScale = 1;
 	private proofShare = 1;
 	private proofPlain = false;
+	private proofPart = WHOLE;
 	/** What the drawn view was drawn for. */
 	private drawnFor = "";
 	/** Share of the pixels' sides that the drawn view has now. */
@@ -136,6 +141,7 @@ export class WorkingView {
 		uMirrored: { value: 0 },
 		uTopDown: { value: 0 },
 		uPlain: { value: 0 },
+		uPart: { value: new THREE.Vector4(0, 0, 1, 1) },
 		uSize: { value: new THREE.Vector2(1, 1) },
 		uBleed: { value: new THREE.Vector2(1, 1) },
 		uMat: { value: new THREE.Vector3(...MAT) },
@@ -396,6 +402,7 @@ export class WorkingView {
 		this.proofScale = proof.scale;
 		this.proofShare = proof.share;
 		this.proofPlain = proof.plain ?? false;
+		this.proofPart = proof.part ?? WHOLE;
 		this.proofTexture.needsUpdate = true;
 	}
 
@@ -419,7 +426,9 @@ export class WorkingView {
 		const over = { x: width / (width - 2 * bleed), y: height / (height - 2 * bleed) };
 		const f = this.finish;
 		const share = this.proofTexture ? this.proofShare : 0;
-		this.showsWorld = share < 1 || bleed > 0;
+		const part = this.proofTexture ? this.proofPart : WHOLE;
+		f.uPart.value.set(part.x, part.y, part.width, part.height);
+		this.showsWorld = share < 1 || bleed > 0 || part.width < 1 || part.height < 1;
 		if (this.showsWorld) this.drawWorld(gl, { ...view, tanX: view.tanX * over.x, tanY: view.tanY * over.y }, width, height, scale);
 		f.uPicture.value = this.proofTexture ?? this.target.texture;
 		f.uTopDown.value = this.proofTexture ? 1 : 0;

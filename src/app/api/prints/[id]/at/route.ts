@@ -13,9 +13,12 @@ export const GET = route<{ id: string }>(async (request, { id }) => {
 	const asked = Place.safeParse(Object.fromEntries(new URL(request.url).searchParams));
 	if (!asked.success) throw new HttpError(400, "bad-place", "x and y are shares of the frame, from 0 to 1.");
 	const { file, names } = await readPrintPlanes(id);
-	const x = Math.min(file.width - 1, Math.floor(asked.data.x * file.width));
-	const y = Math.min(file.height - 1, Math.floor(asked.data.y * file.height));
-	const facts = pixelFacts(file.plane, y * file.width + x);
+	const { window } = file;
+	const x = Math.min(window.width - 1, Math.floor(asked.data.x * window.width));
+	const y = Math.min(window.height - 1, Math.floor(asked.data.y * window.height));
+	const [across, down] = [x - window.x, y - window.y];
+	if (across < 0 || down < 0 || across >= file.width || down >= file.height) throw new HttpError(404, "outside", "This place lies outside the part that was printed.");
+	const facts = pixelFacts(file.plane, down * file.width + across);
 	const shares = facts.shares.map((s) => ({ ...s, name: names[s.id]?.name ?? null }));
 	return Response.json({ x, y, name: names[facts.id]?.name ?? null, ...facts, shares });
 });

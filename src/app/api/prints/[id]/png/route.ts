@@ -9,9 +9,9 @@ export const dynamic = "force-dynamic";
 /** PNG with the finish and the exposure that the shot has now. */
 export const GET = route<{ id: string }>(async (request, { id }) => {
 	const clean = new URL(request.url).searchParams.get("clean") === "1";
-	const { print, width, height, rgb } = await printPixels(id, clean);
+	const { print, width, height, rgb, window } = await printPixels(id, clean);
 	const shot = await readShot(database(), print.shotId);
-	const png = await pngFile(rgb, width, height, shot.document.camera.ev100, shot.document.finish);
+	const png = await pngFile(rgb, width, height, shot.document.camera.ev100, shot.document.finish, undefined, window);
 	return new Response(new Uint8Array(png), {
 		headers: { "Content-Type": "image/png", "Content-Disposition": `attachment; filename="print-${id}${clean ? "-clean" : ""}.png"` },
 	});
