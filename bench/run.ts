@@ -4,6 +4,7 @@
  */
 import { readFileSync } from "node:fs";
 import { Worker } from "node:worker_threads";
+import { lanternDocument } from "../demo/checks.ts";
 import { salinaDocument } from "../demo/salina.ts";
 import { newCover } from "../src/core/doc/defaults.ts";
 import { applyEdit } from "../src/core/doc/edits.ts";
@@ -14,8 +15,9 @@ import { type Axis, PerspectiveError, type Segment, solvePerspective } from "../
 import { randomStream } from "../src/core/maths/hash.ts";
 import { compile, PartCache } from "../src/core/scene/compile.ts";
 import { tilesOf } from "../src/core/scene/picture.ts";
+import { foretell, PILOT_SAMPLES, type Pilot, rateOf } from "../src/core/scene/pilot.ts";
 import { makeKernel, TracerMemory } from "../src/tracer/memory.ts";
-import { TracePool, tracePicture } from "../src/tracer/node/pool.ts";
+import { TracePool, tracePicture, tracePilot } from "../src/tracer/node/pool.ts";
 import { renderTile, reserveDesk } from "../src/tracer/renderTile.ts";
 import { SceneStore } from "../src/tracer/sceneStore.ts";
 
@@ -128,6 +130,32 @@ async function tracing(): Promise<void> {
 	say("gain by a second worker", one / two, "×, of a pure spin loop beside it", (2 * oneSpin) / twoSpin);
 }
 
+/** A print's time as a pilot foretells it, beside what it takes: one shot, to all samples and to a noise. */
+async function foretelling(): Promise<void> {
+	const pool = new TracePool(build, 2);
+	for (const [name, doc] of [
+		["Salina", salinaDocument()],
+		["lantern", lanternDocument()],
+	] as const) {
+		const scene = compile(doc);
+		const width = 480;
+		const height = Math.round(width / doc.camera.ratio);
+		const pilot = (await tracePilot(pool, scene, { width, height, seed: 1 }, { x: 0, y: 0, width, height })) as Pilot;
+		for (const noisePercent of [null, 12]) {
+			const told = foretell({ samples: 128, noisePercent }, width * height, rateOf(pilot), { samples: PILOT_SAMPLES, noises: pilot.noises }).likely;
+			const at = performance.now();
+			const { picture } = await tracePicture(pool, scene, { width, height, seed: 1 }, 128, undefined, noisePercent);
+			await pool.denoise(picture);
+			say(
+				`${name}, ${noisePercent === null ? "128 samples" : `to ${noisePercent} % noise`}: time that a pilot foretold, of the time it took`,
+				told / ((performance.now() - at) / 1000),
+				"×",
+			);
+		}
+	}
+	await pool.close();
+}
+
 function solving(): void {
 	const random = randomStream(77);
 	const between = (a: number, b: number) => a + (b - a) * random();
@@ -183,7 +211,15 @@ if (process.argv.includes("--scale")) {
 }
 /** `--only NAME` runs one part. */
 const only = process.argv[process.argv.indexOf("--only") + 1];
-const parts: Record<string, () => void | Promise<void>> = { solving, compiling, rays: () => rays(say), tracing, lamps: () => lamps(say, module()), page: () => page(say) };
+const parts: Record<string, () => void | Promise<void>> = {
+	solving,
+	compiling,
+	rays: () => rays(say),
+	tracing,
+	foretelling,
+	lamps: () => lamps(say, module()),
+	page: () => page(say),
+};
 for (const [name, run] of Object.entries(parts)) if (!process.argv.includes("--only") || only === name) await run();
 if (process.argv.includes("--json")) process.stdout.write(`${JSON.stringify(figures)}\n`);
 process.exit(0);

@@ -12,7 +12,7 @@ const folder = join(process.cwd(), "docs/pictures");
 mkdirSync(folder, { recursive: true });
 const scenes: Record<string, () => ShotDocument> = { lantern: lanternDocument, pan: panDocument, salina: salinaDocument };
 /** Width and samples of the demo's print, kept as half floats so that the file stays small. */
-const DEMO = { widthPx: 800, samples: Number(process.env.INQUADRA_SAMPLES) || 256 };
+const DEMO = { widthPx: 640, samples: Number(process.env.INQUADRA_SAMPLES) || 256 };
 const wanted = process.argv[2];
 const pool = new TracePool(new URL(`file://${join(process.cwd(), "build")}/`), 2);
 for (const [name, make] of Object.entries(scenes)) {

@@ -9,6 +9,7 @@ import { readExr } from "../src/core/formats/exr.ts";
 import { writeHdr } from "../src/core/formats/hdr.ts";
 import { getBlob } from "../src/store/blobs.ts";
 import { inTransaction } from "../src/store/database.ts";
+import { askPilot, pressBusy } from "../src/store/pilots.ts";
 import { type Claim, cancelPrint, claimUnit, deletePrint, deleteUnits, orderPrint, pausePrint, readPrint, renewLeases, returnUnit } from "../src/store/prints.ts";
 import { createShot } from "../src/store/shots.ts";
 import { keepSky } from "../src/store/skies.ts";
@@ -268,6 +269,23 @@ describe("the command line", () => {
 		expect(here.answer.pixelsSha256).toBe((await readPrint(pool, own))?.pixelsSha256);
 		expect(await cli(url, "print", "part", "--out", join(folder, "part.exr"), "--part", "0.5,0.5,0.7,0.2")).toMatchObject({ code: 1, answer: { error: { code: "bad-input" } } });
 		expect(await cli(url, "print", "part", "--out", join(folder, "part.exr"), "--part", "a,b")).toMatchObject({ code: 1, answer: { error: { code: "bad-input" } } });
+	});
+	it("flies a pilot for the one who waits, and none when nobody does or the shot cannot be traced", async () => {
+		const doc = shot();
+		const asked = { document: doc, width: 640, height: 400, part: null };
+		press(2);
+		const pilot = await askPilot(pool, asked);
+		expect(pilot?.threads).toBe(2);
+		expect(pilot?.noises).toHaveLength(24);
+		expect(pilot?.noises.every((n) => n >= 0 && n < 5)).toBe(true);
+		expect(pilot?.msPerSample).toBeGreaterThan(0.0005);
+		expect(pilot?.msPerSample).toBeLessThan(1);
+		doc.air.picture = { file: "0".repeat(64), name: "Lost", widthPx: 2, heightPx: 1, turnDeg: 0, lux: 1, saturation: 1, sun: false };
+		expect(await askPilot(pool, asked)).toBeNull();
+		expect((await pool.query("select 1 from pilots")).rowCount).toBe(0);
+		expect(await pressBusy(pool)).toBe(false);
+		await print("after the pilot", { samples: 16, width: 32, height: 20 });
+		expect(await pressBusy(pool)).toBe(true);
 	});
 	it("prints under a sky picture as the press does, and carries the picture out and in again", async () => {
 		const rgb = new Float32Array(128 * 64 * 3).map((_, i) => (i === 3 * (20 * 128 + 70) ? 30_000 : 1 + (i % 3) / 4));

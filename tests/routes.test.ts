@@ -15,6 +15,7 @@ import * as printRoute from "../src/app/api/prints/[id]/route.ts";
 import * as checkpointsRoute from "../src/app/api/shots/[id]/checkpoints/route.ts";
 import * as editsRoute from "../src/app/api/shots/[id]/edits/route.ts";
 import * as headRoute from "../src/app/api/shots/[id]/head/route.ts";
+import * as pilotRoute from "../src/app/api/shots/[id]/pilot/route.ts";
 import * as printsRoute from "../src/app/api/shots/[id]/prints/route.ts";
 import * as shotRoute from "../src/app/api/shots/[id]/route.ts";
 import * as shotsRoute from "../src/app/api/shots/route.ts";
@@ -27,6 +28,7 @@ import { writeHdr } from "../src/core/formats/hdr.ts";
 import { emptyPicture } from "../src/core/scene/picture.ts";
 import { collectBlobs, putBlob } from "../src/store/blobs.ts";
 import { inTransaction } from "../src/store/database.ts";
+import { answerPilot, claimPilot } from "../src/store/pilots.ts";
 import { exrFile } from "../src/store/printFiles.ts";
 import { freshDatabase } from "./support.ts";
 
@@ -40,6 +42,7 @@ const routes = {
 	head: headRoute,
 	checkpoints: checkpointsRoute,
 	prints: printsRoute,
+	pilot: pilotRoute,
 	print: printRoute,
 	pixels: pixelsRoute,
 	png: pngRoute,
@@ -296,8 +299,8 @@ describe("prints", () => {
 	const pixels = async (id: string, query: string) => {
 		const { response } = await ask(routes.pixels.GET, { id }, undefined, query);
 		const bytes = await response.arrayBuffer();
-		expect([...new Uint32Array(bytes, 0, 6)]).toEqual([width, height, 0, 0, width, height]);
-		return new Uint16Array(bytes, 24);
+		expect([...new Uint32Array(bytes, 0, 8)]).toEqual([width, height, 0, 0, width, height, width, height]);
+		return new Uint16Array(bytes, 32);
 	};
 
 	it("are ordered, told, paused, let go on, cancelled and deleted", async () => {
@@ -316,6 +319,24 @@ describe("prints", () => {
 		expect((await drop()).json).toEqual({ deleted: print });
 		expect((await drop()).status).toBe(404);
 		expect((await patch(true)).status).toBe(404);
+	});
+
+	it("are measured by a pilot before they are ordered, but not while others are under way", async () => {
+		const { id } = await newShot("Piloted");
+		const order = { widthPx: 640, samples: 32, seed: 4, part: { x: 0.5, y: 0, width: 0.25, height: 1 } };
+		const asked = ask(routes.pilot.POST, { id }, order);
+		let claimed: Awaited<ReturnType<typeof claimPilot>> = null;
+		while (!claimed) claimed = await claimPilot(pool);
+		expect(claimed).toMatchObject({ width: 640, part: { x: 320, y: 0, width: 160, height: claimed.height }, document: { title: "Piloted" } });
+		expect(await claimPilot(pool)).toBeNull();
+		const result = { msPerSample: 0.01, threads: 3, noises: [0.1] };
+		await answerPilot(pool, claimed.id, result);
+		expect((await asked).json).toEqual({ pilot: result });
+		expect((await ask(routes.pilot.POST, { id }, { ...order, part: { x: 0.9, y: 0, width: 0.2, height: 1 } })).json.error.message).toMatch(/goes beyond/);
+		const print = await ask(routes.prints.POST, { id }, order);
+		expect(print.json.part).toEqual({ x: 320, y: 0, width: 160, height: print.json.height });
+		expect((await ask(routes.pilot.POST, { id }, order)).json).toEqual({ pilot: null });
+		await ask(routes.print.DELETE, { id: print.json.id });
 	});
 
 	it("know what they and all before them may take yet, of any shot", async () => {

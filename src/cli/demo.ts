@@ -37,7 +37,7 @@ async function keepPrint(pool: pg.Pool, shotId: string): Promise<void> {
 	const file = readFileSync(asset("print.exr"));
 	const { width, height, rgb, clean } = readPrintFile(file);
 	const shot = (await pool.query("select document, head from shots where id = $1", [shotId])).rows[0];
-	const thumbnail = await pngFile(clean ?? rgb, width, height, shot.document.camera.ev100, shot.document.finish, 960);
+	const thumbnail = await pngFile(clean() ?? rgb(), width, height, shot.document.camera.ev100, shot.document.finish, 960);
 	const small = await inTransaction(pool, async (client) => {
 		const exr = await putBlob(client, file, "image/x-exr");
 		const thumb = await putBlob(client, thumbnail, "image/png");

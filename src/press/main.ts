@@ -8,6 +8,7 @@ import { compile, PartCache } from "../core/scene/compile.ts";
 import { emptyPicture, isClean, nextLook, placeTile, type Tile, type TileSums } from "../core/scene/picture.ts";
 import { putBlob } from "../store/blobs.ts";
 import { announce, inTransaction, isAway, listen, openPool, withPatience } from "../store/database.ts";
+import { answerPilot, claimPilot, type PilotOrder } from "../store/pilots.ts";
 import { exrFile, pixelsSha256, pngFile } from "../store/printFiles.ts";
 import {
 	type Claim,
@@ -25,7 +26,7 @@ import {
 	returnUnit,
 } from "../store/prints.ts";
 import { loadSky } from "../store/skies.ts";
-import { TracePool } from "../tracer/node/pool.ts";
+import { TracePool, tracePilot } from "../tracer/node/pool.ts";
 
 const UNIT_MS = 2000;
 
@@ -168,6 +169,19 @@ async function assemble(id: string): Promise<void> {
 	log(`print ${id} is done`);
 }
 
+/** Traces a pilot for the one who waits for it. */
+async function fly(order: PilotOrder & { id: string }): Promise<void> {
+	const { document, width, height } = order;
+	const part = order.part ?? { x: 0, y: 0, width, height };
+	const result = await loadSky(pool, document, cache)
+		.then(() => tracePilot(tracer, compile(document, cache), { width, height, seed: document.print.seed }, part))
+		.catch((error) => {
+			log(`a pilot could not be traced: ${error.message}`);
+			return null;
+		});
+	await answerPilot(pool, order.id, result);
+}
+
 async function run(): Promise<void> {
 	setInterval(() => {
 		if (process.ppid !== parent) process.exit(0);
@@ -201,7 +215,9 @@ async function run(): Promise<void> {
 				continue;
 			}
 			const claim = await claimUnit(pool, null);
+			const pilot = claim ? null : await claimPilot(pool);
 			if (claim) await workOn(claim);
+			else if (pilot) await fly(pilot);
 			else await waitForWork();
 		} catch (error) {
 			if (!isAway(error)) log((error as Error).stack ?? String(error));

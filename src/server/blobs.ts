@@ -3,7 +3,7 @@ import { blobChunks, blobInfo } from "../store/blobs.ts";
 import { database } from "./database.ts";
 import { HttpError } from "./route.ts";
 
-export async function blobResponse(hash: string, cache = "private, max-age=31536000, immutable"): Promise<Response> {
+export async function blobResponse(hash: string, headers: Record<string, string> = {}): Promise<Response> {
 	const info = await blobInfo(database(), hash);
 	if (!info) throw new HttpError(404, "no-blob", "There is no such file.");
 	const chunks = blobChunks(database(), hash);
@@ -14,5 +14,14 @@ export async function blobResponse(hash: string, cache = "private, max-age=31536
 			else controller.enqueue(new Uint8Array(value));
 		},
 	});
-	return new Response(body, { headers: { "Content-Type": info.mediaType, "Content-Length": String(info.size), "Cache-Control": cache, "X-Content-Type-Options": "nosniff" } });
+	const { mediaType, size } = info;
+	return new Response(body, {
+		headers: {
+			"Content-Type": mediaType,
+			"Content-Length": String(size),
+			"Cache-Control": "private, max-age=31536000, immutable",
+			"X-Content-Type-Options": "nosniff",
+			...headers,
+		},
+	});
 }

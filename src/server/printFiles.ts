@@ -3,6 +3,7 @@
 import type { PrintLine } from "../core/doc/records.ts";
 import type { Camera } from "../core/doc/schema.ts";
 import { type Layer, layerPicture, layersIn } from "../core/finish/layers.ts";
+import { usedFilm } from "../core/lens/camera.ts";
 import { namesOfIds } from "../core/scene/compile.ts";
 import { getBlob } from "../store/blobs.ts";
 import { type PrintFile, readPrintFile } from "../store/printFiles.ts";
@@ -10,13 +11,17 @@ import { readPrint, readWork } from "../store/prints.ts";
 import { database } from "./database.ts";
 import { HttpError } from "./route.ts";
 
-export async function finishedPrint(id: string): Promise<{ print: PrintLine & { exr: string }; file: Buffer }> {
+/** Height of a print of the frame that is so many pixels wide. */
+export function heightOf(camera: Camera, widthPx: number): number {
+	const film = usedFilm(camera.film, camera.ratio);
+	return Math.max(1, Math.round((widthPx * film.heightMm) / film.widthMm));
+}
+
+export async function finishedPrint(id: string): Promise<PrintLine & { exr: string }> {
 	const print = await readPrint(database(), id);
 	if (!print) throw new HttpError(404, "no-print", `There is no print "${id}".`);
 	if (!print.exr) throw new HttpError(409, "not-done", "This print is not done yet.");
-	const file = await getBlob(database(), print.exr);
-	if (!file) throw new HttpError(404, "no-blob", "The file of this print is gone.");
-	return { print: { ...print, exr: print.exr }, file };
+	return { ...print, exr: print.exr };
 }
 
 /** A print's file, read, and what the numbers of its id layer stand for. */
@@ -33,7 +38,9 @@ const MOST_READ = 2;
 const read = new Map<string, Promise<ReadPrint>>();
 
 async function readWhole(id: string): Promise<ReadPrint> {
-	const { print, file } = await finishedPrint(id);
+	const print = await finishedPrint(id);
+	const file = await getBlob(database(), print.exr);
+	if (!file) throw new HttpError(404, "no-blob", "The file of this print is gone.");
 	const work = await readWork(database(), id);
 	return { print, file: readPrintFile(file), names: work ? namesOfIds(work.document) : [], camera: work?.document.camera ?? null };
 }
@@ -55,13 +62,13 @@ export const forgetPrint = (id: string): void => void read.delete(id);
 /** Linear RGB of a print as it was traced, or without its noise where its file has that layer. */
 export async function printPixels(id: string, clean: boolean) {
 	const { print, file } = await readPrintPlanes(id);
-	return { print, width: file.width, height: file.height, window: file.window, rgb: clean && file.clean ? file.clean : file.rgb };
+	return { print, width: file.width, height: file.height, window: file.window, rgb: (clean && file.clean()) || file.rgb() };
 }
 
 /** Names of the layers that a print can be shown as. */
 export async function printLayers(id: string): Promise<string[]> {
 	const { file } = await readPrintPlanes(id);
-	return layersIn(file.channels.map((c) => c.name));
+	return layersIn(file.exr.names);
 }
 
 /** Light of one source, or what fog sends, as it was traced. */

@@ -4,7 +4,7 @@ import sharp from "sharp";
 import type { Camera, Finish } from "../core/doc/schema.ts";
 import { finishPicture } from "../core/finish/finish.ts";
 import { SKY_M } from "../core/finish/layers.ts";
-import { type ExrChannel, type ExrWindow, readExr, writeExr } from "../core/formats/exr.ts";
+import { type ExrChannel, type ExrFile, type ExrWindow, openExr, writeExr } from "../core/formats/exr.ts";
 import { frameOfView, rayThrough } from "../core/lens/camera.ts";
 import { namedPlanes, type Picture } from "../core/scene/picture.ts";
 
@@ -34,33 +34,43 @@ export function exrFile(picture: Picture, clean: Rgb, text: Record<string, strin
 	return writeExr({ width: picture.width, height: picture.height, channels, text, window });
 }
 
-/** A print's file, read: its planes by name. */
+/** A print's file. Its planes are unpacked when they are asked for, for a large print has gigabytes of them. */
 export interface PrintFile {
-	channels: ExrChannel[];
-	text: Record<string, string>;
+	exr: ExrFile;
 	width: number;
 	height: number;
 	/** Where it lies in the whole picture, and the size of that. */
 	window: ExrWindow;
-	rgb: Rgb;
+	rgb: () => Rgb;
 	/** The picture without its noise; files of before do not have it. */
-	clean: Rgb | null;
+	clean: () => Rgb | null;
 	plane: (name: string) => Float32Array | Uint32Array | undefined;
 }
 
+/** Groups of planes (a colour, a direction) that stay unpacked. */
+const MOST_GROUPS = 4;
+const groupOf = (name: string): string => (/^[RGB]$/.test(name) ? "RGB" : name.includes(".") ? name.slice(0, name.lastIndexOf(".")) : name);
+
 export function readPrintFile(file: Uint8Array): PrintFile {
-	const exr = readExr(file, 300_000_000);
-	const any = (name: string) => exr.channels.find((c) => c.name === name)?.data;
-	const plane = (name: string) => any(name) as Float32Array;
+	const exr = openExr(file, 300_000_000);
+	const held = new Map<string, ExrChannel[]>();
+	const plane = (name: string) => {
+		const group = groupOf(name);
+		const channels = held.get(group) ?? exr.planes(exr.names.filter((n) => groupOf(n) === group));
+		held.delete(group);
+		held.set(group, channels);
+		for (const old of held.keys()) if (held.size > MOST_GROUPS) held.delete(old);
+		return channels.find((c) => c.name === name)?.data;
+	};
+	const colour = (before: string) => ["R", "G", "B"].map((c) => plane(`${before}${c}`)) as Rgb;
 	return {
-		channels: exr.channels,
-		text: exr.text,
+		exr,
 		width: exr.width,
 		height: exr.height,
 		window: exr.window ?? { x: 0, y: 0, width: exr.width, height: exr.height },
-		rgb: [plane("R"), plane("G"), plane("B")],
-		clean: plane("clean.R") ? [plane("clean.R"), plane("clean.G"), plane("clean.B")] : null,
-		plane: any,
+		rgb: () => colour(""),
+		clean: () => (exr.names.includes("clean.R") ? colour("clean.") : null),
+		plane,
 	};
 }
 
@@ -73,8 +83,8 @@ const HALVES = /^(R|G|B|clean\.|light\.|fog\.|openness|N\.|albedo\.|facing)/;
  */
 export function exrForOthers(file: PrintFile, camera: Camera, { half, places }: { half: boolean; places: boolean }): Uint8Array {
 	const { width, height, window } = file;
-	const channels: ExrChannel[] = file.channels.map((c) => ({ ...c, half: c.half || (half && HALVES.test(c.name)) }));
-	const [z, nx, ny, nz] = ["Z", "N.X", "N.Y", "N.Z"].map(file.plane);
+	const channels: ExrChannel[] = file.exr.planes(file.exr.names).map((c) => ({ ...c, half: c.half || (half && HALVES.test(c.name)) }));
+	const [z, nx, ny, nz] = ["Z", "N.X", "N.Y", "N.Z"].map((name) => channels.find((c) => c.name === name)?.data);
 	if (places && z && nx && ny && nz) {
 		const view = frameOfView(camera);
 		const out = [0, 1, 2].map(() => new Float32Array(width * height));
@@ -88,7 +98,7 @@ export function exrForOthers(file: PrintFile, camera: Camera, { half, places }: 
 		}
 		channels.push(...out.map((data, c) => ({ name: `P.${"XYZ"[c]}`, data })), { name: "facing", data: facing, half });
 	}
-	return writeExr({ width, height, channels: channels.sort((a, b) => (a.name < b.name ? -1 : 1)), text: file.text, window });
+	return writeExr({ width, height, channels: channels.sort((a, b) => (a.name < b.name ? -1 : 1)), text: file.exr.text, window });
 }
 
 /** Depth as grey of 16 bits: white at `nearM`, black at `farM` and beyond, even steps of metres between. */

@@ -115,10 +115,10 @@ function usePrint(): ProofPicture | null {
 			.then(async (r) => {
 				if (!r.ok) throw new Error((await r.json()).error.message);
 				const bytes = await r.arrayBuffer();
-				const [width, height, x, y, wide, high] = new Uint32Array(bytes, 0, 6);
-				const part = { x: x / wide, y: y / high, width: width / wide, height: height / high };
+				const [width, height, x, y, w, h, wide, high] = new Uint32Array(bytes, 0, 8);
+				const part = { x: x / wide, y: y / high, width: w / wide, height: h / high };
 				const ev = useShot.getState().prints.find((p) => p.id === print)?.ev100 ?? 0;
-				setPicture({ id: print, picture: { width, height, part, pixels: new Uint16Array(bytes, 24), scale: 2 ** -ev, share: 1, plain: layer !== "picture" && !isLight(layer) } });
+				setPicture({ id: print, picture: { width, height, part, pixels: new Uint16Array(bytes, 32), scale: 2 ** -ev, share: 1, plain: layer !== "picture" && !isLight(layer) } });
 			})
 			.catch((error) => ending.signal.aborted || useShot.getState().say(`The print could not be shown: ${error.message}`));
 		return () => ending.abort();

@@ -175,16 +175,40 @@ export function writeExr(image: ExrImage): Uint8Array {
 	return head.bytes();
 }
 
-/** Reads an EXR file of scan lines. Throws {@link ExrError}. `mostPixels` bounds what is reserved. */
+/** Reads a whole EXR file of scan lines. Throws {@link ExrError}. `mostPixels` bounds what is reserved. */
 export function readExr(file: Uint8Array, mostPixels = 100_000_000): ExrImage {
+	const exr = openExr(file, mostPixels);
+	const { width, height, text, window } = exr;
+	return { width, height, channels: exr.planes(exr.names), text, ...(window ? { window } : {}) };
+}
+
+/** An EXR file whose channels are unpacked when they are asked for. */
+export interface ExrFile extends Pick<ExrImage, "width" | "height" | "text" | "window"> {
+	/** Names of its channels, in order. */
+	names: string[];
+	/** Whole channels by name; names that the file has not are left out. */
+	planes(names: readonly string[]): ExrChannel[];
+	/** All channels of one line, by name. Only the block that holds it is unpacked. */
+	line(y: number): Map<string, Float32Array | Uint32Array>;
+}
+
+interface Listed {
+	name: string;
+	type: number;
+	/** Where it begins in a line of the block, bytes. */
+	at: number;
+}
+
+/** Opens an EXR file of scan lines: its header and where its blocks lie. Throws {@link ExrError}, also when a damaged block is unpacked. */
+export function openExr(file: Uint8Array, mostPixels = 100_000_000): ExrFile {
 	const r = new ByteReader(file);
 	if (r.u32() !== MAGIC) throw new ExrError("This is not an EXR file: its first four bytes are others.");
 	const version = r.u32();
 	if (version & ~0xff & ~0x400) throw new ExrError("Only flat EXR files of scan lines can be read, not tiled, deep or multi-part ones.");
 	const text: Record<string, string> = {};
-	let list: { name: string; type: number }[] | null = null;
+	let found: { name: string; type: number }[] | null = null;
 	let compression = -1;
-	let window: number[] | null = null;
+	let data: number[] | null = null;
 	let display: number[] | null = null;
 	for (let count = 0; ; count++) {
 		const name = r.text();
@@ -192,51 +216,79 @@ export function readExr(file: Uint8Array, mostPixels = 100_000_000): ExrImage {
 		if (count > 4096) throw new ExrError("The header of the EXR file does not end.");
 		const type = r.text();
 		const body = new ByteReader(r.take(r.u32()));
-		if (name === "channels") list = readChannels(body);
+		if (name === "channels") found = readChannels(body);
 		else if (name === "compression") compression = body.u8();
-		else if (name === "dataWindow") window = [body.i32(), body.i32(), body.i32(), body.i32()];
+		else if (name === "dataWindow") data = [body.i32(), body.i32(), body.i32(), body.i32()];
 		else if (name === "displayWindow") display = [body.i32(), body.i32(), body.i32(), body.i32()];
 		else if (type === "string") text[name] = new TextDecoder().decode(body.rest());
 	}
-	if (!list || !window) throw new ExrError("The EXR file lacks its channels or its data window.");
-	const width = window[2] - window[0] + 1;
-	const height = window[3] - window[1] + 1;
+	if (!found || !data) throw new ExrError("The EXR file lacks its channels or its data window.");
+	const width = data[2] - data[0] + 1;
+	const height = data[3] - data[1] + 1;
 	if (!(width > 0 && height > 0 && width * height <= mostPixels)) throw new ExrError(`The EXR file claims ${width} × ${height} pixels.`);
 	const rows = LINES_OF[compression];
 	if (!rows) throw new ExrError(`The EXR file is compressed by ${NAMES_OF[compression] ?? "a way"}, which cannot be read here; use ZIP, PIZ, RLE or none.`);
-	const rowBytes = list.reduce((n, c) => n + SIZE[c.type] * width, 0);
+	let rowBytes = 0;
+	const list: Listed[] = found.map((c) => {
+		rowBytes += SIZE[c.type] * width;
+		return { ...c, at: rowBytes - SIZE[c.type] * width };
+	});
 	if (list.length > 1024 || rowBytes * height > 16 * mostPixels * 4) throw new ExrError("The EXR file claims more channels than can be read.");
-	if (file.length < r.at + 8 * Math.ceil(height / rows)) throw new ExrError("The EXR file ends before its table of lines.");
-	const channels: ExrChannel[] = list.map((c) => ({
-		name: c.name,
-		data: c.type === UINT ? new Uint32Array(width * height) : new Float32Array(width * height),
-		...(c.type === HALF ? { half: true } : {}),
-	}));
-	const halves = list.map((c) => SIZE[c.type] / 2);
-	const blocks = Math.ceil(height / rows);
-	r.take(8 * blocks);
-	for (let b = 0; b < blocks; b++) {
-		const y0 = r.i32() - window[1];
+	const count = Math.ceil(height / rows);
+	if (file.length < r.at + 8 * count) throw new ExrError("The EXR file ends before its table of lines.");
+	r.take(8 * count);
+	const bodies = new Map<number, Uint8Array>();
+	for (let b = 0; b < count; b++) {
+		const y0 = r.i32() - data[1];
 		const body = r.take(r.u32());
 		if (y0 < 0 || y0 >= height || y0 % rows) throw new ExrError(`A block of the EXR file claims line ${y0} of ${height}.`);
+		bodies.set(y0, body);
+	}
+	const halves = list.map((c) => SIZE[c.type] / 2);
+	/** The bytes of a block, line by line. */
+	const block = (y0: number): DataView | null => {
+		const body = bodies.get(y0);
+		if (!body) return null;
 		const n = Math.min(rows, height - y0);
 		const raw = unpack(body, rowBytes * n, y0, compression, () => unpackPiz(body, width, n, halves));
-		const view = new DataView(raw.buffer, raw.byteOffset, raw.byteLength);
-		let at = 0;
-		for (let y = y0; y < y0 + n; y++) {
-			list.forEach((c, k) => {
-				const data = channels[k].data;
-				for (let x = 0; x < width; x++) {
-					data[y * width + x] = c.type === UINT ? view.getUint32(at, true) : c.type === FLOAT ? view.getFloat32(at, true) : fromHalf(view.getUint16(at, true));
-					at += SIZE[c.type];
-				}
-			});
-		}
-	}
-	const [left, top, right, low] = display ?? window;
-	const whole = { x: window[0] - left, y: window[1] - top, width: right - left + 1, height: low - top + 1 };
+		return new DataView(raw.buffer, raw.byteOffset, raw.byteLength);
+	};
+	const empty = ({ type }: Listed, size: number) => (type === UINT ? new Uint32Array(size) : new Float32Array(size));
+	const copy = (view: DataView, from: number, { type }: Listed, to: Float32Array | Uint32Array, at: number) => {
+		if (type === UINT) for (let x = 0; x < width; x++) to[at + x] = view.getUint32(from + x * 4, true);
+		else if (type === FLOAT) for (let x = 0; x < width; x++) to[at + x] = view.getFloat32(from + x * 4, true);
+		else for (let x = 0; x < width; x++) to[at + x] = fromHalf(view.getUint16(from + x * 2, true));
+	};
+	const [left, top, right, low] = display ?? data;
+	const whole = { x: data[0] - left, y: data[1] - top, width: right - left + 1, height: low - top + 1 };
 	const isPart = whole.x !== 0 || whole.y !== 0 || whole.width !== width || whole.height !== height;
-	return { width, height, channels, text, ...(isPart ? { window: whole } : {}) };
+	return {
+		width,
+		height,
+		text,
+		...(isPart ? { window: whole } : {}),
+		names: list.map((c) => c.name),
+		planes(names) {
+			const wanted = list.filter((c) => names.includes(c.name));
+			const channels = wanted.map((c) => ({ name: c.name, data: empty(c, width * height), ...(c.type === HALF ? { half: true } : {}) }));
+			for (let y0 = 0; y0 < height; y0 += rows) {
+				const view = block(y0);
+				for (let y = y0; view && y < Math.min(height, y0 + rows); y++) wanted.forEach((c, k) => void copy(view, (y - y0) * rowBytes + c.at, c, channels[k].data, y * width));
+			}
+			return channels;
+		},
+		line(y) {
+			const y0 = Math.floor(y / rows) * rows;
+			const view = block(y0);
+			return new Map(
+				list.map((c) => {
+					const values = empty(c, width);
+					if (view) copy(view, (y - y0) * rowBytes + c.at, c, values, 0);
+					return [c.name, values];
+				}),
+			);
+		},
+	};
 }
 
 const NO = 0;

@@ -1,7 +1,8 @@
 /** Threads that trace one scene in Node: one copy of it in shared memory, tiles handed out as threads come free. */
 import { readFileSync } from "node:fs";
 import { Worker } from "node:worker_threads";
-import { emptyPicture, isClean, type NoiseAim, nextLook, type Picture, placeTile, TILE, type Tile, type TileSums, tilesOfPart } from "../../core/scene/picture.ts";
+import { emptyPicture, isClean, type NoiseAim, nextLook, type Picture, placeTile, TILE, type Tile, type TileSums, tileNoise, tilesOfPart } from "../../core/scene/picture.ts";
+import { PILOT_SAMPLES, type Pilot, pilotTiles } from "../../core/scene/pilot.ts";
 import type { Scene } from "../../core/scene/scene.ts";
 import { denoiseOn, type Planes, PRINT_REACH } from "../denoise.ts";
 import { makeKernel, TracerMemory } from "../memory.ts";
@@ -89,6 +90,33 @@ export class TracePool {
 	async close(): Promise<void> {
 		await Promise.all(this.hands.map((h) => h.worker.terminate()));
 	}
+}
+
+/** Traces the tiles of a pilot. Its time is that of the processor, so that other programs do not count. Null when it was aborted. */
+export async function tracePilot(pool: TracePool, scene: Scene, size: PictureSize, part: Tile): Promise<Pilot | null> {
+	pool.load(scene, size);
+	const tiles = pilotTiles(part);
+	const noises: number[] = [];
+	let next = 0;
+	let samples = 0;
+	let whole = true;
+	const before = process.cpuUsage();
+	await Promise.all(
+		Array.from({ length: pool.threads }, async () => {
+			while (next < tiles.length) {
+				const i = next++;
+				const { sums } = await pool.trace(tiles[i], 0, PILOT_SAMPLES);
+				if (!sums) {
+					whole = false;
+					return;
+				}
+				noises[i] = tileNoise(tiles[i], sums);
+				samples += tiles[i].width * tiles[i].height * PILOT_SAMPLES;
+			}
+		}),
+	);
+	const { user, system } = process.cpuUsage(before);
+	return whole ? { msPerSample: (user + system) / 1000 / samples, threads: pool.threads, noises } : null;
 }
 
 /** Traces a whole picture with a pool: all samples, or by tile until its noise (percent) is low enough. `lights` names the layers of light

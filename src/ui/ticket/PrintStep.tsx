@@ -5,12 +5,16 @@ import type { PrintLine } from "../../core/doc/records.ts";
 import type { FramePart } from "../../core/doc/schema.ts";
 import { usedFilm } from "../../core/lens/camera.ts";
 import { fittedPart } from "../../core/scene/part.ts";
+import { foretell, PILOT_SAMPLES, type Pilot, rateOf } from "../../core/scene/pilot.ts";
 import { clock } from "../frame/geometry.ts";
 import { NumberLine, YesNo } from "../parts/controls.tsx";
 import { call } from "../store/saving.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudio } from "../store/studio.ts";
-import { foretell, readyBy } from "./foretell.ts";
+import { readyBy } from "./foretell.ts";
+
+/** Rest of the hands after which a pilot is traced. */
+const PILOT_AFTER_MS = 1200;
 
 /** Orders a print of the shot as it stands. */
 export async function orderPrint(): Promise<void> {
@@ -116,19 +120,48 @@ function useRate(): number | null {
 	return last?.seconds ? (pixels * last.samples) / last.seconds : null;
 }
 
+/** A pilot of the order as it stands, once hands have rested. Null while there is none. */
+function usePilot(): Pilot | null {
+	const { shotId, document, pending, prints } = useShot();
+	const [measured, setMeasured] = useState<{ of: string; pilot: Pilot | null } | null>(null);
+	const { samples: _s, noisePercent: _n, layers: _l, ...size } = document.print;
+	const busy = prints.some((p) => p.state === "queued" || p.state === "tracing" || p.state === "assembling");
+	// Time depends on the whole shot but its samples; finish and title do not count.
+	const of = JSON.stringify([{ ...document, finish: null, title: "", print: size }]);
+	const saved = pending.length === 0;
+	useEffect(() => {
+		if (!saved || busy) return;
+		let here = true;
+		const timer = setTimeout(() => {
+			call<{ pilot: Pilot | null }>(`/api/shots/${shotId}/pilot`, useShot.getState().document.print).then(
+				({ pilot }) => here && setMeasured({ of, pilot }),
+				() => {},
+			);
+		}, PILOT_AFTER_MS);
+		return () => {
+			here = false;
+			clearTimeout(timer);
+		};
+	}, [shotId, of, saved, busy]);
+	return measured?.of === of ? measured.pilot : null;
+}
+
 /** How long the print in the fields above would take, before it is ordered. */
 function Foretold() {
 	const { print, camera } = useShown();
 	const rate = useRate();
 	const proof = useStudio((s) => s.proof);
-	const noise = proof?.samples && proof.noise ? { samples: proof.samples, noise: proof.noise } : null;
-	if (!rate) return null;
+	const pilot = usePilot();
+	const seen = proof?.samples && proof.noise ? { samples: proof.samples, noises: [proof.noise] } : null;
 	const film = usedFilm(camera.film, camera.ratio);
 	const share = print.part ? print.part.width * print.part.height : 1;
-	const { likely, most } = foretell(print, share * print.widthPx * ((print.widthPx * film.heightMm) / film.widthMm), rate, noise);
+	const pixels = share * print.widthPx * ((print.widthPx * film.heightMm) / film.widthMm);
+	if (!pilot && !rate) return null;
+	const { likely, most } = pilot ? foretell(print, pixels, rateOf(pilot), { samples: PILOT_SAMPLES, noises: pilot.noises }) : foretell(print, pixels, rate as number, seen);
 	return (
 		<p className="pt-1 text-second text-small" data-testid="foretold">
-			{likely < 0.9 * most ? `About ${clock(likely)} here, at most ${clock(most)}.` : `About ${clock(most)} here.`}
+			{likely < 0.9 * most ? `About ${clock(likely)} here, at most ${clock(most)}` : `About ${clock(most)} here`}
+			{pilot ? ", measured by a pilot." : ", by the proof's pace."}
 		</p>
 	);
 }

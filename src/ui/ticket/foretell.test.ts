@@ -1,24 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { foretell, readyBy } from "./foretell.ts";
-
-describe("the time of a print, before it is ordered", () => {
-	it("is its samples at the measured rate", () => {
-		expect(foretell({ samples: 64, noisePercent: null }, 1e6, 2e5, null)).toEqual({ likely: 320, most: 320 });
-	});
-	it("is shorter when the proof tells that its noise is reached before", () => {
-		// 8 % at 16 samples is 4 % at 64.
-		const t = foretell({ samples: 256, noisePercent: 4 }, 1e6, 2e5, { samples: 16, noise: 0.08 });
-		expect(t.most).toBe(1280);
-		expect(t.likely).toBeCloseTo(320, 6);
-	});
-	it("never goes below the first place where noise is looked at, nor above all samples", () => {
-		expect(foretell({ samples: 256, noisePercent: 50 }, 1000, 1000, { samples: 16, noise: 0.08 }).likely).toBe(32);
-		expect(foretell({ samples: 64, noisePercent: 0.1 }, 1000, 1000, { samples: 16, noise: 0.5 }).likely).toBe(64);
-	});
-	it("is that of all samples while the proof cannot tell its noise", () => {
-		expect(foretell({ samples: 64, noisePercent: 2 }, 1e6, 1e6, null).likely).toBe(64);
-	});
-});
+import { readyBy } from "./foretell.ts";
 
 describe("when a waiting print will be done", () => {
 	const now = 1_000_000;

@@ -8,5 +8,5 @@ import { preparedSky } from "@/store/skies.ts";
 export const GET = route<{ file: string }>(async (_request, { file }) => {
 	const prepared = BlobHash.safeParse(file).success ? await preparedSky(database(), file) : null;
 	if (!prepared) throw new HttpError(404, "no-sky", "The file of this sky picture is gone.");
-	return blobResponse(prepared, "private, max-age=86400");
+	return blobResponse(prepared, { "Cache-Control": "private, max-age=86400" });
 });

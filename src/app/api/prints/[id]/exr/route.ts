@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { blobResponse } from "@/server/blobs.ts";
 import { finishedPrint, readPrintPlanes } from "@/server/printFiles.ts";
 import { HttpError, route } from "@/server/route.ts";
 import { exrForOthers } from "../../../../../store/printFiles.ts";
@@ -20,6 +21,7 @@ export const GET = route<{ id: string }>(async (request, { id }) => {
 	if (!asked.success) throw new HttpError(400, "bad-choice", "half and places are 0 or 1.");
 	const half = asked.data.half === "1";
 	const places = asked.data.places === "1";
-	const file = half || places ? await madeForOthers(id, half, places) : (await finishedPrint(id)).file;
-	return new Response(new Uint8Array(file), { headers: { "Content-Type": "image/x-exr", "Content-Disposition": `attachment; filename="print-${id}.exr"` } });
+	const name = { "Content-Disposition": `attachment; filename="print-${id}.exr"` };
+	if (!half && !places) return blobResponse((await finishedPrint(id)).exr, name);
+	return new Response(new Uint8Array(await madeForOthers(id, half, places)), { headers: { "Content-Type": "image/x-exr", ...name } });
 });

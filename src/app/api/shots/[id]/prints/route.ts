@@ -1,7 +1,7 @@
 import { statfs } from "node:fs/promises";
-import { usedFilm } from "@/core/lens/camera.ts";
 import { partInPixels } from "@/core/scene/part.ts";
 import { database } from "@/server/database.ts";
+import { heightOf } from "@/server/printFiles.ts";
 import { HttpError, readBody, route } from "@/server/route.ts";
 import { leastFreeGb, orderPrint, readPrint } from "@/store/prints.ts";
 import { readShot } from "@/store/shots.ts";
@@ -13,8 +13,7 @@ export const POST = route<{ id: string }>(async (request, { id }) => {
 	const least = leastFreeGb();
 	if (disk.bavail * disk.bsize < least * 1e9) throw new HttpError(507, "disk-full", `Less than ${least.toLocaleString("en")} GB of the disk are free. Make room before you print.`);
 	const shot = await readShot(database(), id);
-	const film = usedFilm(shot.document.camera.film, shot.document.camera.ratio);
-	const height = Math.max(1, Math.round((widthPx * film.heightMm) / film.widthMm));
+	const height = heightOf(shot.document.camera, widthPx);
 	const print = await orderPrint(database(), id, shot.revision, shot.document, {
 		width: widthPx,
 		height,

@@ -1,0 +1,63 @@
+/**
+ * A pilot tells before a print what it will take: small tiles all over the picture are traced with 16 samples at the
+ * print's size; their time gives the rate, their noise the samples that are needed where noise decides.
+ */
+import { nextLook, type Tile } from "./picture.ts";
+
+export interface Pilot {
+	/** Time of one sample of one pixel on one thread, milliseconds. */
+	msPerSample: number;
+	/** Threads that will trace the print. */
+	threads: number;
+	/** Relative noise of each tile after {@link PILOT_SAMPLES}, as shares. */
+	noises: number[];
+}
+
+export const PILOT_SAMPLES = 16;
+const ACROSS = 6;
+const DOWN = 4;
+const SIDE = 16;
+/** What taking the noise out of a pixel costs, in samples of it; measured on the demo shots. */
+export const CLEANING = 5.5;
+
+/** Tiles of a pilot, spread evenly over the part that is printed. */
+export function pilotTiles(part: Tile): Tile[] {
+	const out: Tile[] = [];
+	const width = Math.min(SIDE, part.width);
+	const height = Math.min(SIDE, part.height);
+	for (let j = 0; j < DOWN; j++) {
+		for (let i = 0; i < ACROSS; i++) {
+			const x = part.x + Math.floor(((i + 0.5) / ACROSS) * part.width - width / 2);
+			const y = part.y + Math.floor(((j + 0.5) / DOWN) * part.height - height / 2);
+			out.push({ x: Math.min(part.x + part.width - width, Math.max(part.x, x)), y: Math.min(part.y + part.height - height, Math.max(part.y, y)), width, height });
+		}
+	}
+	return out;
+}
+
+/** Samples that a tile takes until its noise is low enough: noise falls with their root and is looked at in few places only. */
+export function samplesNeeded(noise: number, at: number, aimPercent: number, most: number): number {
+	const needed = at * ((noise * 100) / aimPercent) ** 2;
+	let blocks = nextLook(0);
+	while (blocks * 16 < Math.min(most, needed)) blocks = nextLook(blocks);
+	return Math.min(most, blocks * 16);
+}
+
+/** What is known of a picture's noise: that of tiles, as shares, after a number of samples. */
+export interface NoiseNow {
+	samples: number;
+	noises: number[];
+}
+
+/** Seconds that a print takes at a rate (samples of a pixel in a second): if it takes all its samples, and as is likely when noise decides. */
+export function foretell(order: { samples: number; noisePercent?: number | null }, pixels: number, rate: number, now: NoiseNow | null): { likely: number; most: number } {
+	const seconds = (samples: number) => (pixels * (samples + CLEANING)) / rate;
+	const most = seconds(order.samples);
+	const aim = order.noisePercent;
+	if (!aim || !now || now.noises.length === 0) return { likely: most, most };
+	const mean = now.noises.reduce((sum, noise) => sum + samplesNeeded(noise, now.samples, aim, order.samples), 0) / now.noises.length;
+	return { likely: seconds(mean), most };
+}
+
+/** Samples of a pixel in a second that a pilot promises. */
+export const rateOf = (p: Pilot): number => (p.threads * 1000) / p.msPerSample;
