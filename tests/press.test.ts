@@ -276,7 +276,7 @@ describe("the command line", () => {
 		press(2);
 		const pilot = await askPilot(pool, asked);
 		expect(pilot?.threads).toBe(2);
-		expect(pilot?.noises).toHaveLength(24);
+		expect(pilot?.noises).toHaveLength(48);
 		expect(pilot?.noises.every((n) => n >= 0 && n < 5)).toBe(true);
 		expect(pilot?.msPerSample).toBeGreaterThan(0.0005);
 		expect(pilot?.msPerSample).toBeLessThan(1);

@@ -5,15 +5,15 @@ describe("the tiles of a pilot", () => {
 	it("lie in the part, spread over all of it", () => {
 		const part = { x: 100, y: 50, width: 640, height: 300 };
 		const tiles = pilotTiles(part);
-		expect(tiles).toHaveLength(24);
+		expect(tiles).toHaveLength(48);
 		for (const t of tiles) {
 			expect(t.x).toBeGreaterThanOrEqual(100);
 			expect(t.y).toBeGreaterThanOrEqual(50);
 			expect(t.x + t.width).toBeLessThanOrEqual(740);
 			expect(t.y + t.height).toBeLessThanOrEqual(350);
 		}
-		expect(new Set(tiles.map((t) => t.x)).size).toBe(6);
-		expect(new Set(tiles.map((t) => t.y)).size).toBe(4);
+		expect(new Set(tiles.map((t) => t.x)).size).toBe(8);
+		expect(new Set(tiles.map((t) => t.y)).size).toBe(6);
 	});
 	it("fit into a part of a few pixels", () => {
 		for (const t of pilotTiles({ x: 7, y: 3, width: 2, height: 1 })) expect(t).toEqual({ x: expect.any(Number), y: 3, width: 2, height: 1 });

@@ -14,11 +14,13 @@ export interface Pilot {
 }
 
 export const PILOT_SAMPLES = 16;
-const ACROSS = 6;
-const DOWN = 4;
-const SIDE = 16;
+/** Samples that are traced before and not counted: a worker that has just been started is slower at first. */
+export const WARM_SAMPLES = 4;
+const ACROSS = 8;
+const DOWN = 6;
+const SIDE = 12;
 /** What taking the noise out of a pixel costs, in samples of it; measured on the demo shots. */
-export const CLEANING = 5.5;
+export const CLEANING = 3;
 
 /** Tiles of a pilot, spread evenly over the part that is printed. */
 export function pilotTiles(part: Tile): Tile[] {

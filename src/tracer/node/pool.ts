@@ -2,7 +2,7 @@
 import { readFileSync } from "node:fs";
 import { Worker } from "node:worker_threads";
 import { emptyPicture, isClean, type NoiseAim, nextLook, type Picture, placeTile, TILE, type Tile, type TileSums, tileNoise, tilesOfPart } from "../../core/scene/picture.ts";
-import { PILOT_SAMPLES, type Pilot, pilotTiles } from "../../core/scene/pilot.ts";
+import { PILOT_SAMPLES, type Pilot, pilotTiles, WARM_SAMPLES } from "../../core/scene/pilot.ts";
 import type { Scene } from "../../core/scene/scene.ts";
 import { denoiseOn, type Planes, PRINT_REACH } from "../denoise.ts";
 import { makeKernel, TracerMemory } from "../memory.ts";
@@ -96,27 +96,28 @@ export class TracePool {
 export async function tracePilot(pool: TracePool, scene: Scene, size: PictureSize, part: Tile): Promise<Pilot | null> {
 	pool.load(scene, size);
 	const tiles = pilotTiles(part);
-	const noises: number[] = [];
-	let next = 0;
-	let samples = 0;
-	let whole = true;
-	const before = process.cpuUsage();
-	await Promise.all(
-		Array.from({ length: pool.threads }, async () => {
-			while (next < tiles.length) {
-				const i = next++;
-				const { sums } = await pool.trace(tiles[i], 0, PILOT_SAMPLES);
-				if (!sums) {
-					whole = false;
-					return;
+	/** All tiles with so many samples; null when it was aborted. */
+	const pass = async (samples: number): Promise<TileSums[] | null> => {
+		const done: TileSums[] = [];
+		let next = 0;
+		await Promise.all(
+			Array.from({ length: pool.threads }, async () => {
+				while (next < tiles.length) {
+					const i = next++;
+					const { sums } = await pool.trace(tiles[i], 0, samples);
+					if (!sums) return;
+					done[i] = sums;
 				}
-				noises[i] = tileNoise(tiles[i], sums);
-				samples += tiles[i].width * tiles[i].height * PILOT_SAMPLES;
-			}
-		}),
-	);
+			}),
+		);
+		return tiles.every((_, i) => done[i]) ? done : null;
+	};
+	if (!(await pass(WARM_SAMPLES))) return null;
+	const before = process.cpuUsage();
+	const done = await pass(PILOT_SAMPLES);
 	const { user, system } = process.cpuUsage(before);
-	return whole ? { msPerSample: (user + system) / 1000 / samples, threads: pool.threads, noises } : null;
+	const samples = tiles.reduce((n, t) => n + t.width * t.height * PILOT_SAMPLES, 0);
+	return done && { msPerSample: (user + system) / 1000 / samples, threads: pool.threads, noises: done.map((sums, i) => tileNoise(tiles[i], sums)) };
 }
 
 /** Traces a whole picture with a pool: all samples, or by tile until its noise (percent) is low enough. `lights` names the layers of light
