@@ -57,7 +57,7 @@ function useStage(): void {
 		const client = new StageClient({
 			scene: (root, parts, info) => {
 				if (stage.current !== client) return;
-				useStudio.setState((s) => ({ root, parts, sceneNumber: info.number, compileMs: info.compileMs, ...(info.sameLight ? {} : { proof: null }), trouble: s.trouble }));
+				useStudio.setState({ root, parts, sceneNumber: info.number, compileMs: info.compileMs, ...(info.sameLight ? {} : { proof: null }), trouble: null });
 			},
 			proof: (proof) => useStudio.setState((s) => ({ proof: proof.pixels ? proof : { ...proof, pixels: s.proof?.pixels ?? null, clean: s.proof?.clean ?? false } })),
 			trouble: (trouble) => useStudio.setState({ trouble }),

@@ -24,6 +24,8 @@ const AIM = 0.04;
 const MOST_SAMPLES = 1024;
 const POST_MS = 250;
 const PROOF_SEED = 1;
+/** Pause before a sky picture is asked for again. */
+const SKY_AGAIN_MS = 1500;
 
 interface Hand {
 	port: MessagePort;
@@ -71,13 +73,15 @@ function stopTracing(): void {
 	for (const h of hands) Atomics.store(new Int32Array(memory.memory.buffer), h.desk.abort >> 2, 1);
 }
 
-/** Brings the prepared table of a sky picture into the cache. */
+/** Brings the prepared table of a sky picture into the cache; while the server is away it is tried again, until something newer is wanted. */
 async function fetchSky(file: string): Promise<void> {
-	const response = await fetch(`/api/skies/${file}`).catch(() => {
-		throw new Error("the sky picture could not be fetched, for the server is away.");
-	});
-	if (!response.ok) throw new Error(((await response.json()) as ErrorBody).error.message);
-	cache.keepSky(file, readSkyTable(new Uint8Array(await response.arrayBuffer())));
+	while (!wanted) {
+		const response = await fetch(`/api/skies/${file}`).catch(() => null);
+		if (response?.ok) return cache.keepSky(file, readSkyTable(new Uint8Array(await response.arrayBuffer())));
+		if (response && response.status !== 503) throw new Error(((await response.json()) as ErrorBody).error.message);
+		post({ type: "trouble", message: "The sky picture waits for the server, which is away." });
+		await new Promise((r) => setTimeout(r, SKY_AGAIN_MS));
+	}
 }
 
 async function work(): Promise<void> {
