@@ -20,15 +20,15 @@ test("lamps are placed, dragged and aimed in the frame, muted, carried and delet
 	await page.getByRole("radio", { name: "spot", exact: true }).click();
 	await page.mouse.click(...(await inFrame(page, 0.62, 0.85)));
 	await expect(page.getByRole("textbox", { name: "Name of the lamp" })).toHaveValue("Spot lamp 1");
-	expect(await value(page, "Up")).toBeCloseTo(3, 2);
-	expect(await value(page, "Pitch")).toBeCloseTo(-90, 1);
+	await expect.poll(() => value(page, "Up")).toBeCloseTo(3, 2);
+	await expect.poll(() => value(page, "Pitch")).toBeCloseTo(-90, 1);
 
 	// Its foot slides it over the ground, itself it moves at its distance, the cross aims it, the ring opens it.
 	const away = await value(page, "Away");
 	const foot = await middleOf(page, "lamp-foot");
 	await drag(page, foot, [foot[0] - 30, foot[1] - 20]);
 	await expect.poll(() => value(page, "Away")).toBeGreaterThan(away + 0.3);
-	expect(await value(page, "Up")).toBeCloseTo(3, 1);
+	await expect.poll(() => value(page, "Up")).toBeCloseTo(3, 1);
 	const up = await value(page, "Up");
 	const itself = await middleOf(page, "lamp-place");
 	await drag(page, itself, [itself[0], itself[1] + 30]);
@@ -63,7 +63,7 @@ test("lamps are placed, dragged and aimed in the frame, muted, carried and delet
 	const right = await value(page, "Right");
 	await page.getByRole("combobox", { name: "Piece that carries the lamp" }).selectOption({ label: "Stake at 5 m" });
 	await expect(page.getByText("Carried by Stake at 5 m")).toBeVisible();
-	expect(await value(page, "Right")).toBeCloseTo(right + 1.2, 1);
+	await expect.poll(() => value(page, "Right")).toBeCloseTo(right + 1.2, 1);
 	await page.keyboard.press("y");
 	await expect(step(page, "Light")).toContainText("3 lamps");
 	await page.keyboard.press("Delete");

@@ -26,7 +26,7 @@ test("a sky picture is hung, turned by its sun, made brighter, refused when it i
 	await expect(page.getByText("256 × 128:")).toBeVisible({ timeout: 30_000 });
 	await expect(step(page, "Light")).toContainText("dusk");
 	// Its light is that of the sky before it, so the exposure stays; and what has no effect under it is not shown.
-	expect(Number(await field("Light on level ground").inputValue())).toBeGreaterThan(1000);
+	await expect.poll(async () => Number(await field("Light on level ground").inputValue())).toBeGreaterThan(1000);
 	await expect(page.getByText("High thin cloud")).toHaveCount(0);
 	await expect(page.getByText("Its sun is a true one")).toBeVisible({ timeout: 30_000 });
 
