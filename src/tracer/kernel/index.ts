@@ -94,7 +94,7 @@ export function renderTile(x0: u32, y0: u32, w: u32, h: u32, begin: u32, end: u3
 /** Adds the light of each layer, that of the fog, and the openness. */
 function addLayers(at: usize, plane: usize, lights: usize): void {
   const planes: usize = 3 * lights + 3;
-  for (let c: usize = 0; c < 3 * lights + 3; c++) add(at + plane * c, load<f32>(layers + c * 4));
+  for (let c: usize = 0; c < planes; c++) add(at + plane * c, load<f32>(layers + c * 4));
   add(at + plane * planes, openness);
 }
 
