@@ -16,23 +16,84 @@ const Name = z.string().trim().min(1).max(80);
 export const Colour = z.tuple([number(0, 1), number(0, 1), number(0, 1)]);
 const Position = z.tuple([metres, metres, metres]);
 
+/** A part of something, as shares of it from its top-left corner. */
+const share = z.object({ x: number(0, 1), y: number(0, 1), width: number(0.001, 1), height: number(0.001, 1) });
+const inside = (p: z.infer<typeof share>) => p.x + p.width <= 1.0005 && p.y + p.height <= 1.0005;
+
+/** How a reference is looked at. Its file is never touched. */
+export const Look = z.object({
+	/** Part that is shown, of the picture once turned and mirrored; null shows all of it. */
+	crop: share.refine(inside, "The crop goes beyond the picture.").nullable(),
+	/** Quarter turns clockwise, before it is mirrored. */
+	turns: z.int().min(0).max(3),
+	mirrored: z.boolean(),
+	/** Brightness in stops. */
+	brightness: number(-3, 3),
+	contrast: number(0, 3),
+	hueDeg: number(-180, 180),
+	saturation: number(0, 3),
+	/** Warmer above 0. */
+	warmth: number(-1, 1),
+});
+
+/** A stroke or words on a reference, in shares of the picture as shown. */
+export const Note = z.discriminatedUnion("kind", [
+	z.object({ id: Id, kind: z.literal("stroke"), points: z.array(z.tuple([number(-1, 2), number(-1, 2)])).min(2).max(600) }),
+	z.object({ id: Id, kind: z.literal("words"), at: z.tuple([number(-1, 2), number(-1, 2)]), words: z.string().trim().min(1).max(200) }),
+]);
+
 export const Reference = z.object({
 	id: Id,
 	name: Name,
 	blob: BlobHash,
 	widthPx: z.int().min(1).max(100_000),
 	heightPx: z.int().min(1).max(100_000),
+	caption: z.string().max(300).optional(),
+	/** Heading of the pin-up sheet under which it hangs. */
+	purpose: z.string().trim().min(1).max(40).optional(),
+	look: Look.optional(),
+	notes: z.array(Note).max(200).optional(),
+	/** Clip that it was pulled from, and the second of it. */
+	clip: z.object({ blob: BlobHash, atS: number(0, 1e5) }).optional(),
 });
 
-export const ReferenceMode = z.enum(["off", "over", "beside"]);
+export const ReferenceMode = z.enum(["off", "over", "beside", "wipe"]);
+
+/** Colours and values of a reference that the frame is held against. */
+export const Target = z.object({
+	reference: Id,
+	colours: z.array(z.object({ colour: z.tuple([number(0, 1), number(0, 1), number(0, 1)]), share: number(0, 1) })).min(1).max(8),
+	/** Steps of value from dark to light: L* and share of the picture. */
+	values: z.array(z.object({ lightness: number(0, 100), share: number(0, 1) })).min(1).max(7),
+});
 
 export const MatchAxis = z.enum(["along", "across", "upright"]);
 
 const pixel = number(-1e6, 1e6);
 /** A segment over the reference, in its pixels from the top-left corner. */
 export const MatchLine = z
-	.object({ id: Id, axis: MatchAxis, x1: pixel, y1: pixel, x2: pixel, y2: pixel })
+	.object({ id: Id, axis: MatchAxis, x1: pixel, y1: pixel, x2: pixel, y2: pixel, /** Left out of the match. */ out: z.boolean().optional() })
 	.refine((l) => Math.hypot(l.x2 - l.x1, l.y2 - l.y1) >= 1, "A line needs a length of at least one pixel.");
+
+/** Something of known size over the reference: upright from its foot (1) to its top (2), or level between two places. */
+export const MatchMeasure = z.object({ id: Id, kind: z.enum(["height", "length"]), x1: pixel, y1: pixel, x2: pixel, y2: pixel, metres: number(0.01, 10_000) });
+
+/** A circle of the place, seen as an ellipse: half axes, and the angle of the first from right towards down. */
+export const MatchCircle = z.object({ id: Id, x: pixel, y: pixel, a: number(2, 1e6), b: number(2, 1e6), angleDeg: degrees, plane: z.enum(["ground", "along", "across"]) });
+
+export const Match = z.object({
+	lines: z.array(MatchLine).max(200),
+	focalGivenMm: number(4, 1200).nullable(),
+	eyeHeightM: number(0.01, 10_000),
+	measures: z.array(MatchMeasure).max(40).optional(),
+	circles: z.array(MatchCircle).max(20).optional(),
+	/** The horizon as it was dragged: pixels from the top at the left and right edge. */
+	horizon: z.object({ yLeft: pixel, yRight: pixel }).nullable().optional(),
+	/** Whether the lens's axis meets the picture's middle, or that is solved too. */
+	centre: z.enum(["middle", "solved"]).optional(),
+	/** Whether a line that does not belong with the rest counts all the same. */
+	allCount: z.boolean().optional(),
+});
 
 export const FilmBack = z.object({ widthMm: number(4, 100), heightMm: number(3, 100) });
 
@@ -51,6 +112,16 @@ export const Camera = z.object({
 	focusM: number(0.05, 1e5).nullable(),
 	ev100: number(-10, 22),
 });
+
+/** A camera that is kept to be compared with others. */
+export const Candidate = z.object({
+	id: Id,
+	name: Name,
+	thumbnail: BlobHash.nullable(),
+	camera: Camera.pick({ position: true, headingDeg: true, pitchDeg: true, rollDeg: true, film: true, ratio: true, focalMm: true }),
+});
+
+export const Guide = z.enum(["thirds", "golden ratio", "diagonals", "centre", "safe areas", "horizon"]);
 
 export const PieceKind = z.enum(["box", "cylinder", "cone", "sphere", "wedge"]);
 
@@ -237,9 +308,7 @@ export const Finish = z.object({
 });
 
 /** Part of the frame, as shares of it from the top-left corner. */
-export const FramePart = z
-	.object({ x: number(0, 1), y: number(0, 1), width: number(0.001, 1), height: number(0.001, 1) })
-	.refine((p) => p.x + p.width <= 1.0005 && p.y + p.height <= 1.0005, "The part of the frame goes beyond it.");
+export const FramePart = share.refine(inside, "The part of the frame goes beyond it.");
 
 export const PrintSettings = z.object({
 	widthPx: z.int().min(16).max(16_384),
@@ -258,13 +327,25 @@ export const ShotDocument = z.object({
 	title: z.string().trim().min(1).max(120),
 	idea: z.string().max(400),
 	references: z.array(Reference).max(60),
-	shown: z.object({ reference: Id.nullable(), mode: ReferenceMode, opacity: number(0, 1) }),
-	match: z.object({
-		lines: z.array(MatchLine).max(200),
-		focalGivenMm: number(4, 1200).nullable(),
-		eyeHeightM: number(0.01, 10_000),
+	shown: z.object({
+		reference: Id.nullable(),
+		mode: ReferenceMode,
+		opacity: number(0, 1),
+		/** Share of the frame, from its left edge, in which a wipe shows the reference. */
+		wipe: number(0, 1).optional(),
 	}),
+	match: Match,
 	camera: Camera,
+	candidates: z.array(Candidate).max(24).optional(),
+	/** What carries the picture, and its mood, in words. */
+	carries: z.array(z.string().trim().min(1).max(120)).max(3).optional(),
+	mood: z.array(z.string().trim().min(1).max(40)).max(12).optional(),
+	/** Headings of the pin-up sheet in their order. */
+	purposes: z.array(z.string().trim().min(1).max(40)).max(12).optional(),
+	target: Target.nullable().optional(),
+	guides: z.array(Guide).max(6).optional(),
+	/** Where the eye should rest, as shares of the frame from its top-left corner. */
+	focalPoint: z.tuple([number(0, 1), number(0, 1)]).nullable().optional(),
 	pieces: z.array(Piece).max(5000),
 	ground: Ground,
 	water: Water,
@@ -292,6 +373,13 @@ export type Air = z.infer<typeof Air>;
 export type Finish = z.infer<typeof Finish>;
 export type MatchAxis = z.infer<typeof MatchAxis>;
 export type MatchLine = z.infer<typeof MatchLine>;
+export type MatchMeasure = z.infer<typeof MatchMeasure>;
+export type MatchCircle = z.infer<typeof MatchCircle>;
 export type Reference = z.infer<typeof Reference>;
+export type Look = z.infer<typeof Look>;
+export type Note = z.infer<typeof Note>;
+export type Target = z.infer<typeof Target>;
+export type Candidate = z.infer<typeof Candidate>;
+export type Guide = z.infer<typeof Guide>;
 export type FramePart = z.infer<typeof FramePart>;
 export type PrintSettings = z.infer<typeof PrintSettings>;

@@ -1,0 +1,128 @@
+/** Least squares in a few unknowns: Levenberg (1944) and Marquardt (1963), with central differences. */
+
+export interface Problem {
+	/** Number of residuals. */
+	count: number;
+	/** Fills `out` with the residuals of the unknowns and returns the sum of their squares. */
+	residuals: (unknowns: Float64Array, out: Float64Array) => number;
+	/** Step of each unknown for its difference; also the size at which a change no longer matters, times 1e-4. */
+	steps: readonly number[];
+	/** Brings unknowns back into their limits. */
+	limit?: (unknowns: Float64Array) => void;
+}
+
+export interface Fit {
+	at: Float64Array;
+	cost: number;
+}
+
+/** Columns of the derivative of the residuals after each free unknown. */
+export function jacobian(problem: Problem, at: Float64Array, free: readonly number[]): Float64Array[] {
+	const plus = new Float64Array(problem.count);
+	const minus = new Float64Array(problem.count);
+	const p = at.slice();
+	return free.map((k) => {
+		const h = problem.steps[k];
+		p[k] = at[k] + h;
+		problem.residuals(p, plus);
+		p[k] = at[k] - h;
+		problem.residuals(p, minus);
+		p[k] = at[k];
+		return plus.map((v, i) => (v - minus[i]) / (2 * h));
+	});
+}
+
+export function normalMatrix(J: readonly Float64Array[]): number[][] {
+	const n = J.length;
+	const A = J.map(() => new Array<number>(n).fill(0));
+	for (let a = 0; a < n; a++)
+		for (let b = a; b < n; b++) {
+			let s = 0;
+			for (let i = 0; i < J[a].length; i++) s += J[a][i] * J[b][i];
+			A[a][b] = s;
+			A[b][a] = s;
+		}
+	return A;
+}
+
+/** Inverse of a small symmetric positive matrix by Gauss–Jordan, null when it is singular to working precision. */
+export function inverseOf(matrix: readonly (readonly number[])[]): number[][] | null {
+	const n = matrix.length;
+	const scale = matrix.map((r, i) => Math.sqrt(r[i]) || 1);
+	const a = matrix.map((r, i) => [...r.map((v, j) => v / scale[i] / scale[j]), ...r.map((_, j) => (i === j ? 1 : 0))]);
+	for (let c = 0; c < n; c++) {
+		let p = c;
+		for (let r = c + 1; r < n; r++) if (Math.abs(a[r][c]) > Math.abs(a[p][c])) p = r;
+		if (!(Math.abs(a[p][c]) > 1e-11)) return null;
+		[a[c], a[p]] = [a[p], a[c]];
+		const k = a[c][c];
+		for (let j = 0; j < 2 * n; j++) a[c][j] /= k;
+		for (let r = 0; r < n; r++) {
+			if (r === c) continue;
+			const m = a[r][c];
+			for (let j = 0; j < 2 * n; j++) a[r][j] -= m * a[c][j];
+		}
+	}
+	return a.map((r, i) => r.slice(n).map((v, j) => v / scale[i] / scale[j]));
+}
+
+/**
+ * Least cost from a start, over the free unknowns. With `bound` each residual r counts as bound·√ln(1 + (r/bound)²)
+ * (Cauchy's), so that one that is far off hardly pulls; the cost is then the sum of those squares.
+ */
+export function leastSquares(problem: Problem, start: Float64Array, free: readonly number[], most = 40, bound = 0): Fit {
+	const r = new Float64Array(problem.count);
+	const trial = new Float64Array(problem.count);
+	const soften = (out: Float64Array, sum: number): number => {
+		if (!bound) return sum;
+		let s = 0;
+		for (let i = 0; i < out.length; i++) {
+			const q = out[i] / bound;
+			s += bound * bound * Math.log1p(q * q);
+		}
+		return s;
+	};
+	let at = start.slice();
+	let cost = soften(r, problem.residuals(at, r));
+	let damping = 1e-3;
+	for (let i = 0; i < most && damping < 1e8; i++) {
+		const J = jacobian(problem, at, free);
+		const weighted = r.slice();
+		if (bound)
+			for (let k = 0; k < r.length; k++) {
+				const w = 1 / (1 + (r[k] / bound) ** 2);
+				weighted[k] *= Math.sqrt(w);
+				for (const column of J) column[k] *= Math.sqrt(w);
+			}
+		const A = normalMatrix(J);
+		const g = J.map((column) => column.reduce((s, v, k) => s + v * weighted[k], 0));
+		let moved = false;
+		let still = false;
+		for (let tries = 0; tries < 8 && !moved; tries++) {
+			const inverse = inverseOf(A.map((row, k) => row.map((v, m) => (k === m ? v * (1 + damping) + 1e-12 : v))));
+			if (!inverse) {
+				damping *= 10;
+				continue;
+			}
+			const next = at.slice();
+			let size = 0;
+			free.forEach((u, k) => {
+				const step = inverse[k].reduce((s, v, m) => s + v * g[m], 0);
+				size = Math.max(size, Math.abs(step) / problem.steps[u]);
+				next[u] -= step;
+			});
+			problem.limit?.(next);
+			const now = soften(trial, problem.residuals(next, trial));
+			if (now <= cost) {
+				still = size < 1e-4 || cost - now < 1e-14 * (1 + cost);
+				at = next;
+				cost = now;
+				r.set(trial);
+				damping = Math.max(1e-9, damping * 0.2);
+				moved = true;
+			} else damping *= 6;
+		}
+		if (!moved || still) break;
+	}
+	return { at, cost };
+}
