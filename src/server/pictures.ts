@@ -41,3 +41,12 @@ export async function checkPicture(data: Uint8Array): Promise<CheckedPicture> {
 				);
 	return { mediaType, data: upright, widthPx: (turned ? meta.height : meta.width) ?? 0, heightPx: (turned ? meta.width : meta.height) ?? 0 };
 }
+
+/** Media type of a clip by how its file begins. Whether it plays, the browser tells. */
+export function clipType(data: Uint8Array): string {
+	if (data.length === 0) throw new HttpError(400, "empty-clip", "The file is empty.");
+	const text = (from: number, to: number) => String.fromCharCode(...data.subarray(from, to));
+	if (data[0] === 0x1a && text(1, 4) === "E\xdf\xa3") return "video/webm";
+	if (text(4, 8) === "ftyp") return "video/mp4";
+	throw new HttpError(415, "not-a-clip", "This file is no clip that can be brought in. WebM and MP4 can.");
+}

@@ -9,12 +9,14 @@ import { Caption } from "./frame/Caption.tsx";
 import { Frame, zoomAt } from "./frame/Frame.tsx";
 import { ownPosition, placesOf } from "./frame/lampGeometry.ts";
 import { slideBy } from "./frame/PieceMarks.tsx";
+import { frameThumbnail } from "./frame/thumbnail.ts";
 import { KEYS } from "./keys.ts";
 import { useMatch } from "./match.ts";
 import { Plan } from "./plan/Plan.tsx";
-import { dropPictures, keepPicture } from "./references.ts";
+import { dropPictures } from "./references.ts";
 import { Ribbon } from "./ribbon/Ribbon.tsx";
 import { ContactSheet } from "./sheet/ContactSheet.tsx";
+import { PinSheet } from "./sheet/PinSheet.tsx";
 import { StageClient } from "./stage/stageClient.ts";
 import { call } from "./store/saving.ts";
 import { type ShotBundle, useShot, useShown } from "./store/shotStore.ts";
@@ -28,19 +30,7 @@ import type { ProofPicture } from "./view/workingView.ts";
 async function keep(): Promise<void> {
 	const { shotId, refresh, say, checkpoints } = useShot.getState();
 	try {
-		const picture = document.querySelector<HTMLElement>("[data-testid=picture]");
-		const canvas = picture?.querySelector("canvas");
-		let thumbnail: string | null = null;
-		if (canvas) {
-			const small = document.createElement("canvas");
-			small.width = 480;
-			const bleed = Number(picture?.dataset.bleed);
-			const [width, height] = [canvas.width - 2 * bleed, canvas.height - 2 * bleed];
-			small.height = Math.max(1, Math.round((480 * height) / width));
-			small.getContext("2d")?.drawImage(canvas, bleed, bleed, width, height, 0, 0, small.width, small.height);
-			const blob = await new Promise<Blob | null>((r) => small.toBlob(r, "image/png"));
-			if (blob) thumbnail = (await keepPicture(blob)).blob;
-		}
+		const thumbnail = await frameThumbnail();
 		await call(`/api/shots/${shotId}/checkpoints`, { name: `Checkpoint ${checkpoints.length + 1}`, thumbnail });
 		await refresh();
 		say(`Kept as checkpoint ${checkpoints.length + 1}. It lies on the contact sheet.`);
@@ -147,6 +137,10 @@ function useKeys(): void {
 			if (control) return;
 			if (key.startsWith("arrow") && onArrow(e)) return e.preventDefault();
 			if (key === "delete") {
+				if (studio.mark && studio.step === "Match") {
+					shot.commit(studio.mark === "horizon" ? { name: "match.setHorizon", horizon: null } : { name: "match.removeMark", id: studio.mark });
+					return set({ mark: null });
+				}
 				if (studio.line && studio.step === "Match") {
 					shot.commit({ name: "match.removeLine", id: studio.line.id });
 					return set({ line: null });
@@ -158,10 +152,27 @@ function useKeys(): void {
 				if (studio.selected.length && shot.commit({ name: "piece.remove", ids: studio.selected })) set({ selected: [] });
 				return;
 			}
-			if (key === "escape") return set({ drawing: null, placing: null, placingStaff: false, pickingFogPiece: false, line: null, selected: [], lamp: null, print: null });
+			if (key === "escape")
+				return set({
+					drawing: null,
+					placing: null,
+					placingStaff: false,
+					pickingFogPiece: false,
+					line: null,
+					mark: null,
+					tool: "line",
+					proposals: null,
+					selected: [],
+					lamp: null,
+					print: null,
+				});
 			if (e.repeat) return;
 			if (key === "v") set({ grey: true });
 			if (key === "m") set({ mirrored: true });
+			if (key === "s") set({ small: true });
+			if (key === "b") set({ blinking: true });
+			if (key === "p") set({ pinsOpen: !studio.pinsOpen });
+			if (key === "g") shot.commit({ name: "guides.set", guides: shot.document.guides?.length ? [] : ["thirds"] });
 			if (key === "w" && !studio.free) {
 				const { position, headingDeg, pitchDeg } = shot.document.camera;
 				set({ free: { position, headingDeg, pitchDeg }, print: null });
@@ -179,8 +190,10 @@ function useKeys(): void {
 		const up = (e: KeyboardEvent) => {
 			if (e.key.toLowerCase() === "v") useStudio.setState({ grey: false });
 			if (e.key.toLowerCase() === "m") useStudio.setState({ mirrored: false });
+			if (e.key.toLowerCase() === "s") useStudio.setState({ small: false });
+			if (e.key.toLowerCase() === "b") useStudio.setState({ blinking: false });
 		};
-		const left = () => useStudio.setState({ grey: false, mirrored: false });
+		const left = () => useStudio.setState({ grey: false, mirrored: false, small: false, blinking: false });
 		const paste = (e: ClipboardEvent) => {
 			const files = [...(e.clipboardData?.files ?? [])];
 			if (files.length) void dropPictures(files);
@@ -200,7 +213,7 @@ function useKeys(): void {
 
 /** Arrow keys: an end of a line, the selected pieces, or a walk in the free view. */
 function onArrow(e: KeyboardEvent): boolean {
-	const { line, step, selected, free, set } = useStudio.getState();
+	const { line, mark, step, selected, free, set } = useStudio.getState();
 	const { document: doc, commit } = useShot.getState();
 	const dx = e.key === "ArrowRight" ? 1 : e.key === "ArrowLeft" ? -1 : 0;
 	const dy = e.key === "ArrowDown" ? 1 : e.key === "ArrowUp" ? -1 : 0;
@@ -210,6 +223,16 @@ function onArrow(e: KeyboardEvent): boolean {
 		const by = e.altKey ? 0.1 : 1;
 		const moved = line.end === 1 ? { ...l, x1: l.x1 + dx * by, y1: l.y1 + dy * by } : { ...l, x2: l.x2 + dx * by, y2: l.y2 + dy * by };
 		return commit({ name: "match.changeLine", line: moved });
+	}
+	if (step === "Match" && mark && !doc.camera.locked) {
+		const by2 = e.altKey ? 0.1 : 1;
+		const measure = doc.match.measures?.find((m) => m.id === mark);
+		const circle = doc.match.circles?.find((c) => c.id === mark);
+		// Of a known size its top moves, so that its height is trimmed; a circle moves whole.
+		if (measure) return commit({ name: "match.putMeasure", measure: { ...measure, x2: measure.x2 + dx * by2, y2: measure.y2 + dy * by2 } });
+		if (circle) return commit({ name: "match.putCircle", circle: { ...circle, x: circle.x + dx * by2, y: circle.y + dy * by2 } });
+		const { horizon } = doc.match;
+		if (mark === "horizon" && horizon) return commit({ name: "match.setHorizon", horizon: { yLeft: horizon.yLeft + (dy + dx) * by2, yRight: horizon.yRight + (dy - dx) * by2 } });
 	}
 	const by = e.shiftKey ? 1 : 0.1;
 	const heading = ((free ?? doc.camera).headingDeg * Math.PI) / 180;
@@ -275,6 +298,8 @@ export default function Room({ bundle, shots }: { bundle: ShotBundle; shots: Sho
 			placing: null,
 			cover: null,
 			line: null,
+			mark: null,
+			proposals: null,
 			free: null,
 			print: null,
 			root: null,
@@ -343,6 +368,7 @@ export default function Room({ bundle, shots }: { bundle: ShotBundle; shots: Sho
 			</div>
 			<Ticket match={match} shots={shots} onKeep={() => void keep()} />
 			<ContactSheet />
+			<PinSheet />
 			<Help />
 		</main>
 	);

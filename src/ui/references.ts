@@ -51,20 +51,55 @@ export async function hangSky(file: File): Promise<void> {
 	}
 }
 
-/** Takes files that were dropped, pasted or picked: HDR and EXR hang as the sky, other pictures come in as references. */
+/** Keeps a clip that this browser can play. */
+async function hangClip(file: File): Promise<void> {
+	const facts = await clipFacts(file);
+	const { blob } = await keep<{ blob: string }>("/api/clips", file);
+	useShot.getState().commit({ name: "clip.add", clip: { id: newId(), name: nameOf(file, "Clip"), blob, ...facts } });
+}
+
+/** Size and length of a clip. Throws when the browser cannot play it. */
+function clipFacts(file: File): Promise<{ widthPx: number; heightPx: number; seconds: number }> {
+	const address = URL.createObjectURL(file);
+	const video = document.createElement("video");
+	video.preload = "metadata";
+	video.muted = true;
+	return new Promise<{ widthPx: number; heightPx: number; seconds: number }>((take, fail) => {
+		video.onerror = () => fail(new Error("This browser cannot play this clip. WebM and MP4 can be brought in, as far as the browser plays them."));
+		video.onloadedmetadata = () => {
+			if (!video.videoWidth) return fail(new Error("This clip has no picture."));
+			const facts = { widthPx: video.videoWidth, heightPx: video.videoHeight };
+			if (Number.isFinite(video.duration)) return take({ ...facts, seconds: video.duration });
+			// A clip that was recorded live does not say how long it is until its end has been looked for.
+			video.ondurationchange = () => Number.isFinite(video.duration) && take({ ...facts, seconds: video.duration });
+			video.currentTime = 1e7;
+		};
+		video.src = address;
+	}).finally(() => {
+		video.removeAttribute("src");
+		URL.revokeObjectURL(address);
+	});
+}
+
+/** Hangs one picture as a reference. */
+async function hangPicture(file: File): Promise<void> {
+	const kept = await keepPicture(file);
+	useShot.getState().commit({ name: "reference.add", reference: { id: newId(), name: nameOf(file, "Reference"), ...kept } });
+}
+
+/** Takes files that were dropped, pasted or picked: HDR and EXR hang as the sky, clips and other pictures come in as references. */
 export async function dropPictures(files: File[]): Promise<void> {
-	const { commit, say } = useShot.getState();
-	for (const file of files) {
-		if (/\.(hdr|exr|pic)$/i.test(file.name)) {
-			await hangSky(file);
-			continue;
-		}
+	const troubles: string[] = [];
+	for (const [done, file] of files.entries()) {
+		useStudio.setState({ bringing: { done, all: files.length, name: file.name } });
 		try {
-			const kept = await keepPicture(file);
-			const name = nameOf(file, "Reference");
-			commit({ name: "reference.add", reference: { id: newId(), name, ...kept } });
+			if (/\.(hdr|exr|pic)$/i.test(file.name)) await hangSky(file);
+			else if (file.type.startsWith("video/") || /\.(webm|mp4|m4v)$/i.test(file.name)) await hangClip(file);
+			else await hangPicture(file);
 		} catch (error) {
-			say(`${file.name}: ${(error as Error).message}`);
+			troubles.push(`${file.name}: ${(error as Error).message}`);
 		}
 	}
+	useStudio.setState({ bringing: null });
+	if (troubles.length) useShot.getState().say(troubles.join(" "));
 }

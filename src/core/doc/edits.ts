@@ -4,6 +4,8 @@
  */
 import { type Draft, enablePatches, type Patch, produceWithPatches } from "immer";
 import { z } from "zod";
+import { sameShape, toFile, toShown } from "../brief/look.ts";
+import { atan2, cos, DEG, sin } from "../maths/functions.ts";
 import { usualMoon } from "./defaults.ts";
 import * as S from "./schema.ts";
 
@@ -43,6 +45,22 @@ function refuseTaken(list: { id: string }[], id: string, what: string): void {
 	if (list.some((i) => i.id === id)) throw new EditError("taken", `The ${what} "${id}" is in this shot already.`);
 }
 
+/** The list with an item added or put in the place of the one of its name. */
+function put<T extends { id: string }>(list: T[] | undefined, item: T, most: number): T[] {
+	const at = list?.findIndex((i) => i.id === item.id) ?? -1;
+	if (!list || at < 0) {
+		if ((list?.length ?? 0) >= most) throw new EditError("full", `There are ${most} of these at most.`);
+		return [...(list ?? []), item];
+	}
+	return list.map((i, k) => (k === at ? item : i));
+}
+
+/** What is drawn for the match stays with the reference that it was drawn over. */
+function drawnOver({ match, shown }: Doc): void {
+	const empty = match.lines.length === 0 && !match.measures?.length && !match.circles?.length && !match.horizon;
+	if (empty || !match.reference) match.reference = shown.reference ?? undefined;
+}
+
 function unlocked(doc: Doc): S.Camera {
 	if (doc.camera.locked) throw new EditError("locked", "The camera is locked. Unlock it first.");
 	return doc.camera;
@@ -70,15 +88,77 @@ export const EDITS = {
 	"shot.setIdea": define("idea", z.object({ idea: S.ShotDocument.shape.idea }), (d, e) => {
 		d.idea = e.idea;
 	}),
+	"shot.setCarries": define("what carries it", z.object({ carries: S.ShotDocument.shape.carries.unwrap() }), (d, e) => {
+		d.carries = e.carries;
+	}),
+	"shot.setMood": define("mood", z.object({ mood: S.ShotDocument.shape.mood.unwrap() }), (d, e) => {
+		d.mood = e.mood;
+	}),
+	"sheet.setPurposes": define("headings of the pin-up sheet", z.object({ purposes: S.ShotDocument.shape.purposes.unwrap() }), (d, e) => {
+		d.purposes = e.purposes;
+	}),
+	"target.set": define("palette and values aimed at", z.object({ target: S.Target.nullable() }), (d, e) => {
+		if (e.target) find(d.references, e.target.reference, "reference");
+		d.target = e.target;
+	}),
+	"guides.set": define("guides", z.object({ guides: S.ShotDocument.shape.guides.unwrap(), focalPoint: S.ShotDocument.shape.focalPoint.unwrap() }).partial(), (d, e) => {
+		Object.assign(d, e);
+	}),
 	"reference.add": define("add a reference", z.object({ reference: S.Reference }), (d, e) => {
 		refuseTaken(d.references, e.reference.id, "reference");
 		d.references.push(e.reference);
-		d.shown = { reference: e.reference.id, mode: d.shown.mode === "off" ? "over" : d.shown.mode, opacity: d.shown.opacity };
+		// The first one is shown at once; more of them do not push away what is being looked at.
+		if (!d.shown.reference || d.shown.mode === "off") d.shown = { ...d.shown, reference: e.reference.id, mode: "over" };
 	}),
 	"reference.remove": define("remove a reference", z.object({ id: S.Id }), (d, e) => {
 		find(d.references, e.id, "reference");
 		d.references = d.references.filter((r) => r.id !== e.id);
+		if (d.target?.reference === e.id) d.target = null;
+		if (d.match.reference === e.id) d.match.reference = undefined;
 		if (d.shown.reference === e.id) d.shown = { ...d.shown, reference: d.references[0]?.id ?? null, mode: "off" };
+	}),
+	"clip.add": define("add a clip", z.object({ clip: S.Clip }), (d, e) => {
+		d.clips ??= [];
+		refuseTaken(d.clips, e.clip.id, "clip");
+		d.clips.push(e.clip);
+		if (d.clips.length > 20) throw new EditError("full", "A shot holds at most 20 clips.");
+	}),
+	"clip.remove": define("remove a clip", z.object({ id: S.Id }), (d, e) => {
+		find(d.clips ?? [], e.id, "clip");
+		d.clips = d.clips?.filter((c) => c.id !== e.id);
+	}),
+	"reference.describe": define(
+		"describe a reference",
+		z.object({ id: S.Id, change: S.Reference.pick({ name: true, caption: true, purpose: true, notes: true }).partial() }),
+		(d, e) => {
+			Object.assign(find(d.references, e.id, "reference"), e.change);
+		},
+	),
+	"reference.hang": define("hang a reference", z.object({ id: S.Id, purpose: S.Reference.shape.purpose.unwrap(), before: S.Id.nullable() }), (d, e) => {
+		const reference = find(d.references, e.id, "reference");
+		reference.purpose = e.purpose;
+		const rest = d.references.filter((r) => r.id !== e.id);
+		const at = e.before === null ? rest.length : rest.indexOf(find(rest, e.before, "reference"));
+		d.references = [...rest.slice(0, at), reference, ...rest.slice(at)];
+	}),
+	"reference.setLook": define("adjust a reference", z.object({ id: S.Id, look: S.Look }), (d, e) => {
+		const reference = find(d.references, e.id, "reference");
+		const before = { ...reference };
+		reference.look = e.look;
+		// What is drawn over it stays on the same places of the picture.
+		if ((d.match.reference ?? d.shown.reference) !== e.id || sameShape(before.look, e.look)) return;
+		const moved = (x: number, y: number) => toShown(reference, toFile(before, [x, y]));
+		for (const l of [...d.match.lines, ...(d.match.measures ?? [])]) {
+			[l.x1, l.y1] = moved(l.x1, l.y1);
+			[l.x2, l.y2] = moved(l.x2, l.y2);
+		}
+		for (const c of d.match.circles ?? []) {
+			const [ax, ay] = [c.x + cos(c.angleDeg * DEG), c.y + sin(c.angleDeg * DEG)];
+			const [x, y] = moved(c.x, c.y);
+			const [bx, by] = moved(ax, ay);
+			Object.assign(c, { x, y, angleDeg: atan2(by - y, bx - x) / DEG });
+		}
+		d.match.horizon = null;
 	}),
 	"reference.show": define("show the reference", S.ShotDocument.shape.shown.partial(), (d, e) => {
 		if (e.reference) find(d.references, e.reference, "reference");
@@ -86,6 +166,7 @@ export const EDITS = {
 	}),
 	"match.addLine": define("draw a line", z.object({ line: S.MatchLine }), (d, e) => {
 		refuseTaken(d.match.lines, e.line.id, "line");
+		drawnOver(d);
 		d.match.lines.push(e.line);
 	}),
 	"match.changeLine": define("move a line", z.object({ line: S.MatchLine }), (d, e) => {
@@ -94,6 +175,34 @@ export const EDITS = {
 	"match.removeLine": define("delete a line", z.object({ id: S.Id }), (d, e) => {
 		find(d.match.lines, e.id, "line");
 		d.match.lines = d.match.lines.filter((l) => l.id !== e.id);
+	}),
+	"match.addLines": define("take lines", z.object({ lines: z.array(S.MatchLine).min(1).max(200) }), (d, e) => {
+		drawnOver(d);
+		for (const line of e.lines) {
+			refuseTaken(d.match.lines, line.id, "line");
+			d.match.lines.push(line);
+		}
+		if (d.match.lines.length > 200) throw new EditError("full", "A match holds at most 200 lines.");
+	}),
+	"match.putMeasure": define("known size", z.object({ measure: S.MatchMeasure }), (d, e) => {
+		drawnOver(d);
+		d.match.measures = put(d.match.measures, e.measure, 40);
+	}),
+	"match.putCircle": define("circle", z.object({ circle: S.MatchCircle }), (d, e) => {
+		drawnOver(d);
+		d.match.circles = put(d.match.circles, e.circle, 20);
+	}),
+	"match.removeMark": define("delete a mark", z.object({ id: S.Id }), (d, e) => {
+		find([...(d.match.measures ?? []), ...(d.match.circles ?? [])], e.id, "mark");
+		d.match.measures = d.match.measures?.filter((m) => m.id !== e.id);
+		d.match.circles = d.match.circles?.filter((c) => c.id !== e.id);
+	}),
+	"match.setHorizon": define("horizon", z.object({ horizon: S.Match.shape.horizon.unwrap() }), (d, e) => {
+		drawnOver(d);
+		d.match.horizon = e.horizon;
+	}),
+	"match.set": define("match", S.Match.pick({ centre: true, allCount: true }).partial(), (d, e) => {
+		Object.assign(d.match, e);
 	}),
 	"match.giveFocal": define("give the focal length", z.object({ focalMm: S.Camera.shape.focalMm.nullable() }), (d, e) => {
 		d.match.focalGivenMm = e.focalMm;
@@ -105,6 +214,23 @@ export const EDITS = {
 		Object.assign(unlocked(d), e, { locked: true });
 		// The reference has done its work over the frame; it stays one click away.
 		if (d.shown.mode === "over") d.shown.mode = "off";
+	}),
+	"candidate.keep": define("keep a camera", z.object({ candidate: S.Candidate }), (d, e) => {
+		d.candidates ??= [];
+		refuseTaken(d.candidates, e.candidate.id, "camera");
+		d.candidates.push(e.candidate);
+		if (d.candidates.length > 24) throw new EditError("full", "24 cameras are kept at most. Take one away first.");
+	}),
+	"candidate.rename": define("name a camera", z.object({ id: S.Id, title: S.Candidate.shape.name }), (d, e) => {
+		find(d.candidates ?? [], e.id, "camera").name = e.title;
+	}),
+	"candidate.remove": define("take a camera away", z.object({ id: S.Id }), (d, e) => {
+		find(d.candidates ?? [], e.id, "camera");
+		d.candidates = d.candidates?.filter((c) => c.id !== e.id);
+	}),
+	"candidate.take": define("take a kept camera", z.object({ id: S.Id }), (d, e) => {
+		const { camera } = find(d.candidates ?? [], e.id, "camera");
+		Object.assign(unlocked(d), camera, { locked: true });
 	}),
 	"camera.place": define("place the camera", Pose.partial(), (d, e) => {
 		Object.assign(unlocked(d), e);

@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { plainLook } from "../brief/look.ts";
 import { blankShot, newCover, newLamp, newPiece } from "./defaults.ts";
 import { applyEdit, applyPatches, EDITS, type Edit, type EditName, editLabel, parseEdit } from "./edits.ts";
 import { ShotDocument } from "./schema.ts";
@@ -6,14 +7,22 @@ import { ShotDocument } from "./schema.ts";
 const reference = { id: "r", name: "ponds", blob: "0".repeat(64), widthPx: 800, heightPx: 500 };
 const skyPicture = { file: "1".repeat(64), name: "dusk", widthPx: 2048, heightPx: 1024, turnDeg: 0, lux: 20_000, saturation: 1, sun: false };
 const line = { id: "l", axis: "along" as const, x1: 10, y1: 10, x2: 200, y2: 90 };
+const measure = { id: "h", kind: "height" as const, x1: 40, y1: 400, x2: 40, y2: 320, metres: 1.7 };
+const circle = { id: "o", x: 100, y: 200, a: 50, b: 30, angleDeg: 10, plane: "ground" as const };
+const target = { reference: "r", colours: [{ colour: [0.1, 0.2, 0.3] as [number, number, number], share: 1 }], values: [{ lightness: 40, share: 1 }] };
 const pose = { position: [1, 2, 3] as [number, number, number], headingDeg: 20, pitchDeg: -3, rollDeg: 0.5 };
+const clip = { id: "clip", name: "waves", blob: "2".repeat(64), widthPx: 640, heightPx: 360, seconds: 4 };
+const { position, headingDeg, pitchDeg, rollDeg } = pose;
+const candidate = { id: "kept", name: "Low", thumbnail: null, camera: { position, headingDeg, pitchDeg, rollDeg, film: { widthMm: 36, heightMm: 24 }, ratio: 2, focalMm: 28 } };
 
 /** A shot that has one of everything. */
 function full(): ShotDocument {
 	const doc = blankShot();
 	doc.references.push(reference, { ...reference, id: "r2" });
 	doc.shown = { reference: "r", mode: "over", opacity: 0.4 };
-	doc.match.lines.push(line);
+	doc.match = { ...doc.match, lines: [line], measures: [measure], circles: [circle] };
+	doc.candidates = [candidate];
+	doc.clips = [clip];
 	doc.pieces.push(newPiece("a", "box"), newPiece("b", "cone"));
 	doc.covers.push(newCover("c", "tussock"));
 	doc.lamps.push(newLamp("lamp", "sphere"));
@@ -27,10 +36,30 @@ const EXAMPLES: { [K in EditName]: [object, object, RegExp] } = {
 	"shot.setIdea": [{ idea: "Still brine." }, { idea: "x".repeat(401) }, /idea/],
 	"reference.add": [{ reference: { ...reference, id: "new" } }, { reference }, /"r" is in this shot already/],
 	"reference.remove": [{ id: "r" }, { id: "none" }, /no reference "none"/],
+	"shot.setCarries": [{ carries: ["orange dusk", "reeds"] }, { carries: ["a", "b", "c", "d"] }, /carries/],
+	"shot.setMood": [{ mood: ["still"] }, { mood: [""] }, /mood/],
+	"sheet.setPurposes": [{ purposes: ["light", "wells"] }, { purposes: [" "] }, /purposes/],
+	"target.set": [{ target }, { target: { ...target, reference: "none" } }, /no reference "none"/],
+	"guides.set": [{ guides: ["thirds"], focalPoint: [0.3, 0.6] }, { focalPoint: [0.3, 1.6] }, /focalPoint/],
+	"clip.add": [{ clip: { ...clip, id: "second" } }, { clip }, /"clip" is in this shot already/],
+	"clip.remove": [{ id: "clip" }, { id: "none" }, /no clip "none"/],
+	"reference.describe": [{ id: "r", change: { caption: "the light" } }, { id: "none", change: {} }, /no reference "none"/],
+	"reference.hang": [{ id: "r2", purpose: "light", before: "r" }, { id: "r2", purpose: "light", before: "none" }, /no reference "none"/],
+	"reference.setLook": [{ id: "r", look: { ...plainLook(), mirrored: true } }, { id: "r", look: { ...plainLook(), turns: 4 } }, /turns/],
 	"reference.show": [{ mode: "beside", opacity: 0.9 }, { reference: "none" }, /no reference "none"/],
 	"match.addLine": [{ line: { ...line, id: "m" } }, { line }, /"l" is in this shot already/],
 	"match.changeLine": [{ line: { ...line, x2: 300 } }, { line: { ...line, id: "none" } }, /no line "none"/],
 	"match.removeLine": [{ id: "l" }, { id: "none" }, /no line "none"/],
+	"match.addLines": [{ lines: [{ ...line, id: "m" }] }, { lines: [line] }, /"l" is in this shot already/],
+	"match.putMeasure": [{ measure: { ...measure, metres: 2 } }, { measure: { ...measure, metres: 0 } }, /metres/],
+	"match.putCircle": [{ circle: { ...circle, id: "another" } }, { circle: { ...circle, plane: "sky" } }, /plane/],
+	"match.removeMark": [{ id: "o" }, { id: "none" }, /no mark "none"/],
+	"match.setHorizon": [{ horizon: { yLeft: 200, yRight: 210 } }, { horizon: { yLeft: 200 } }, /horizon/],
+	"match.set": [{ centre: "solved" }, { centre: "left" }, /centre/],
+	"candidate.keep": [{ candidate: { ...candidate, id: "other" } }, { candidate }, /"kept" is in this shot already/],
+	"candidate.rename": [{ id: "kept", title: "Lower" }, { id: "none", title: "Lower" }, /no camera "none"/],
+	"candidate.remove": [{ id: "kept" }, { id: "none" }, /no camera "none"/],
+	"candidate.take": [{ id: "kept" }, { id: "none" }, /no camera "none"/],
 	"match.giveFocal": [{ focalMm: 35 }, { focalMm: 2 }, /focalMm/],
 	"match.setEyeHeight": [{ eyeHeightM: 2.2 }, { eyeHeightM: 0 }, /eyeHeightM/],
 	"camera.take": [{ ...pose, focalMm: 28, ratio: 1.6 }, { ...pose, focalMm: 28 }, /ratio/],

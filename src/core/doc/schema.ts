@@ -38,7 +38,14 @@ export const Look = z.object({
 
 /** A stroke or words on a reference, in shares of the picture as shown. */
 export const Note = z.discriminatedUnion("kind", [
-	z.object({ id: Id, kind: z.literal("stroke"), points: z.array(z.tuple([number(-1, 2), number(-1, 2)])).min(2).max(600) }),
+	z.object({
+		id: Id,
+		kind: z.literal("stroke"),
+		points: z
+			.array(z.tuple([number(-1, 2), number(-1, 2)]))
+			.min(2)
+			.max(600),
+	}),
 	z.object({ id: Id, kind: z.literal("words"), at: z.tuple([number(-1, 2), number(-1, 2)]), words: z.string().trim().min(1).max(200) }),
 ]);
 
@@ -57,14 +64,23 @@ export const Reference = z.object({
 	clip: z.object({ blob: BlobHash, atS: number(0, 1e5) }).optional(),
 });
 
+/** A moving picture that stills are pulled from. */
+export const Clip = z.object({ id: Id, name: Name, blob: BlobHash, widthPx: z.int().min(1).max(16_384), heightPx: z.int().min(1).max(16_384), seconds: number(0, 1e5) });
+
 export const ReferenceMode = z.enum(["off", "over", "beside", "wipe"]);
 
 /** Colours and values of a reference that the frame is held against. */
 export const Target = z.object({
 	reference: Id,
-	colours: z.array(z.object({ colour: z.tuple([number(0, 1), number(0, 1), number(0, 1)]), share: number(0, 1) })).min(1).max(8),
+	colours: z
+		.array(z.object({ colour: z.tuple([number(0, 1), number(0, 1), number(0, 1)]), share: number(0, 1) }))
+		.min(1)
+		.max(8),
 	/** Steps of value from dark to light: L* and share of the picture. */
-	values: z.array(z.object({ lightness: number(0, 100), share: number(0, 1) })).min(1).max(7),
+	values: z
+		.array(z.object({ lightness: number(0, 100), share: number(0, 1) }))
+		.min(1)
+		.max(7),
 });
 
 export const MatchAxis = z.enum(["along", "across", "upright"]);
@@ -82,6 +98,8 @@ export const MatchMeasure = z.object({ id: Id, kind: z.enum(["height", "length"]
 export const MatchCircle = z.object({ id: Id, x: pixel, y: pixel, a: number(2, 1e6), b: number(2, 1e6), angleDeg: degrees, plane: z.enum(["ground", "along", "across"]) });
 
 export const Match = z.object({
+	/** Reference that it is drawn over; nothing takes the one that is shown. */
+	reference: Id.optional(),
 	lines: z.array(MatchLine).max(200),
 	focalGivenMm: number(4, 1200).nullable(),
 	eyeHeightM: number(0.01, 10_000),
@@ -327,6 +345,7 @@ export const ShotDocument = z.object({
 	title: z.string().trim().min(1).max(120),
 	idea: z.string().max(400),
 	references: z.array(Reference).max(60),
+	clips: z.array(Clip).max(20).optional(),
 	shown: z.object({
 		reference: Id.nullable(),
 		mode: ReferenceMode,
@@ -345,7 +364,10 @@ export const ShotDocument = z.object({
 	target: Target.nullable().optional(),
 	guides: z.array(Guide).max(6).optional(),
 	/** Where the eye should rest, as shares of the frame from its top-left corner. */
-	focalPoint: z.tuple([number(0, 1), number(0, 1)]).nullable().optional(),
+	focalPoint: z
+		.tuple([number(0, 1), number(0, 1)])
+		.nullable()
+		.optional(),
 	pieces: z.array(Piece).max(5000),
 	ground: Ground,
 	water: Water,
@@ -376,6 +398,7 @@ export type MatchLine = z.infer<typeof MatchLine>;
 export type MatchMeasure = z.infer<typeof MatchMeasure>;
 export type MatchCircle = z.infer<typeof MatchCircle>;
 export type Reference = z.infer<typeof Reference>;
+export type Clip = z.infer<typeof Clip>;
 export type Look = z.infer<typeof Look>;
 export type Note = z.infer<typeof Note>;
 export type Target = z.infer<typeof Target>;

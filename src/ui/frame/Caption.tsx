@@ -5,6 +5,7 @@ import { Choice } from "../parts/controls.tsx";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudio } from "../store/studio.ts";
 import { zoomAt } from "./Frame.tsx";
+import { GuideMenu } from "./Guides.tsx";
 import { clock, shownView } from "./geometry.ts";
 
 export function Caption() {
@@ -36,11 +37,12 @@ export function Caption() {
 					<Choice
 						small
 						label="Reference"
-						options={["beside", "over", "off"] as const}
+						options={["beside", "over", "wipe", "off"] as const}
 						value={doc.shown.mode}
 						onPick={(mode) => commit({ name: "reference.show", mode, reference: doc.shown.reference ?? doc.references[0].id })}
 					/>
 				)}
+				<GuideMenu />
 				{zoom.k > 1 && (
 					<button type="button" className="text-small underline underline-offset-4" onClick={() => set({ zoom: { k: 1, x: 0.5, y: 0.5 } })}>
 						{Math.round(zoom.k * 100)} %, whole frame

@@ -1,23 +1,28 @@
 "use client";
 /** The frame on its mat: picture, reference, marks, and everything that hands do in it. */
 import { type PointerEvent as ReactPointerEvent, useCallback, useEffect, useLayoutEffect, useRef, useState } from "react";
+import { shownSize } from "../../core/brief/look.ts";
 import { newPiece } from "../../core/doc/defaults.ts";
-import type { PieceKind } from "../../core/doc/schema.ts";
+import type { PieceKind, Reference } from "../../core/doc/schema.ts";
 import { type FrameOfView, project } from "../../core/lens/camera.ts";
 import { DEG } from "../../core/maths/functions.ts";
-import type { MatchResult } from "../match.ts";
+import { type MatchResult, matchReference } from "../match.ts";
 import { dropPictures } from "../references.ts";
 import { shownDocument, useShot, useShown } from "../store/shotStore.ts";
 import { useStudio } from "../store/studio.ts";
 import type { ProofPicture } from "../view/workingView.ts";
+import { GuideMarks } from "./Guides.tsx";
 import { groundUnder, newId, type Point, pieceBox, shownView } from "./geometry.ts";
+import { useGesture } from "./gesture.ts";
 import { LampMarks, placeLamp } from "./LampMarks.tsx";
 import { Magnifier } from "./Magnifier.tsx";
 import { MatchMarks } from "./MatchMarks.tsx";
+import { Double } from "./marks.tsx";
 import { PartMark } from "./PartMark.tsx";
 import { PieceMarks } from "./PieceMarks.tsx";
 import { PrintReader } from "./PrintReader.tsx";
 import { startDrag } from "./pointer.ts";
+import { ReferencePicture } from "./ReferencePicture.tsx";
 import { DiscMark, PictureSunMark } from "./SkyMarks.tsx";
 import { View } from "./View.tsx";
 
@@ -28,6 +33,8 @@ interface Size {
 
 /** Pixels of the margin outside the frame in which the place goes on, dimmed. */
 const BLEED = 16;
+/** Size of the frame as a stamp. */
+const SMALL = 0.17;
 const BLEED_SHARE = 0.025;
 
 const fitted = (area: Size, ratio: number): Size => {
@@ -38,16 +45,17 @@ const fitted = (area: Size, ratio: number): Size => {
 export function Frame({ match, print }: { match: MatchResult | null; print: ProofPicture | null }) {
 	const doc = useShown();
 	const studio = useStudio();
-	const { step, zoom, free, set, print: openPrint } = studio;
+	const { step, zoom, free, set, print: openPrint, blinking } = studio;
 	const outer = useRef<HTMLDivElement>(null);
 	const plate = useRef<HTMLDivElement>(null);
 	const [area, setArea] = useState<Size>({ width: 948, height: 512 });
 	const [lens, setLens] = useState<Point | null>(null);
 	const [dropping, setDropping] = useState(false);
-	const reference = doc.references.find((r) => r.id === doc.shown.reference) ?? null;
 	const matching = step === "Match" && !doc.camera.locked && !free && !print;
+	const reference = matching ? matchReference(doc) : (doc.references.find((r) => r.id === doc.shown.reference) ?? null);
 	const beside = doc.shown.mode === "beside" && reference;
-	const ratio = matching && reference && doc.shown.mode === "over" ? reference.widthPx / reference.heightPx : doc.camera.ratio;
+	const shown = reference && shownSize(reference);
+	const ratio = matching && shown && doc.shown.mode === "over" ? shown.width / shown.height : doc.camera.ratio;
 	const size = fitted({ width: beside ? (area.width - 12) / 2 : area.width, height: area.height }, ratio);
 
 	useLayoutEffect(() => {
@@ -87,7 +95,9 @@ export function Frame({ match, print }: { match: MatchResult | null; print: Proo
 	const transform = `translate(${shift.x}px, ${shift.y}px) scale(${zoom.k})`;
 	// Around the frame as a whole a margin of what lies beside it is shown; a part of the frame has its edges elsewhere.
 	const bleed = zoom.k === 1 ? Math.min(BLEED, Math.round(size.width * BLEED_SHARE)) : 0;
-	const over = reference && doc.shown.mode === "over" && !print;
+	const laid = doc.shown.mode === "over" || doc.shown.mode === "wipe";
+	// While the key is held the reference is where it is not otherwise: over the frame, or away from it.
+	const over = reference && laid !== blinking && !print;
 
 	return (
 		// biome-ignore lint/a11y/noStaticElementInteractions: pictures may also be picked in the Brief
@@ -106,11 +116,8 @@ export function Frame({ match, print }: { match: MatchResult | null; print: Proo
 			}}
 			data-testid="frame"
 		>
-			{beside && (
-				// biome-ignore lint/performance/noImgElement: the blob is served by this application as it is
-				<img src={`/api/blobs/${reference.blob}`} alt={reference.name} className="object-contain" style={{ width: size.width, height: size.height }} />
-			)}
-			<div className="relative" style={size}>
+			{beside && <Beside reference={reference} size={size} grey={studio.grey} mirrored={studio.mirrored} />}
+			<div className="relative" style={{ ...size, transform: studio.small ? `scale(${SMALL})` : undefined }}>
 				<div className="absolute overflow-hidden" style={{ inset: -bleed }}>
 					<div className="absolute" style={{ inset: bleed, transform }}>
 						<div className="absolute" style={{ inset: -bleed }} data-testid="picture" data-bleed={bleed}>
@@ -122,14 +129,22 @@ export function Frame({ match, print }: { match: MatchResult | null; print: Proo
 				<div className="absolute inset-0 overflow-hidden" data-testid="plate">
 					<div ref={plate} className="absolute inset-0 origin-center" style={{ transform }}>
 						{over && (
-							// biome-ignore lint/performance/noImgElement: the blob is served by this application as it is
-							<img
-								src={`/api/blobs/${reference.blob}`}
-								alt={reference.name}
-								draggable={false}
-								className="pointer-events-none absolute inset-0 h-full w-full object-contain"
-								style={{ opacity: doc.shown.opacity, transform: studio.mirrored ? "scaleX(-1)" : undefined, filter: studio.grey ? "grayscale(1)" : undefined }}
-							/>
+							<div
+								className="pointer-events-none absolute inset-0 grid place-items-center overflow-hidden"
+								style={{
+									opacity: doc.shown.mode === "over" ? doc.shown.opacity : 1,
+									clipPath: doc.shown.mode === "wipe" ? `inset(0 ${(1 - (doc.shown.wipe ?? 0.5)) * 100}% 0 0)` : undefined,
+								}}
+							>
+								<ReferencePicture
+									reference={reference}
+									alt={reference.name}
+									width={fittedReference(reference, size)}
+									finer={zoom.k}
+									style={{ transform: studio.mirrored ? "scaleX(-1)" : undefined }}
+									filter={studio.grey ? "grayscale(1)" : ""}
+								/>
+							</div>
 						)}
 						<svg
 							className="absolute inset-0 h-full w-full touch-none"
@@ -143,6 +158,8 @@ export function Frame({ match, print }: { match: MatchResult | null; print: Proo
 							) : (
 								!print && <Ground width={size.width} height={size.height} view={view} place={place} />
 							)}
+							<GuideMarks width={size.width} height={size.height} k={zoom.k} view={view} place={place} />
+							{over && doc.shown.mode === "wipe" && <WipeEdge width={size.width} height={size.height} k={zoom.k} place={place} />}
 							{print && openPrint && <PrintReader print={openPrint} place={place} />}
 						</svg>
 					</div>
@@ -156,10 +173,45 @@ export function Frame({ match, print }: { match: MatchResult | null; print: Proo
 	);
 }
 
-/** Enlarges about a place of the frame, 100 to 400 %. */
+/** Width at which a reference lies in the frame as a whole. */
+function fittedReference(reference: Reference, size: Size): number {
+	const { width, height } = shownSize(reference);
+	return Math.min(size.width, (size.height * width) / height);
+}
+
+/** The reference at the frame's side, as large as the frame. */
+function Beside({ reference, size, grey, mirrored }: { reference: Reference; size: Size; grey: boolean; mirrored: boolean }) {
+	return (
+		<div className="grid place-items-center" style={size}>
+			<ReferencePicture
+				reference={reference}
+				alt={reference.name}
+				width={fittedReference(reference, size)}
+				style={{ transform: mirrored ? "scaleX(-1)" : undefined }}
+				filter={grey ? "grayscale(1)" : ""}
+			/>
+		</div>
+	);
+}
+
+/** The edge between reference and frame, dragged to the sides. */
+function WipeEdge({ width, height, k, place }: Size & { k: number; place: (e: { clientX: number; clientY: number }) => Point }) {
+	const gesture = useGesture();
+	const at = useShown().shown.wipe ?? 0.5;
+	const x = at * width;
+	return (
+		<g style={{ cursor: "ew-resize" }} onPointerDown={(e) => gesture(e, (to) => ({ name: "reference.show", wipe: Math.min(1, Math.max(0, place(to).x)) }))} data-testid="wipe-edge">
+			<Double k={k} d={`M${x} 0V${height}`} />
+			<rect x={x - 9 / k} y={0} width={18 / k} height={height} fill="transparent" />
+			<rect x={x - 4 / k} y={height / 2 - 14 / k} width={8 / k} height={28 / k} className="tag" />
+		</g>
+	);
+}
+
+/** Enlarges about a place of the frame, 100 to 800 %. */
 export function zoomAt(factor: number, at: Point): void {
 	const { zoom, set } = useStudio.getState();
-	const k = Math.min(4, Math.max(1, zoom.k * factor));
+	const k = Math.min(8, Math.max(1, zoom.k * factor));
 	const keep = (c: number, p: number) => {
 		const half = 0.5 / k;
 		return Math.min(1 - half, Math.max(half, p + ((c - p) * zoom.k) / k));

@@ -2,12 +2,13 @@
 /** Lines drawn over the reference, their ends, the horizon and the meeting points, and the staff and rings that check a match. */
 import type { PointerEvent as ReactPointerEvent } from "react";
 import { useEffect, useState } from "react";
-import type { MatchLine } from "../../core/doc/schema.ts";
+import type { MatchCircle, MatchLine, MatchMeasure } from "../../core/doc/schema.ts";
 import { project } from "../../core/lens/camera.ts";
-import { type MatchResult, matchView } from "../match.ts";
-import { type shownDocument, useShot, useShown } from "../store/shotStore.ts";
+import { type Matched, type MatchResult, matchImage, matchView } from "../match.ts";
+import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudio } from "../store/studio.ts";
 import { newId, type Point } from "./geometry.ts";
+import { MatchShapes } from "./MatchShapes.tsx";
 import { Double, Tag } from "./marks.tsx";
 import { startDrag } from "./pointer.ts";
 
@@ -21,20 +22,15 @@ interface Props {
 	onLens: (at: Point | null) => void;
 }
 
-/** Size of the picture that the lines are drawn over, in its own pixels. */
-export function matchImage(doc: ReturnType<typeof shownDocument>): { width: number; height: number } {
-	const r = doc.references.find((x) => x.id === doc.shown.reference);
-	return r ? { width: r.widthPx, height: r.heightPx } : { width: 1920, height: Math.round(1920 / doc.camera.ratio) };
-}
-
 export function MatchMarks({ width, height, k, place, result, onLens }: Props) {
 	const doc = useShown();
 	const { commit, show } = useShot.getState();
-	const { line: chosen, axis, placingStaff, staff, set } = useStudio();
+	const { line: chosen, axis, tool, placingStaff, staff, proposals, set } = useStudio();
 	const image = matchImage(doc);
 	const sx = width / image.width;
 	const sy = height / image.height;
 	const [fresh, setFresh] = useState<MatchLine | null>(null);
+	const [shape, setShape] = useState<MatchMeasure | MatchCircle | null>(null);
 
 	const toImage = (p: Point) => ({ x: p.x * image.width, y: p.y * image.height });
 
@@ -47,6 +43,7 @@ export function MatchMarks({ width, height, k, place, result, onLens }: Props) {
 			if (at) set({ staff: at, placingStaff: false });
 			return;
 		}
+		if (tool !== "line") return drawShape(event);
 		const id = newId();
 		startDrag(event, {
 			move: (e) => {
@@ -65,11 +62,39 @@ export function MatchMarks({ width, height, k, place, result, onLens }: Props) {
 		});
 	};
 
+	/** A known size from end to end; a circle from one side of it to the other. */
+	const drawShape = (event: ReactPointerEvent) => {
+		const from = toImage(place(event));
+		const id = newId();
+		const make = (e: { clientX: number; clientY: number }): MatchMeasure | MatchCircle => {
+			const to = toImage(place(e));
+			if (tool === "circle") {
+				const [a, b] = [Math.max(4, Math.abs(to.x - from.x) / 2), Math.max(4, Math.abs(to.y - from.y) / 2)];
+				return { id, x: (from.x + to.x) / 2, y: (from.y + to.y) / 2, a, b, angleDeg: 0, plane: "ground" };
+			}
+			return { id, kind: tool === "length" ? "length" : "height", x1: from.x, y1: from.y, x2: to.x, y2: to.y, metres: tool === "length" ? 2 : 1.7 };
+		};
+		startDrag(event, {
+			move: (e) => {
+				setShape(make(e));
+				onLens(place(e));
+			},
+			end: (e, moved) => {
+				onLens(null);
+				setShape(null);
+				if (!moved) return;
+				const made = make(e);
+				if (commit("plane" in made ? { name: "match.putCircle", circle: made } : { name: "match.putMeasure", measure: made })) set({ mark: id, line: null });
+			},
+			cancel: () => (setShape(null), onLens(null)),
+		});
+	};
+
 	const dragEnd = (event: ReactPointerEvent, line: MatchLine, end: 1 | 2 | 0) => {
 		if (event.button !== 0) return;
 		// Edges of a place meet in corners: where a line of another direction is in the way, a new one is drawn.
-		if (line.axis !== axis && chosen?.id !== line.id) return draw(event, line);
-		set({ line: { id: line.id, end: end === 0 ? 1 : end }, axis: line.axis });
+		if (tool !== "line" || (line.axis !== axis && chosen?.id !== line.id)) return draw(event, line);
+		set({ mark: null, line: { id: line.id, end: end === 0 ? 1 : end }, axis: line.axis });
 		const from = toImage(place(event));
 		const moved = (e: { clientX: number; clientY: number }): MatchLine => {
 			const to = toImage(place(e));
@@ -103,6 +128,7 @@ export function MatchMarks({ width, height, k, place, result, onLens }: Props) {
 			<rect width={width} height={height} fill="transparent" style={{ cursor: "crosshair" }} onPointerDown={(e) => draw(e)} data-testid="match-sheet" />
 			{result?.ok && <Solved result={result} width={width} height={height} sx={sx} sy={sy} k={k} lines={lines} />}
 			{result?.ok && <Check width={width} height={height} k={k} result={result} staff={staff} />}
+			{proposals && <Proposals width={width} k={k} s={sx} />}
 			{lines.map((l, i) => {
 				const [x1, y1, x2, y2] = [l.x1 * sx, l.y1 * sy, l.x2 * sx, l.y2 * sy];
 				const length = Math.hypot(x2 - x1, y2 - y1) || 1;
@@ -112,7 +138,11 @@ export function MatchMarks({ width, height, k, place, result, onLens }: Props) {
 				const on = chosen?.id === l.id;
 				return (
 					<g key={l.id}>
-						<Double k={k} d={`M${x1} ${y1}L${x2} ${y2}M${x1 - nx} ${y1 - ny}L${x1 + nx} ${y1 + ny}M${x2 - nx} ${y2 - ny}L${x2 + nx} ${y2 + ny}`} />
+						<Double
+							k={k}
+							dashed={l.out || (result?.ok && result.wrong === l.id && !doc.match.allCount)}
+							d={`M${x1} ${y1}L${x2} ${y2}M${x1 - nx} ${y1 - ny}L${x1 + nx} ${y1 + ny}M${x2 - nx} ${y2 - ny}L${x2 + nx} ${y2 + ny}`}
+						/>
 						{on && <circle cx={chosen.end === 1 ? x1 : x2} cy={chosen.end === 1 ? y1 : y2} r={9 / k} className="inner" style={{ strokeWidth: 1.6 / k }} />}
 						<path d={`M${x1} ${y1}L${x2} ${y2}`} stroke="transparent" strokeWidth={12 / k} style={{ cursor: "move" }} onPointerDown={(e) => dragEnd(e, l, 0)} />
 						{([1, 2] as const).map((end) => (
@@ -128,8 +158,30 @@ export function MatchMarks({ width, height, k, place, result, onLens }: Props) {
 							/>
 						))}
 						<Tag k={k} x={(x1 + x2) / 2 + nx * 1.6} y={(y1 + y2) / 2 + ny * 1.6}>
-							{residual === undefined ? `${i + 1}` : `${i + 1} · ${residual.toFixed(1)} px`}
+							{l.out ? `${i + 1} · left out` : residual === undefined ? `${i + 1}` : `${i + 1} · ${residual.toFixed(1)} px`}
 						</Tag>
+					</g>
+				);
+			})}
+			<MatchShapes width={width} height={height} k={k} place={place} result={result?.ok ? result : null} fresh={shape} />
+		</g>
+	);
+}
+
+/** Edges that were found in the picture, each family by its number; a click in the ticket takes or refuses one. */
+function Proposals({ width, k, s }: { width: number; k: number; s: number }) {
+	const { proposals, proposalOver } = useStudio();
+	if (!proposals) return null;
+	return (
+		<g pointerEvents="none">
+			{proposals.map((family, i) => {
+				const dim = proposalOver !== null && proposalOver !== i;
+				const d = family.segments.map(([x1, y1, x2, y2]) => `M${x1 * s} ${y1 * s}L${x2 * s} ${y2 * s}`).join("");
+				const [x1, y1, x2, y2] = family.segments[0];
+				return (
+					<g key={family.id} opacity={dim ? 0.25 : 1}>
+						<Double k={k} d={d} />
+						<Tag k={k} x={Math.min(width - 30 / k, ((x1 + x2) / 2) * s)} y={((y1 + y2) / 2) * s - 14 / k}>{`family ${i + 1}`}</Tag>
 					</g>
 				);
 			})}
@@ -137,23 +189,7 @@ export function MatchMarks({ width, height, k, place, result, onLens }: Props) {
 	);
 }
 
-function Solved({
-	result,
-	width,
-	height,
-	sx,
-	sy,
-	k,
-	lines,
-}: {
-	result: MatchResult & { ok: true };
-	width: number;
-	height: number;
-	sx: number;
-	sy: number;
-	k: number;
-	lines: MatchLine[];
-}) {
+function Solved({ result, width, height, sx, sy, k, lines }: { result: Matched; width: number; height: number; sx: number; sy: number; k: number; lines: MatchLine[] }) {
 	const { horizon } = result.solution;
 	const percent = 100 - ((horizon.yLeft + horizon.yRight) / 2 / (height / sy)) * 100;
 	return (
@@ -197,7 +233,7 @@ function Solved({
 }
 
 /** Metre rings about the lens's foot and a staff of banded metres: they stand true when the match is. */
-function Check({ width, height, k, result, staff }: { width: number; height: number; k: number; result: MatchResult & { ok: true }; staff: [number, number] | null }) {
+function Check({ width, height, k, result, staff }: { width: number; height: number; k: number; result: Matched; staff: [number, number] | null }) {
 	const doc = useShown();
 	const view = matchView(doc, result);
 	const at = (p: [number, number, number]) => {

@@ -2,7 +2,10 @@
 /** Small controls of the ticket: numbers, thin rules with a paper block, choices, swatches. */
 import clsx from "clsx";
 import { Slider } from "radix-ui";
-import { type ReactNode, useEffect, useId, useRef, useState } from "react";
+import { createContext, type ReactNode, useContext, useEffect, useId, useRef, useState } from "react";
+
+/** Linear colours that every choice of a colour offers: the palette aimed at. */
+export const OfferedColours = createContext<readonly (readonly [number, number, number])[]>([]);
 
 interface NumberProps {
 	label: string;
@@ -208,7 +211,7 @@ export const toHex = (c: readonly number[]): string =>
 export const fromHex = (h: string): [number, number, number] =>
 	[1, 3, 5].map((i) => Number(decode(Number.parseInt(h.slice(i, i + 2), 16) / 255).toFixed(5))) as [number, number, number];
 
-/** A colour: linear in the document, sRGB for the eye. */
+/** A colour: linear in the document, sRGB for the eye. The colours aimed at lie beside it. */
 export function Swatch({
 	label,
 	value,
@@ -220,18 +223,36 @@ export function Swatch({
 	onPreview: (c: [number, number, number]) => void;
 	onCommit: (c: [number, number, number]) => void;
 }) {
+	const offered = useContext(OfferedColours);
 	return (
-		<label className="flex items-center justify-between py-[3px]">
-			<span className="text-second text-small">{label}</span>
-			<input
-				type="color"
-				aria-label={label}
-				className="h-6 w-16 rounded-[3px] border border-ink/45 bg-transparent p-0"
-				value={toHex(value)}
-				onInput={(e) => onPreview(fromHex(e.currentTarget.value))}
-				onBlur={(e) => fromHex(e.currentTarget.value).some((v, i) => Math.abs(v - value[i]) > 0.004) && onCommit(fromHex(e.currentTarget.value))}
-				onChange={(e) => onCommit(fromHex(e.currentTarget.value))}
-			/>
-		</label>
+		<div className="py-[3px]">
+			<label className="flex items-center justify-between">
+				<span className="text-second text-small">{label}</span>
+				<input
+					type="color"
+					aria-label={label}
+					className="h-6 w-16 rounded-[3px] border border-ink/45 bg-transparent p-0"
+					value={toHex(value)}
+					onInput={(e) => onPreview(fromHex(e.currentTarget.value))}
+					onBlur={(e) => fromHex(e.currentTarget.value).some((v, i) => Math.abs(v - value[i]) > 0.004) && onCommit(fromHex(e.currentTarget.value))}
+					onChange={(e) => onCommit(fromHex(e.currentTarget.value))}
+				/>
+			</label>
+			{offered.length > 0 && (
+				<fieldset className="flex justify-end gap-[2px] pt-[2px]" aria-label={`${label}, from the palette aimed at`}>
+					{offered.map((c) => (
+						<button
+							key={toHex(c)}
+							type="button"
+							className="h-[14px] w-[18px] border border-ink/45"
+							style={{ background: toHex(c) }}
+							aria-label={`${label}: ${toHex(c)} of the palette`}
+							title={toHex(c)}
+							onClick={() => onCommit(c.map((v) => Number(v.toFixed(5))) as [number, number, number])}
+						/>
+					))}
+				</fieldset>
+			)}
+		</div>
 	);
 }

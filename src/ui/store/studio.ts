@@ -1,6 +1,7 @@
 /** State of the room itself: what is open, selected and looked at. Nothing of it belongs to the shot. */
 import { create } from "zustand";
 import type { Camera, LampKind, MatchAxis, PieceKind } from "../../core/doc/schema.ts";
+import type { EdgeFamily } from "../../core/match/families.ts";
 import type { ScenePart, SceneRoot } from "../../core/scene/scene.ts";
 import type { ProofState } from "../stage/messages.ts";
 import type { StageClient } from "../stage/stageClient.ts";
@@ -8,6 +9,8 @@ import type { Look, Thinning } from "../view/workingView.ts";
 
 export const STEPS = ["Brief", "Match", "Mass", "Ground", "Dress", "Air", "Light", "Finish", "Print"] as const;
 export type Step = (typeof STEPS)[number];
+
+export type MatchTool = "line" | "height" | "length" | "circle";
 
 export type FreePose = Pick<Camera, "position" | "headingDeg" | "pitchDeg">;
 
@@ -32,7 +35,14 @@ interface Studio {
 	/** Shape that the next drag draws. */
 	drawing: PieceKind | null;
 	axis: MatchAxis;
+	/** What a drag over the reference draws. */
+	tool: MatchTool;
 	line: { id: string; end: 1 | 2 } | null;
+	/** Known size or circle that is worked on, or the horizon. */
+	mark: string | null;
+	/** Families of edges found in the picture, not yet taken or refused; the one that is pointed at. */
+	proposals: EdgeFamily[] | null;
+	proposalOver: number | null;
 	/** Place of the staff that checks a match, in world metres. */
 	staff: [number, number] | null;
 	placingStaff: boolean;
@@ -41,6 +51,12 @@ interface Studio {
 	exchanged: boolean;
 	zoom: Zoom;
 	grey: boolean;
+	/** The frame is shown as small as a stamp while its key is held. */
+	small: boolean;
+	/** The reference over the frame is taken away while its key is held. */
+	blinking: boolean;
+	/** The pin-up sheet lies over the mat. */
+	pinsOpen: boolean;
 	mirrored: boolean;
 	look: Look;
 	root: SceneRoot | null;
@@ -51,7 +67,6 @@ interface Studio {
 	thinning: Thinning[];
 	/** Print that lies over the frame. */
 	print: string | null;
-	/** Layer of that print that is looked at. */
 	/** Layer of the print that is shown. */
 	layer: string;
 	/** What lies under the pointer in that print, in words. */
@@ -59,6 +74,8 @@ interface Studio {
 	/** Proof and print are shown without their noise, or as they were traced. */
 	clean: boolean;
 	trouble: string | null;
+	/** Files that are being brought in: how many are done, of how many, and the one that is under way. */
+	bringing: { done: number; all: number; name: string } | null;
 	/** Name of the sky picture that is being kept. */
 	hanging: string | null;
 	stage: StageClient | null;
@@ -78,7 +95,11 @@ export const useStudio = create<Studio>((set, get) => ({
 	placing: null,
 	drawing: null,
 	axis: "along",
+	tool: "line",
 	line: null,
+	mark: null,
+	proposals: null,
+	proposalOver: null,
 	staff: null,
 	placingStaff: false,
 	pickingFogPiece: false,
@@ -86,6 +107,9 @@ export const useStudio = create<Studio>((set, get) => ({
 	exchanged: false,
 	zoom: { k: 1, x: 0.5, y: 0.5 },
 	grey: false,
+	small: false,
+	blinking: false,
+	pinsOpen: false,
 	mirrored: false,
 	look: "surfaces",
 	root: null,
@@ -99,6 +123,7 @@ export const useStudio = create<Studio>((set, get) => ({
 	underPointer: null,
 	clean: true,
 	trouble: null,
+	bringing: null,
 	hanging: null,
 	stage: null,
 	frameSize: { width: 0, height: 0 },

@@ -1,24 +1,27 @@
 "use client";
-/** Match: lines and what they tell, or the lens by hand. */
+/** Match: what is drawn and what it tells, cameras kept, or the lens by hand. */
 import clsx from "clsx";
+import { useState } from "react";
 import type { MatchAxis } from "../../core/doc/schema.ts";
-import { blurMm, focusDistanceM, frameOfView, horizonPercent } from "../../core/lens/camera.ts";
-import { type MatchResult, matchedCamera } from "../match.ts";
-import { Act, Choice, NumberLine, YesNo } from "../parts/controls.tsx";
+import { newId } from "../frame/geometry.ts";
+import { type Matched, type MatchResult, matchedCamera, matchImage, matchMoves, matchReference } from "../match.ts";
+import { Act, Choice, NumberLine } from "../parts/controls.tsx";
+import { askFamilies, askFit, leaveSearch } from "../reference/edgeClient.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
-import { useStudio } from "../store/studio.ts";
+import { type MatchTool, useStudio } from "../store/studio.ts";
+import { Candidates } from "./Candidates.tsx";
+import { LensByHand } from "./LensByHand.tsx";
 
 const AXES: { axis: MatchAxis; word: string }[] = [
 	{ axis: "along", word: "Along" },
 	{ axis: "across", word: "Across" },
 	{ axis: "upright", word: "Upright" },
 ];
-const RATIOS: Record<string, number> = { "1:1": 1, "4:5": 0.8, "4:3": 4 / 3, "16:9": 16 / 9, "1.85": 1.85, "2.39": 2.39 };
-const BACKS: Record<string, { widthMm: number; heightMm: number }> = {
-	"36 × 24": { widthMm: 36, heightMm: 24 },
-	"24 × 16": { widthMm: 24, heightMm: 16 },
-	"44 × 33": { widthMm: 44, heightMm: 33 },
-};
+const TOOLS: { tool: Exclude<MatchTool, "line">; word: string; how: string }[] = [
+	{ tool: "height", word: "Known height", how: "Drag from the foot to the top of something upright on the ground." },
+	{ tool: "length", word: "Known length", how: "Drag between two places of level ground." },
+	{ tool: "circle", word: "Circle", how: "Drag from one side of a wheel, well or arch to the other, then draw its handles to the rim." },
+];
 
 export function takeMatch(match: MatchResult | null): void {
 	if (!match?.ok) return;
@@ -38,6 +41,7 @@ export function MatchStep({ match }: { match: MatchResult | null }) {
 			<div>
 				<p className="pb-2 text-second text-small">The camera is locked: no looking around moves it.</p>
 				<LensByHand locked />
+				<Candidates />
 				<div className="pt-2">
 					<Act onClick={() => commit({ name: "camera.setLocked", locked: false })}>Unlock the camera</Act>
 				</div>
@@ -47,7 +51,10 @@ export function MatchStep({ match }: { match: MatchResult | null }) {
 		<div>
 			<p className="pb-2 text-second text-small">Draw along edges that are parallel in the place. Two lines fix a direction; two directions fix the lens.</p>
 			<Directions match={match} />
+			<Finding />
+			<Marks match={match} />
 			<Answer match={match} />
+			<Candidates />
 			<LensByHand />
 		</div>
 	);
@@ -56,20 +63,22 @@ export function MatchStep({ match }: { match: MatchResult | null }) {
 function Directions({ match }: { match: MatchResult | null }) {
 	const doc = useShown();
 	const { commit } = useShot.getState();
-	const { axis, line, set } = useStudio();
+	const { axis, line, tool, set } = useStudio();
+	const chosen = doc.match.lines.find((l) => l.id === line?.id);
 	return (
 		<div>
 			{AXES.map((a) => {
 				const own = doc.match.lines.filter((l) => l.axis === a.axis);
-				const residuals = match?.ok ? own.map((l) => match.residual.get(l.id) ?? 0) : [];
+				const residuals = match?.ok ? own.filter((l) => !l.out && l.id !== match.wrong).map((l) => match.residual.get(l.id) ?? 0) : [];
 				const rms = residuals.length ? Math.sqrt(residuals.reduce((s, r) => s + r * r, 0) / residuals.length) : null;
+				const on = axis === a.axis && tool === "line";
 				return (
 					<button
 						key={a.axis}
 						type="button"
-						aria-pressed={axis === a.axis}
-						onClick={() => set({ axis: a.axis })}
-						className={clsx("flex w-full items-baseline justify-between border-hair border-b py-1 text-left", axis === a.axis && "border-l-[3px] border-l-ink pl-2 font-semibold")}
+						aria-pressed={on}
+						onClick={() => set({ axis: a.axis, tool: "line" })}
+						className={clsx("flex w-full items-baseline justify-between border-hair border-b py-1 text-left", on && "border-l-[3px] border-l-ink pl-2 font-semibold")}
 					>
 						<span>{a.word}</span>
 						<span className="text-small">
@@ -86,27 +95,243 @@ function Directions({ match }: { match: MatchResult | null }) {
 							key={l.id}
 							type="button"
 							aria-pressed={line?.id === l.id}
-							onClick={() => set({ line: line?.id === l.id ? { id: l.id, end: line.end === 1 ? 2 : 1 } : { id: l.id, end: 1 }, axis: l.axis })}
-							className={clsx("rounded-[3px] border border-ink/45 px-1.5 text-small", line?.id === l.id && "bg-ink text-paper")}
-							aria-label={`Line ${i + 1}, ${l.axis}${line?.id === l.id ? `, end ${line.end}` : ""}`}
+							onClick={() => set({ line: line?.id === l.id ? { id: l.id, end: line.end === 1 ? 2 : 1 } : { id: l.id, end: 1 }, axis: l.axis, tool: "line", mark: null })}
+							className={clsx("rounded-[3px] border border-ink/45 px-1.5 text-small", line?.id === l.id && "bg-ink text-paper", l.out && "line-through")}
+							aria-label={`Line ${i + 1}, ${l.axis}${l.out ? ", left out" : ""}${line?.id === l.id ? `, end ${line.end}` : ""}`}
 						>
 							{i + 1}
 						</button>
 					))}
-					{line && (
-						<Act onClick={() => (commit({ name: "match.removeLine", id: line.id }), set({ line: null }))}>Delete line {doc.match.lines.findIndex((l) => l.id === line.id) + 1}</Act>
-					)}
 				</div>
 			)}
-			{line && <p className="pt-1 text-second text-small">Arrow keys move end {line.end} by 1 px, with Alt by 0.1 px.</p>}
+			{line && chosen && (
+				<>
+					<div className="flex flex-wrap gap-1 pt-2">
+						<FitLine
+							segment={[chosen.x1, chosen.y1, chosen.x2, chosen.y2]}
+							onFit={([x1, y1, x2, y2]) => commit({ name: "match.changeLine", line: { ...chosen, x1, y1, x2, y2 } })}
+						/>
+						<Act onClick={() => commit({ name: "match.changeLine", line: { ...chosen, out: !chosen.out } })}>{chosen.out ? "Count it in" : "Leave it out"}</Act>
+						<Act onClick={() => (commit({ name: "match.removeLine", id: line.id }), set({ line: null }))}>Delete line {doc.match.lines.indexOf(chosen) + 1}</Act>
+					</div>
+					<p className="pt-1 text-second text-small">Arrow keys move end {line.end} by 1 px, with Alt by 0.1 px.</p>
+				</>
+			)}
 		</div>
+	);
+}
+
+/** Lays a line on the edge in the picture that it lies along. */
+function FitLine({ segment, onFit }: { segment: [number, number, number, number]; onFit: (s: readonly [number, number, number, number]) => void }) {
+	const [busy, setBusy] = useState(false);
+	const lay = async () => {
+		const { say, document: doc } = useShot.getState();
+		const reference = matchReference(doc);
+		if (!reference) return say("There is no reference to find the edge in. Show one over the frame.");
+		setBusy(true);
+		try {
+			const fitted = await askFit(reference, segment, Math.max(4, matchImage(doc).width / 160));
+			if (fitted) onFit(fitted.segment);
+			else say("No edge lies along this line. Draw it nearer to one, or leave it as it is.");
+		} catch (error) {
+			say((error as Error).message);
+		} finally {
+			setBusy(false);
+		}
+	};
+	return (
+		<Act disabled={busy} onClick={() => void lay()}>
+			{busy ? "Fitting" : "Fit to the edge"}
+		</Act>
+	);
+}
+
+/** Edges found in the picture, each family taken or refused by a click. */
+function Finding() {
+	const { proposals, set } = useStudio();
+	const { commit, say } = useShot.getState();
+	const lines = useShown().match.lines;
+	const [busy, setBusy] = useState(false);
+	const find = async () => {
+		const reference = matchReference(useShot.getState().document);
+		if (!reference) return say("There is no reference to find edges in. Show one over the frame.");
+		setBusy(true);
+		try {
+			const families = await askFamilies(reference);
+			set({ proposals: families });
+			if (families.length === 0) say("No converging edges were found in this picture. Draw them by hand.");
+		} catch (error) {
+			say((error as Error).message);
+		} finally {
+			setBusy(false);
+		}
+	};
+	const away = (id: string) => {
+		const rest = useStudio.getState().proposals?.filter((f) => f.id !== id) ?? [];
+		set({ proposals: rest.length ? rest : null, proposalOver: null });
+	};
+	if (busy)
+		return (
+			<div className="flex items-baseline justify-between pt-2">
+				<p role="status" className="text-small">
+					Looking for edges in the picture
+				</p>
+				<Act onClick={leaveSearch}>Leave</Act>
+			</div>
+		);
+	if (!proposals)
+		return (
+			<div className="pt-2">
+				<Act onClick={() => void find()}>Find converging edges</Act>
+			</div>
+		);
+	return (
+		<div className="pt-2" data-testid="proposals">
+			<p className="text-second text-small">Found in the picture. Take what is parallel in the place.</p>
+			{proposals.map((f, i) => (
+				<div
+					key={f.id}
+					className="flex items-center justify-between gap-2 border-hair border-b py-1"
+					onPointerEnter={() => set({ proposalOver: i })}
+					onPointerLeave={() => set({ proposalOver: null })}
+				>
+					<span className="whitespace-nowrap text-small">
+						Family {i + 1}, {f.count}
+					</span>
+					<span className="flex gap-1">
+						<select
+							aria-label={`Direction of family ${i + 1}`}
+							className="rounded-[3px] border border-ink/45 bg-paper text-small"
+							value={f.axis}
+							onChange={(e) => set({ proposals: proposals.map((p) => (p.id === f.id ? { ...p, axis: e.target.value as MatchAxis } : p)) })}
+						>
+							{AXES.map((a) => (
+								<option key={a.axis} value={a.axis}>
+									{a.axis}
+								</option>
+							))}
+						</select>
+						<Act
+							onClick={() => {
+								const made = f.segments.slice(0, 200 - lines.length).map(([x1, y1, x2, y2]) => ({ id: newId(), axis: f.axis, x1, y1, x2, y2 }));
+								if (made.length && commit({ name: "match.addLines", lines: made })) away(f.id);
+							}}
+						>
+							Take
+						</Act>
+						<Act onClick={() => away(f.id)}>Refuse</Act>
+					</span>
+				</div>
+			))}
+		</div>
+	);
+}
+
+/** Known sizes, circles, horizon and the picture's centre. */
+function Marks({ match }: { match: MatchResult | null }) {
+	const { match: m, camera, ...doc } = useShown();
+	const { commit } = useShot.getState();
+	const { tool, mark, set } = useStudio();
+	const image = matchImage({ match: m, camera, ...doc });
+	const drag = () => {
+		const at = match?.ok ? match.solution.horizon : { yLeft: image.height * 0.55, yRight: image.height * 0.55 };
+		commit({ name: "match.setHorizon", horizon: at });
+	};
+	return (
+		<div className="pt-2">
+			<div className="flex flex-wrap gap-1">
+				{TOOLS.map((t) => (
+					<button
+						key={t.tool}
+						type="button"
+						aria-pressed={tool === t.tool}
+						title={t.how}
+						onClick={() => set({ tool: tool === t.tool ? "line" : t.tool, line: null })}
+						className={clsx("rounded-[5px] border border-ink/45 px-2 py-[3px] text-small", tool === t.tool ? "bg-ink text-paper" : "bg-paper hover:bg-hair/40")}
+					>
+						{t.word}
+					</button>
+				))}
+				<Act onClick={() => (m.horizon ? commit({ name: "match.setHorizon", horizon: null }) : drag())}>{m.horizon ? "Leave the horizon" : "Drag a horizon"}</Act>
+			</div>
+			{tool !== "line" && <p className="pt-1 text-second text-small">{TOOLS.find((t) => t.tool === tool)?.how}</p>}
+			{(m.measures ?? []).map((x, i) => (
+				<div key={x.id} className={clsx("flex items-baseline gap-2", mark === x.id && "border-l-[3px] border-l-ink pl-2")}>
+					<div className="flex-1">
+						<NumberLine
+							label={`${x.kind === "height" ? "Height" : "Length"} ${i + 1}`}
+							value={x.metres}
+							unit="m"
+							min={0.01}
+							max={10000}
+							step={0.05}
+							onCommit={(metres) => commit({ name: "match.putMeasure", measure: { ...x, metres } })}
+							note={match?.ok && Math.abs((match.measured.get(x.id) ?? x.metres) / x.metres - 1) > 0.005 ? `here ${match.measured.get(x.id)?.toFixed(2)}` : undefined}
+						/>
+					</div>
+					<button
+						type="button"
+						className="text-second text-small underline"
+						aria-label={`Delete ${x.kind} ${i + 1}`}
+						onClick={() => commit({ name: "match.removeMark", id: x.id })}
+					>
+						delete
+					</button>
+				</div>
+			))}
+			{(m.circles ?? []).map((c, i) => (
+				<div key={c.id} className={clsx("flex items-center justify-between gap-2 py-[3px]", mark === c.id && "border-l-[3px] border-l-ink pl-2")}>
+					<span className="text-second text-small">Circle {i + 1}</span>
+					<Choice
+						small
+						label={`Circle ${i + 1} lies`}
+						options={["ground", "along", "across"] as const}
+						value={c.plane}
+						onPick={(plane) => commit({ name: "match.putCircle", circle: { ...c, plane } })}
+					/>
+					<button type="button" className="text-second text-small underline" aria-label={`Delete circle ${i + 1}`} onClick={() => commit({ name: "match.removeMark", id: c.id })}>
+						delete
+					</button>
+				</div>
+			))}
+		</div>
+	);
+}
+
+/** Which line pulls hardest, or does not belong, in words of the drawing. */
+function Influence({ match }: { match: Matched }) {
+	const { match: m } = useShown();
+	const { commit } = useShot.getState();
+	const number = (id: string) => m.lines.findIndex((l) => l.id === id) + 1;
+	const focal = match.solution.focalMm;
+	if (match.wrong) {
+		const other = match.without.get(match.wrong);
+		return (
+			<p className="flex flex-wrap items-baseline gap-x-2 pt-1 text-small" role="status">
+				<span>
+					Line {number(match.wrong)} does not belong with the rest{m.allCount ? "" : " and does not count"}.
+					{other !== undefined && ` ${m.allCount ? "Without" : "With"} it the lens would be ${other.toFixed(0)} mm.`}
+				</span>
+				<button type="button" className="underline underline-offset-4" onClick={() => commit({ name: "match.set", allCount: !m.allCount })}>
+					{m.allCount ? "Leave it out" : "Count it in"}
+				</button>
+			</p>
+		);
+	}
+	let hardest: { id: string; focal: number } | null = null;
+	for (const [id, f] of match.without) if (!hardest || Math.abs(Math.log(f / focal)) > Math.abs(Math.log(hardest.focal / focal))) hardest = { id, focal: f };
+	if (!hardest || Math.abs(hardest.focal - focal) < 0.5) return null;
+	return (
+		<p className="pt-1 text-second text-small">
+			Line {number(hardest.id)} pulls hardest: without it the lens would be {hardest.focal.toFixed(0)} mm.
+		</p>
 	);
 }
 
 function Answer({ match }: { match: MatchResult | null }) {
 	const doc = useShown();
 	const { commit } = useShot.getState();
-	const { placingStaff, staff, set } = useStudio();
+	const { placingStaff, staff, frameSize, set } = useStudio();
 	if (!match || (!match.ok && match.empty)) return null;
 	if (!match.ok)
 		return (
@@ -115,8 +340,10 @@ function Answer({ match }: { match: MatchResult | null }) {
 			</p>
 		);
 	const s = match.solution;
-	const imageHeight = (doc.references.find((r) => r.id === doc.shown.reference)?.widthPx ?? 1920) / match.ratio;
-	const horizon = 100 - ((s.horizon.yLeft + s.horizon.yRight) / 2 / imageHeight) * 100;
+	const image = matchImage(doc);
+	const horizon = 100 - ((s.horizon.yLeft + s.horizon.yRight) / 2 / image.height) * 100;
+	const three = ["along", "across", "upright"].every((a) => doc.match.lines.filter((l) => l.axis === a && !l.out).length >= 2);
+	const moves = matchMoves(doc, match, frameSize.width);
 	const row = (name: string, value: string, sd: string) => (
 		<div className="flex items-baseline justify-between border-hair border-b py-[3px]">
 			<dt className="text-second text-small">{name}</dt>
@@ -128,154 +355,64 @@ function Answer({ match }: { match: MatchResult | null }) {
 	);
 	return (
 		<div className="pt-3">
-			<dl data-testid="match-answer" data-focal={s.focalMm} data-pitch={s.pitchDeg} data-heading={s.headingDeg}>
+			<dl
+				data-testid="match-answer"
+				data-focal={s.focalMm}
+				data-focal-sd={s.focalMmSd}
+				data-pitch={s.pitchDeg}
+				data-pitch-sd={s.pitchDegSd}
+				data-heading={s.headingDeg}
+				data-heading-sd={s.headingDegSd}
+			>
 				{row("Focal length", `${s.focalMm.toFixed(1)} mm`, s.focalMmSd.toFixed(1))}
 				{row("Tilt", `${Math.abs(s.pitchDeg).toFixed(1)}° ${s.pitchDeg >= 0 ? "up" : "down"}`, s.pitchDegSd.toFixed(2))}
 				{row("Roll", `${Math.abs(s.rollDeg) < 0.05 ? "0.0" : s.rollDeg.toFixed(1)}°`, s.rollDegSd.toFixed(2))}
 				{row("Heading", `${s.headingDeg.toFixed(1)}°`, s.headingDegSd.toFixed(2))}
 				{row("Horizon", `${horizon.toFixed(1)} %`, ((100 * s.pitchDegSd * (s.focalMm / doc.camera.film.widthMm) * match.ratio * Math.PI) / 180).toFixed(1))}
+				{s.eyeHeightM !== undefined && row("Eye height, from known sizes", `${s.eyeHeightM.toFixed(2)} m`, (s.eyeHeightMSd ?? 0).toFixed(2))}
+				{doc.match.centre === "solved" &&
+					row("Picture's centre", `${Math.round(s.principalPoint[0])}, ${Math.round(s.principalPoint[1])} px`, `${Math.round(Math.max(...s.principalPointSd))} px`)}
 			</dl>
+			<Influence match={match} />
 			{s.warnings.map((w) => (
 				<p key={w} className="pt-1 text-small">
 					{w}
 				</p>
 			))}
-			<NumberLine
-				label="Eye height"
-				value={doc.match.eyeHeightM}
-				unit="m"
-				min={0.01}
-				max={10000}
-				step={0.05}
-				onCommit={(eyeHeightM) => commit({ name: "match.setEyeHeight", eyeHeightM })}
-			/>
+			{s.advice && <p className="pt-1 text-second text-small">{s.advice}</p>}
+			{(three || doc.match.centre === "solved") && (
+				<div className="flex items-center justify-between gap-2 pt-1">
+					<span className="text-second text-small">Centre of the lens</span>
+					<Choice
+						small
+						label="Centre of the lens"
+						options={["middle", "solved"] as const}
+						value={doc.match.centre ?? "middle"}
+						onPick={(centre) => commit({ name: "match.set", centre })}
+					/>
+				</div>
+			)}
+			{s.eyeHeightM === undefined && (
+				<NumberLine
+					label="Eye height"
+					value={doc.match.eyeHeightM}
+					unit="m"
+					min={0.01}
+					max={10000}
+					step={0.05}
+					onCommit={(eyeHeightM) => commit({ name: "match.setEyeHeight", eyeHeightM })}
+				/>
+			)}
 			<div className="flex items-center justify-between pt-1">
 				<span className="text-second text-small">{placingStaff ? "Click the staff's foot in the frame." : "A 4 m staff shows whether it is true."}</span>
 				<Act onClick={() => set({ placingStaff: !placingStaff, ...(staff && !placingStaff ? { staff: null } : {}) })}>
 					{placingStaff ? "Leave" : staff ? "Set again" : "Set a staff"}
 				</Act>
 			</div>
-		</div>
-	);
-}
-
-/** Film back, ratio, focal length and place, by number. */
-function LensByHand({ locked }: { locked?: boolean }) {
-	const doc = useShown();
-	const { commit } = useShot.getState();
-	const { camera, match } = doc;
-	const back = Object.entries(BACKS).find(([, b]) => b.widthMm === camera.film.widthMm)?.[0] ?? null;
-	const ratio = Object.entries(RATIOS).find(([, r]) => Math.abs(r - camera.ratio) < 0.005)?.[0] ?? null;
-	const horizon = horizonPercent(frameOfView(camera));
-	return (
-		<div className="pt-3">
-			{!locked && (
-				<div className="flex items-baseline justify-between py-[3px]">
-					<span className="text-second text-small">Lens known beforehand</span>
-					{match.focalGivenMm === null ? (
-						<Act onClick={() => commit({ name: "match.giveFocal", focalMm: camera.focalMm })}>Give it</Act>
-					) : (
-						<Act onClick={() => commit({ name: "match.giveFocal", focalMm: null })}>Solve for it</Act>
-					)}
-				</div>
-			)}
-			{!locked && match.focalGivenMm !== null && (
-				<NumberLine
-					label="Given focal length"
-					value={match.focalGivenMm}
-					unit="mm"
-					min={4}
-					max={1200}
-					step={1}
-					digits={1}
-					onCommit={(focalMm) => commit({ name: "match.giveFocal", focalMm })}
-				/>
-			)}
-			<NumberLine
-				label="Focal length"
-				value={camera.focalMm}
-				unit="mm"
-				min={4}
-				max={1200}
-				step={1}
-				digits={1}
-				disabled={locked}
-				onCommit={(focalMm) => commit({ name: "camera.setLens", focalMm })}
-			/>
-			<NumberLine label="f-stop" value={camera.fStop} min={0.7} max={64} step={0.5} digits={1} onCommit={(fStop) => commit({ name: "camera.setLens", fStop })} />
-			<YesNo
-				label="Focus"
-				value={camera.focusM === null}
-				yes="hyperfocal"
-				no="at a distance"
-				onPick={(deep) => commit({ name: "camera.setLens", focusM: deep ? null : Math.round(focusDistanceM(camera) * 100) / 100 })}
-			/>
-			{camera.focusM !== null && (
-				<NumberLine
-					label="Focus at"
-					value={camera.focusM}
-					unit="m"
-					min={0.05}
-					max={1e5}
-					step={0.1}
-					onCommit={(focusM) => commit({ name: "camera.setLens", focusM })}
-					note={`${((blurMm(camera, 1e6) / camera.film.widthMm) * 1920).toFixed(1)} px far off`}
-				/>
-			)}
-			<NumberLine
-				label="Eye height of the lens"
-				value={camera.position[1]}
-				unit="m"
-				min={-1000}
-				max={10000}
-				step={0.05}
-				disabled={locked}
-				onCommit={(y) => commit({ name: "camera.place", position: [camera.position[0], y, camera.position[2]] })}
-			/>
-			<NumberLine
-				label="Heading"
-				value={camera.headingDeg}
-				unit="°"
-				min={-360}
-				max={360}
-				step={1}
-				digits={1}
-				disabled={locked}
-				onCommit={(headingDeg) => commit({ name: "camera.place", headingDeg })}
-			/>
-			<NumberLine
-				label="Tilt"
-				value={camera.pitchDeg}
-				unit="°"
-				min={-89}
-				max={89}
-				step={0.5}
-				digits={1}
-				disabled={locked}
-				onCommit={(pitchDeg) => commit({ name: "camera.place", pitchDeg })}
-				note={Number.isFinite(horizon) ? `horizon ${horizon.toFixed(0)} %` : undefined}
-			/>
-			<NumberLine
-				label="Roll"
-				value={camera.rollDeg}
-				unit="°"
-				min={-180}
-				max={180}
-				step={0.5}
-				digits={1}
-				disabled={locked}
-				onCommit={(rollDeg) => commit({ name: "camera.place", rollDeg })}
-			/>
-			{!locked && (
-				<>
-					<p className="pt-2 pb-1 text-second text-small">Film back, mm</p>
-					<Choice label="Film back" options={Object.keys(BACKS)} value={back} onPick={(b) => commit({ name: "camera.setFilm", film: BACKS[b] })} />
-					<p className="pt-2 pb-1 text-second text-small">Ratio; the horizontal angle stays where it is wider than the back</p>
-					<Choice label="Ratio" options={Object.keys(RATIOS)} value={ratio} onPick={(r) => commit({ name: "camera.setFilm", ratio: RATIOS[r] })} />
-					<div className="pt-2">
-						<Act onClick={() => commit({ name: "camera.setLocked", locked: true })}>Lock as it stands</Act>
-					</div>
-				</>
+			{moves && (
+				<p className="pt-1 text-small" data-testid="match-moves">
+					Taking it moves {moves.all === 1 ? "one piece" : `${moves.all} pieces`} in the frame; {moves.name} by {Math.round(moves.px)} px.
+				</p>
 			)}
 		</div>
 	);

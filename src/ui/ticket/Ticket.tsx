@@ -3,11 +3,12 @@
 import { Images, Redo2, Undo2 } from "lucide-react";
 import { useRouter } from "next/navigation";
 import { DropdownMenu } from "radix-ui";
-import { type ReactNode, useState } from "react";
+import { type ReactNode, useMemo, useState } from "react";
 import { contrastKept, fogShape } from "../../core/air/fog.ts";
 import type { ShotLine } from "../../core/doc/records.ts";
 
 import type { MatchResult } from "../match.ts";
+import { OfferedColours } from "../parts/controls.tsx";
 import { call } from "../store/saving.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { STEPS, type Step, useStudio } from "../store/studio.ts";
@@ -58,6 +59,7 @@ export function Ticket({ match, shots, onKeep }: { match: MatchResult | null; sh
 	const { canUndo, canRedo, moveHead, notice, online, pending, say } = useShot();
 	const trouble = useStudio((s) => s.trouble);
 	const standings = useStandings(match);
+	const offered = useMemo(() => doc.target?.colours.map((c) => c.colour) ?? [], [doc.target]);
 	const bodies: Record<Step, ReactNode> = {
 		Brief: <BriefStep />,
 		Match: <MatchStep match={match} />,
@@ -101,7 +103,11 @@ export function Ticket({ match, shots, onKeep }: { match: MatchResult | null; sh
 							<span className={step === name ? "font-title text-[1.3rem] leading-tight" : "font-medium"}>{name}</span>
 							<span className="truncate text-second text-small">{standings[name]}</span>
 						</button>
-						{step === name && <div className="unfold pb-3">{bodies[name]}</div>}
+						{step === name && (
+							<div className="unfold pb-3">
+								<OfferedColours.Provider value={offered}>{bodies[name]}</OfferedColours.Provider>
+							</div>
+						)}
 					</section>
 				))}
 				<section className="relative">

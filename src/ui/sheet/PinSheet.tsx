@@ -1,0 +1,258 @@
+"use client";
+/** The pin-up sheet: references hung under headings by what each is for, with a written caption below. */
+import { DndContext, type DragEndEvent, KeyboardSensor, PointerSensor, useDraggable, useDroppable, useSensor, useSensors } from "@dnd-kit/core";
+import clsx from "clsx";
+import { Dialog } from "radix-ui";
+import { useEffect, useRef, useState } from "react";
+import type { Reference } from "../../core/doc/schema.ts";
+import { ReferencePicture } from "../frame/ReferencePicture.tsx";
+import { Act } from "../parts/controls.tsx";
+import { dropPictures } from "../references.ts";
+import { useShot, useShown } from "../store/shotStore.ts";
+import { useStudio } from "../store/studio.ts";
+import { ClipView } from "./ClipView.tsx";
+import { NotesOver } from "./NotesOver.tsx";
+import { TakenDown } from "./TakenDown.tsx";
+
+const USUAL = ["light", "building", "skyline", "palette"];
+const LOOSE = "not sorted";
+const CARD_WIDTH = 168;
+
+export const PICTURE_TYPES = "image/png,image/jpeg,image/webp,image/vnd.radiance,.hdr,.exr,video/webm,video/mp4";
+
+/** Headings of the sheet, and those that pictures hang under besides. */
+function useHeadings(): string[] {
+	const doc = useShown();
+	const named = doc.purposes ?? USUAL;
+	const more = [...new Set(doc.references.map((r) => r.purpose ?? LOOSE))].filter((p) => !named.includes(p));
+	return [...named, ...more];
+}
+
+export function PinSheet() {
+	const { pinsOpen, set } = useStudio();
+	const doc = useShown();
+	const { commit } = useShot.getState();
+	const headings = useHeadings();
+	const [down, setDown] = useState<string | null>(null);
+	const [dropping, setDropping] = useState(false);
+	const file = useRef<HTMLInputElement>(null);
+	const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }), useSensor(KeyboardSensor));
+	const clip = doc.clips?.find((c) => c.id === down);
+	const taken = doc.references.find((r) => r.id === down);
+	const hang = ({ active, over }: DragEndEvent) => {
+		if (!over) return;
+		const [kind, name] = String(over.id).split(":", 2);
+		const before = kind === "card" ? name : null;
+		const purpose = kind === "card" ? (doc.references.find((r) => r.id === name)?.purpose ?? LOOSE) : String(over.id).slice(kind.length + 1);
+		const id = String(active.id);
+		if (before === id || (before === null && doc.references.find((r) => r.id === id)?.purpose === purpose)) return;
+		commit({ name: "reference.hang", id, purpose, before });
+	};
+	return (
+		<Dialog.Root open={pinsOpen} onOpenChange={(open) => set({ pinsOpen: open })}>
+			<Dialog.Portal>
+				<Dialog.Content
+					aria-describedby={undefined}
+					className="fade fixed inset-y-0 left-0 z-20 flex flex-col bg-mat p-6"
+					style={{ right: "18.5rem" }}
+					data-testid="pin-sheet"
+					onEscapeKeyDown={(e) => {
+						if (!taken && !clip) return;
+						e.preventDefault();
+						setDown(null);
+					}}
+					onDragOver={(e) => {
+						if (!e.dataTransfer.types.includes("Files")) return;
+						e.preventDefault();
+						setDropping(true);
+					}}
+					onDragLeave={() => setDropping(false)}
+					onDrop={(e) => {
+						e.preventDefault();
+						setDropping(false);
+						void dropPictures([...e.dataTransfer.files]);
+					}}
+				>
+					<div className="flex items-baseline justify-between gap-4 border-ink border-b-2 pb-2">
+						<Dialog.Title className="font-title text-[1.5rem] italic">Pin-up sheet</Dialog.Title>
+						<Bringing />
+						<Act onClick={() => file.current?.click()}>Bring pictures in</Act>
+						<input
+							ref={file}
+							type="file"
+							accept={PICTURE_TYPES}
+							multiple
+							hidden
+							onChange={(e) => {
+								void dropPictures([...(e.target.files ?? [])]);
+								e.target.value = "";
+							}}
+						/>
+						<Dialog.Close className="underline underline-offset-4">Close</Dialog.Close>
+					</div>
+					{clip ? (
+						<ClipView clip={clip} onBack={() => setDown(null)} />
+					) : taken ? (
+						<TakenDown reference={taken} onBack={() => setDown(null)} />
+					) : (
+						<DndContext sensors={sensors} onDragEnd={hang}>
+							<div className="flex min-h-0 flex-1 gap-5 overflow-auto pt-3">
+								{headings.map((heading, i) => (
+									<Column key={heading} heading={heading} fixed={!(doc.purposes ?? USUAL).includes(heading)} index={i} onTake={setDown} />
+								))}
+								<NewHeading />
+								<Clips onTake={setDown} />
+							</div>
+						</DndContext>
+					)}
+					{dropping && (
+						<p className="absolute inset-3 grid place-items-center border-2 border-ink border-dashed bg-paper/80 font-title text-xl italic">Drop pictures here to hang them</p>
+					)}
+				</Dialog.Content>
+			</Dialog.Portal>
+		</Dialog.Root>
+	);
+}
+
+/** How far the pictures that are being brought in have come. */
+export function Bringing() {
+	const bringing = useStudio((s) => s.bringing);
+	if (!bringing) return <span />;
+	return (
+		<p role="status" className="text-small">
+			Bringing in {bringing.done + 1} of {bringing.all}: {bringing.name}
+		</p>
+	);
+}
+
+function Column({ heading, fixed, index, onTake }: { heading: string; fixed: boolean; index: number; onTake: (id: string) => void }) {
+	const doc = useShown();
+	const { commit } = useShot.getState();
+	const { setNodeRef, isOver } = useDroppable({ id: `under:${heading}` });
+	const hung = doc.references.filter((r) => (r.purpose ?? LOOSE) === heading);
+	const purposes = doc.purposes ?? USUAL;
+	return (
+		<section
+			ref={setNodeRef}
+			className={clsx("shrink-0 px-2 pb-6", isOver && "bg-paper/50")}
+			style={{ width: CARD_WIDTH + 16 }}
+			aria-label={heading}
+			data-testid={`heading-${heading}`}
+		>
+			<header className="flex items-baseline justify-between gap-2 border-ink border-b pb-1">
+				<h3 className="font-title text-[1.1rem] italic">{heading}</h3>
+				{!fixed && hung.length === 0 && (
+					<button
+						type="button"
+						className="text-second text-small underline"
+						aria-label={`Take the heading ${heading} away`}
+						onClick={() => commit({ name: "sheet.setPurposes", purposes: purposes.filter((_, k) => k !== index) })}
+					>
+						away
+					</button>
+				)}
+			</header>
+			{hung.length === 0 && <p className="pt-2 text-second text-small">Hang a picture here.</p>}
+			<ul>
+				{hung.map((r) => (
+					<Card key={r.id} reference={r} onTake={() => onTake(r.id)} />
+				))}
+			</ul>
+		</section>
+	);
+}
+
+/** A picture hung by its top edge. It is dragged to another heading, or before another picture. */
+function Card({ reference, onTake }: { reference: Reference; onTake: () => void }) {
+	const { attributes, listeners, setNodeRef, transform, isDragging } = useDraggable({ id: reference.id });
+	const { setNodeRef: setDrop, isOver } = useDroppable({ id: `card:${reference.id}` });
+	const shown = useShown().shown.reference === reference.id;
+	return (
+		<li ref={setDrop} className={clsx("pt-3", isOver && "border-ink border-t-2")}>
+			<div
+				ref={setNodeRef}
+				style={{ transform: transform ? `translate(${transform.x}px, ${transform.y}px)` : undefined, position: "relative", zIndex: isDragging ? 5 : undefined }}
+			>
+				<button
+					type="button"
+					className="block h-[6px] bg-ink"
+					style={{ width: CARD_WIDTH }}
+					{...listeners}
+					{...attributes}
+					aria-label={`${reference.name}, hung; drag to hang it elsewhere`}
+				/>
+				<button type="button" className="relative block cursor-pointer text-left" onClick={onTake} aria-label={`Take ${reference.name} down`} {...listeners}>
+					<ReferencePicture reference={reference} width={CARD_WIDTH} />
+					<NotesOver notes={reference.notes ?? []} />
+				</button>
+			</div>
+			<Caption reference={reference} />
+			{shown && <p className="text-second text-small">shown at the frame</p>}
+		</li>
+	);
+}
+
+function Caption({ reference }: { reference: Reference }) {
+	const { commit } = useShot.getState();
+	const written = reference.caption ?? reference.name;
+	const [text, setText] = useState(written);
+	useEffect(() => setText(written), [written]);
+	return (
+		<input
+			aria-label={`Caption of ${reference.name}`}
+			className="w-full border-transparent border-b bg-transparent pt-1 text-small hover:border-hair focus:border-ink"
+			value={text}
+			maxLength={300}
+			onChange={(e) => setText(e.target.value)}
+			onBlur={() => text !== written && commit({ name: "reference.describe", id: reference.id, change: { caption: text } })}
+			onKeyDown={(e) => (e.stopPropagation(), e.key === "Enter" && e.currentTarget.blur())}
+		/>
+	);
+}
+
+/** Moving pictures; a still is pulled from one when it is opened. */
+function Clips({ onTake }: { onTake: (id: string) => void }) {
+	const clips = useShown().clips ?? [];
+	if (clips.length === 0) return null;
+	return (
+		<section className="shrink-0 px-2" style={{ width: CARD_WIDTH + 16 }} aria-label="clips">
+			<h3 className="border-ink border-b pb-1 font-title text-[1.1rem] italic">clips</h3>
+			<ul>
+				{clips.map((c) => (
+					<li key={c.id} className="pt-3">
+						<button type="button" className="block w-full border-ink border-t-[6px] text-left" onClick={() => onTake(c.id)} aria-label={`Open the clip ${c.name}`}>
+							<video src={`/api/blobs/${c.blob}`} muted preload="metadata" className="w-full bg-ink" style={{ aspectRatio: c.widthPx / c.heightPx }} />
+						</button>
+						<p className="truncate pt-1 text-small">
+							{c.name}, {c.seconds.toFixed(1)} s
+						</p>
+					</li>
+				))}
+			</ul>
+		</section>
+	);
+}
+
+function NewHeading() {
+	const doc = useShown();
+	const { commit } = useShot.getState();
+	const [text, setText] = useState("");
+	const add = () => {
+		const name = text.trim();
+		if (name && commit({ name: "sheet.setPurposes", purposes: [...new Set([...(doc.purposes ?? USUAL), name])] })) setText("");
+	};
+	return (
+		<div className="w-36 shrink-0">
+			<input
+				aria-label="A heading of your own"
+				placeholder="Own heading"
+				className="w-full border-ink/45 border-b bg-transparent pb-1 font-title text-[1.1rem] italic focus:border-ink"
+				value={text}
+				maxLength={40}
+				onChange={(e) => setText(e.target.value)}
+				onBlur={add}
+				onKeyDown={(e) => (e.stopPropagation(), e.key === "Enter" && add())}
+			/>
+		</div>
+	);
+}

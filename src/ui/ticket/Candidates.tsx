@@ -1,0 +1,101 @@
+"use client";
+/** Cameras that are kept as thumbnails, to be compared; one is taken and locked. */
+import { useState } from "react";
+import { newId } from "../frame/geometry.ts";
+import { frameThumbnail } from "../frame/thumbnail.ts";
+import { Act } from "../parts/controls.tsx";
+import { useShot, useShown } from "../store/shotStore.ts";
+import { useStudio } from "../store/studio.ts";
+
+/** Keeps the camera, or the free view when one walks in it, with the frame as it looks. */
+export async function keepCamera(): Promise<void> {
+	const { document: doc, commit, say } = useShot.getState();
+	const { free } = useStudio.getState();
+	const { position, headingDeg, pitchDeg, rollDeg, film, ratio, focalMm } = doc.camera;
+	const kept = doc.candidates ?? [];
+	const names = new Set(kept.map((c) => c.name));
+	let n = kept.length + 1;
+	while (names.has(`Camera ${n}`)) n++;
+	try {
+		const thumbnail = await frameThumbnail();
+		const pose = free ? { ...free, rollDeg: 0 } : { position, headingDeg, pitchDeg, rollDeg };
+		commit({ name: "candidate.keep", candidate: { id: newId(), name: `Camera ${n}`, thumbnail, camera: { ...pose, film, ratio, focalMm } } });
+	} catch (error) {
+		say(`The camera could not be kept: ${(error as Error).message}`);
+	}
+}
+
+export function Candidates() {
+	const { candidates = [], camera } = useShown();
+	const { commit } = useShot.getState();
+	const { free, set } = useStudio();
+	return (
+		<div className="pt-3">
+			<div className="flex items-baseline justify-between">
+				<span className="text-second text-small">Cameras kept</span>
+				<Act onClick={() => void keepCamera()}>{free ? "Keep this view" : "Keep this camera"}</Act>
+			</div>
+			{candidates.length === 0 && <p className="pt-1 text-second text-small">Walk off (W), find another view, and keep it here to compare.</p>}
+			<ul className="grid grid-cols-2 gap-2 pt-1">
+				{candidates.map((c) => {
+					const own = c.camera;
+					const same = own.focalMm === camera.focalMm && own.headingDeg === camera.headingDeg && own.position.every((v, i) => v === camera.position[i]);
+					return (
+						<li key={c.id} data-testid="candidate">
+							<button
+								type="button"
+								className="block w-full text-left"
+								aria-label={`Look through ${c.name}`}
+								onClick={() => set({ free: { position: own.position, headingDeg: own.headingDeg, pitchDeg: own.pitchDeg }, print: null })}
+							>
+								{c.thumbnail ? (
+									// biome-ignore lint/performance/noImgElement: the blob is served by this application as it is
+									<img src={`/api/blobs/${c.thumbnail}`} alt="" className={`aspect-video w-full object-cover ${same ? "outline outline-2 outline-ink" : ""}`} />
+								) : (
+									<span className="block aspect-video w-full bg-hair" />
+								)}
+							</button>
+							<CandidateName id={c.id} name={c.name} />
+							<p className="text-second text-small">
+								{own.focalMm.toFixed(0)} mm, eye {own.position[1].toFixed(2)} m{same && camera.locked ? ", locked" : ""}
+							</p>
+							<div className="flex gap-2 text-small">
+								{!camera.locked && (
+									<button
+										type="button"
+										className="underline"
+										onClick={() => {
+											if (commit({ name: "candidate.take", id: c.id })) set({ free: null });
+										}}
+									>
+										take and lock
+									</button>
+								)}
+								<button type="button" className="text-second underline" aria-label={`Take ${c.name} away`} onClick={() => commit({ name: "candidate.remove", id: c.id })}>
+									away
+								</button>
+							</div>
+						</li>
+					);
+				})}
+			</ul>
+		</div>
+	);
+}
+
+function CandidateName({ id, name }: { id: string; name: string }) {
+	const { commit } = useShot.getState();
+	const [text, setText] = useState(name);
+	const take = () => (text.trim() && text !== name ? commit({ name: "candidate.rename", id, title: text }) : setText(name));
+	return (
+		<input
+			aria-label={`Name of ${name}`}
+			className="w-full border-transparent border-b bg-transparent font-medium hover:border-hair focus:border-ink"
+			value={text}
+			maxLength={80}
+			onChange={(e) => setText(e.target.value)}
+			onBlur={take}
+			onKeyDown={(e) => (e.stopPropagation(), e.key === "Enter" && e.currentTarget.blur())}
+		/>
+	);
+}

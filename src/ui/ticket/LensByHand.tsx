@@ -1,0 +1,133 @@
+"use client";
+/** The lens by hand: film back, ratio, focal length and place, by number. */
+import { blurMm, focusDistanceM, frameOfView, horizonPercent } from "../../core/lens/camera.ts";
+import { Act, Choice, NumberLine, YesNo } from "../parts/controls.tsx";
+import { useShot, useShown } from "../store/shotStore.ts";
+
+const RATIOS: Record<string, number> = { "1:1": 1, "4:5": 0.8, "4:3": 4 / 3, "16:9": 16 / 9, "1.85": 1.85, "2.39": 2.39 };
+const BACKS: Record<string, { widthMm: number; heightMm: number }> = {
+	"36 × 24": { widthMm: 36, heightMm: 24 },
+	"24 × 16": { widthMm: 24, heightMm: 16 },
+	"44 × 33": { widthMm: 44, heightMm: 33 },
+};
+
+export function LensByHand({ locked }: { locked?: boolean }) {
+	const doc = useShown();
+	const { commit } = useShot.getState();
+	const { camera, match } = doc;
+	const back = Object.entries(BACKS).find(([, b]) => b.widthMm === camera.film.widthMm)?.[0] ?? null;
+	const ratio = Object.entries(RATIOS).find(([, r]) => Math.abs(r - camera.ratio) < 0.005)?.[0] ?? null;
+	const horizon = horizonPercent(frameOfView(camera));
+	return (
+		<div className="pt-3">
+			{!locked && (
+				<div className="flex items-baseline justify-between py-[3px]">
+					<span className="text-second text-small">Lens known beforehand</span>
+					{match.focalGivenMm === null ? (
+						<Act onClick={() => commit({ name: "match.giveFocal", focalMm: camera.focalMm })}>Give it</Act>
+					) : (
+						<Act onClick={() => commit({ name: "match.giveFocal", focalMm: null })}>Solve for it</Act>
+					)}
+				</div>
+			)}
+			{!locked && match.focalGivenMm !== null && (
+				<NumberLine
+					label="Given focal length"
+					value={match.focalGivenMm}
+					unit="mm"
+					min={4}
+					max={1200}
+					step={1}
+					digits={1}
+					onCommit={(focalMm) => commit({ name: "match.giveFocal", focalMm })}
+				/>
+			)}
+			<NumberLine
+				label="Focal length"
+				value={camera.focalMm}
+				unit="mm"
+				min={4}
+				max={1200}
+				step={1}
+				digits={1}
+				disabled={locked}
+				onCommit={(focalMm) => commit({ name: "camera.setLens", focalMm })}
+			/>
+			<NumberLine label="f-stop" value={camera.fStop} min={0.7} max={64} step={0.5} digits={1} onCommit={(fStop) => commit({ name: "camera.setLens", fStop })} />
+			<YesNo
+				label="Focus"
+				value={camera.focusM === null}
+				yes="hyperfocal"
+				no="at a distance"
+				onPick={(deep) => commit({ name: "camera.setLens", focusM: deep ? null : Math.round(focusDistanceM(camera) * 100) / 100 })}
+			/>
+			{camera.focusM !== null && (
+				<NumberLine
+					label="Focus at"
+					value={camera.focusM}
+					unit="m"
+					min={0.05}
+					max={1e5}
+					step={0.1}
+					onCommit={(focusM) => commit({ name: "camera.setLens", focusM })}
+					note={`${((blurMm(camera, 1e6) / camera.film.widthMm) * 1920).toFixed(1)} px far off`}
+				/>
+			)}
+			<NumberLine
+				label="Eye height of the lens"
+				value={camera.position[1]}
+				unit="m"
+				min={-1000}
+				max={10000}
+				step={0.05}
+				disabled={locked}
+				onCommit={(y) => commit({ name: "camera.place", position: [camera.position[0], y, camera.position[2]] })}
+			/>
+			<NumberLine
+				label="Heading"
+				value={camera.headingDeg}
+				unit="°"
+				min={-360}
+				max={360}
+				step={1}
+				digits={1}
+				disabled={locked}
+				onCommit={(headingDeg) => commit({ name: "camera.place", headingDeg })}
+			/>
+			<NumberLine
+				label="Tilt"
+				value={camera.pitchDeg}
+				unit="°"
+				min={-89}
+				max={89}
+				step={0.5}
+				digits={1}
+				disabled={locked}
+				onCommit={(pitchDeg) => commit({ name: "camera.place", pitchDeg })}
+				note={Number.isFinite(horizon) ? `horizon ${horizon.toFixed(0)} %` : undefined}
+			/>
+			<NumberLine
+				label="Roll"
+				value={camera.rollDeg}
+				unit="°"
+				min={-180}
+				max={180}
+				step={0.5}
+				digits={1}
+				disabled={locked}
+				onCommit={(rollDeg) => commit({ name: "camera.place", rollDeg })}
+			/>
+			{!locked && (
+				<>
+					<p className="pt-2 pb-1 text-second text-small">Film back, mm</p>
+					<Choice label="Film back" options={Object.keys(BACKS)} value={back} onPick={(b) => commit({ name: "camera.setFilm", film: BACKS[b] })} />
+					<p className="pt-2 pb-1 text-second text-small">Ratio; the horizontal angle stays where it is wider than the back</p>
+					<Choice label="Ratio" options={Object.keys(RATIOS)} value={ratio} onPick={(r) => commit({ name: "camera.setFilm", ratio: RATIOS[r] })} />
+					<div className="pt-2">
+						<Act onClick={() => commit({ name: "camera.setLocked", locked: true })}>Lock as it stands</Act>
+					</div>
+				</>
+			)}
+		</div>
+	);
+}
