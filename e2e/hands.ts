@@ -1,4 +1,5 @@
 /** What hands do in the page: open a step, find a place of the frame, drag. */
+import { AxeBuilder } from "@axe-core/playwright";
 import { expect, type Locator, type Page } from "@playwright/test";
 import { served } from "./server.ts";
 
@@ -35,4 +36,23 @@ export async function blank(page: Page) {
 	await page.getByRole("button", { name: "shots" }).click();
 	await page.getByRole("menuitem", { name: "New blank shot" }).click();
 	await expect(page.getByRole("heading", { name: /^Shot \d/ })).toBeVisible();
+}
+
+/** Drops files on the frame. */
+export async function dropFiles(page: Page, files: { name: string; bytes: Buffer; type?: string }[], on = "frame"): Promise<void> {
+	const transfer = await page.evaluateHandle(
+		(list) => {
+			const data = new DataTransfer();
+			for (const { name, base64, type } of list) data.items.add(new File([Uint8Array.from(atob(base64), (c) => c.charCodeAt(0))], name, { type }));
+			return data;
+		},
+		files.map((f) => ({ name: f.name, base64: f.bytes.toString("base64"), type: f.type ?? "" })),
+	);
+	await page.getByTestId(on).dispatchEvent("drop", { dataTransfer: transfer });
+}
+
+/** Has axe look over what is shown; every finding is named with its first place. */
+export async function accessible(page: Page): Promise<void> {
+	const { violations } = await new AxeBuilder({ page }).analyze();
+	expect(violations.map((v) => `${v.id}: ${v.nodes[0].target.join(" ")} ${v.nodes[0].failureSummary}`)).toEqual([]);
 }

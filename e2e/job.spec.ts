@@ -2,25 +2,13 @@ import { readFileSync } from "node:fs";
 import { expect, type Page, test } from "@playwright/test";
 import { REFERENCE_SIZE, REFERENCE_TRUTH, referenceLines } from "../demo/reference.ts";
 import { readExr } from "../src/core/formats/exr.ts";
-import { drag, inFrame, number, open, step } from "./hands.ts";
+import { drag, dropFiles, inFrame, number, open, step } from "./hands.ts";
 import { served } from "./server.ts";
 
 async function type(page: Page, name: string, value: string) {
 	const field = number(page, name);
 	await field.fill(value);
 	await field.press("Enter");
-}
-
-async function dropPicture(page: Page, name: string, bytes: Buffer) {
-	const transfer = await page.evaluateHandle(
-		([n, base64]) => {
-			const data = new DataTransfer();
-			data.items.add(new File([Uint8Array.from(atob(base64), (c) => c.charCodeAt(0))], n));
-			return data;
-		},
-		[name, bytes.toString("base64")],
-	);
-	await page.getByTestId("frame").dispatchEvent("drop", { dataTransfer: transfer });
 }
 
 test("the whole job, from a dropped reference to an EXR that reads back", async ({ page }) => {
@@ -37,10 +25,10 @@ test("the whole job, from a dropped reference to an EXR that reads back", async 
 	await page.getByRole("textbox", { name: "The idea, in a sentence" }).fill("Still brine before the night.");
 	await page.getByRole("textbox", { name: "The idea, in a sentence" }).blur();
 	await expect(page.getByRole("heading", { name: "Evening ponds" })).toBeVisible();
-	await dropPicture(page, "notes.png", Buffer.from("this is no picture"));
+	await dropFiles(page, [{ name: "notes.png", bytes: Buffer.from("this is no picture") }]);
 	await expect(page.getByRole("complementary").getByRole("alert")).toContainText("notes.png: This file is not a picture");
 	await page.getByRole("button", { name: "Seen" }).click();
-	await dropPicture(page, "ponds.png", readFileSync("demo/assets/reference.png"));
+	await dropFiles(page, [{ name: "ponds.png", bytes: readFileSync("demo/assets/reference.png") }]);
 	await expect(page.getByRole("button", { name: "ponds", exact: true })).toBeVisible();
 
 	// Match

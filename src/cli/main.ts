@@ -158,9 +158,13 @@ const Export = z.object({
 });
 
 /** Files that a shot refers to, and what they are to it. */
-function filesOf({ references, air }: ShotDocument): { blob: string; what: string }[] {
-	const pictures = references.map((r) => ({ blob: r.blob, what: `picture of the reference "${r.name}"` }));
-	return air.picture ? [...pictures, { blob: air.picture.file, what: `sky picture "${air.picture.name}"` }] : pictures;
+function filesOf({ references, clips = [], candidates = [], air }: ShotDocument): { blob: string; what: string }[] {
+	return [
+		...references.map((r) => ({ blob: r.blob, what: `picture of the reference "${r.name}"` })),
+		...clips.map((c) => ({ blob: c.blob, what: `clip "${c.name}"` })),
+		...candidates.flatMap((c) => (c.thumbnail ? [{ blob: c.thumbnail, what: `thumbnail of the camera "${c.name}"` }] : [])),
+		...(air.picture ? [{ blob: air.picture.file, what: `sky picture "${air.picture.name}"` }] : []),
+	];
 }
 
 async function exportShot(pool: pg.Pool, name: string, path: string) {

@@ -58,6 +58,7 @@ export function solveMatch(doc: ShotDocument): MatchResult {
 			film: { widthMm: doc.camera.film.widthMm },
 			...(focalGivenMm === null ? {} : { focalMm: focalGivenMm }),
 			directions: axes.map((a) => ({ axis: AXIS[a], segments: of(a).map((l) => [l.x1, l.y1, l.x2, l.y2] as const) })),
+			names: axes.map((a) => of(a).map((l) => `line ${match.lines.indexOf(l) + 1}`)),
 			principal: centre === "solved" ? "solve" : "centre",
 			heights: heights.map((m) => ({ base: [m.x1, m.y1], top: [m.x2, m.y2], heightM: m.metres })),
 			lengths: lengths.map((m) => ({ from: [m.x1, m.y1], to: [m.x2, m.y2], lengthM: m.metres })),

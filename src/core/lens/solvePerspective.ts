@@ -56,6 +56,8 @@ export interface PerspectiveInput {
 	curves?: Pixel[][];
 	/** One wrong line is found and left out. */
 	robust?: boolean;
+	/** What messages call each segment of each direction; without it "line 2 along". */
+	names?: string[][];
 }
 
 export interface PerspectiveSolution {
@@ -323,7 +325,7 @@ export function solvePerspective(input: PerspectiveInput): PerspectiveSolution {
 	};
 	const focalMm = exp(at[LOG_F]) / perMm;
 	const relative = sdOf(LOG_F);
-	const name = (i: number) => `line ${from[i][1] + 1} ${AXIS_NAME[all.lines[i].axis]}`;
+	const name = (i: number) => input.names?.[from[i][0]]?.[from[i][1]] ?? `line ${from[i][1] + 1} ${AXIS_NAME[all.lines[i].axis]}`;
 	const doubt =
 		wrong.suspects.length > 1 ? `One of these does not belong with the rest: ${listed(wrong.suspects.map(name))}. One more line in that direction would tell which.` : "";
 	const alone = wrong.suspects.length === 1 && left < 0 ? `Without ${name(wrong.suspects[0])}, which does not belong with the rest, it may be.` : "";

@@ -20,7 +20,7 @@ function picture(width: number, height: number, bright: (x: number, y: number) =
 describe("edges of a picture", () => {
 	it("are found where they are, to a fraction of a pixel", () => {
 		const p = picture(320, 240, (x, y) => (y > 60 + 0.35 * x ? 60 : 170));
-		const [edge] = findEdges(p);
+		const [{ segment: edge }] = findEdges(p);
 		for (const [x, y] of [
 			[edge[0], edge[1]],
 			[edge[2], edge[3]],
@@ -78,8 +78,9 @@ describe("families of edges", () => {
 			([a, b, c, d]) => [a, b, a + (c - a) * 0.08, b + (d - b) * 0.08] as const,
 		);
 		const size = { width: 1000, height: 600 };
-		const families = findFamilies([...edges, ...clutter], size);
-		expect(findFamilies([...edges, ...clutter], size)).toEqual(families);
+		const found = [...edges, ...clutter].map((segment) => ({ segment, strength: 10 }));
+		const families = findFamilies(found, size);
+		expect(findFamilies(found, size)).toEqual(families);
 		expect(families.length).toBeGreaterThanOrEqual(3);
 		expect(
 			families

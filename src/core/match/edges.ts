@@ -19,6 +19,12 @@ export interface GreyPicture {
 
 export type EdgeSegment = readonly [number, number, number, number];
 
+export interface FoundEdge {
+	segment: EdgeSegment;
+	/** Mean change of brightness across it, per pixel of the copy that was looked at. */
+	strength: number;
+}
+
 /** Brightness of pixels of four bytes. */
 export function greyOf(pixels: Uint8ClampedArray | Uint8Array, width: number, height: number): GreyPicture {
 	const grey = new Uint8Array(width * height);
@@ -44,19 +50,41 @@ export function halvedBy(picture: GreyPicture, by: number): GreyPicture {
 	return { width, height, grey };
 }
 
+/** Smooths by the binomial of five (standard deviation 1), along and across. */
+function smoothed({ width, height, grey }: GreyPicture): Float32Array {
+	const across = new Float32Array(width * height);
+	const out = new Float32Array(width * height);
+	for (let y = 0; y < height; y++) {
+		const row = y * width;
+		const last = width - 1;
+		for (let x = 0; x < width; x++) {
+			const [a, b, d, e] = x < 2 || x > last - 2 ? [Math.max(0, x - 2), Math.max(0, x - 1), Math.min(last, x + 1), Math.min(last, x + 2)] : [x - 2, x - 1, x + 1, x + 2];
+			across[row + x] = (grey[row + a] + grey[row + e] + 4 * (grey[row + b] + grey[row + d]) + 6 * grey[row + x]) / 16;
+		}
+	}
+	for (let y = 0; y < height; y++) {
+		const at = (v: number) => Math.min(height - 1, Math.max(0, v)) * width;
+		const [a, b, c, d, e] = [at(y - 2), at(y - 1), at(y), at(y + 1), at(y + 2)];
+		for (let x = 0; x < width; x++) out[c + x] = (across[a + x] + across[e + x] + 4 * (across[b + x] + across[d + x]) + 6 * across[c + x]) / 16;
+	}
+	return out;
+}
+
 const LONGEST_SIDE = 1600;
 const TOLERANCE = Math.PI / 8;
-/** Least gradient: below it the rounding of brightness alone turns its direction by the tolerance. */
-const LEAST_GRADIENT = 2 / Math.sin(TOLERANCE);
+/** Least gradient: below it grain that is left after smoothing (about 0.8) turns its direction by the tolerance. */
+const LEAST_GRADIENT = 0.8 / Math.sin(TOLERANCE);
 /** Least length of an edge as a share of the picture's diagonal. */
 const LEAST_LENGTH = 0.025;
 const LEAST_SLENDER = 5;
 
 /** Straight edges in pixels from the top-left corner, the longest first. */
-export function findEdges(picture: GreyPicture): EdgeSegment[] {
+export function findEdges(picture: GreyPicture): FoundEdge[] {
 	const by = Math.max(1, Math.ceil(Math.max(picture.width, picture.height) / LONGEST_SIDE));
-	const { width, height, grey } = halvedBy(picture, by);
+	const reduced = halvedBy(picture, by);
+	const { width, height } = reduced;
 	if (width < 8 || height < 8) return [];
+	const grey = smoothed(reduced);
 	const n = width * height;
 	const angle = new Float32Array(n);
 	const strength = new Float32Array(n);
@@ -87,7 +115,7 @@ export function findEdges(picture: GreyPicture): EdgeSegment[] {
 	const used = new Uint8Array(n);
 	const region = new Int32Array(n);
 	const least = LEAST_LENGTH * Math.hypot(width, height);
-	const found: { segment: EdgeSegment; length: number }[] = [];
+	const found: FoundEdge[] = [];
 	for (const seed of order) {
 		if (used[seed]) continue;
 		let size = 1;
@@ -116,14 +144,46 @@ export function findEdges(picture: GreyPicture): EdgeSegment[] {
 		}
 		if (size < least) continue;
 		const edge = rectangle(region, size, strength, width);
-		if (edge && edge.length >= least) found.push(edge);
+		if (edge && lengthOf(edge.segment) >= least) found.push(edge);
 	}
-	found.sort((a, b) => b.length - a.length);
-	return found.map(({ segment: [x1, y1, x2, y2] }) => [x1 * by, y1 * by, x2 * by, y2 * by] as const);
+	return joined(found, least).map(({ segment: [x1, y1, x2, y2], strength: s }) => ({ segment: [x1 * by, y1 * by, x2 * by, y2 * by] as const, strength: s }));
+}
+
+const lengthOf = (s: EdgeSegment): number => Math.hypot(s[2] - s[0], s[3] - s[1]);
+
+/** Distance at which the pieces of one edge still lie on one line, pixels. */
+const ON_LINE = 1.6;
+
+/** Joins pieces of one edge that something crosses: in line with each other, with a gap shorter than themselves. The longest first. */
+function joined(pieces: FoundEdge[], least: number): FoundEdge[] {
+	const left = [...pieces].sort((a, b) => lengthOf(b.segment) - lengthOf(a.segment));
+	const out: FoundEdge[] = [];
+	while (left.length) {
+		let { segment: edge, strength } = left.shift() as FoundEdge;
+		for (let k = 0; k < left.length; ) {
+			const l = lengthOf(edge);
+			const [dx, dy] = [(edge[2] - edge[0]) / l, (edge[3] - edge[1]) / l];
+			const other = left[k].segment;
+			const more = lengthOf(other);
+			const across = (x: number, y: number) => Math.abs((x - edge[0]) * dy - (y - edge[1]) * dx);
+			const along = (x: number, y: number) => (x - edge[0]) * dx + (y - edge[1]) * dy;
+			const [a, b] = [along(other[0], other[1]), along(other[2], other[3])].sort((p, q) => p - q);
+			const gap = Math.max(a - l, -b);
+			if (Math.max(across(other[0], other[1]), across(other[2], other[3])) < ON_LINE + 0.004 * Math.max(0, gap) && gap < Math.min(0.5 * l + more, 3 * least)) {
+				const [low, high] = [Math.min(0, a), Math.max(l, b)];
+				edge = [edge[0] + dx * low, edge[1] + dy * low, edge[0] + dx * high, edge[1] + dy * high];
+				strength = (strength * l + left[k].strength * more) / (l + more);
+				left.splice(k, 1);
+				k = 0;
+			} else k++;
+		}
+		out.push({ segment: edge, strength });
+	}
+	return out.sort((a, b) => lengthOf(b.segment) - lengthOf(a.segment));
 }
 
 /** The middle line of a region's rectangle, null when the region is no slender one. */
-function rectangle(region: Int32Array, size: number, strength: Float32Array, width: number): { segment: EdgeSegment; length: number } | null {
+function rectangle(region: Int32Array, size: number, strength: Float32Array, width: number): FoundEdge | null {
 	let sum = 0;
 	let mx = 0;
 	let my = 0;
@@ -167,7 +227,7 @@ function rectangle(region: Int32Array, size: number, strength: Float32Array, wid
 	if (length < LEAST_SLENDER * wide || size < 0.5 * length) return null;
 	// A gradient of two by two pixels belongs to the corner between them; pixel middles lie at halves.
 	const [x, y] = [mx + 1, my + 1];
-	return { segment: [x + c * low, y + s * low, x + c * high, y + s * high], length };
+	return { segment: [x + c * low, y + s * low, x + c * high, y + s * high], strength: sum / size };
 }
 
 /** Brightness between pixels; their middles lie at halves. */

@@ -6,7 +6,7 @@
  * all pairs instead of lots, so that the same picture gives the same families).
  */
 import { lineResidual } from "../lens/drawn.ts";
-import type { EdgeSegment } from "./edges.ts";
+import type { EdgeSegment, FoundEdge } from "./edges.ts";
 
 export interface EdgeFamily {
 	id: string;
@@ -22,6 +22,8 @@ export interface EdgeFamily {
 const LONGEST = 130;
 const MOST_FAMILIES = 4;
 const LEAST_EDGES = 3;
+/** A family with less weight than this share of the first is chance. */
+const LEAST_OF_FIRST = 0.12;
 /** Edges of a family that are proposed as lines. */
 const PROPOSED = 6;
 
@@ -47,12 +49,12 @@ function lineOf([x1, y1, x2, y2]: EdgeSegment): Meeting {
 const cross = (a: Meeting, b: Meeting): Meeting => [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]];
 
 /** The point nearest to all lines, longer ones counting more: the smallest eigenvector of their moment, by iteration. */
-function meetingOf(edges: readonly EdgeSegment[]): Meeting {
+function meetingOf(edges: readonly EdgeSegment[], weight: (e: EdgeSegment) => number): Meeting {
 	const M = [0, 0, 0, 0, 0, 0];
 	let all = 0;
 	for (const e of edges) {
 		const [a, b, c] = lineOf(e);
-		const w = length(e) ** 2;
+		const w = weight(e) ** 2;
 		M[0] += w * a * a;
 		M[1] += w * a * b;
 		M[2] += w * a * c;
@@ -88,9 +90,9 @@ function meetingOf(edges: readonly EdgeSegment[]): Meeting {
 }
 
 /** The longest edges that do not lie on top of each other. */
-function tellingOf(edges: readonly EdgeSegment[], apart: number): EdgeSegment[] {
+function tellingOf(edges: readonly EdgeSegment[], apart: number, weight: (e: EdgeSegment) => number): EdgeSegment[] {
 	const kept: EdgeSegment[] = [];
-	for (const e of [...edges].sort((a, b) => length(b) - length(a))) {
+	for (const e of [...edges].sort((a, b) => weight(b) - weight(a))) {
 		const near = kept.some((k) => {
 			const [a, b, c] = lineOf(k);
 			return Math.abs(a * e[0] + b * e[1] + c) < apart && Math.abs(a * e[2] + b * e[3] + c) < apart;
@@ -102,16 +104,26 @@ function tellingOf(edges: readonly EdgeSegment[], apart: number): EdgeSegment[] 
 }
 
 /** Up to four families of a picture's edges, the one of most length first. Places are pixels from the top-left corner. */
-export function findFamilies(edges: readonly EdgeSegment[], size: { width: number; height: number }): EdgeFamily[] {
+export function findFamilies(found: readonly FoundEdge[], size: { width: number; height: number }): EdgeFamily[] {
 	const diagonal = Math.hypot(size.width, size.height);
 	const scale = Math.max(1, diagonal / 1900);
 	// About the middle and of the size of one, so that moments are well conditioned.
 	const unit = (e: EdgeSegment): EdgeSegment => [e[0] - size.width / 2, e[1] - size.height / 2, e[2] - size.width / 2, e[3] - size.height / 2];
-	let left = edges.map(unit).map((e) => e.map((v) => v / diagonal) as unknown as EdgeSegment);
 	const s = scale / diagonal;
+	// Clouds and grain have many weak edges; what is built has strong ones.
+	const strengths = found.map((f) => f.strength).sort((a, b) => b - a);
+	const strong = strengths[Math.floor(strengths.length / 6)] || 1;
+	const weights = new Map<EdgeSegment, number>();
+	let left = found.map((f) => {
+		const e = unit(f.segment).map((v) => v / diagonal) as unknown as EdgeSegment;
+		weights.set(e, length(e) * Math.min(1, f.strength / strong));
+		return e;
+	});
+	const weight = (e: EdgeSegment) => weights.get(e) ?? 0;
 	const families: EdgeFamily[] = [];
+	let first = 0;
 	while (families.length < MOST_FAMILIES && left.length >= LEAST_EDGES) {
-		const long = [...left].sort((a, b) => length(b) - length(a)).slice(0, LONGEST);
+		const long = [...left].sort((a, b) => weight(b) - weight(a)).slice(0, LONGEST);
 		let best: { sum: number; at: Meeting } | null = null;
 		for (let i = 0; i < long.length; i++)
 			for (let j = i + 1; j < long.length; j++) {
@@ -121,25 +133,27 @@ export function findFamilies(edges: readonly EdgeSegment[], size: { width: numbe
 				if (l < 1e-4) continue;
 				const m: Meeting = [at[0] / l, at[1] / l, at[2] / l];
 				let sum = 0;
-				for (const e of long) if (belongs(e, m, s)) sum += length(e);
+				for (const e of long) if (belongs(e, m, s)) sum += weight(e);
 				if (!best || sum > best.sum) best = { sum, at: m };
 			}
 		if (!best) break;
+		first ||= best.sum;
+		if (best.sum < LEAST_OF_FIRST * first) break;
 		let own = left.filter((e) => belongs(e, (best as { at: Meeting }).at, s));
 		for (let round = 0; round < 3 && own.length >= 2; round++) {
-			const at = meetingOf(own);
+			const at = meetingOf(own, weight);
 			const next = left.filter((e) => belongs(e, at, s));
 			if (next.length < own.length) break;
 			own = next;
 		}
 		const members = new Set(own);
 		left = left.filter((e) => !members.has(e));
-		const telling = tellingOf(own, 4 * s);
+		const telling = tellingOf(own, 4 * s, weight);
 		if (telling.length < LEAST_EDGES) {
 			if (own.length === 0) break;
 			continue;
 		}
-		const [X, Y, W] = meetingOf(own);
+		const [X, Y, W] = meetingOf(own, weight);
 		const steep = Math.abs(Y) > 1.6 * Math.abs(X) && Math.abs(Y) > 0.9 * Math.abs(W);
 		families.push({
 			id: `family-${families.length + 1}`,

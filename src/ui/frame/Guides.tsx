@@ -10,7 +10,7 @@ import { useStudio } from "../store/studio.ts";
 import type { Point } from "./geometry.ts";
 import { useGesture } from "./gesture.ts";
 import { Double } from "./marks.tsx";
-import { frameCanvas } from "./thumbnail.ts";
+import { framePixels } from "./thumbnail.ts";
 
 export const GUIDES: Guide[] = ["thirds", "golden ratio", "diagonals", "centre", "safe areas", "horizon"];
 const GOLDEN = 0.381966;
@@ -92,12 +92,16 @@ function useEmptiness(wanted: boolean): Emptiness | null {
 	// biome-ignore lint/correctness/useExhaustiveDependencies: anything that changes the picture asks for another look
 	useEffect(() => {
 		if (!wanted || zoom.k > 1) return;
+		let left = false;
 		const timer = setTimeout(() => {
-			const canvas = frameCanvas(384);
-			const context = canvas?.getContext("2d", { willReadFrequently: true });
-			if (canvas && context) setFound(emptinessOf(context.getImageData(0, 0, canvas.width, canvas.height).data, canvas.width, canvas.height, focalPoint ?? null));
+			void framePixels(192).then((picture) => {
+				if (picture && !left) setFound(emptinessOf(picture.data, picture.width, picture.height, focalPoint ?? null));
+			});
 		}, REST_MS);
-		return () => clearTimeout(timer);
+		return () => {
+			left = true;
+			clearTimeout(timer);
+		};
 	}, [wanted, sceneNumber, proof, free, zoom.k, grey, focalPoint, finish, camera]);
 	return found;
 }

@@ -119,6 +119,7 @@ export function View({ print, bleed }: { print: ProofPicture | null; bleed: numb
 			flat
 			linear
 			gl={{ antialias: false, logarithmicDepthBuffer: true, powerPreference: "high-performance", preserveDrawingBuffer: true }}
+			role="img"
 			aria-label="The frame"
 		>
 			<Painter print={print} bleed={bleed} />

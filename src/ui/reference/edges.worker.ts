@@ -36,8 +36,8 @@ async function answer({ id, reference, fit }: EdgeQuestion): Promise<EdgeAnswer>
 	}
 	const size = shownSize(reference);
 	const seen = findEdges(picture)
-		.map(back)
-		.filter((s) => [0, 2].every((k) => s[k] >= 0 && s[k] <= size.width && s[k + 1] >= 0 && s[k + 1] <= size.height));
+		.map((e) => ({ ...e, segment: back(e.segment) }))
+		.filter(({ segment: s }) => [0, 2].every((k) => s[k] >= 0 && s[k] <= size.width && s[k + 1] >= 0 && s[k + 1] <= size.height));
 	return { id, families: findFamilies(seen, size) };
 }
 

@@ -1,6 +1,18 @@
 "use client";
 /** The pin-up sheet: references hung under headings by what each is for, with a written caption below. */
-import { DndContext, type DragEndEvent, KeyboardSensor, PointerSensor, useDraggable, useDroppable, useSensor, useSensors } from "@dnd-kit/core";
+import {
+	type CollisionDetection,
+	closestCenter,
+	DndContext,
+	type DragEndEvent,
+	KeyboardSensor,
+	PointerSensor,
+	pointerWithin,
+	useDraggable,
+	useDroppable,
+	useSensor,
+	useSensors,
+} from "@dnd-kit/core";
 import clsx from "clsx";
 import { Dialog } from "radix-ui";
 import { useEffect, useRef, useState } from "react";
@@ -16,16 +28,23 @@ import { TakenDown } from "./TakenDown.tsx";
 
 const USUAL = ["light", "building", "skyline", "palette"];
 const LOOSE = "not sorted";
-const CARD_WIDTH = 168;
+const CARD_WIDTH = 158;
 
 export const PICTURE_TYPES = "image/png,image/jpeg,image/webp,image/vnd.radiance,.hdr,.exr,video/webm,video/mp4";
+
+/** What the pointer is in; by keyboard, what is nearest. A card counts before the heading that it hangs under. */
+const pointerThenNear: CollisionDetection = (args) => {
+	const under = args.pointerCoordinates ? pointerWithin(args) : closestCenter(args);
+	return under.filter((c) => c.id !== `card:${args.active.id}`).sort((a, b) => Number(String(b.id).startsWith("card:")) - Number(String(a.id).startsWith("card:")));
+};
 
 /** Headings of the sheet, and those that pictures hang under besides. */
 function useHeadings(): string[] {
 	const doc = useShown();
 	const named = doc.purposes ?? USUAL;
-	const more = [...new Set(doc.references.map((r) => r.purpose ?? LOOSE))].filter((p) => !named.includes(p));
-	return [...named, ...more];
+	const used = [...new Set(doc.references.map((r) => r.purpose ?? LOOSE))].filter((p) => !named.includes(p));
+	// What has just come in waits at the left, in reach.
+	return [...used.filter((p) => p === LOOSE), ...named, ...used.filter((p) => p !== LOOSE)];
 }
 
 export function PinSheet() {
@@ -49,13 +68,15 @@ export function PinSheet() {
 		commit({ name: "reference.hang", id, purpose, before });
 	};
 	return (
-		<Dialog.Root open={pinsOpen} onOpenChange={(open) => set({ pinsOpen: open })}>
+		<Dialog.Root modal={false} open={pinsOpen} onOpenChange={(open) => set({ pinsOpen: open })}>
 			<Dialog.Portal>
 				<Dialog.Content
 					aria-describedby={undefined}
 					className="fade fixed inset-y-0 left-0 z-20 flex flex-col bg-mat p-6"
 					style={{ right: "18.5rem" }}
 					data-testid="pin-sheet"
+					onInteractOutside={(e) => e.preventDefault()}
+					onOpenAutoFocus={(e) => e.preventDefault()}
 					onEscapeKeyDown={(e) => {
 						if (!taken && !clip) return;
 						e.preventDefault();
@@ -95,10 +116,10 @@ export function PinSheet() {
 					) : taken ? (
 						<TakenDown reference={taken} onBack={() => setDown(null)} />
 					) : (
-						<DndContext sensors={sensors} onDragEnd={hang}>
-							<div className="flex min-h-0 flex-1 gap-5 overflow-auto pt-3">
-								{headings.map((heading, i) => (
-									<Column key={heading} heading={heading} fixed={!(doc.purposes ?? USUAL).includes(heading)} index={i} onTake={setDown} />
+						<DndContext sensors={sensors} collisionDetection={pointerThenNear} onDragEnd={hang}>
+							<div className="flex min-h-0 flex-1 gap-3 overflow-auto pt-3">
+								{headings.map((heading) => (
+									<Column key={heading} heading={heading} fixed={!(doc.purposes ?? USUAL).includes(heading)} onTake={setDown} />
 								))}
 								<NewHeading />
 								<Clips onTake={setDown} />
@@ -125,7 +146,7 @@ export function Bringing() {
 	);
 }
 
-function Column({ heading, fixed, index, onTake }: { heading: string; fixed: boolean; index: number; onTake: (id: string) => void }) {
+function Column({ heading, fixed, onTake }: { heading: string; fixed: boolean; onTake: (id: string) => void }) {
 	const doc = useShown();
 	const { commit } = useShot.getState();
 	const { setNodeRef, isOver } = useDroppable({ id: `under:${heading}` });
@@ -146,7 +167,7 @@ function Column({ heading, fixed, index, onTake }: { heading: string; fixed: boo
 						type="button"
 						className="text-second text-small underline"
 						aria-label={`Take the heading ${heading} away`}
-						onClick={() => commit({ name: "sheet.setPurposes", purposes: purposes.filter((_, k) => k !== index) })}
+						onClick={() => commit({ name: "sheet.setPurposes", purposes: purposes.filter((p) => p !== heading) })}
 					>
 						away
 					</button>

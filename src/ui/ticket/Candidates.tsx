@@ -64,6 +64,7 @@ export function Candidates() {
 									<button
 										type="button"
 										className="underline"
+										aria-label={`Take ${c.name} and lock it`}
 										onClick={() => {
 											if (commit({ name: "candidate.take", id: c.id })) set({ free: null });
 										}}

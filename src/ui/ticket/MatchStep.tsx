@@ -335,9 +335,14 @@ function Answer({ match }: { match: MatchResult | null }) {
 	if (!match || (!match.ok && match.empty)) return null;
 	if (!match.ok)
 		return (
-			<p role="status" className="my-2 border-madder border-l-4 pl-2 text-small">
-				{match.message}
-			</p>
+			<div role="status" className="my-2 border-madder border-l-4 pl-2 text-small">
+				{match.message}{" "}
+				{doc.match.allCount && (
+					<button type="button" className="underline underline-offset-4" onClick={() => commit({ name: "match.set", allCount: false })}>
+						Leave out what does not belong
+					</button>
+				)}
+			</div>
 		);
 	const s = match.solution;
 	const image = matchImage(doc);

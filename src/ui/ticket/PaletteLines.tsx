@@ -3,7 +3,7 @@
 import { useEffect, useState } from "react";
 import { type ColourShare, paletteDistance, paletteOf, type ValueStep, valueDistance, valueSteps } from "../../core/brief/palette.ts";
 import type { Target } from "../../core/doc/schema.ts";
-import { frameCanvas } from "../frame/thumbnail.ts";
+import { framePixels } from "../frame/thumbnail.ts";
 import { Act, Choice, toHex } from "../parts/controls.tsx";
 import { referencePixels } from "../reference/pixels.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
@@ -26,15 +26,17 @@ function useFrameLook(wanted: boolean, steps: 3 | 5 | 7): Look | null {
 	const [look, setLook] = useState<Look | null>(null);
 	// biome-ignore lint/correctness/useExhaustiveDependencies: anything that changes the picture asks for another look
 	useEffect(() => {
-		if (!wanted || grey || zoom.k > 1) return;
+		if (!wanted || print || grey || zoom.k > 1) return;
+		let left = false;
 		const timer = setTimeout(() => {
-			const canvas = frameCanvas(320);
-			const context = canvas?.getContext("2d", { willReadFrequently: true });
-			if (!canvas || !context) return;
-			const { data } = context.getImageData(0, 0, canvas.width, canvas.height);
-			setLook({ colours: paletteOf(data), values: valueSteps(data, steps) });
+			void framePixels(320).then((picture) => {
+				if (picture && !left) setLook({ colours: paletteOf(picture.data), values: valueSteps(picture.data, steps) });
+			});
 		}, REST_MS);
-		return () => clearTimeout(timer);
+		return () => {
+			left = true;
+			clearTimeout(timer);
+		};
 	}, [wanted, steps, sceneNumber, proof, free, zoom.k, grey, print, finish, camera]);
 	return look;
 }
