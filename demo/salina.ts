@@ -306,6 +306,8 @@ export function salinaEdits(): Edit[] {
 		{ name: "camera.setFilm", ratio: 1.85 },
 		{ name: "camera.place", position: [0, 1.78, 0], headingDeg: 0, pitchDeg: 2.4, rollDeg: 0 },
 		{ name: "camera.setLens", focalMm: 30, fStop: 8, focusM: null, ev100: 12.9 },
+		{ name: "shot.setCarries", carries: ["the low sun in the haze", "the track", "the one who walks it"] },
+		{ name: "shot.setMood", mood: ["still", "salt", "waiting"] },
 		{ name: "match.setEyeHeight", eyeHeightM: 1.78 },
 		{ name: "camera.setLocked", locked: true },
 		{ name: "ground.set", preset: "salt flat", seed: 12, heightM: 420 },

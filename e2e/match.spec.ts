@@ -3,7 +3,7 @@ import { expect, type Page, test } from "@playwright/test";
 import { REFERENCE_SIZE, REFERENCE_TRUTH, referenceDocument, referenceLines } from "../demo/reference.ts";
 import { frameOfView, project } from "../src/core/lens/camera.ts";
 import type { Vec3 } from "../src/core/maths/vec.ts";
-import { accessible, blank, drag, dropFiles, inFrame, number, open } from "./hands.ts";
+import { accessible, blank, drag, dropFiles, inFrame, number, open, step } from "./hands.ts";
 
 const ponds = { name: "ponds.png", bytes: readFileSync("demo/assets/reference.png") };
 const seen = (p: Vec3): [number, number] => {
@@ -14,6 +14,7 @@ const seen = (p: Vec3): [number, number] => {
 async function start(page: Page): Promise<void> {
 	await blank(page);
 	await dropFiles(page, [ponds]);
+	await expect(step(page, "Brief")).toContainText("1 reference");
 	await open(page, "Match");
 }
 

@@ -4,6 +4,8 @@ import type pg from "pg";
 import sharp from "sharp";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import * as blobRoute from "../src/app/api/blobs/[hash]/route.ts";
+import * as clipsRoute from "../src/app/api/clips/route.ts";
+import * as copiesRoute from "../src/app/api/copies/[file]/route.ts";
 import * as picturesRoute from "../src/app/api/pictures/route.ts";
 import * as atRoute from "../src/app/api/prints/[id]/at/route.ts";
 import * as depthRoute from "../src/app/api/prints/[id]/depth/route.ts";
@@ -52,6 +54,8 @@ const routes = {
 	at: atRoute,
 	pictures: picturesRoute,
 	blob: blobRoute,
+	copies: copiesRoute,
+	clips: clipsRoute,
 	skies: skiesRoute,
 	sky: skyRoute,
 };
@@ -181,6 +185,76 @@ describe("files", () => {
 	});
 	it("that are not there are said not to be", async () => {
 		for (const hash of ["0".repeat(64), "../../etc/passwd", ""]) expect((await ask(routes.blob.GET, { hash })).status).toBe(404);
+	});
+});
+
+describe("scaled copies", () => {
+	const keep = async (data: Buffer) => (await ask(routes.pictures.POST, {}, new Uint8Array(data))).json as { blob: string; widthPx: number; heightPx: number };
+	const copy = async (blob: string, width: number) => {
+		const { status, response, json } = await ask(routes.copies.GET, { file: blob }, undefined, `?width=${width}`);
+		return { status, json, type: response.headers.get("content-type"), picture: status === 200 ? sharp(Buffer.from(await response.arrayBuffer())) : null };
+	};
+	const middle = async (picture: sharp.Sharp | null) => [...(await (picture as sharp.Sharp).removeAlpha().raw().toBuffer())].slice(0, 3);
+	const flat = (width: number, height: number, background: string | { r: number; g: number; b: number; alpha: number }) =>
+		sharp({ create: { width, height, channels: typeof background === "string" ? 3 : 4, background } });
+
+	it("are made once, no wider than asked and never enlarged", async () => {
+		const { blob } = await keep(await flat(1500, 300, "#345").png().toBuffer());
+		const small = await copy(blob, 512);
+		expect(await small.picture?.metadata()).toMatchObject({ width: 512, height: 102, format: "jpeg" });
+		expect(await (await copy(blob, 2048)).picture?.metadata()).toMatchObject({ width: 1500, height: 300 });
+		await copy(blob, 512);
+		expect((await pool.query("select count(*)::int as n from copies where file = $1", [blob])).rows[0].n).toBe(2);
+		expect((await copy(blob, 700)).json.error.code).toBe("bad-width");
+		expect((await copy("0".repeat(64), 512)).status).toBe(404);
+		expect((await copy("x", 512)).status).toBe(404);
+	});
+
+	it("have colours of every kind of file brought to sRGB", async () => {
+		const near = (a: number[], b: number[], by: number) => a.every((v, i) => Math.abs(v - b[i]) <= by);
+		const colour = "#b46432";
+		const plain = [0xb4, 0x64, 0x32];
+		const cmyk = await keep(await flat(64, 48, colour).toColourspace("cmyk").jpeg({ quality: 100 }).toBuffer());
+		expect(near(await middle((await copy(cmyk.blob, 512)).picture), plain, 30)).toBe(true); // Ink does not reach every colour of sRGB.
+		const wide = await keep(await flat(64, 48, colour).withIccProfile("p3").png().toBuffer());
+		expect(near(await middle((await copy(wide.blob, 512)).picture), plain, 4)).toBe(true);
+		const deep = await keep(await flat(64, 48, colour).toColourspace("rgb16").png().toBuffer());
+		expect(near(await middle((await copy(deep.blob, 512)).picture), plain, 4)).toBe(true);
+		const grey = await keep(await flat(64, 48, "#777").greyscale().png().toBuffer());
+		expect(near(await middle((await copy(grey.blob, 512)).picture), [0x77, 0x77, 0x77], 3)).toBe(true);
+	});
+
+	it("obey the tag that says which side is up, keep what is seen through, and take the first picture of many", async () => {
+		const turned = await keep(await flat(80, 40, "#246").jpeg().withMetadata({ orientation: 6 }).toBuffer());
+		expect(turned).toMatchObject({ widthPx: 40, heightPx: 80 });
+		expect(await (await copy(turned.blob, 512)).picture?.metadata()).toMatchObject({ width: 40, height: 80 });
+		const glass = await keep(await flat(60, 40, { r: 200, g: 40, b: 40, alpha: 0.5 }).png().toBuffer());
+		const through = await copy(glass.blob, 512);
+		expect(through.type).toBe("image/webp");
+		expect((await through.picture?.ensureAlpha().raw().toBuffer())?.[3]).toBeCloseTo(128, -1);
+		const frames = await Promise.all(["#f00", "#00f"].map((c) => flat(32, 24, c).png().toBuffer()));
+		const moving = await keep(
+			await sharp(frames, { join: { animated: true } })
+				.webp({ loop: 0 })
+				.toBuffer(),
+		);
+		expect(moving).toMatchObject({ widthPx: 32, heightPx: 24 });
+		const [r, , b] = await middle((await copy(moving.blob, 512)).picture);
+		expect(r).toBeGreaterThan(200);
+		expect(b).toBeLessThan(60);
+	});
+});
+
+describe("clips", () => {
+	it("are kept by how they begin, and what is no clip is refused", async () => {
+		const webm = new Uint8Array([0x1a, 0x45, 0xdf, 0xa3, 1, 2, 3, 4]);
+		const kept = await ask(routes.clips.POST, {}, webm);
+		expect(kept.status).toBe(201);
+		expect((await ask(routes.blob.GET, { hash: kept.json.blob })).response.headers.get("content-type")).toBe("video/webm");
+		const mp4 = new TextEncoder().encode("\0\0\0\x18ftypisom");
+		expect((await ask(routes.clips.POST, {}, mp4)).status).toBe(201);
+		expect((await ask(routes.clips.POST, {}, new TextEncoder().encode("hello there"))).json.error.code).toBe("not-a-clip");
+		expect((await ask(routes.clips.POST, {}, new Uint8Array(0))).status).toBe(400);
 	});
 });
 

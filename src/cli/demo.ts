@@ -2,10 +2,13 @@
 import { randomUUID } from "node:crypto";
 import { existsSync, readFileSync } from "node:fs";
 import type pg from "pg";
+import sharp from "sharp";
 import { lanternDocument } from "../../demo/checks.ts";
 import { salinaEdits } from "../../demo/salina.ts";
+import { paletteOf, valueSteps } from "../core/brief/palette.ts";
 import { blankShot } from "../core/doc/defaults.ts";
 import type { Edit } from "../core/doc/edits.ts";
+import type { Target } from "../core/doc/schema.ts";
 import { putBlob } from "../store/blobs.ts";
 import { inTransaction } from "../store/database.ts";
 import { pngFile, readPrintFile } from "../store/printFiles.ts";
@@ -17,19 +20,43 @@ async function keepSalina(pool: pg.Pool): Promise<string> {
 	const shot = await createShot(pool, blankShot("Salina, first light"), "salina");
 	let { sequence } = shot;
 	const edits: Edit[] = salinaEdits();
-	if (existsSync(asset("reference.png"))) {
-		const reference = await inTransaction(pool, (client) => putBlob(client, readFileSync(asset("reference.png")), "image/png"));
-		const { widthPx, heightPx } = { widthPx: 1200, heightPx: 649 };
-		edits.splice(
-			2,
-			0,
-			{ name: "reference.add", reference: { id: "reference", name: "Brine ponds, evening", blob: reference, widthPx, heightPx } },
-			{ name: "reference.show", mode: "off" },
-		);
-	}
+	edits.splice(2, 0, ...(await hungPictures(pool)));
 	for (const edit of edits) ({ sequence } = await commitEdit(pool, shot.id, edit, randomUUID(), sequence));
 	if (existsSync(asset("print.exr"))) await keepPrint(pool, shot.id);
 	return shot.id;
+}
+
+/** Pictures that hang on the sheet of the demo shot: all of them our own. */
+const HUNG = [
+	{ id: "reference", at: "../demo/assets/reference.png", name: "Brine ponds, evening", purpose: "light", caption: "The last light, and how the water carries it" },
+	{ id: "pan", at: "../docs/pictures/pan.png", name: "A mirroring pan", purpose: "palette", caption: "Gold over slate; nothing is quite white" },
+	{ id: "flame", at: "../docs/pictures/lantern.png", name: "Lantern, four panes", purpose: "light", caption: "For the lit window, later: warm against cool" },
+];
+
+/** The edits that hang them, and aim at the colours of the first. */
+async function hungPictures(pool: pg.Pool): Promise<Edit[]> {
+	const edits: Edit[] = [];
+	for (const { at, ...picture } of HUNG) {
+		const file = new URL(at, import.meta.url);
+		if (!existsSync(file)) continue;
+		const data = readFileSync(file);
+		const { width, height } = await sharp(data).metadata();
+		const blob = await inTransaction(pool, (client) => putBlob(client, data, "image/png"));
+		edits.push({ name: "reference.add", reference: { ...picture, blob, widthPx: width, heightPx: height } });
+		if (picture.id === "reference") edits.push({ name: "target.set", target: await targetOf(picture.id, data) });
+	}
+	return edits.length ? [...edits, { name: "reference.show", reference: HUNG[0].id, mode: "off" }] : [];
+}
+
+/** Palette and values of a picture, as a shot aims at them. */
+async function targetOf(reference: string, picture: Uint8Array): Promise<Target> {
+	const pixels = await sharp(picture).resize({ width: 480 }).ensureAlpha().raw().toBuffer();
+	const round = (v: number) => Number(v.toFixed(5));
+	return {
+		reference,
+		colours: paletteOf(pixels).map((c) => ({ colour: c.colour.map(round) as [number, number, number], share: round(c.share) })),
+		values: valueSteps(pixels, 5).map((v) => ({ lightness: round(v.lightness), share: round(v.share) })),
+	};
 }
 
 /** Stores the print that ships with the demo, as if it had been traced here. */

@@ -1,6 +1,7 @@
 /** Brings reference pictures in: checked, decoded once, turned upright, kept as they came. */
 import sharp, { type Metadata } from "sharp";
-import { type KeptPicture, MOST_PIXELS } from "../wire/contracts.ts";
+import { MOST_PIXELS } from "../core/brief/copies.ts";
+import type { KeptPicture } from "../wire/contracts.ts";
 import { HttpError } from "./route.ts";
 
 const TYPES: Record<string, string> = { png: "image/png", jpeg: "image/jpeg", webp: "image/webp" };

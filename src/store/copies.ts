@@ -1,7 +1,7 @@
 /** Scaled copies of pictures for the page: sRGB of 8 bits, made once whatever the file is and kept beside it. */
 import type pg from "pg";
 import sharp from "sharp";
-import { type COPY_WIDTHS, MOST_PIXELS } from "../wire/contracts.ts";
+import { type CopyWidth, MOST_PIXELS } from "../core/brief/copies.ts";
 import { getBlob, putBlob } from "./blobs.ts";
 import { inTransaction } from "./database.ts";
 
@@ -17,7 +17,7 @@ async function makeCopy(data: Uint8Array, width: number): Promise<{ data: Uint8A
 }
 
 /** Name of the blob with a copy at most `width` wide, null when there is no such file. */
-export async function copyOf(pool: pg.Pool, file: string, width: (typeof COPY_WIDTHS)[number]): Promise<string | null> {
+export async function copyOf(pool: pg.Pool, file: string, width: CopyWidth): Promise<string | null> {
 	const find = async () => (await pool.query<{ copy: string }>("select copy from copies where file = $1 and width = $2", [file, width])).rows[0]?.copy ?? null;
 	const make = async () => {
 		const held = await find();

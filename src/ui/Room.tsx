@@ -4,6 +4,8 @@ import { Dialog } from "radix-ui";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { ShotLine } from "../core/doc/records.ts";
 import { isLight } from "../core/finish/layers.ts";
+import { groundHeight } from "../core/ground/height.ts";
+import { cameraAxes } from "../core/lens/camera.ts";
 import { StreamEvent } from "../wire/contracts.ts";
 import { Caption } from "./frame/Caption.tsx";
 import { Frame, zoomAt } from "./frame/Frame.tsx";
@@ -20,7 +22,7 @@ import { PinSheet } from "./sheet/PinSheet.tsx";
 import { StageClient } from "./stage/stageClient.ts";
 import { call } from "./store/saving.ts";
 import { type ShotBundle, useShot, useShown } from "./store/shotStore.ts";
-import { useStudio } from "./store/studio.ts";
+import { type FreePose, useStudio } from "./store/studio.ts";
 import { duplicateLamp } from "./ticket/LampLines.tsx";
 import { duplicateSelected } from "./ticket/MassStep.tsx";
 import { Ticket } from "./ticket/Ticket.tsx";
@@ -41,7 +43,7 @@ async function keep(): Promise<void> {
 
 function useStage(): void {
 	const { document: doc, preview } = useShot();
-	const { frameSize, free, print, set, look, clean } = useStudio();
+	const { frameSize, free, print, set, look, clean, zoom } = useStudio();
 	const stage = useRef<StageClient | null>(null);
 	useEffect(() => {
 		const client = new StageClient({
@@ -66,6 +68,10 @@ function useStage(): void {
 	useEffect(() => {
 		stage.current?.setProof(!free && !print && look === "surfaces", frameSize.width, frameSize.height, clean);
 	}, [frameSize, free, print, look, clean]);
+	useEffect(() => {
+		const side = 1 / zoom.k;
+		stage.current?.look(zoom.k > 1 ? { x: zoom.x - side / 2, y: zoom.y - side / 2, width: side, height: side } : null);
+	}, [zoom]);
 }
 
 function useEvents(): void {
@@ -115,6 +121,9 @@ function usePrint(): ProofPicture | null {
 	}, [print, clean, layer]);
 	return print && picture?.id === print ? picture.picture : null;
 }
+
+/** Metres that a step in a free view may have. */
+const STRIDES_M = [0.1, 0.25, 0.5, 1, 2, 5, 10, 25, 50, 100, 250];
 
 function useKeys(): void {
 	useEffect(() => {
@@ -166,7 +175,16 @@ function useKeys(): void {
 					lamp: null,
 					print: null,
 				});
+			if (studio.free && (key === "pageup" || key === "pagedown")) {
+				e.preventDefault();
+				return set({ free: stepped(studio.free, 0, 0, key === "pageup" ? 1 : -1, e.shiftKey ? 10 : 1) });
+			}
+			if (studio.free && (key === "," || key === ".")) {
+				const at = STRIDES_M.indexOf(studio.strideM) + (key === "." ? 1 : -1);
+				return set({ strideM: STRIDES_M[Math.min(STRIDES_M.length - 1, Math.max(0, at))] });
+			}
 			if (e.repeat) return;
+			if (key === "f" && studio.free) set({ flying: !studio.flying });
 			if (key === "v") set({ grey: true });
 			if (key === "m") set({ mirrored: true });
 			if (key === "s") set({ small: true });
@@ -209,6 +227,18 @@ function useKeys(): void {
 			window.removeEventListener("paste", paste);
 		};
 	}, []);
+}
+
+/** A free view some steps to the right, ahead and up: walking keeps the eyes' height over the ground, flying goes along the view. */
+function stepped(free: FreePose, right: number, ahead: number, up: number, times: number): FreePose {
+	const { flying, strideM } = useStudio.getState();
+	const { ground } = useShot.getState().document;
+	const by = strideM * times;
+	const [x, y, z] = free.position;
+	const { right: r, forward: f } = cameraAxes(free.headingDeg, flying ? free.pitchDeg : 0, 0);
+	const to: [number, number, number] = [x + (right * r[0] + ahead * f[0]) * by, y + (ahead * f[1] + up) * by, z + (right * r[2] + ahead * f[2]) * by];
+	if (!flying) to[1] += groundHeight(ground, to[0], to[2]) - groundHeight(ground, x, z);
+	return { ...free, position: to };
 }
 
 /** Arrow keys: an end of a line, the selected pieces, or a walk in the free view. */
@@ -255,8 +285,7 @@ function onArrow(e: KeyboardEvent): boolean {
 		);
 	}
 	if (free) {
-		const [x, z] = along(dx * by * 10, -dy * by * 10);
-		set({ free: { ...free, position: [free.position[0] + x, free.position[1], free.position[2] + z] } });
+		set({ free: stepped(free, dx, -dy, 0, e.shiftKey ? 10 : 1) });
 		return true;
 	}
 	return false;
@@ -316,7 +345,7 @@ export default function Room({ bundle, shots }: { bundle: ShotBundle; shots: Sho
 	const match = useMatch();
 	const print = usePrint();
 	const doc = useShown();
-	const { exchanged, free, root, set } = useStudio();
+	const { exchanged, free, flying, strideM, root, set } = useStudio();
 	const prints = useShot((s) => s.prints);
 	const [room, setRoom] = useState({ width: 980, height: 800 });
 	const measure = useCallback((element: HTMLDivElement | null) => {
@@ -348,7 +377,8 @@ export default function Room({ bundle, shots }: { bundle: ShotBundle; shots: Sho
 				<Caption />
 				{free && (
 					<p className="absolute top-8 left-8 z-10 bg-ink px-2 py-1 text-paper text-small">
-						Free view. Drag to look, click the ground to walk there.{" "}
+						{flying ? "Flying" : "Walking"} in steps of {strideM} m: arrows, Page up and down; , and . for the step, F to {flying ? "walk" : "fly"}. Drag to look, click the ground
+						to go there.{" "}
 						<button type="button" className="underline" onClick={() => set({ free: null })}>
 							Back at the lens (L)
 						</button>

@@ -1,6 +1,6 @@
 /** The match of the shot as it stands: the solver's answer to what is drawn, in terms of the shot. */
 import { useMemo } from "react";
-import { shownSize } from "../core/brief/look.ts";
+import { shownSize } from "../core/doc/look.ts";
 import type { MatchAxis, MatchCircle, Reference, ShotDocument } from "../core/doc/schema.ts";
 import { type FrameOfView, frameOfView, project } from "../core/lens/camera.ts";
 import { type Axis, type CirclePlane, PerspectiveError, type PerspectiveSolution, solvePerspective } from "../core/lens/solvePerspective.ts";

@@ -1,5 +1,6 @@
 /** What the page and the server say to each other. */
 import { z } from "zod";
+import { COPY_WIDTHS } from "../core/brief/copies.ts";
 import { BlobHash, PrintSettings, ShotDocument } from "../core/doc/schema.ts";
 
 export const NewShotBody = z.object({ title: ShotDocument.shape.title });
@@ -35,12 +36,8 @@ export interface KeptSky {
 	mended: number;
 }
 
-/** Largest picture that may be brought in. */
-export const MOST_PIXELS = 100_000_000;
+/** Largest file that may be brought in. */
 export const MOST_BYTES = 200 * 1024 * 1024;
-
-/** Widths in pixels of the scaled copies of a picture. */
-export const COPY_WIDTHS = [512, 2048, 8192] as const;
 
 /** Address of the smallest copy of a picture that is at least so wide. */
 export const copyAddress = (blob: string, widthPx: number): string => `/api/copies/${blob}?width=${COPY_WIDTHS.find((w) => w >= widthPx) ?? COPY_WIDTHS[COPY_WIDTHS.length - 1]}`;

@@ -1,9 +1,9 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { adjustPixels, plainLook, shownSize, toFile, toShown } from "../doc/look.ts";
 import type { Look, Reference } from "../doc/schema.ts";
 import { randomStream } from "../maths/hash.ts";
 import { emptinessOf } from "./emptiness.ts";
-import { adjustPixels, plainLook, shownSize, toFile, toShown } from "./look.ts";
 import { type ColourShare, fromOklab, paletteDistance, paletteOf, toOklab, valueDistance, valueSteps } from "./palette.ts";
 
 /** An evening of soft bands: sky, sun, ridge, water. */

@@ -4,9 +4,9 @@
  */
 import { type Draft, enablePatches, type Patch, produceWithPatches } from "immer";
 import { z } from "zod";
-import { sameShape, toFile, toShown } from "../brief/look.ts";
 import { atan2, cos, DEG, sin } from "../maths/functions.ts";
 import { usualMoon } from "./defaults.ts";
+import { sameShape, toFile, toShown } from "./look.ts";
 import * as S from "./schema.ts";
 
 enablePatches();
@@ -264,6 +264,9 @@ export const EDITS = {
 	"piece.move": define("move", each({ position: S.Piece.shape.position }), (d, e) => changePieces(d, e.pieces)),
 	"piece.turn": define("turn", each({ headingDeg: S.Piece.shape.headingDeg, leanDeg: S.Piece.shape.leanDeg.optional() }), (d, e) => changePieces(d, e.pieces)),
 	"piece.size": define("size", each({ size: S.Piece.shape.size }), (d, e) => changePieces(d, e.pieces)),
+	"piece.push": define("push along the line of sight", each({ position: S.Piece.shape.position, size: S.Piece.shape.size, repeat: S.Piece.shape.repeat }), (d, e) =>
+		changePieces(d, e.pieces),
+	),
 	"piece.stand": define("stand", z.object({ ids, stands: S.Piece.shape.stands }), (d, e) => {
 		for (const id of e.ids) find(d.pieces, id, "piece").stands = e.stands;
 	}),

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
-import { plainLook } from "../brief/look.ts";
 import { blankShot, newCover, newLamp, newPiece } from "./defaults.ts";
 import { applyEdit, applyPatches, EDITS, type Edit, type EditName, editLabel, parseEdit } from "./edits.ts";
+import { plainLook } from "./look.ts";
 import { ShotDocument } from "./schema.ts";
 
 const reference = { id: "r", name: "ponds", blob: "0".repeat(64), widthPx: 800, heightPx: 500 };
@@ -72,6 +72,11 @@ const EXAMPLES: { [K in EditName]: [object, object, RegExp] } = {
 	"piece.move": [{ pieces: [{ id: "a", position: [4, 0, -9] }] }, { pieces: [{ id: "a", position: [4, 0, Number.POSITIVE_INFINITY] }] }, /pieces\.0\.position\.2/],
 	"piece.turn": [{ pieces: [{ id: "a", headingDeg: 15, leanDeg: 4 }] }, { pieces: [{ id: "none", headingDeg: 15 }] }, /no piece "none"/],
 	"piece.size": [{ pieces: [{ id: "b", size: [1, 5, 1] }] }, { pieces: [{ id: "b", size: [1, 0, 1] }] }, /size\.1/],
+	"piece.push": [
+		{ pieces: [{ id: "a", position: [4, 0, -9], size: [2, 2, 2], repeat: null }] },
+		{ pieces: [{ id: "a", position: [4, 0, -9], size: [2, 0, 2], repeat: null }] },
+		/size/,
+	],
 	"piece.stand": [{ ids: ["a"], stands: "level" }, { ids: ["a"], stands: "air" }, /stands/],
 	"piece.rename": [{ id: "a", title: "Shed" }, { id: "a", title: "" }, /title/],
 	"piece.setSurface": [{ ids: ["a"], surface: { roughness: 0.3 } }, { ids: ["a"], surface: { roughness: 0 } }, /roughness/],

@@ -1,8 +1,8 @@
 "use client";
 /** The frame on its mat: picture, reference, marks, and everything that hands do in it. */
 import { type PointerEvent as ReactPointerEvent, useCallback, useEffect, useLayoutEffect, useRef, useState } from "react";
-import { shownSize } from "../../core/brief/look.ts";
 import { newPiece } from "../../core/doc/defaults.ts";
+import { shownSize } from "../../core/doc/look.ts";
 import type { PieceKind, Reference } from "../../core/doc/schema.ts";
 import { type FrameOfView, project } from "../../core/lens/camera.ts";
 import { DEG } from "../../core/maths/functions.ts";

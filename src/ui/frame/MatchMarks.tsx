@@ -134,7 +134,6 @@ export function MatchMarks({ width, height, k, place, result, onLens }: Props) {
 				const length = Math.hypot(x2 - x1, y2 - y1) || 1;
 				const nx = (-(y2 - y1) / length) * (8 / k);
 				const ny = ((x2 - x1) / length) * (8 / k);
-				const residual = residualOf(l);
 				const on = chosen?.id === l.id;
 				return (
 					<g key={l.id}>
@@ -157,10 +156,19 @@ export function MatchMarks({ width, height, k, place, result, onLens }: Props) {
 								onPointerDown={(e) => dragEnd(e, l, end)}
 							/>
 						))}
-						<Tag k={k} x={(x1 + x2) / 2 + nx * 1.6} y={(y1 + y2) / 2 + ny * 1.6}>
-							{l.out ? `${i + 1} · left out` : residual === undefined ? `${i + 1}` : `${i + 1} · ${residual.toFixed(1)} px`}
-						</Tag>
 					</g>
+				);
+			})}
+			{lines.map((l, i) => {
+				// Words lie over all lines.
+				const [x1, y1, x2, y2] = [l.x1 * sx, l.y1 * sy, l.x2 * sx, l.y2 * sy];
+				const length = Math.hypot(x2 - x1, y2 - y1) || 1;
+				const [nx, ny] = [(-(y2 - y1) / length) * (8 / k), ((x2 - x1) / length) * (8 / k)];
+				const residual = residualOf(l);
+				return (
+					<Tag key={l.id} k={k} x={(x1 + x2) / 2 + nx * 1.6} y={(y1 + y2) / 2 + ny * 1.6}>
+						{l.out ? `${i + 1} · left out` : residual === undefined ? `${i + 1}` : `${i + 1} · ${residual.toFixed(1)} px`}
+					</Tag>
 				);
 			})}
 			<MatchShapes width={width} height={height} k={k} place={place} result={result?.ok ? result : null} fresh={shape} />

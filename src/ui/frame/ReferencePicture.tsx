@@ -1,7 +1,7 @@
 "use client";
 /** A reference as it is looked at: turned, mirrored, cropped and adjusted; drawn from a scaled copy. */
 import { type CSSProperties, useId } from "react";
-import { asItCame, colourMatrix, shownSize, toShown } from "../../core/brief/look.ts";
+import { asItCame, colourMatrix, shownSize, toShown } from "../../core/doc/look.ts";
 import type { Reference } from "../../core/doc/schema.ts";
 import { copyAddress } from "../../wire/contracts.ts";
 

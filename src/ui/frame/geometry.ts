@@ -59,6 +59,17 @@ export function pieceBox(piece: Piece, doc: Pick<ShotDocument, "ground">, view: 
 	};
 }
 
+const boxes = new WeakMap<Piece, { ground: Ground; view: FrameOfView; box: PieceBox }>();
+
+/** {@link pieceBox}, kept for as long as piece, ground and view are the same: of thousands, a drag changes one. */
+export function keptPieceBox(piece: Piece, doc: Pick<ShotDocument, "ground">, view: FrameOfView): PieceBox {
+	const held = boxes.get(piece);
+	if (held && held.ground === doc.ground && held.view === view) return held.box;
+	const box = pieceBox(piece, doc, view);
+	boxes.set(piece, { ground: doc.ground, view, box });
+	return box;
+}
+
 /** Place on the ground under a place of the frame (0 to 1), or null above the horizon or beyond 30 km. */
 export function groundUnder(view: FrameOfView, ground: Ground, at: Point): Vec3 | null {
 	const d = rayThrough(view, at.x, at.y);

@@ -1,5 +1,5 @@
 /** Looks for edges in a reference, off the page's thread. The picture is decoded once and kept as brightness. */
-import { shownSize, toFile, toShown } from "../../core/brief/look.ts";
+import { shownSize, toFile, toShown } from "../../core/doc/look.ts";
 import type { Reference } from "../../core/doc/schema.ts";
 import { type EdgeSegment, findEdges, fitToEdge, type GreyPicture, greyOf } from "../../core/match/edges.ts";
 import { findFamilies } from "../../core/match/families.ts";

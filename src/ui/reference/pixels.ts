@@ -1,5 +1,5 @@
 /** Pixels of a reference as it is looked at, for palette and values. */
-import { adjustPixels, shownSize, toShown } from "../../core/brief/look.ts";
+import { adjustPixels, shownSize, toShown } from "../../core/doc/look.ts";
 import type { Reference } from "../../core/doc/schema.ts";
 import { copyAddress } from "../../wire/contracts.ts";
 

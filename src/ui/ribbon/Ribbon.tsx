@@ -1,32 +1,264 @@
 "use client";
 /**
  * The depth ribbon: the picture seen from the side. Left to right the distance from the lens, logarithmic; bottom to top
- * the height in the frame. Pieces and covers stand at their distance and height and are picked here.
+ * the height in the frame. Pieces and covers stand at their distance and height, are picked here, and are pushed nearer or
+ * farther along their own line of sight. Pieces are painted on a canvas, so that thousands of them follow a drag.
  */
+import { type PointerEvent as ReactPointerEvent, useEffect, useMemo, useRef, useState } from "react";
 import { contrastKept, fogShape } from "../../core/air/fog.ts";
+import type { Edit } from "../../core/doc/edits.ts";
+import type { Piece, ShotDocument } from "../../core/doc/schema.ts";
 import { groundHeight } from "../../core/ground/height.ts";
-import { focusDistanceM, frameOfView, hyperfocalM, project } from "../../core/lens/camera.ts";
-import { coverReach, metres, pieceBox } from "../frame/geometry.ts";
+import { type FrameOfView, focusDistanceM, frameOfView, hyperfocalM, project } from "../../core/lens/camera.ts";
+import { type KeptSize, pushAlongSight } from "../../core/scene/push.ts";
+import { coverReach, keptPieceBox, metres, type PieceBox } from "../frame/geometry.ts";
 import { haloed } from "../frame/marks.tsx";
-import { useShown } from "../store/shotStore.ts";
+import { startDrag } from "../frame/pointer.ts";
+import { Choice } from "../parts/controls.tsx";
+import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudio } from "../store/studio.ts";
+import { FAR, metresAt, moved, NEAR, SIDE, type Span, ticks, WHOLE, xOf, zoomed } from "./scale.ts";
 
-const NEAR = 0.5;
-const FAR = 30_000;
-const TICKS = [1, 3, 10, 30, 100, 300, 1000, 3000, 10_000];
+const TOP = 24;
+/** Where the words near, middle and far end. */
+const BANDS = [
+	{ word: "near", fromM: NEAR },
+	{ word: "middle", fromM: 10 },
+	{ word: "far", fromM: 300 },
+];
+const NEAREST_PUSH = 0.3;
+
+interface Shape {
+	piece: Piece;
+	box: PieceBox;
+	x0: number;
+	x1: number;
+	y0: number;
+	y1: number;
+}
+
+/** The edit that pushes pieces so that the first of them comes to lie `factor` times as far. */
+const push = (pieces: readonly Piece[], doc: ShotDocument, factor: number, keep: KeptSize): Edit => ({
+	name: "piece.push",
+	pieces: pieces.map((p) => pushAlongSight(p, doc, doc.camera, factor, keep)),
+});
 
 export function Ribbon({ width, height }: { width: number; height: number }) {
 	const doc = useShown();
+	const { camera } = doc;
 	const { selected, select, set, cover } = useStudio();
-	const view = frameOfView(doc.camera);
+	const { commit, show } = useShot.getState();
+	const [span, setSpan] = useState<Span>(WHOLE);
+	const [keep, setKeep] = useState<KeptSize>("in metres");
+	const box = useRef<HTMLDivElement>(null);
+	const view = useMemo(() => frameOfView(camera), [camera]);
 	const base = height - 24;
-	const top = 24;
-	const x = (m: number) => 14 + (Math.log(Math.min(FAR, Math.max(NEAR, m)) / NEAR) / Math.log(FAR / NEAR)) * (width - 28);
-	const y = (v: number) => top + Math.min(1.04, Math.max(-0.06, v)) * (base - top);
+	const x = (m: number) => xOf(m, span, width);
+	const y = (v: number) => TOP + Math.min(1.04, Math.max(-0.06, v)) * (base - TOP);
+
+	const shapes: Shape[] = [];
+	for (const piece of doc.pieces) {
+		if (piece.hidden) continue;
+		const b = keptPieceBox(piece, doc, view);
+		if (!b.box || b.share === 0) continue;
+		const x0 = x(b.nearM);
+		const y0 = y(b.box.y0);
+		shapes.push({ piece, box: b, x0, x1: Math.max(x0 + 3, x(b.farM)), y0, y1: Math.max(y0 + 3, y(b.box.y1)) });
+	}
+	const chosen = shapes.filter((s) => selected.includes(s.piece.id));
+
+	useEffect(() => {
+		const element = box.current;
+		if (!element) return;
+		const onWheel = (e: WheelEvent) => {
+			e.preventDefault();
+			const r = element.getBoundingClientRect();
+			setSpan((s) => zoomed(s, Math.exp(-e.deltaY * 0.002), metresAt(e.clientX - r.left, s, width)));
+		};
+		element.addEventListener("wheel", onWheel, { passive: false });
+		return () => element.removeEventListener("wheel", onWheel);
+	}, [width]);
+
+	const at = (e: { clientX: number; clientY: number }): [number, number] => {
+		const r = box.current?.getBoundingClientRect();
+		return r ? [e.clientX - r.left, e.clientY - r.top] : [0, 0];
+	};
+
+	/** The smallest shape under a place: small ones lie in front of large ones. */
+	const shapeAt = (px: number, py: number): Shape | null => {
+		const reach = 4;
+		let best: Shape | null = null;
+		const size = (s: Shape) => (s.x1 - s.x0) * (s.y1 - s.y0);
+		for (const s of shapes) if (px > s.x0 - reach && px < s.x1 + reach && py > s.y0 - reach && py < s.y1 + reach && (!best || size(s) < size(best))) best = s;
+		return best;
+	};
+
+	const down = (event: ReactPointerEvent) => {
+		if (event.button !== 0) return;
+		box.current?.focus({ preventScroll: true });
+		const [px, py] = at(event);
+		const hit = chosen.find((s) => px > s.x0 - 4 && px < s.x1 + 4 && py > s.y0 - 4 && py < s.y1 + 4) ?? shapeAt(px, py);
+		if (!hit) {
+			const under = doc.covers.find((c) => !c.hidden && py > base - 16 && px > x(coverReach(c).nearM) && px < x(coverReach(c).farM));
+			const from = span;
+			startDrag(event, {
+				move: (e) => setSpan(moved(from, metresAt(px, from, width), metresAt(at(e)[0], from, width))),
+				end: (_e, did) => !did && under && set({ cover: under.id, step: "Dress" }),
+				cancel: () => setSpan(from),
+			});
+			box.current?.focus({ preventScroll: true });
+			return;
+		}
+		const { document: standing } = useShot.getState();
+		const own = selected.includes(hit.piece.id) ? standing.pieces.filter((p) => selected.includes(p.id)) : standing.pieces.filter((p) => p.id === hit.piece.id);
+		const fromM = metresAt(px, span, width);
+		const make = (e: { clientX: number }) =>
+			push(own, standing, Math.max(NEAREST_PUSH / hit.box.nearM, metresAt(at({ clientX: e.clientX, clientY: 0 })[0], span, width) / fromM), keep);
+		startDrag(event, {
+			move: (e) => {
+				if (!selected.includes(hit.piece.id)) select([hit.piece.id]);
+				show(make(e));
+			},
+			end: (e, did) => {
+				if (did) commit(make(e));
+				else {
+					select([hit.piece.id], event.shiftKey);
+					set({ step: "Mass" });
+				}
+				box.current?.focus({ preventScroll: true });
+			},
+			cancel: () => show(null),
+		});
+	};
+
+	const key = (event: React.KeyboardEvent) => {
+		const aside = event.key === "ArrowRight" ? 1 : event.key === "ArrowLeft" ? -1 : 0;
+		const pieces = doc.pieces.filter((p) => selected.includes(p.id));
+		if (aside && pieces.length) {
+			commit(push(pieces, doc, (event.shiftKey ? 1.1 : 1.01) ** aside, keep));
+		} else if (aside) setSpan((s) => moved(s, s.fromM, s.fromM * (s.toM / s.fromM) ** (-0.1 * aside)));
+		else if (event.key === "+" || event.key === "=") setSpan((s) => zoomed(s, 1.4, Math.sqrt(s.fromM * s.toM)));
+		else if (event.key === "-") setSpan((s) => zoomed(s, 1 / 1.4, Math.sqrt(s.fromM * s.toM)));
+		else if (event.key === "0") setSpan(WHOLE);
+		else if ((event.key === "ArrowUp" || event.key === "ArrowDown") && shapes.length) {
+			// From piece to piece, in the order of their distance.
+			const order = [...shapes].sort((a, b) => a.box.nearM - b.box.nearM);
+			const now = order.findIndex((s) => s.piece.id === selected[0]);
+			const next = order[(now + (event.key === "ArrowUp" ? 1 : -1) + order.length) % order.length];
+			select([next.piece.id]);
+		} else return;
+		event.preventDefault();
+		event.stopPropagation();
+	};
+
+	const whole = span.fromM <= NEAR * 1.001 && span.toM >= FAR * 0.999;
+	return (
+		<div
+			ref={box}
+			role="group"
+			// biome-ignore lint/a11y/noNoninteractiveTabindex: pieces are pushed by keys
+			tabIndex={0}
+			aria-label="Depth ribbon: pieces by their distance from the lens. Up and down pick a piece, left and right push it."
+			className="relative touch-none bg-paper focus-visible:outline-offset-[-3px]"
+			style={{ width, height }}
+			data-testid="ribbon"
+			data-pieces={shapes.length}
+			onKeyDown={key}
+		>
+			<Backdrop doc={doc} view={view} width={width} height={height} span={span} />
+			<Shapes shapes={shapes} width={width} height={height} y={y} x={x} />
+			<svg width={width} height={height} viewBox={`0 0 ${width} ${height}`} className="absolute inset-0 block" aria-hidden>
+				<rect width={width} height={base} fill="transparent" style={{ cursor: "ew-resize" }} onPointerDown={down} />
+				{doc.covers.map((c) => {
+					if (c.hidden) return null;
+					const r = coverReach(c);
+					const on = cover === c.id;
+					const a = Math.max(0, x(r.nearM));
+					const b = Math.min(width, x(r.farM));
+					if (b < a) return null;
+					return (
+						<g key={c.id} pointerEvents="none">
+							<path
+								d={Array.from({ length: Math.floor((b - a) / 5) }, (_, i) => `M${a + i * 5} ${base - 4}l1.5 -7`).join("")}
+								stroke={on ? "#1d1c1a" : "#6d675c"}
+								strokeWidth={on ? 2 : 1.2}
+							/>
+						</g>
+					);
+				})}
+				<Sharp doc={doc} width={width} base={base} span={span} />
+				{chosen.slice(0, 40).map((s) => (
+					<g key={s.piece.id} pointerEvents="none" data-testid="ribbon-chosen" data-at={s.box.nearM}>
+						<rect x={s.x0 - 2} y={s.y0 - 2} width={s.x1 - s.x0 + 4} height={s.y1 - s.y0 + 4} fill="none" stroke="#000" strokeWidth={3} />
+						<rect x={s.x0 - 2} y={s.y0 - 2} width={s.x1 - s.x0 + 4} height={s.y1 - s.y0 + 4} fill="none" stroke="#fff" strokeWidth={1.2} />
+						{chosen.length <= 3 && (
+							<text x={Math.max(4, Math.min(width - 150, s.x1 + 6))} y={Math.max(34, s.y0 - 2)} {...haloed} fontSize={13} fontWeight={600} fill="#1d1c1a">
+								{s.piece.name} {metres(s.box.nearM)}
+							</text>
+						)}
+					</g>
+				))}
+			</svg>
+			<div className="absolute top-1 right-2 flex items-center gap-2">
+				{!whole && (
+					<button type="button" className="text-second text-small underline underline-offset-4" onClick={() => setSpan(WHOLE)}>
+						{metres(span.fromM)} to {metres(span.toM)}, whole ribbon
+					</button>
+				)}
+				{chosen.length > 0 && (
+					<>
+						<span className="text-second text-small">pushed, it keeps its size</span>
+						<Choice small label="Size kept while pushing" options={["in metres", "in the frame"] as const} value={keep} onPick={setKeep} />
+					</>
+				)}
+			</div>
+		</div>
+	);
+}
+
+/** All pieces, painted. */
+function Shapes({ shapes, width, height, x, y }: { shapes: readonly Shape[]; width: number; height: number; x: (m: number) => number; y: (v: number) => number }) {
+	const canvas = useRef<HTMLCanvasElement>(null);
+	const selected = useStudio((s) => s.selected);
+	useEffect(() => {
+		const element = canvas.current;
+		const context = element?.getContext("2d");
+		if (!element || !context) return;
+		const ratio = window.devicePixelRatio || 1;
+		if (element.width !== Math.round(width * ratio) || element.height !== Math.round(height * ratio)) {
+			element.width = Math.round(width * ratio);
+			element.height = Math.round(height * ratio);
+		}
+		context.setTransform(ratio, 0, 0, ratio, 0, 0);
+		context.clearRect(0, 0, width, height);
+		context.fillStyle = "#6d675c";
+		const chosen = new Set(selected);
+		for (const { piece, box, x1 } of shapes) {
+			const { nearM, farM, near, far } = box;
+			const a = x(nearM);
+			if (x1 < 0 || a > width) continue;
+			// What runs away from the lens over more than four times its distance lies like ground in the ribbon.
+			context.globalAlpha = chosen.has(piece.id) ? 1 : farM > 4 * nearM ? 0.22 : 0.72;
+			context.beginPath();
+			context.moveTo(a, y(near[0]));
+			context.lineTo(x1, y(far[0]));
+			context.lineTo(x1, Math.max(y(far[0]) + 2, y(far[1])));
+			context.lineTo(a, Math.max(y(near[0]) + 2, y(near[1])));
+			context.fill();
+		}
+	});
+	return <canvas ref={canvas} className="pointer-events-none absolute inset-0" style={{ width, height }} />;
+}
+
+/** Ground, horizon, fog, the sharp range, bands and distances. */
+function Backdrop({ doc, view, width, height, span }: { doc: ShotDocument; view: FrameOfView; width: number; height: number; span: Span }) {
+	const base = height - 24;
+	const x = (m: number) => xOf(m, span, width);
+	const y = (v: number) => TOP + Math.min(1.04, Math.max(-0.06, v)) * (base - TOP);
 	const [lx, ly, lz] = doc.camera.position;
 	const level = Math.hypot(view.forward[0], view.forward[2]) || 1;
 	const groundPath = Array.from({ length: 90 }, (_, i) => {
-		const m = NEAR * (FAR / NEAR) ** (i / 89);
+		const m = span.fromM * (span.toM / span.fromM) ** (i / 89);
 		const px = lx + (view.forward[0] / level) * m;
 		const pz = lz + (view.forward[2] / level) * m;
 		const h = Math.max(groundHeight(doc.ground, px, pz), doc.water.on ? doc.water.levelM : -1e9);
@@ -34,28 +266,12 @@ export function Ribbon({ width, height }: { width: number; height: number }) {
 		return `${x(m).toFixed(1)} ${y(p.y).toFixed(1)}`;
 	});
 	const fog = fogShape(doc.air.fog);
-	const veil = doc.air.fog.on ? [100, 300, 1000, 3000, 10_000, FAR].map((m) => ({ m, lost: 1 - contrastKept(fog, ly, ly, m) })) : [];
+	const veil = doc.air.fog.on
+		? Array.from({ length: 8 }, (_, i) => span.fromM * (span.toM / span.fromM) ** (i / 7)).map((m) => ({ m, lost: 1 - contrastKept(fog, ly, ly, m) }))
+		: [];
 	const horizon = project(view, [lx + (view.forward[0] / level) * 1e6, ly, lz + (view.forward[2] / level) * 1e6]).y;
-	const circle = doc.camera.film.widthMm / 1500;
-	const H = hyperfocalM(doc.camera, circle);
-	const focus = focusDistanceM(doc.camera);
-	const sharpFrom = (H * focus) / (H + focus);
-	const sharpTo = focus >= H ? FAR : (H * focus) / (H - focus);
-	// What is selected, and its name, lie over the rest.
-	const inOrder = [...doc.pieces.filter((p) => !selected.includes(p.id)), ...doc.pieces.filter((p) => selected.includes(p.id))];
-	const near = 10;
-	const far = 300;
-
 	return (
-		<svg
-			width={width}
-			height={height}
-			viewBox={`0 0 ${width} ${height}`}
-			className="block bg-paper"
-			role="img"
-			aria-label="Depth ribbon: pieces by their distance from the lens"
-			data-testid="ribbon"
-		>
+		<svg width={width} height={height} viewBox={`0 0 ${width} ${height}`} className="absolute inset-0 block" aria-hidden>
 			<defs>
 				<linearGradient id="veil">
 					{veil.map((v) => (
@@ -63,83 +279,49 @@ export function Ribbon({ width, height }: { width: number; height: number }) {
 					))}
 				</linearGradient>
 			</defs>
-			<path d={`M${groundPath.join("L")}L${x(FAR)} ${base}L${x(NEAR)} ${base}z`} fill="#dcd7cb" />
-			<path d={`M14 ${y(horizon)}H${width - 14}`} stroke="#57544e" strokeDasharray="3 3" strokeWidth={0.8} />
-			{doc.covers.map((c) => {
-				if (c.hidden) return null;
-				const r = coverReach(c);
-				const on = cover === c.id;
-				const a = x(r.nearM);
-				const b = x(r.farM);
+			<path d={`M${groundPath.join("L")}L${width - SIDE} ${base}L${SIDE} ${base}z`} fill="#dcd7cb" />
+			<path d={`M${SIDE} ${y(horizon)}H${width - SIDE}`} stroke="#57544e" strokeDasharray="3 3" strokeWidth={0.8} />
+			<rect x={0} y={0} width={width} height={base} fill="url(#veil)" />
+			{BANDS.map(({ word, fromM }, i) => {
+				const to = BANDS[i + 1]?.fromM ?? FAR;
+				if (to < span.fromM || fromM > span.toM) return null;
+				const at = Math.max(SIDE, x(fromM));
 				return (
-					<g key={c.id} onPointerDown={() => set({ cover: c.id, step: "Dress" })} style={{ cursor: "pointer" }}>
-						<title>{c.name}</title>
-						<path
-							d={Array.from({ length: Math.floor((b - a) / 5) }, (_, i) => `M${a + i * 5} ${base - 4}l1.5 -7`).join("")}
-							stroke={on ? "#1d1c1a" : "#6d675c"}
-							strokeWidth={on ? 2 : 1.2}
-						/>
-						<rect x={a} y={base - 16} width={Math.max(1, b - a)} height={14} fill="transparent" />
+					<g key={word}>
+						{x(fromM) > SIDE + 1 && <path d={`M${at} 6v14`} stroke="#57544e" />}
+						<text x={at + (i === 0 ? 10 : 8)} y={18} fontSize={13} fill="#57544e">
+							{word}
+						</text>
 					</g>
 				);
 			})}
-			{inOrder.map((p) => {
-				if (p.hidden) return null;
-				const { box, nearM, farM, near: nearSpan, far: farSpan, share } = pieceBox(p, doc, view);
-				if (!box || share === 0) return null;
-				const on = selected.includes(p.id);
-				const a = x(nearM);
-				const b = Math.max(a + 3, x(farM));
-				// What runs away from the lens over more than four times its distance lies like ground in the ribbon.
-				const long = farM > 4 * nearM;
-				const y0 = y(box.y0);
-				const y1 = Math.max(y0 + 3, y(box.y1));
-				return (
-					<g key={p.id} onPointerDown={(e) => (select([p.id], e.shiftKey), set({ step: "Mass" }))} style={{ cursor: "pointer" }}>
-						<title>{`${p.name}, ${metres(nearM)}`}</title>
-						<path
-							d={`M${a} ${y(nearSpan[0])}L${b} ${y(farSpan[0])}V${Math.max(y(farSpan[0]) + 2, y(farSpan[1]))}L${a} ${Math.max(y(nearSpan[0]) + 2, y(nearSpan[1]))}z`}
-							fill="#6d675c"
-							fillOpacity={on ? 1 : long ? 0.22 : 0.72}
-						/>
-						{on && (
-							<>
-								<rect x={a - 2} y={y0 - 2} width={b - a + 4} height={y1 - y0 + 4} fill="none" stroke="#000" strokeWidth={3} />
-								<rect x={a - 2} y={y0 - 2} width={b - a + 4} height={y1 - y0 + 4} fill="none" stroke="#fff" strokeWidth={1.2} />
-								<text x={Math.min(width - 130, b + 6)} y={Math.max(34, y0 - 2)} {...haloed} fontSize={13} fontWeight={600} fill="#1d1c1a">
-									{p.name} {metres(nearM)}
-								</text>
-							</>
-						)}
-					</g>
-				);
-			})}
-			<rect x={0} y={0} width={width} height={base} fill="url(#veil)" pointerEvents="none" />
-			<path d={`M${x(sharpFrom)} ${base}H${x(sharpTo)}`} stroke="#1d1c1a" strokeWidth={2.5} />
-			<text x={x(sharpFrom)} y={base - 15} {...haloed} fill="#1d1c1a">
-				sharp from {metres(sharpFrom)}
-				{sharpTo < FAR ? ` to ${metres(sharpTo)}` : ""}
-			</text>
-			{[
-				["near", NEAR],
-				["middle", near],
-				["far", far],
-			].map(([word, m]) => (
-				<g key={word}>
-					{m !== NEAR && <path d={`M${x(m as number)} 6v14`} stroke="#57544e" />}
-					<text x={x(m as number) + (m === NEAR ? 10 : 8)} y={18} fontSize={13} fill="#57544e">
-						{word}
-					</text>
-				</g>
-			))}
-			{TICKS.map((m) => (
+			{ticks(span, 10).map((m) => (
 				<g key={m}>
 					<path d={`M${x(m)} ${base}v5`} stroke="#57544e" />
-					<text x={x(m)} y={height - 6} fontSize={12} textAnchor="middle" fill="#57544e">
+					<text x={Math.min(width - 18, x(m))} y={height - 6} fontSize={12} textAnchor="middle" fill="#57544e">
 						{m >= 1000 ? `${m / 1000} km` : m === 1 ? "1 m" : m}
 					</text>
 				</g>
 			))}
 		</svg>
+	);
+}
+
+/** The range that is sharp, as a bar on the scale. */
+function Sharp({ doc, width, base, span }: { doc: ShotDocument; width: number; base: number; span: Span }) {
+	const H = hyperfocalM(doc.camera, doc.camera.film.widthMm / 1500);
+	const focus = focusDistanceM(doc.camera);
+	const from = (H * focus) / (H + focus);
+	const to = focus >= H ? FAR : (H * focus) / (H - focus);
+	if (from > span.toM || to < span.fromM) return null;
+	const clip = (m: number) => Math.min(width - SIDE, Math.max(SIDE, xOf(m, span, width)));
+	return (
+		<g pointerEvents="none">
+			<path d={`M${clip(from)} ${base}H${clip(to)}`} stroke="#1d1c1a" strokeWidth={2.5} />
+			<text x={clip(from)} y={base - 15} {...haloed} fill="#1d1c1a">
+				sharp from {metres(from)}
+				{to < FAR ? ` to ${metres(to)}` : ""}
+			</text>
+		</g>
 	);
 }

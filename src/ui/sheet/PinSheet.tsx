@@ -219,14 +219,20 @@ function Caption({ reference }: { reference: Reference }) {
 	const [text, setText] = useState(written);
 	useEffect(() => setText(written), [written]);
 	return (
-		<input
+		<textarea
 			aria-label={`Caption of ${reference.name}`}
-			className="w-full border-transparent border-b bg-transparent pt-1 text-small hover:border-hair focus:border-ink"
+			rows={written.length > 26 ? 2 : 1}
+			className="mt-1 block w-full resize-none border-transparent border-b bg-transparent text-small leading-tight hover:border-hair focus:border-ink"
 			value={text}
 			maxLength={300}
 			onChange={(e) => setText(e.target.value)}
 			onBlur={() => text !== written && commit({ name: "reference.describe", id: reference.id, change: { caption: text } })}
-			onKeyDown={(e) => (e.stopPropagation(), e.key === "Enter" && e.currentTarget.blur())}
+			onKeyDown={(e) => {
+				e.stopPropagation();
+				if (e.key !== "Enter") return;
+				e.preventDefault();
+				e.currentTarget.blur();
+			}}
 		/>
 	);
 }

@@ -2,7 +2,7 @@
 /** A reference taken down from the sheet: turned, mirrored, cropped, adjusted and written on. The file stays as it came. */
 import clsx from "clsx";
 import { type PointerEvent as ReactPointerEvent, useCallback, useEffect, useRef, useState } from "react";
-import { plainLook, shownSize } from "../../core/brief/look.ts";
+import { plainLook, shownSize } from "../../core/doc/look.ts";
 import type { Look, Note, Reference } from "../../core/doc/schema.ts";
 import { newId } from "../frame/geometry.ts";
 import { startDrag } from "../frame/pointer.ts";

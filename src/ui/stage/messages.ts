@@ -1,11 +1,13 @@
 /** What the page and the stage worker say to each other. */
-import type { ShotDocument } from "../../core/doc/schema.ts";
+import type { FramePart, ShotDocument } from "../../core/doc/schema.ts";
 import type { ScenePart, SceneRoot } from "../../core/scene/scene.ts";
 
 export type ToStage =
 	| { type: "start"; kernel: WebAssembly.Module; ports: MessagePort[] }
 	| { type: "document"; number: number; document: ShotDocument; resting: boolean }
 	| { type: "proof"; on: boolean; width: number; height: number; clean: boolean }
+	/** Part of the frame that is seen enlarged, null for all of it. */
+	| { type: "look"; part: FramePart | null }
 	| { type: "pick"; id: number; x: number; y: number };
 
 export interface ProofState {

@@ -3,7 +3,7 @@
  * document stops whatever is under way.
  */
 import { readSkyTable } from "../../core/air/skyPicture.ts";
-import type { ShotDocument } from "../../core/doc/schema.ts";
+import type { FramePart, ShotDocument } from "../../core/doc/schema.ts";
 import { frameOfView, rayThrough } from "../../core/lens/camera.ts";
 import { stableJson } from "../../core/maths/hash.ts";
 import { compileSteps, PartCache, skyNeeded } from "../../core/scene/compile.ts";
@@ -176,19 +176,45 @@ async function cleaned(p: Picture, mine: number): Promise<Planes | null> {
 	return mine === turn ? out : null;
 }
 
-/** Traces tiles to a number of samples, in order, on all threads. */
-async function pass(tiles: Tile[], sums: (TileSums | undefined)[], to: number, mine: number, onTile: (i: number) => void): Promise<boolean> {
-	let next = 0;
+/** Part of the frame that is looked at enlarged, as shares of it; its tiles come first and go ahead of the others. */
+let looked: FramePart | null = null;
+const AHEAD = 4;
+
+/** Traces tiles to a number of samples, in order, on all threads; what is looked at enlarged before the rest, and farther. */
+async function pass(
+	tiles: Tile[],
+	size: { width: number; height: number },
+	sums: (TileSums | undefined)[],
+	to: number,
+	mine: number,
+	onTile: (i: number, fresh: number) => void,
+): Promise<boolean> {
+	const busy = new Set<number>();
+	const has = (i: number) => sums[i]?.samples ?? 0;
+	const take = (): { i: number; end: number } | null => {
+		if (looked) {
+			const [x0, y0] = [looked.x * size.width, looked.y * size.height];
+			const [x1, y1] = [x0 + looked.width * size.width, y0 + looked.height * size.height];
+			const end = Math.min(MOST_SAMPLES, to * AHEAD);
+			const i = tiles.findIndex((t, k) => !busy.has(k) && has(k) < end && t.x < x1 && t.x + t.width > x0 && t.y < y1 && t.y + t.height > y0);
+			if (i >= 0) return { i, end: Math.min(end, Math.max(to, 2 * has(i))) };
+		}
+		const i = tiles.findIndex((_, k) => !busy.has(k) && has(k) < to);
+		return i < 0 ? null : { i, end: to };
+	};
 	await Promise.all(
 		hands.map(async (hand) => {
-			while (mine === turn && !otherwise && next < tiles.length) {
-				const i = next++;
+			while (mine === turn && !otherwise) {
+				const next = take();
+				if (!next) return;
+				const { i, end } = next;
+				busy.add(i);
 				const before = sums[i];
-				if (before && before.samples >= to) continue;
-				const reply = await ask(hand, { tile: tiles[i], header: store.header, begin: before?.samples ?? 0, end: to, before });
+				const reply = await ask(hand, { tile: tiles[i], header: store.header, begin: before?.samples ?? 0, end, before });
+				busy.delete(i);
 				if (!reply || mine !== turn) return;
 				sums[i] = reply;
-				onTile(i);
+				onTile(i, reply.samples - (before?.samples ?? 0));
 			}
 		}),
 	);
@@ -214,7 +240,7 @@ async function refine(at: number, mine: number): Promise<void> {
 	const coarse = emptyPicture(small.width, small.height);
 	const coarseTiles = tilesOf(small.width, small.height, 24);
 	const coarseSums: TileSums[] = [];
-	if (!(await pass(coarseTiles, coarseSums, COARSE_SAMPLES, mine, (i) => placeTile(coarse, coarseTiles[i], coarseSums[i])))) return;
+	if (!(await pass(coarseTiles, small, coarseSums, COARSE_SAMPLES, mine, (i) => placeTile(coarse, coarseTiles[i], coarseSums[i])))) return;
 	const tell = (
 		size: { width: number; height: number },
 		rgb: Planes | null,
@@ -253,10 +279,12 @@ async function refine(at: number, mine: number): Promise<void> {
 	};
 	for (let to = 1; to <= MOST_SAMPLES; to = to < 16 ? to * 2 : to < 64 ? to + 16 : to + 64) {
 		let started = performance.now();
-		const from = sums[0]?.samples ?? 0;
+		const from = Math.min(...tiles.map((_, i) => sums[i]?.samples ?? 0));
+		let traced = 0;
 		while (tiles.some((_, i) => (sums[i]?.samples ?? 0) < to)) {
-			const going = await pass(tiles, sums, to, mine, (i) => {
+			const going = await pass(tiles, { width, height }, sums, to, mine, (i, fresh) => {
 				const s = sums[i] as TileSums;
+				traced += (fresh * tiles[i].width * tiles[i].height) / (width * height);
 				placeTile(picture, tiles[i], s);
 				noises[i] = s.samples >= 4 ? tileNoise(tiles[i], s) : 0;
 				if (performance.now() - posted > POST_MS) {
@@ -272,7 +300,7 @@ async function refine(at: number, mine: number): Promise<void> {
 			if (!(await show(told(from)))) return;
 			started += performance.now() - paused;
 		}
-		msPerSample = (performance.now() - started) / (to - from);
+		if (traced > 0) msPerSample = (performance.now() - started) / traced;
 		const state = told(to);
 		state.done = (state.noise !== null && state.noise <= AIM) || to >= MOST_SAMPLES;
 		if (!(await show(state))) return;
@@ -347,6 +375,8 @@ self.onmessage = (event: MessageEvent<ToStage>) => {
 	} else if (m.type === "document") {
 		wanted = { number: m.number, document: m.document, at: performance.now(), resting: m.resting };
 		if (hands.length) void work();
+	} else if (m.type === "look") {
+		looked = m.part;
 	} else if (m.type === "proof") {
 		const changed = m.on !== proof.on || m.width !== proof.width || m.height !== proof.height;
 		proof = { on: m.on, width: m.width, height: m.height };

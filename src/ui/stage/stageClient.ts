@@ -1,5 +1,5 @@
 /** The page's side of the stage: starts the workers, sends documents, hands out scenes and proofs. */
-import type { ShotDocument } from "../../core/doc/schema.ts";
+import type { FramePart, ShotDocument } from "../../core/doc/schema.ts";
 import type { ScenePart, SceneRoot } from "../../core/scene/scene.ts";
 import type { FromStage, ProofState, ToStage } from "./messages.ts";
 
@@ -68,6 +68,11 @@ export class StageClient {
 
 	setProof(on: boolean, width: number, height: number, clean: boolean): void {
 		this.send({ type: "proof", on, width, height, clean });
+	}
+
+	/** Tells which part of the frame is seen enlarged: it is refined first. */
+	look(part: FramePart | null): void {
+		this.send({ type: "look", part });
 	}
 
 	/** What lies under a place of the frame (0 to 1): number in the id layer and distance in metres. */

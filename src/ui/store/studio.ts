@@ -48,6 +48,10 @@ interface Studio {
 	placingStaff: boolean;
 	pickingFogPiece: boolean;
 	free: FreePose | null;
+	/** In a free view the arrows go along the view, whatever the ground does. */
+	flying: boolean;
+	/** Metres of one step in a free view. */
+	strideM: number;
 	exchanged: boolean;
 	zoom: Zoom;
 	grey: boolean;
@@ -104,6 +108,8 @@ export const useStudio = create<Studio>((set, get) => ({
 	placingStaff: false,
 	pickingFogPiece: false,
 	free: null,
+	flying: false,
+	strideM: 1,
 	exchanged: false,
 	zoom: { k: 1, x: 0.5, y: 0.5 },
 	grey: false,

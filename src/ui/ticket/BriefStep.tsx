@@ -55,7 +55,7 @@ export function BriefStep() {
 				label="What carries it, up to three"
 				value={(doc.carries ?? []).join(", ")}
 				most={360}
-				rows={1}
+				rows={2}
 				hint="orange dusk, the reeds"
 				onCommit={(text) => commit({ name: "shot.setCarries", carries: listOf(text, 3, 120) })}
 			/>

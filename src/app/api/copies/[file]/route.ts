@@ -1,9 +1,9 @@
+import { COPY_WIDTHS } from "@/core/brief/copies.ts";
 import { BlobHash } from "@/core/doc/schema.ts";
 import { blobResponse } from "@/server/blobs.ts";
 import { database } from "@/server/database.ts";
 import { HttpError, route } from "@/server/route.ts";
 import { copyOf } from "@/store/copies.ts";
-import { COPY_WIDTHS } from "@/wire/contracts.ts";
 
 /** A scaled copy of a picture: `?width=` one of the widths that are made. */
 export const GET = route<{ file: string }>(async (request, { file }) => {

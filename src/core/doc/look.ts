@@ -2,8 +2,9 @@
  * How a reference is looked at: turned by quarters clockwise, then mirrored, then cropped; its colours adjusted. The file
  * stays as it came. Places are pixels from the top-left corner.
  */
-import type { Look, Reference } from "../doc/schema.ts";
+
 import { cos, DEG, pow, sin } from "../maths/functions.ts";
+import type { Look, Reference } from "./schema.ts";
 
 export const plainLook = (): Look => ({ crop: null, turns: 0, mirrored: false, brightness: 0, contrast: 1, hueDeg: 0, saturation: 1, warmth: 0 });
 
