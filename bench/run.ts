@@ -10,9 +10,6 @@ import { newCover } from "../src/core/doc/defaults.ts";
 import { applyEdit } from "../src/core/doc/edits.ts";
 import { footprints } from "../src/core/dress/footprints.ts";
 import { coverCells, placeCell } from "../src/core/dress/placeCover.ts";
-import { cameraAxes } from "../src/core/lens/camera.ts";
-import { type Axis, PerspectiveError, type Segment, solvePerspective } from "../src/core/lens/solvePerspective.ts";
-import { randomStream } from "../src/core/maths/hash.ts";
 import { compile, PartCache } from "../src/core/scene/compile.ts";
 import { tilesOf } from "../src/core/scene/picture.ts";
 import { foretell, PILOT_SAMPLES, type Pilot, rateOf } from "../src/core/scene/pilot.ts";
@@ -22,6 +19,7 @@ import { renderTile, reserveDesk } from "../src/tracer/renderTile.ts";
 import { SceneStore } from "../src/tracer/sceneStore.ts";
 
 import { lamps } from "./lamps.ts";
+import { matching } from "./matching.ts";
 import { page } from "./page.ts";
 import { rays } from "./rays.ts";
 import { scale } from "./scale.ts";
@@ -156,55 +154,6 @@ async function foretelling(): Promise<void> {
 	await pool.close();
 }
 
-function solving(): void {
-	const random = randomStream(77);
-	const between = (a: number, b: number) => a + (b - a) * random();
-	const normal = () => Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random());
-	const draw = (axis: Axis, t: { f: number; p: number; r: number; h: number }): Segment => {
-		const axes = cameraAxes(t.h, t.p, t.r);
-		const F = (t.f / 36) * 1920;
-		const c = axis === "x" ? 0 : axis === "y" ? 1 : 2;
-		for (;;) {
-			const x = between(-960, 960);
-			const y = between(-540, 540);
-			let dx = axes.right[c] * F - axes.forward[c] * x;
-			let dy = axes.up[c] * F - axes.forward[c] * y;
-			const l = Math.hypot(dx, dy);
-			dx /= l;
-			dy /= l;
-			const half = between(60, 450);
-			const e = [x - dx * half, y - dy * half, x + dx * half, y + dy * half];
-			if (e.some((v, i) => Math.abs(v) > (i % 2 ? 540 : 960))) continue;
-			const n = () => 0.5 * normal();
-			return [e[0] + 960 + n(), 540 - e[1] + n(), e[2] + 960 + n(), 540 - e[3] + n()];
-		}
-	};
-	const focal: number[] = [];
-	const tilt: number[] = [];
-	let ms = 0;
-	let refused = 0;
-	for (let i = 0; i < 200; i++) {
-		const t = { f: between(18, 70), p: between(-8, 8), r: between(-2, 2), h: between(12, 78) };
-		const axes: Axis[] = i % 2 ? ["z", "x"] : ["z", "x", "y"];
-		const directions = axes.map((axis) => ({ axis, segments: [0, 1, 2].map(() => draw(axis, t)) }));
-		const at = performance.now();
-		try {
-			const s = solvePerspective({ image: { width: 1920, height: 1080 }, film: { widthMm: 36 }, directions });
-			focal.push(Math.abs(s.focalMm / t.f - 1) * 100);
-			tilt.push(Math.abs(s.pitchDeg - t.p));
-		} catch (error) {
-			if (!(error instanceof PerspectiveError)) throw error;
-			refused++;
-		}
-		ms += performance.now() - at;
-	}
-	const median = (v: number[]) => v.sort((a, b) => a - b)[Math.floor(v.length / 2)];
-	say("solver, time a case", ms / 200, "ms, goal beside it", 20);
-	say("solver, median error of focal length", median(focal), "%");
-	say("solver, median error of tilt", median(tilt), "°");
-	say("solver, cases refused", refused, "of 200");
-}
-
 if (process.argv.includes("--scale")) {
 	scale();
 	process.exit(0);
@@ -212,7 +161,7 @@ if (process.argv.includes("--scale")) {
 /** `--only NAME` runs one part. */
 const only = process.argv[process.argv.indexOf("--only") + 1];
 const parts: Record<string, () => void | Promise<void>> = {
-	solving,
+	matching: () => matching(say),
 	compiling,
 	rays: () => rays(say),
 	tracing,

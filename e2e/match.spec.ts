@@ -108,6 +108,16 @@ test("a match by pointer and keyboard, with known sizes, a circle, a horizon and
 	await expect(page.getByRole("radiogroup", { name: "Circle 1 lies" })).toHaveCount(0);
 	await page.keyboard.press("Escape");
 
+	// An edge that is straight in the place and bent in the picture tells how the lens bends.
+	await page.getByRole("button", { name: "Bent edge" }).click();
+	await drag(page, await inFrame(page, 0.1, 0.12), await inFrame(page, 0.9, 0.12));
+	const middle = (await page.getByTestId("curve-1-place-2").boundingBox()) as { x: number; y: number; width: number; height: number };
+	await drag(page, [middle.x + middle.width / 2, middle.y + middle.height / 2], [middle.x + middle.width / 2, middle.y + middle.height / 2 - 9]);
+	await expect(page.getByText(/The lens bends outwards, like a barrel: \d/)).toBeVisible();
+	await page.getByRole("button", { name: "Delete bent edge 1" }).click();
+	await expect(page.getByText(/The lens bends/)).toHaveCount(0);
+	await page.keyboard.press("Escape");
+
 	// A horizon is dragged, trimmed by the keyboard, and taken away.
 	await page.getByRole("button", { name: "Drag a horizon" }).click();
 	const left = (await page.getByTestId("horizon-left").boundingBox()) as { x: number; y: number; width: number; height: number };

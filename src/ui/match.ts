@@ -2,6 +2,7 @@
 import { useMemo } from "react";
 import { shownSize } from "../core/doc/look.ts";
 import type { MatchAxis, MatchCircle, Reference, ShotDocument } from "../core/doc/schema.ts";
+import { bent } from "../core/lens/bend.ts";
 import { type FrameOfView, frameOfView, project } from "../core/lens/camera.ts";
 import { type Axis, type CirclePlane, PerspectiveError, type PerspectiveSolution, solvePerspective } from "../core/lens/solvePerspective.ts";
 import { levelUnder, type Point } from "./frame/geometry.ts";
@@ -64,6 +65,7 @@ export function solveMatch(doc: ShotDocument): MatchResult {
 			lengths: lengths.map((m) => ({ from: [m.x1, m.y1], to: [m.x2, m.y2], lengthM: m.metres })),
 			ellipses: circles.map((c) => ({ centre: [c.x, c.y], axes: [c.a, c.b], angleDeg: c.angleDeg, plane: PLANE[c.plane] })),
 			...(horizon ? { horizon } : {}),
+			...(match.curves?.length ? { curves: match.curves.map((c) => c.points) } : {}),
 			robust: !allCount,
 		});
 		const residual = new Map<string, number>();
@@ -101,6 +103,14 @@ export function matchedCamera(doc: ShotDocument, result: Matched) {
 		focalMm: s.focalMm,
 		ratio: result.ratio,
 	};
+}
+
+/** Where a place of the straight picture lies in the one that is drawn over, pixels of it. */
+export function inPicture(result: Matched, { width, height }: { width: number; height: number }, x: number, y: number): [number, number] {
+	const { bend } = result.solution;
+	if (!bend) return [x, y];
+	const [u, v] = bent([x - width / 2, y - height / 2], bend.k, Math.hypot(width, height) / 2);
+	return [u + width / 2, v + height / 2];
 }
 
 export function matchView(doc: ShotDocument, result: Matched): { frame: FrameOfView; headingRad: number; ground: (p: Point) => [number, number] | null } {

@@ -158,6 +158,7 @@ export const EDITS = {
 			const [bx, by] = moved(ax, ay);
 			Object.assign(c, { x, y, angleDeg: atan2(by - y, bx - x) / DEG });
 		}
+		for (const c of d.match.curves ?? []) c.points = c.points.map(([x, y]) => moved(x, y));
 		d.match.horizon = null;
 	}),
 	"reference.show": define("show the reference", S.ShotDocument.shape.shown.partial(), (d, e) => {
@@ -192,8 +193,13 @@ export const EDITS = {
 		drawnOver(d);
 		d.match.circles = put(d.match.circles, e.circle, 20);
 	}),
+	"match.putCurve": define("bent edge", z.object({ curve: S.MatchCurve }), (d, e) => {
+		drawnOver(d);
+		d.match.curves = put(d.match.curves, e.curve, 40);
+	}),
 	"match.removeMark": define("delete a mark", z.object({ id: S.Id }), (d, e) => {
-		find([...(d.match.measures ?? []), ...(d.match.circles ?? [])], e.id, "mark");
+		find<{ id: string }>([...(d.match.measures ?? []), ...(d.match.circles ?? []), ...(d.match.curves ?? [])], e.id, "mark");
+		d.match.curves = d.match.curves?.filter((c) => c.id !== e.id);
 		d.match.measures = d.match.measures?.filter((m) => m.id !== e.id);
 		d.match.circles = d.match.circles?.filter((c) => c.id !== e.id);
 	}),

@@ -53,6 +53,20 @@ const EXAMPLES: { [K in EditName]: [object, object, RegExp] } = {
 	"match.addLines": [{ lines: [{ ...line, id: "m" }] }, { lines: [line] }, /"l" is in this shot already/],
 	"match.putMeasure": [{ measure: { ...measure, metres: 2 } }, { measure: { ...measure, metres: 0 } }, /metres/],
 	"match.putCircle": [{ circle: { ...circle, id: "another" } }, { circle: { ...circle, plane: "sky" } }, /plane/],
+	"match.putCurve": [
+		{
+			curve: {
+				id: "b",
+				points: [
+					[0, 0],
+					[50, 4],
+					[100, 0],
+				],
+			},
+		},
+		{ curve: { id: "b", points: [[0, 0]] } },
+		/points/,
+	],
 	"match.removeMark": [{ id: "o" }, { id: "none" }, /no mark "none"/],
 	"match.setHorizon": [{ horizon: { yLeft: 200, yRight: 210 } }, { horizon: { yLeft: 200 } }, /horizon/],
 	"match.set": [{ centre: "solved" }, { centre: "left" }, /centre/],

@@ -97,6 +97,15 @@ export const MatchMeasure = z.object({ id: Id, kind: z.enum(["height", "length"]
 /** A circle of the place, seen as an ellipse: half axes, and the angle of the first from right towards down. */
 export const MatchCircle = z.object({ id: Id, x: pixel, y: pixel, a: number(2, 1e6), b: number(2, 1e6), angleDeg: degrees, plane: z.enum(["ground", "along", "across"]) });
 
+/** Places along an edge that is straight in the place and bent in the picture. */
+export const MatchCurve = z.object({
+	id: Id,
+	points: z
+		.array(z.tuple([pixel, pixel]))
+		.min(3)
+		.max(12),
+});
+
 export const Match = z.object({
 	/** Reference that it is drawn over; nothing takes the one that is shown. */
 	reference: Id.optional(),
@@ -105,6 +114,7 @@ export const Match = z.object({
 	eyeHeightM: number(0.01, 10_000),
 	measures: z.array(MatchMeasure).max(40).optional(),
 	circles: z.array(MatchCircle).max(20).optional(),
+	curves: z.array(MatchCurve).max(40).optional(),
 	/** The horizon as it was dragged: pixels from the top at the left and right edge. */
 	horizon: z.object({ yLeft: pixel, yRight: pixel }).nullable().optional(),
 	/** Whether the lens's axis meets the picture's middle, or that is solved too. */
@@ -396,6 +406,7 @@ export type Finish = z.infer<typeof Finish>;
 export type MatchAxis = z.infer<typeof MatchAxis>;
 export type MatchLine = z.infer<typeof MatchLine>;
 export type MatchMeasure = z.infer<typeof MatchMeasure>;
+export type MatchCurve = z.infer<typeof MatchCurve>;
 export type MatchCircle = z.infer<typeof MatchCircle>;
 export type Reference = z.infer<typeof Reference>;
 export type Clip = z.infer<typeof Clip>;

@@ -164,11 +164,12 @@ const UNSEEN = 1e5;
 /** Fills `out` with every residual of the unknowns, in the order of {@link countOf}, and returns the sum of squares. */
 export function drawnResiduals(d: Drawn, u: Float64Array, out: Float64Array): number {
 	const eye = eyeOf(u);
-	const points = { x: meetingPoint("x", eye), y: meetingPoint("y", eye), z: meetingPoint("z", eye) };
+	const { f, cx, cy, axes } = eye;
 	let n = 0;
-	for (const { axis, ends } of d.lines) {
-		const m = points[axis];
-		out[n++] = lineResidual(ends[0] - eye.cx, ends[1] - eye.cy, ends[2] - eye.cx, ends[3] - eye.cy, m[0], m[1], m[2]);
+	for (let i = 0; i < d.lines.length; i++) {
+		const { axis, ends } = d.lines[i];
+		const c = axis === "x" ? 0 : axis === "y" ? 1 : 2;
+		out[n++] = lineResidual(ends[0] - cx, ends[1] - cy, ends[2] - cx, ends[3] - cy, axes.right[c] * f, axes.up[c] * f, axes.forward[c]);
 	}
 	for (const e of d.ellipses) {
 		ellipseResidual(e, eye, out, n);

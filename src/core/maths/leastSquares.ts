@@ -67,6 +67,33 @@ export function inverseOf(matrix: readonly (readonly number[])[]): number[][] | 
 }
 
 /**
+ * Solves A·x = g for a symmetric A with its diagonal raised by `damping` (Cholesky), into `x`. False when A is not positive
+ * to working precision. `L` holds n² numbers.
+ */
+function solveDamped(A: readonly (readonly number[])[], g: readonly number[], damping: number, L: Float64Array, x: Float64Array): boolean {
+	const n = g.length;
+	for (let i = 0; i < n; i++)
+		for (let j = 0; j <= i; j++) {
+			let s = i === j ? A[i][i] * (1 + damping) + 1e-12 : A[i][j];
+			for (let k = 0; k < j; k++) s -= L[i * n + k] * L[j * n + k];
+			if (i !== j) L[i * n + j] = s / L[j * n + j];
+			else if (s > 1e-13 * A[i][i]) L[i * n + i] = Math.sqrt(s);
+			else return false;
+		}
+	for (let i = 0; i < n; i++) {
+		let s = g[i];
+		for (let k = 0; k < i; k++) s -= L[i * n + k] * x[k];
+		x[i] = s / L[i * n + i];
+	}
+	for (let i = n - 1; i >= 0; i--) {
+		let s = x[i];
+		for (let k = i + 1; k < n; k++) s -= L[k * n + i] * x[k];
+		x[i] = s / L[i * n + i];
+	}
+	return true;
+}
+
+/**
  * Least cost from a start, over the free unknowns. With `bound` each residual r counts as bound·√ln(1 + (r/bound)²)
  * (Cauchy's), so that one that is far off hardly pulls; the cost is then the sum of those squares.
  */
@@ -82,6 +109,8 @@ export function leastSquares(problem: Problem, start: Float64Array, free: readon
 		}
 		return s;
 	};
+	const L = new Float64Array(free.length * free.length);
+	const step = new Float64Array(free.length);
 	let at = start.slice();
 	let cost = soften(r, problem.residuals(at, r));
 	let damping = 1e-3;
@@ -95,22 +124,24 @@ export function leastSquares(problem: Problem, start: Float64Array, free: readon
 				for (const column of J) column[k] *= Math.sqrt(w);
 			}
 		const A = normalMatrix(J);
-		const g = J.map((column) => column.reduce((s, v, k) => s + v * weighted[k], 0));
+		const g = J.map((column) => {
+			let s = 0;
+			for (let k = 0; k < column.length; k++) s += column[k] * weighted[k];
+			return s;
+		});
 		let moved = false;
 		let still = false;
 		for (let tries = 0; tries < 8 && !moved; tries++) {
-			const inverse = inverseOf(A.map((row, k) => row.map((v, m) => (k === m ? v * (1 + damping) + 1e-12 : v))));
-			if (!inverse) {
+			if (!solveDamped(A, g, damping, L, step)) {
 				damping *= 10;
 				continue;
 			}
 			const next = at.slice();
 			let size = 0;
-			free.forEach((u, k) => {
-				const step = inverse[k].reduce((s, v, m) => s + v * g[m], 0);
-				size = Math.max(size, Math.abs(step) / problem.steps[u]);
-				next[u] -= step;
-			});
+			for (let k = 0; k < free.length; k++) {
+				size = Math.max(size, Math.abs(step[k]) / problem.steps[free[k]]);
+				next[free[k]] -= step[k];
+			}
 			problem.limit?.(next);
 			const now = soften(trial, problem.residuals(next, trial));
 			if (now <= cost) {

@@ -1,10 +1,11 @@
 "use client";
-/** Lines drawn over the reference, their ends, the horizon and the meeting points, and the staff and rings that check a match. */
 import type { PointerEvent as ReactPointerEvent } from "react";
 import { useEffect, useState } from "react";
-import type { MatchCircle, MatchLine, MatchMeasure } from "../../core/doc/schema.ts";
+/** Lines drawn over the reference, their ends, the horizon and the meeting points, and the staff and rings that check a match. */
+import type { Edit } from "../../core/doc/edits.ts";
+import type { MatchCircle, MatchCurve, MatchLine, MatchMeasure } from "../../core/doc/schema.ts";
 import { project } from "../../core/lens/camera.ts";
-import { type Matched, type MatchResult, matchImage, matchView } from "../match.ts";
+import { inPicture, type Matched, type MatchResult, matchImage, matchView } from "../match.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudio } from "../store/studio.ts";
 import { newId, type Point } from "./geometry.ts";
@@ -30,7 +31,7 @@ export function MatchMarks({ width, height, k, place, result, onLens }: Props) {
 	const sx = width / image.width;
 	const sy = height / image.height;
 	const [fresh, setFresh] = useState<MatchLine | null>(null);
-	const [shape, setShape] = useState<MatchMeasure | MatchCircle | null>(null);
+	const [shape, setShape] = useState<MatchMeasure | MatchCircle | MatchCurve | null>(null);
 
 	const toImage = (p: Point) => ({ x: p.x * image.width, y: p.y * image.height });
 
@@ -66,11 +67,21 @@ export function MatchMarks({ width, height, k, place, result, onLens }: Props) {
 	const drawShape = (event: ReactPointerEvent) => {
 		const from = toImage(place(event));
 		const id = newId();
-		const make = (e: { clientX: number; clientY: number }): MatchMeasure | MatchCircle => {
+		const make = (e: { clientX: number; clientY: number }): MatchMeasure | MatchCircle | MatchCurve => {
 			const to = toImage(place(e));
 			if (tool === "circle") {
 				const [a, b] = [Math.max(4, Math.abs(to.x - from.x) / 2), Math.max(4, Math.abs(to.y - from.y) / 2)];
 				return { id, x: (from.x + to.x) / 2, y: (from.y + to.y) / 2, a, b, angleDeg: 0, plane: "ground" };
+			}
+			if (tool === "curve") {
+				return {
+					id,
+					points: [
+						[from.x, from.y],
+						[(from.x + to.x) / 2, (from.y + to.y) / 2],
+						[to.x, to.y],
+					],
+				};
 			}
 			return { id, kind: tool === "length" ? "length" : "height", x1: from.x, y1: from.y, x2: to.x, y2: to.y, metres: tool === "length" ? 2 : 1.7 };
 		};
@@ -84,7 +95,9 @@ export function MatchMarks({ width, height, k, place, result, onLens }: Props) {
 				setShape(null);
 				if (!moved) return;
 				const made = make(e);
-				if (commit("plane" in made ? { name: "match.putCircle", circle: made } : { name: "match.putMeasure", measure: made })) set({ mark: id, line: null });
+				const edit: Edit =
+					"plane" in made ? { name: "match.putCircle", circle: made } : "points" in made ? { name: "match.putCurve", curve: made } : { name: "match.putMeasure", measure: made };
+				if (commit(edit)) set({ mark: id, line: null });
 			},
 			cancel: () => (setShape(null), onLens(null)),
 		});
@@ -199,10 +212,18 @@ function Proposals({ width, k, s }: { width: number; k: number; s: number }) {
 
 function Solved({ result, width, height, sx, sy, k, lines }: { result: Matched; width: number; height: number; sx: number; sy: number; k: number; lines: MatchLine[] }) {
 	const { horizon } = result.solution;
+	const image = { width: width / sx, height: height / sy };
+	// A bent lens bends the horizon too.
+	const steps = result.solution.bend ? 32 : 1;
+	const horizonPath = Array.from({ length: steps + 1 }, (_, i) => {
+		const t = i / steps;
+		const [x, y] = inPicture(result, image, t * image.width, horizon.yLeft + (horizon.yRight - horizon.yLeft) * t);
+		return `${i ? "L" : "M"}${x * sx} ${y * sy}`;
+	}).join("");
 	const percent = 100 - ((horizon.yLeft + horizon.yRight) / 2 / (height / sy)) * 100;
 	return (
 		<g pointerEvents="none">
-			<path d={`M0 ${horizon.yLeft * sy}L${width} ${horizon.yRight * sy}`} stroke="#a03c2a" strokeWidth={1.8 / k} />
+			<path d={horizonPath} fill="none" stroke="#a03c2a" strokeWidth={1.8 / k} />
 			<text x={8 / k} y={horizon.yLeft * sy - 6 / k} fill="#a03c2a" fontSize={13 / k} fontWeight={600} stroke="#f3f1ec" strokeWidth={3 / k} paintOrder="stroke">
 				horizon {percent.toFixed(0)} %
 			</text>
@@ -246,7 +267,10 @@ function Check({ width, height, k, result, staff }: { width: number; height: num
 	const view = matchView(doc, result);
 	const at = (p: [number, number, number]) => {
 		const q = project(view.frame, p);
-		return q.depthM > 0.05 ? [q.x * width, q.y * height] : null;
+		if (q.depthM <= 0.05 || Math.abs(q.x) > 5 || Math.abs(q.y) > 5) return null;
+		const image = matchImage(doc);
+		const [x, y] = inPicture(result, image, q.x * image.width, q.y * image.height);
+		return [(x / image.width) * width, (y / image.height) * height];
 	};
 	const path = (points: (number[] | null)[]) => {
 		let d = "";

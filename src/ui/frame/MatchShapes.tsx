@@ -1,7 +1,7 @@
 "use client";
 /** Known sizes, circles and the horizon over the reference, with their handles. */
 import type { PointerEvent as ReactPointerEvent } from "react";
-import type { MatchCircle, MatchMeasure } from "../../core/doc/schema.ts";
+import type { MatchCircle, MatchCurve, MatchMeasure } from "../../core/doc/schema.ts";
 import { type Matched, matchImage } from "../match.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudio } from "../store/studio.ts";
@@ -15,7 +15,7 @@ interface Props {
 	k: number;
 	place: (e: { clientX: number; clientY: number }) => Point;
 	result: Matched | null;
-	fresh: MatchMeasure | MatchCircle | null;
+	fresh: MatchMeasure | MatchCircle | MatchCurve | null;
 }
 
 /** Ends of the half axes of a circle's ellipse: the first, its other side, the second, its other side. */
@@ -35,6 +35,16 @@ export function withEnd(c: MatchCircle, end: number, x: number, y: number): Matc
 	const angle = (Math.atan2(y - c.y, x - c.x) * 180) / Math.PI - [0, 180, 90, -90][end];
 	const angleDeg = ((((angle + 180) % 360) + 360) % 360) - 180;
 	return end < 2 ? { ...c, a: half, angleDeg } : { ...c, b: half, angleDeg };
+}
+
+/** A smooth path through places (Catmull and Rom 1974). */
+function smooth(p: [number, number][]): string {
+	let d = `M${p[0][0]} ${p[0][1]}`;
+	for (let i = 0; i < p.length - 1; i++) {
+		const [a, b, c, e] = [p[Math.max(0, i - 1)], p[i], p[i + 1], p[Math.min(p.length - 1, i + 2)]];
+		d += `C${b[0] + (c[0] - a[0]) / 6} ${b[1] + (c[1] - a[1]) / 6} ${c[0] - (e[0] - b[0]) / 6} ${c[1] - (e[1] - b[1]) / 6} ${c[0]} ${c[1]}`;
+	}
+	return d;
 }
 
 export function MatchShapes({ width, height, k, place, result, fresh }: Props) {
@@ -60,6 +70,7 @@ export function MatchShapes({ width, height, k, place, result, fresh }: Props) {
 	};
 	const measures = [...(doc.match.measures ?? []), ...(fresh && "metres" in fresh ? [fresh] : [])];
 	const circles = [...(doc.match.circles ?? []), ...(fresh && "plane" in fresh ? [fresh] : [])];
+	const curves = [...(doc.match.curves ?? []), ...(fresh && "points" in fresh ? [fresh] : [])];
 	const dot = (key: string, x: number, y: number, testId: string, onDown: (e: ReactPointerEvent) => void) => (
 		<circle key={key} cx={x * s} cy={y * s} r={10 / k} fill="transparent" style={{ cursor: "grab" }} data-testid={testId} onPointerDown={onDown} />
 	);
@@ -94,6 +105,21 @@ export function MatchShapes({ width, height, k, place, result, fresh }: Props) {
 					</g>
 				);
 			})}
+			{curves.map((c, i) => (
+				<g key={c.id}>
+					<Double k={k} d={smooth(c.points.map(([x, y]) => [x * s, y * s]))} dashed={mark !== c.id} />
+					{c.points.map(([x, y], at) => (
+						// biome-ignore lint/suspicious/noArrayIndexKey: places of a curve keep their order
+						<g key={at}>
+							<Double k={k} d={`M${x * s - 4 / k} ${y * s}h${8 / k}M${x * s} ${y * s - 4 / k}v${8 / k}`} />
+							{dot(`${c.id}-${at}`, x, y, `curve-${i + 1}-place-${at + 1}`, (e) =>
+								drag(e, c.id, (_dx, _dy, to) => ({ name: "match.putCurve", curve: { ...c, points: c.points.map((p, n) => (n === at ? [to.x, to.y] : p)) } })),
+							)}
+						</g>
+					))}
+					<Tag k={k} x={c.points[0][0] * s + 10 / k} y={c.points[0][1] * s}>{`bent edge ${i + 1}`}</Tag>
+				</g>
+			))}
 			{measures.map((m, i) => {
 				const [x1, y1, x2, y2] = [m.x1 * s, m.y1 * s, m.x2 * s, m.y2 * s];
 				const l = Math.hypot(x2 - x1, y2 - y1) || 1;

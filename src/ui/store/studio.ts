@@ -10,7 +10,7 @@ import type { Look, Thinning } from "../view/workingView.ts";
 export const STEPS = ["Brief", "Match", "Mass", "Ground", "Dress", "Air", "Light", "Finish", "Print"] as const;
 export type Step = (typeof STEPS)[number];
 
-export type MatchTool = "line" | "height" | "length" | "circle";
+export type MatchTool = "line" | "height" | "length" | "circle" | "curve";
 
 export type FreePose = Pick<Camera, "position" | "headingDeg" | "pitchDeg">;
 

@@ -21,6 +21,7 @@ const TOOLS: { tool: Exclude<MatchTool, "line">; word: string; how: string }[] =
 	{ tool: "height", word: "Known height", how: "Drag from the foot to the top of something upright on the ground." },
 	{ tool: "length", word: "Known length", how: "Drag between two places of level ground." },
 	{ tool: "circle", word: "Circle", how: "Drag from one side of a wheel, well or arch to the other, then draw its handles to the rim." },
+	{ tool: "curve", word: "Bent edge", how: "Drag from end to end of an edge that is straight in the place, then draw its middle onto it." },
 ];
 
 export function takeMatch(match: MatchResult | null): void {
@@ -237,6 +238,7 @@ function Marks({ match }: { match: MatchResult | null }) {
 		const at = match?.ok ? match.solution.horizon : { yLeft: image.height * 0.55, yRight: image.height * 0.55 };
 		commit({ name: "match.setHorizon", horizon: at });
 	};
+	const bend = match?.ok ? match.solution.bend : undefined;
 	return (
 		<div className="pt-2">
 			<div className="flex flex-wrap gap-1">
@@ -279,6 +281,26 @@ function Marks({ match }: { match: MatchResult | null }) {
 					</button>
 				</div>
 			))}
+			{(m.curves ?? []).map((c, i) => (
+				<div key={c.id} className={clsx("flex items-baseline justify-between gap-2 py-[3px]", mark === c.id && "border-l-[3px] border-l-ink pl-2")}>
+					<span className="text-second text-small">Bent edge {i + 1}</span>
+					{bend && <span className="text-small">straight to {(bend.residualsPx[i] ?? 0).toFixed(1)} px</span>}
+					<button
+						type="button"
+						className="text-second text-small underline"
+						aria-label={`Delete bent edge ${i + 1}`}
+						onClick={() => commit({ name: "match.removeMark", id: c.id })}
+					>
+						delete
+					</button>
+				</div>
+			))}
+			{bend && (
+				<p className="text-small">
+					The lens bends {bend.k < 0 ? "outwards, like a barrel" : "inwards, like a cushion"}: {(100 * Math.abs(bend.k)).toFixed(1)} ± {(100 * bend.kSd).toFixed(1)} % at the
+					corners.
+				</p>
+			)}
 			{(m.circles ?? []).map((c, i) => (
 				<div key={c.id} className={clsx("flex items-center justify-between gap-2 py-[3px]", mark === c.id && "border-l-[3px] border-l-ink pl-2")}>
 					<span className="text-second text-small">Circle {i + 1}</span>
