@@ -109,7 +109,6 @@ export function MatchShapes({ width, height, k, place, result, fresh }: Props) {
 				<g key={c.id}>
 					<Double k={k} d={smooth(c.points.map(([x, y]) => [x * s, y * s]))} dashed={mark !== c.id} />
 					{c.points.map(([x, y], at) => (
-						// biome-ignore lint/suspicious/noArrayIndexKey: places of a curve keep their order
 						<g key={at}>
 							<Double k={k} d={`M${x * s - 4 / k} ${y * s}h${8 / k}M${x * s} ${y * s - 4 / k}v${8 / k}`} />
 							{dot(`${c.id}-${at}`, x, y, `curve-${i + 1}-place-${at + 1}`, (e) =>
