@@ -87,3 +87,31 @@ test("one walks and flies through the set, and the camera stays", async ({ page 
 	await page.keyboard.press("l");
 	await expect(page.getByTestId("caption")).toHaveText(camera ?? "");
 });
+
+test("a piece is slid and lifted in the section, which takes the frame's place by a key", async ({ page }) => {
+	await blank(page);
+	await open(page, "Mass");
+	await page.getByRole("radio", { name: "box", exact: true }).click();
+	await drag(page, await inFrame(page, 0.3, 0.75), await inFrame(page, 0.4, 0.5));
+	await page.getByRole("button", { name: "from the side" }).click();
+	await page.keyboard.press("x");
+	const chosen = page.getByTestId("section-chosen");
+	await expect(chosen).toBeVisible();
+	const middle = async (): Promise<[number, number]> => {
+		const b = (await chosen.boundingBox()) as { x: number; y: number; width: number; height: number };
+		return [b.x + b.width / 2, b.y + b.height / 2];
+	};
+	const away = page.getByRole("textbox", { name: "Away", exact: true });
+	const up = page.getByRole("textbox", { name: "Up", exact: true });
+	const [before, low] = [await away.inputValue(), await up.inputValue()];
+	const from = await middle();
+	await drag(page, from, [from[0] + 60, from[1] + 2]);
+	await expect(away).not.toHaveValue(before);
+	await expect(up).toHaveValue(low);
+	const again = await middle();
+	await drag(page, again, [again[0] + 2, again[1] - 50]);
+	await expect(up).not.toHaveValue(low);
+	await page.keyboard.press("x");
+	await page.getByRole("button", { name: "from above" }).click();
+	await expect(page.getByTestId("plan")).toBeVisible();
+});

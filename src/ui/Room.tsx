@@ -14,7 +14,7 @@ import { slideBy } from "./frame/PieceMarks.tsx";
 import { frameThumbnail } from "./frame/thumbnail.ts";
 import { KEYS } from "./keys.ts";
 import { useMatch } from "./match.ts";
-import { Plan } from "./plan/Plan.tsx";
+import { PlanOrSection } from "./plan/PlanOrSection.tsx";
 import { dropPictures } from "./references.ts";
 import { Ribbon } from "./ribbon/Ribbon.tsx";
 import { ContactSheet } from "./sheet/ContactSheet.tsx";
@@ -386,7 +386,7 @@ export default function Room({ bundle, shots }: { bundle: ShotBundle; shots: Sho
 				)}
 				<div className="flex gap-3 px-[14px] pt-3 pb-[14px]" style={{ height: stripHeight + 26 }}>
 					<div className="overflow-hidden border border-hair" style={{ width: planWidth, height: stripHeight }}>
-						{exchanged ? <div className="h-full w-full">{frame}</div> : <Plan width={planWidth} height={stripHeight} />}
+						{exchanged ? <div className="h-full w-full">{frame}</div> : <PlanOrSection width={planWidth} height={stripHeight} />}
 					</div>
 					<div className="min-w-0 flex-1 overflow-hidden border border-hair" style={{ height: stripHeight }}>
 						<Ribbon width={Math.max(300, room.width - planWidth - 42)} height={stripHeight} />
@@ -415,7 +415,7 @@ function ExchangedPlan() {
 	}, []);
 	return (
 		<div ref={measure} className="h-full w-full border border-hair">
-			<Plan width={size.width} height={size.height} />
+			<PlanOrSection width={size.width} height={size.height} />
 		</div>
 	);
 }

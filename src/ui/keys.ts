@@ -16,7 +16,7 @@ export const KEYS: KeyLine[] = [
 	{ keys: "Page up, down", does: "In a free view: higher, lower by a step" },
 	{ keys: ",  .", does: "In a free view: shorter, longer steps" },
 	{ keys: "L", does: "Back at the lens" },
-	{ keys: "X", does: "Exchange frame and plan" },
+	{ keys: "X", does: "Exchange the frame with the plan or the section" },
 	{ keys: "K", does: "Keep: a checkpoint of the shot as it stands" },
 	{ keys: "T", does: "Contact sheet" },
 	{ keys: "Y", does: "Another of the selected pieces, or of the lamp" },

@@ -11,12 +11,7 @@ import { startDrag } from "../frame/pointer.ts";
 import { useShownSun } from "../frame/shownSun.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudio } from "../store/studio.ts";
-
-/** Metres that the plan shows ahead of the lens: as far as most pieces lie. */
-function reachOf(distances: number[]): number {
-	const sorted = distances.filter((d) => d > 1).sort((a, b) => a - b);
-	return Math.min(2000, Math.max(12, (sorted[Math.floor(sorted.length * 0.75)] ?? 40) * 1.25));
-}
+import { reachOf } from "./reach.ts";
 
 export function Plan({ width, height }: { width: number; height: number }) {
 	const doc = useShown();

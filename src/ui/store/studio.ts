@@ -53,6 +53,8 @@ interface Studio {
 	/** Metres of one step in a free view. */
 	strideM: number;
 	exchanged: boolean;
+	/** The section stands in the plan's place. */
+	section: boolean;
 	zoom: Zoom;
 	grey: boolean;
 	/** The frame is shown as small as a stamp while its key is held. */
@@ -111,6 +113,7 @@ export const useStudio = create<Studio>((set, get) => ({
 	flying: false,
 	strideM: 1,
 	exchanged: false,
+	section: false,
 	zoom: { k: 1, x: 0.5, y: 0.5 },
 	grey: false,
 	small: false,

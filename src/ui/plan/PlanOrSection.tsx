@@ -1,0 +1,17 @@
+"use client";
+/** Plan or section in one place, exchanged by a word. */
+import { useStudio } from "../store/studio.ts";
+import { Plan } from "./Plan.tsx";
+import { Section } from "./Section.tsx";
+
+export function PlanOrSection({ width, height }: { width: number; height: number }) {
+	const { section, set } = useStudio();
+	return (
+		<div className="relative" style={{ width, height }}>
+			{section ? <Section width={width} height={height} /> : <Plan width={width} height={height} />}
+			<button type="button" className="absolute bottom-1 left-2 bg-paper/80 text-second text-small underline underline-offset-4" onClick={() => set({ section: !section })}>
+				{section ? "from above" : "from the side"}
+			</button>
+		</div>
+	);
+}

@@ -1,0 +1,143 @@
+"use client";
+/**
+ * The section: the set from the side along the view, at one scale both ways. Left the lens with its wedge, then what lies
+ * ahead of it. Pieces are picked here; dragged along they slide towards or away, dragged up or down they are lifted.
+ */
+import { type PointerEvent as ReactPointerEvent, useId, useMemo } from "react";
+import type { Edit } from "../../core/doc/edits.ts";
+import type { Piece } from "../../core/doc/schema.ts";
+import { groundHeight } from "../../core/ground/height.ts";
+import { frameOfView } from "../../core/lens/camera.ts";
+import { transformPoint, type Vec3 } from "../../core/maths/vec.ts";
+import { pieceTransforms } from "../../core/scene/compile.ts";
+import { metres } from "../frame/geometry.ts";
+import { haloed } from "../frame/marks.tsx";
+import { slideBy } from "../frame/PieceMarks.tsx";
+import { startDrag } from "../frame/pointer.ts";
+import { useShot, useShown } from "../store/shotStore.ts";
+import { useStudio } from "../store/studio.ts";
+import { reachOf } from "./reach.ts";
+
+const CORNERS: Vec3[] = [-0.5, 0.5].flatMap((x) => [0, 1].flatMap((y) => [-0.5, 0.5].map((z): Vec3 => [x, y, z])));
+/** Pixels after which it is settled whether a drag goes along or up. */
+const SETTLED_PX = 6;
+
+export function Section({ width, height }: { width: number; height: number }) {
+	const doc = useShown();
+	const { camera, ground, pieces } = doc;
+	const { selected, select, set } = useStudio();
+	const { commit, show } = useShot.getState();
+	const clip = useId();
+	const [lx, ly, lz] = camera.position;
+	const h = (camera.headingDeg * Math.PI) / 180;
+	const [ax, az] = [Math.sin(h), -Math.cos(h)];
+	const reach = reachOf(pieces.map((p) => Math.hypot(p.position[0] - lx, p.position[2] - lz)));
+	const scale = (width * 0.86) / reach;
+	const left = width * 0.07;
+	// The lens's height lies a third above the foot, so that ground and crowns have room.
+	const middle = height * 0.62;
+	const x = (m: number) => left + m * scale;
+	const y = (up: number) => middle - (up - ly) * scale;
+
+	const shapes = useMemo(
+		() =>
+			pieces
+				.filter((p) => !p.hidden)
+				.map((piece) => {
+					let [from, to, low, high] = [Infinity, -Infinity, Infinity, -Infinity];
+					for (const m of pieceTransforms(piece, { ground }))
+						for (const c of CORNERS) {
+							const [px, py, pz] = transformPoint(m, c);
+							const ahead = (px - lx) * ax + (pz - lz) * az;
+							from = Math.min(from, ahead);
+							to = Math.max(to, ahead);
+							low = Math.min(low, py);
+							high = Math.max(high, py);
+						}
+					return { piece, from, to, low, high };
+				}),
+		[pieces, ground, lx, lz, ax, az],
+	);
+
+	const drag = (event: ReactPointerEvent, piece: Piece) => {
+		if (event.button !== 0) return;
+		const ids = selected.includes(piece.id) && !event.shiftKey ? selected : [piece.id];
+		const originals = useShot.getState().document.pieces.filter((p) => ids.includes(p.id));
+		let upwards: boolean | null = null;
+		const make = (e: PointerEvent): Edit | null => {
+			const [dx, dy] = [e.clientX - event.clientX, e.clientY - event.clientY];
+			if (upwards === null && Math.max(Math.abs(dx), Math.abs(dy)) >= SETTLED_PX) upwards = Math.abs(dy) > Math.abs(dx);
+			if (upwards === null) return null;
+			if (!upwards) return slideBy(originals, (ax * dx) / scale, (az * dx) / scale);
+			return { name: "piece.move", pieces: originals.map((p) => ({ id: p.id, position: [p.position[0], Math.round((p.position[1] - dy / scale) * 1000) / 1000, p.position[2]] })) };
+		};
+		startDrag(event, {
+			move: (e) => show(make(e)),
+			end: (e, moved) => {
+				const edit = moved ? make(e) : null;
+				if (edit) return void commit(edit);
+				show(null);
+				select([piece.id], event.shiftKey);
+				set({ step: "Mass" });
+			},
+			cancel: () => show(null),
+		});
+	};
+
+	const profile = Array.from({ length: 120 }, (_, i) => {
+		const m = -reach * 0.1 + (i / 119) * reach * 1.2;
+		return `${x(m).toFixed(1)} ${y(groundHeight(ground, lx + ax * m, lz + az * m)).toFixed(1)}`;
+	});
+	const view = frameOfView(camera);
+	const far = reach * 1.5;
+	// The upper and lower edge of the frame at its middle, as slopes along the view.
+	const slope = (s: number) => {
+		const d = [0, 1, 2].map((k) => view.forward[k] + s * view.tanY * view.up[k]);
+		return d[1] / Math.max(1e-3, d[0] * ax + d[2] * az);
+	};
+	const edge = (s: number) => `${x(far)} ${y(ly + slope(s) * far)}`;
+	return (
+		<svg
+			width={width}
+			height={height}
+			viewBox={`0 0 ${width} ${height}`}
+			className="block touch-none bg-paper"
+			role="img"
+			aria-label="Section of the set from the side"
+			data-testid="section"
+		>
+			<clipPath id={clip}>
+				<rect width={width} height={height} />
+			</clipPath>
+			<g clipPath={`url(#${clip})`}>
+				<path d={`M${x(0)} ${y(ly)}L${edge(1)}L${edge(-1)}z`} fill="#e9e5db" />
+				<path d={`M${profile.join("L")}L${width + 50} ${height + 50}L-50 ${height + 50}z`} fill="#dcd7cb" />
+				{doc.water.on && <path d={`M0 ${y(doc.water.levelM)}H${width}`} stroke="#57544e" strokeWidth={1} strokeDasharray="1 3" />}
+				<path d={`M0 ${y(ly)}H${width}`} stroke="#a03c2a" strokeWidth={0.8} strokeDasharray="3 3" />
+				{shapes.map(({ piece, from, to, low, high }) => {
+					const [x0, y0] = [x(from), y(high)];
+					const [w, tall] = [Math.max(3, x(to) - x0), Math.max(3, y(low) - y0)];
+					const on = selected.includes(piece.id);
+					return (
+						<g key={piece.id} onPointerDown={(e) => drag(e, piece)} style={{ cursor: "move" }}>
+							<title>{piece.name}</title>
+							<rect x={x0} y={y0} width={w} height={tall} fill="#6d675c" fillOpacity={to - from > reach / 2 ? 0.2 : 0.7} />
+							{on && <rect x={x0 - 2} y={y0 - 2} width={w + 4} height={tall + 4} fill="none" stroke="#1d1c1a" strokeWidth={1.5} data-testid="section-chosen" />}
+							<rect x={x0 - 3} y={y0 - 3} width={Math.max(9, w + 6)} height={Math.max(9, tall + 6)} fill="transparent" />
+						</g>
+					);
+				})}
+				<path d={`M${x(0)} ${y(ly)}L${edge(1)}M${x(0)} ${y(ly)}L${edge(-1)}`} stroke="#57544e" fill="none" />
+				<circle cx={x(0)} cy={y(ly)} r={3.5} fill="#1d1c1a" />
+				{[0.5, 1].map((f) => (
+					<text key={f} x={x(reach * f)} y={height - 6} textAnchor="middle" {...haloed}>
+						{metres(Math.round(reach * f))}
+					</text>
+				))}
+			</g>
+			<text x={8} y={17} {...haloed} fontSize={13}>
+				section
+			</text>
+		</svg>
+	);
+}
