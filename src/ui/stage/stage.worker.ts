@@ -180,6 +180,12 @@ async function cleaned(p: Picture, mine: number): Promise<Planes | null> {
 let looked: FramePart | null = null;
 const AHEAD = 4;
 
+function isLookedAt(tile: Tile, { width, height }: { width: number; height: number }): boolean {
+	if (!looked) return true;
+	const [x0, y0] = [looked.x * width, looked.y * height];
+	return tile.x < x0 + looked.width * width && tile.x + tile.width > x0 && tile.y < y0 + looked.height * height && tile.y + tile.height > y0;
+}
+
 /** Traces tiles to a number of samples, in order, on all threads; what is looked at enlarged before the rest, and farther. */
 async function pass(
 	tiles: Tile[],
@@ -193,10 +199,8 @@ async function pass(
 	const has = (i: number) => sums[i]?.samples ?? 0;
 	const take = (): { i: number; end: number } | null => {
 		if (looked) {
-			const [x0, y0] = [looked.x * size.width, looked.y * size.height];
-			const [x1, y1] = [x0 + looked.width * size.width, y0 + looked.height * size.height];
 			const end = Math.min(MOST_SAMPLES, to * AHEAD);
-			const i = tiles.findIndex((t, k) => !busy.has(k) && has(k) < end && t.x < x1 && t.x + t.width > x0 && t.y < y1 && t.y + t.height > y0);
+			const i = tiles.findIndex((t, k) => !busy.has(k) && has(k) < end && isLookedAt(t, size));
 			if (i >= 0) return { i, end: Math.min(end, Math.max(to, 2 * has(i))) };
 		}
 		const i = tiles.findIndex((_, k) => !busy.has(k) && has(k) < to);
@@ -263,8 +267,20 @@ async function refine(at: number, mine: number): Promise<void> {
 	const rate = () => (msPerSample ? (width * height * 1000) / msPerSample : null);
 	// Once a clean proof is shown, only the next clean one takes its place.
 	let shownClean = false;
+	/** Mean noise of all tiles, or of those that are looked at, once each has samples enough to tell it. */
+	const noiseOf = (all: boolean): number | null => {
+		let sum = 0;
+		let n = 0;
+		for (let i = 0; i < tiles.length; i++) {
+			if (!all && !isLookedAt(tiles[i], { width, height })) continue;
+			if ((sums[i]?.samples ?? 0) < 4) return null;
+			sum += noises[i];
+			n++;
+		}
+		return n ? sum / n : null;
+	};
 	const told = (samples: number) => {
-		const noise = samples >= 4 ? noises.reduce((s, v) => s + v, 0) / tiles.length : null;
+		const noise = noiseOf(false);
 		const more = noise ? Math.min(MOST_SAMPLES - samples, Math.max(0, samples * ((noise / AIM) ** 2 - 1))) : null;
 		return { coarse: false, samples, noise, secondsLeft: more === null || !msPerSample ? null : (more * msPerSample) / 1000, samplesPerSecond: rate(), done: false };
 	};
@@ -302,7 +318,7 @@ async function refine(at: number, mine: number): Promise<void> {
 		}
 		if (traced > 0) msPerSample = (performance.now() - started) / traced;
 		const state = told(to);
-		state.done = (state.noise !== null && state.noise <= AIM) || to >= MOST_SAMPLES;
+		state.done = (noiseOf(true) ?? 1) <= AIM || to >= MOST_SAMPLES;
 		if (!(await show(state))) return;
 		if (state.done) {
 			redo = () => show(state);
