@@ -23,10 +23,8 @@ export function straightened([x, y]: Pixel, k: number, radius: number): [number,
 
 /** Where a place of the straight picture lies in the bent one: the inverse of {@link straightened}. */
 export function bent([x, y]: Pixel, k: number, radius: number): [number, number] {
-	const r = Math.sqrt(x * x + y * y) / radius;
-	if (r < 1e-9 || Math.abs(k) < 1e-12) return [x, y];
-	const root = 1 - 4 * k * r * r;
-	const s = root <= 0 ? 1 / (2 * k * r * r) : (1 - Math.sqrt(root)) / (2 * k * r * r);
+	// Beyond what the model reaches (4·k·r² above 1) the farthest place that it does.
+	const s = 2 / (1 + Math.sqrt(Math.max(0, 1 - (4 * k * (x * x + y * y)) / (radius * radius))));
 	return [x * s, y * s];
 }
 
