@@ -129,8 +129,8 @@ export function Section({ width, height }: { width: number; height: number }) {
 				})}
 				<path d={`M${x(0)} ${y(ly)}L${edge(1)}M${x(0)} ${y(ly)}L${edge(-1)}`} stroke="#57544e" fill="none" />
 				<circle cx={x(0)} cy={y(ly)} r={3.5} fill="#1d1c1a" />
-				{[0.5, 1].map((f) => (
-					<text key={f} x={x(reach * f)} y={height - 6} textAnchor="middle" {...haloed}>
+				{(width > 300 ? [0.5, 1] : [1]).map((f) => (
+					<text key={f} x={x(reach * f)} y={height - 6} textAnchor="end" {...haloed}>
 						{metres(Math.round(reach * f))}
 					</text>
 				))}
