@@ -2,7 +2,7 @@
 /** Palette and values of the reference, kept as the target; those of the present frame beside it, and how far they are. */
 import { useEffect, useState } from "react";
 import { type ColourShare, paletteDistance, paletteOf, type ValueStep, valueDistance, valueSteps } from "../../core/brief/palette.ts";
-import type { Target } from "../../core/doc/schema.ts";
+import type { Reference, Target } from "../../core/doc/schema.ts";
 import { framePixels } from "../frame/thumbnail.ts";
 import { Act, Choice, toHex } from "../parts/controls.tsx";
 import { referencePixels } from "../reference/pixels.ts";
@@ -44,13 +44,14 @@ function useFrameLook(wanted: boolean, steps: 3 | 5 | 7): Look | null {
 export function PaletteLines() {
 	const doc = useShown();
 	const { commit, say } = useShot.getState();
-	const [steps, setSteps] = useState<keyof typeof STEPS>("5");
-	const [busy, setBusy] = useState(false);
 	const { target } = doc;
+	const kept = String(target?.values.length);
+	const [steps, setSteps] = useState<keyof typeof STEPS>(kept in STEPS ? (kept as keyof typeof STEPS) : "5");
+	const [busy, setBusy] = useState(false);
 	const frame = useFrameLook(!!target, STEPS[steps]);
 	const reference = doc.references.find((r) => r.id === (doc.shown.reference ?? doc.references[0]?.id));
 	const of = doc.references.find((r) => r.id === target?.reference);
-	const take = async (count: keyof typeof STEPS) => {
+	const take = async (count: keyof typeof STEPS, reference: Reference | undefined) => {
 		setSteps(count);
 		if (!reference) return;
 		setBusy(true);
@@ -74,7 +75,7 @@ export function PaletteLines() {
 		<div className="pt-3" data-testid="palette">
 			<div className="flex items-baseline justify-between gap-2">
 				<span className="text-second text-small">Palette and values{of ? ` of ${of.name}` : ""}</span>
-				<Act disabled={busy} onClick={() => void take(steps)}>
+				<Act disabled={busy} onClick={() => void take(steps, reference)}>
 					{target?.reference === reference.id ? "Take anew" : "Aim at these"}
 				</Act>
 			</div>
@@ -89,7 +90,7 @@ export function PaletteLines() {
 					)}
 					<div className="flex items-center justify-between gap-2 pt-1">
 						<span className="text-second text-small">Steps of value</span>
-						<Choice small label="Steps of value" options={["3", "5", "7"] as const} value={steps} onPick={(s) => void take(s)} />
+						<Choice small label="Steps of value" options={["3", "5", "7"] as const} value={steps} onPick={(s) => void take(s, of)} />
 						<button type="button" className="text-second text-small underline" onClick={() => commit({ name: "target.set", target: null })}>
 							no target
 						</button>
