@@ -67,6 +67,8 @@ test("pictures and clips on the pin-up sheet, palette and values, guides", async
 	};
 	await drag(page, await middle("Take dusk down"), await under("palette"));
 	await expect(sheet.getByTestId("heading-palette").getByRole("button", { name: "Take dusk down" })).toBeVisible();
+	await drag(page, await middle(/^mills$/), await under("light"));
+	await expect(sheet.getByRole("heading")).toHaveText(["Pin-up sheet", "not sorted", "mills", "light", "building", "skyline", "palette", "clips"]);
 	await sheet.getByRole("textbox", { name: "Caption of dusk" }).fill("this orange");
 	await sheet.getByRole("textbox", { name: "Caption of dusk" }).press("Enter");
 

@@ -1,18 +1,6 @@
 "use client";
 /** The pin-up sheet: references hung under headings by what each is for, with a written caption below. */
-import {
-	type CollisionDetection,
-	closestCenter,
-	DndContext,
-	type DragEndEvent,
-	KeyboardSensor,
-	PointerSensor,
-	pointerWithin,
-	useDraggable,
-	useDroppable,
-	useSensor,
-	useSensors,
-} from "@dnd-kit/core";
+import { type CollisionDetection, closestCenter, DndContext, KeyboardSensor, PointerSensor, pointerWithin, useDraggable, useDroppable, useSensor, useSensors } from "@dnd-kit/core";
 import clsx from "clsx";
 import { Dialog } from "radix-ui";
 import { useEffect, useRef, useState } from "react";
@@ -24,10 +12,13 @@ import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudio } from "../store/studio.ts";
 import { ClipView } from "./ClipView.tsx";
 import { NotesOver } from "./NotesOver.tsx";
+import { DRAG_PX, usePointerDrop } from "./pointerDrop.ts";
 import { TakenDown } from "./TakenDown.tsx";
 
 const USUAL = ["light", "building", "skyline", "palette"];
 const LOOSE = "not sorted";
+/** Before the name of a heading that is dragged; ids of references have no colon. */
+const HEADING = "heading:";
 const CARD_WIDTH = 158;
 
 export const PICTURE_TYPES = "image/png,image/jpeg,image/webp,image/vnd.radiance,.hdr,.exr,video/webm,video/mp4";
@@ -37,6 +28,14 @@ const pointerThenNear: CollisionDetection = (args) => {
 	const under = args.pointerCoordinates ? pointerWithin(args) : closestCenter(args);
 	return under.filter((c) => c.id !== `card:${args.active.id}`).sort((a, b) => Number(String(b.id).startsWith("card:")) - Number(String(a.id).startsWith("card:")));
 };
+
+/** Headings with one of them moved to another's place, those between making room; null if that changes nothing. */
+function movedTo(headings: string[], moved: string, place: string): string[] | null {
+	const to = headings.indexOf(place);
+	if (to < 0 || moved === place || !headings.includes(moved)) return null;
+	const others = headings.filter((h) => h !== moved);
+	return [...others.slice(0, to), moved, ...others.slice(to)];
+}
 
 /** Headings of the sheet, and those that pictures hang under besides. */
 function useHeadings(): string[] {
@@ -55,18 +54,24 @@ export function PinSheet() {
 	const [down, setDown] = useState<string | null>(null);
 	const [dropping, setDropping] = useState(false);
 	const file = useRef<HTMLInputElement>(null);
-	const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }), useSensor(KeyboardSensor));
+	const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: DRAG_PX } }), useSensor(KeyboardSensor));
 	const clip = doc.clips?.find((c) => c.id === down);
 	const taken = doc.references.find((r) => r.id === down);
-	const hang = ({ active, over }: DragEndEvent) => {
-		if (!over) return;
-		const [kind, name] = String(over.id).split(":", 2);
+	/** Hangs a picture, or a heading with all below it, where it was let go. */
+	const hang = (what: string, place: string) => {
+		const kind = place.slice(0, place.indexOf(":"));
+		const name = place.slice(kind.length + 1);
+		const purpose = kind === "card" ? (doc.references.find((r) => r.id === name)?.purpose ?? LOOSE) : name;
+		if (what.startsWith(HEADING)) {
+			const purposes = movedTo(doc.purposes ?? USUAL, what.slice(HEADING.length), purpose);
+			if (purposes) commit({ name: "sheet.setPurposes", purposes });
+			return;
+		}
 		const before = kind === "card" ? name : null;
-		const purpose = kind === "card" ? (doc.references.find((r) => r.id === name)?.purpose ?? LOOSE) : String(over.id).slice(kind.length + 1);
-		const id = String(active.id);
-		if (before === id || (before === null && doc.references.find((r) => r.id === id)?.purpose === purpose)) return;
-		commit({ name: "reference.hang", id, purpose, before });
+		if (before === what || (before === null && (doc.references.find((r) => r.id === what)?.purpose ?? LOOSE) === purpose)) return;
+		commit({ name: "reference.hang", id: what, purpose, before });
 	};
+	const press = usePointerDrop(hang);
 	return (
 		<Dialog.Root modal={false} open={pinsOpen} onOpenChange={(open) => set({ pinsOpen: open })}>
 			<Dialog.Portal>
@@ -116,8 +121,12 @@ export function PinSheet() {
 					) : taken ? (
 						<TakenDown reference={taken} onBack={() => setDown(null)} />
 					) : (
-						<DndContext sensors={sensors} collisionDetection={pointerThenNear} onDragEnd={hang}>
-							<div className="flex min-h-0 flex-1 gap-3 overflow-auto pt-3">
+						<DndContext
+							sensors={sensors}
+							collisionDetection={pointerThenNear}
+							onDragEnd={({ active, over, activatorEvent }) => over && activatorEvent instanceof KeyboardEvent && hang(String(active.id), String(over.id))}
+						>
+							<div className="flex min-h-0 flex-1 gap-3 overflow-auto pt-3" onPointerDownCapture={press}>
 								{headings.map((heading) => (
 									<Column key={heading} heading={heading} fixed={!(doc.purposes ?? USUAL).includes(heading)} onTake={setDown} />
 								))}
@@ -159,9 +168,10 @@ function Column({ heading, fixed, onTake }: { heading: string; fixed: boolean; o
 			style={{ width: CARD_WIDTH + 16 }}
 			aria-label={heading}
 			data-testid={`heading-${heading}`}
+			data-drop={`under:${heading}`}
 		>
 			<header className="flex items-baseline justify-between gap-2 border-ink border-b pb-1">
-				<h3 className="font-title text-[1.1rem] italic">{heading}</h3>
+				<h3 className="font-title text-[1.1rem] italic">{fixed ? heading : <Heading name={heading} />}</h3>
 				{!fixed && hung.length === 0 && (
 					<button
 						type="button"
@@ -183,15 +193,35 @@ function Column({ heading, fixed, onTake }: { heading: string; fixed: boolean; o
 	);
 }
 
+/** A heading's name, dragged to another heading's place with all that hangs below. */
+function Heading({ name }: { name: string }) {
+	const { attributes, listeners, setNodeRef, transform } = useDraggable({ id: HEADING + name });
+	return (
+		<button
+			ref={setNodeRef}
+			type="button"
+			className="cursor-grab italic"
+			title="Drag to another place among the headings"
+			style={{ transform: transform ? `translateX(${transform.x}px)` : undefined }}
+			{...listeners}
+			{...attributes}
+			data-drag={HEADING + name}
+		>
+			{name}
+		</button>
+	);
+}
+
 /** A picture hung by its top edge. It is dragged to another heading, or before another picture. */
 function Card({ reference, onTake }: { reference: Reference; onTake: () => void }) {
 	const { attributes, listeners, setNodeRef, transform, isDragging } = useDraggable({ id: reference.id });
 	const { setNodeRef: setDrop, isOver } = useDroppable({ id: `card:${reference.id}` });
 	const shown = useShown().shown.reference === reference.id;
 	return (
-		<li ref={setDrop} className={clsx("pt-3", isOver && "border-ink border-t-2")}>
+		<li ref={setDrop} data-drop={`card:${reference.id}`} className={clsx("pt-3", isOver && "border-ink border-t-2")}>
 			<div
 				ref={setNodeRef}
+				data-drag={reference.id}
 				style={{ transform: transform ? `translate(${transform.x}px, ${transform.y}px)` : undefined, position: "relative", zIndex: isDragging ? 5 : undefined }}
 			>
 				<button
