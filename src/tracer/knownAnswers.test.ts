@@ -122,10 +122,10 @@ describe("fog", () => {
 });
 
 describe("places", () => {
-	it("a world point lands on the pixel that the lens says, within half a pixel", () => {
+	it.each([undefined, [5, -4] as [number, number]])("a world point lands on the pixel that the lens says, within half a pixel, film shifted by %j", (shiftMm) => {
 		const at: Vec3 = [1.3, 0.4, -7];
 		const scene = testScene([{ kind: "sphere", position: [at[0], at[1] - 0.1, at[2]], size: [0.2, 0.2, 0.2], material: {} }], {
-			camera: { headingDeg: 4, pitchDeg: -3, rollDeg: 5 },
+			camera: { headingDeg: 4, pitchDeg: -3, rollDeg: 5, shiftMm },
 		});
 		const p = traceAtOnce(scene, { width: 200, height: 200, seed: 3 }, 16);
 		let x = 0;

@@ -372,6 +372,7 @@ export class SceneStore {
 		f(L.H_RIGHT, ...view.right.map((v) => v * view.tanX));
 		f(L.H_UP, ...view.up.map((v) => v * view.tanY));
 		f(L.H_FORWARD, ...view.forward);
+		f(L.H_MIDDLE, ...view.middle);
 		f(L.H_SUN_DIRECTION, ...dome.sunDirection);
 		f(L.H_SKY_DIRECTION, ...dome.skyDirection);
 		f(L.H_SUN_LUX, ...dome.sunLux);

@@ -3,6 +3,7 @@ import { blankShot } from "../core/doc/defaults.ts";
 import { applyEdit, type Edit } from "../core/doc/edits.ts";
 import { plainLook } from "../core/doc/look.ts";
 import type { MatchLine, ShotDocument } from "../core/doc/schema.ts";
+import { frameOfView, project } from "../core/lens/camera.ts";
 import { MADE_UP_IMAGE, MadeUp } from "../core/lens/madeUp.ts";
 import { inPicture, type Matched, matchedCamera, matchImage, matchMoves, matchView, solveMatch } from "./match.ts";
 
@@ -101,6 +102,34 @@ describe("the match of a shot", () => {
 		expect(matchMoves(doc, s, 900)?.px).toBeGreaterThan(50);
 		const taken = edit(doc, { name: "camera.take", ...matchedCamera(doc, s), film: { widthMm: 36, heightMm: 36 / s.ratio } });
 		expect(matchMoves(taken, solved(taken), 900)).toBeNull();
+	});
+
+	it("takes a crop with its film shifted, so that the reference lies on the frame", () => {
+		const crop = { ...truth, centre: [180, -90] as [number, number] };
+		const made = new MadeUp(5);
+		const axes = { z: "along", x: "across", y: "upright" } as const;
+		const lines = made
+			.directions(["z", "x", "y"], crop, 0, 4)
+			.flatMap(({ axis, segments }) => segments.map(([x1, y1, x2, y2], i) => ({ id: `${axis}${i}`, axis: axes[axis], x1, y1, x2, y2 })));
+		const doc = edit(edit(drawn(), { name: "match.addLines", lines: lines.map((l) => ({ ...l, id: `c${l.id}` })) }), { name: "match.set", centre: "solved" });
+		const own = { ...doc, match: { ...doc.match, lines: doc.match.lines.filter((l) => l.id.startsWith("c")) } };
+		const s = solved(own);
+		const taken = edit(own, { name: "camera.take", ...matchedCamera(own, s), film: { widthMm: 36, heightMm: 36 / s.ratio } });
+		const view = frameOfView(taken.camera);
+		const [right, up] = taken.camera.shiftMm ?? [0, 0];
+		expect(right).toBeCloseTo((-180 / width) * 36, 2);
+		expect(up).toBeCloseTo((90 / width) * 36, 2);
+		// What was drawn along goes through its meeting point in the frame, too.
+		s.axes.forEach((axis, i) => {
+			const meeting = s.solution.meeting[i];
+			if (!meeting) return;
+			const far = ({ along: [0, 0, -1e7], across: [1e7, 0, 0], upright: [0, 1e7, 0] } as const)[axis];
+			const sign = far[0] * view.forward[0] + far[1] * view.forward[1] + far[2] * view.forward[2] < 0 ? -1 : 1;
+			const p = project(view, [far[0] * sign, far[1] * sign, far[2] * sign]);
+			expect(p.x * width).toBeCloseTo(meeting.x, 0);
+			expect(p.y * height).toBeCloseTo(meeting.y, 0);
+		});
+		expect(edit({ ...taken, camera: { ...taken.camera, locked: false } }, { name: "camera.place", shiftMm: [0, 0] }).camera).not.toHaveProperty("shiftMm");
 	});
 
 	it("bends its overlays with the lens", () => {

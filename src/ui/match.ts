@@ -92,6 +92,14 @@ export function solveMatch(doc: ShotDocument): MatchResult {
 	}
 }
 
+/** Where the picture's middle lies off the lens's axis, right and up on a film that its width spans; a crop's, as solved. */
+function shiftOf({ principalPoint: [x, y] }: PerspectiveSolution, image: { width: number; height: number }, filmMm: number): [number, number] | undefined {
+	const mm = filmMm / image.width;
+	const right = (image.width / 2 - x) * mm;
+	const up = (y - image.height / 2) * mm;
+	return Math.hypot(right, up) < 1e-9 ? undefined : [right, up];
+}
+
 /** The camera that a match would take: at the place's origin, eye height over the ground. */
 export function matchedCamera(doc: ShotDocument, result: Matched) {
 	const s = result.solution;
@@ -101,6 +109,7 @@ export function matchedCamera(doc: ShotDocument, result: Matched) {
 		pitchDeg: s.pitchDeg,
 		rollDeg: s.rollDeg,
 		focalMm: s.focalMm,
+		shiftMm: shiftOf(s, matchImage(doc), doc.camera.film.widthMm),
 		ratio: result.ratio,
 	};
 }

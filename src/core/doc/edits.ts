@@ -77,6 +77,18 @@ const each = <T extends z.ZodRawShape>(shape: T) =>
 const Lens = S.Camera.pick({ focalMm: true, fStop: true, focusM: true, ev100: true }).partial();
 const Pose = S.Camera.pick({ position: true, headingDeg: true, pitchDeg: true, rollDeg: true });
 
+/** Sets the shift; none is no field, so that a lens that was never shifted and one set back are the same. */
+const shift = (camera: Doc["camera"], [right, up]: [number, number]) => {
+	if (right === 0 && up === 0) delete camera.shiftMm;
+	else camera.shiftMm = [right, up];
+};
+
+/** Takes another camera's pose, lens and frame, and locks it. */
+const lookThrough = (camera: Doc["camera"], { shiftMm, ...taken }: Partial<Doc["camera"]>) => {
+	Object.assign(camera, taken, { locked: true });
+	shift(camera, shiftMm ?? [0, 0]);
+};
+
 const changePieces = (doc: Doc, changes: { id: string }[]) => {
 	for (const { id, ...change } of changes) Object.assign(find(doc.pieces, id, "piece"), change);
 };
@@ -216,11 +228,15 @@ export const EDITS = {
 	"match.setEyeHeight": define("eye height", z.object({ eyeHeightM: S.ShotDocument.shape.match.shape.eyeHeightM }), (d, e) => {
 		d.match.eyeHeightM = e.eyeHeightM;
 	}),
-	"camera.take": define("take and lock the match", Pose.extend({ focalMm: S.Camera.shape.focalMm, ratio: S.Camera.shape.ratio, film: S.FilmBack.optional() }), (d, e) => {
-		Object.assign(unlocked(d), e, { locked: true });
-		// The reference has done its work over the frame; it stays one click away.
-		if (d.shown.mode === "over") d.shown.mode = "off";
-	}),
+	"camera.take": define(
+		"take and lock the match",
+		Pose.extend({ focalMm: S.Camera.shape.focalMm, shiftMm: S.Camera.shape.shiftMm, ratio: S.Camera.shape.ratio, film: S.FilmBack.optional() }),
+		(d, e) => {
+			lookThrough(unlocked(d), e);
+			// The reference has done its work over the frame; it stays one click away.
+			if (d.shown.mode === "over") d.shown.mode = "off";
+		},
+	),
 	"candidate.keep": define("keep a camera", z.object({ candidate: S.Candidate }), (d, e) => {
 		d.candidates ??= [];
 		refuseTaken(d.candidates, e.candidate.id, "camera");
@@ -236,10 +252,11 @@ export const EDITS = {
 	}),
 	"candidate.take": define("take a kept camera", z.object({ id: S.Id }), (d, e) => {
 		const { camera } = find(d.candidates ?? [], e.id, "camera");
-		Object.assign(unlocked(d), camera, { locked: true });
+		lookThrough(unlocked(d), camera);
 	}),
-	"camera.place": define("place the camera", Pose.partial(), (d, e) => {
-		Object.assign(unlocked(d), e);
+	"camera.place": define("place the camera", Pose.extend({ shiftMm: S.Camera.shape.shiftMm }).partial(), (d, { shiftMm, ...pose }) => {
+		Object.assign(unlocked(d), pose);
+		if (shiftMm) shift(d.camera, shiftMm);
 	}),
 	"camera.setLocked": define("lock or unlock", z.object({ locked: z.boolean() }), (d, e) => {
 		d.camera.locked = e.locked;

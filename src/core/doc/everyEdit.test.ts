@@ -77,7 +77,7 @@ const EXAMPLES: { [K in EditName]: [object, object, RegExp] } = {
 	"match.giveFocal": [{ focalMm: 35 }, { focalMm: 2 }, /focalMm/],
 	"match.setEyeHeight": [{ eyeHeightM: 2.2 }, { eyeHeightM: 0 }, /eyeHeightM/],
 	"camera.take": [{ ...pose, focalMm: 28, ratio: 1.6 }, { ...pose, focalMm: 28 }, /ratio/],
-	"camera.place": [{ pitchDeg: 4 }, { pitchDeg: 90 }, /pitchDeg/],
+	"camera.place": [{ pitchDeg: 4, shiftMm: [0, 6] }, { pitchDeg: 90 }, /pitchDeg/],
 	"camera.setLocked": [{ locked: true }, { locked: "yes" }, /locked/],
 	"camera.setLens": [{ focalMm: 50, fStop: 4 }, { fStop: 0.1 }, /fStop/],
 	"camera.setFilm": [{ ratio: 2.39 }, { ratio: 9 }, /ratio/],

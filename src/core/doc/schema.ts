@@ -135,6 +135,8 @@ export const Camera = z.object({
 	/** Width over height of the frame; a ratio other than the film's crops it and never changes the lens. */
 	ratio: number(0.2, 5),
 	focalMm: number(4, 1200),
+	/** The film's middle off the lens's axis, in millimetres of the picture's right and up: what a shift lens does, or a crop. */
+	shiftMm: z.tuple([number(-200, 200), number(-200, 200)]).optional(),
 	fStop: number(0.7, 64),
 	/** Distance of focus; null focuses at the hyperfocal distance. */
 	focusM: number(0.05, 1e5).nullable(),
@@ -146,7 +148,7 @@ export const Candidate = z.object({
 	id: Id,
 	name: Name,
 	thumbnail: BlobHash.nullable(),
-	camera: Camera.pick({ position: true, headingDeg: true, pitchDeg: true, rollDeg: true, film: true, ratio: true, focalMm: true }),
+	camera: Camera.pick({ position: true, headingDeg: true, pitchDeg: true, rollDeg: true, film: true, ratio: true, focalMm: true, shiftMm: true }),
 });
 
 export const Guide = z.enum(["thirds", "golden ratio", "diagonals", "centre", "safe areas", "horizon"]);

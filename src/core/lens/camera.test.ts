@@ -13,6 +13,21 @@ describe("frame of view", () => {
 		expect(p.y).toBeCloseTo(0.7, 12);
 		expect(p.depthM).toBeCloseTo(40, 10);
 	});
+	it("shifts the film without turning the lens", () => {
+		const shifted = frameOfView({ ...camera, shiftMm: [4, -3] });
+		const d = rayThrough(shifted, 0.2, 0.7);
+		const p = project(shifted, [3 + 40 * d[0], 1.7 + 40 * d[1], 5 + 40 * d[2]]);
+		expect(p.x).toBeCloseTo(0.2, 12);
+		expect(p.y).toBeCloseTo(0.7, 12);
+		expect(p.depthM).toBeCloseTo(40, 10);
+		// 4 mm of a film 36 mm wide to the right: all that is seen moves 4/36 of the frame to the left.
+		const far: [number, number, number] = [200, 30, -300];
+		expect(project(frameOfView(camera), far).x - project(shifted, far).x).toBeCloseTo(4 / 36, 10);
+		// Held level with the film raised, the horizon lies where tilting put it.
+		const tilted = { ...camera, rollDeg: 0 };
+		const level = { ...tilted, pitchDeg: 0, shiftMm: [0, camera.focalMm * Math.tan((tilted.pitchDeg * Math.PI) / 180)] as [number, number] };
+		expect(horizonPercent(frameOfView(level))).toBeCloseTo(horizonPercent(frameOfView(tilted)), 8);
+	});
 	it("turns right with heading, up with pitch, clockwise with roll", () => {
 		expect(cameraAxes(90, 0, 0).forward[0]).toBeCloseTo(1);
 		expect(cameraAxes(0, 30, 0).forward[1]).toBeCloseTo(0.5);

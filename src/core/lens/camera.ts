@@ -12,6 +12,11 @@ export interface FrameOfView {
 	up: Vec3;
 	/** Unit vector along the camera's axis, into the picture. */
 	forward: Vec3;
+	/** The frame's middle beside the axis, right and up, as tangents: the film shifted behind the lens. */
+	shiftX: number;
+	shiftY: number;
+	/** Direction of depth 1 through the frame's middle; `forward` where nothing is shifted. */
+	middle: Vec3;
 	position: Vec3;
 }
 
@@ -43,8 +48,16 @@ export function cameraAxes(headingDeg: number, pitchDeg: number, rollDeg: number
 
 export function frameOfView(camera: Camera): FrameOfView {
 	const used = usedFilm(camera.film, camera.ratio);
+	const axes = cameraAxes(camera.headingDeg, camera.pitchDeg, camera.rollDeg);
+	const [right, rise] = camera.shiftMm ?? [0, 0];
+	const shiftX = right / camera.focalMm;
+	const shiftY = rise / camera.focalMm;
+	const { forward: f, right: r, up: u } = axes;
 	return {
-		...cameraAxes(camera.headingDeg, camera.pitchDeg, camera.rollDeg),
+		...axes,
+		shiftX,
+		shiftY,
+		middle: [f[0] + shiftX * r[0] + shiftY * u[0], f[1] + shiftX * r[1] + shiftY * u[1], f[2] + shiftX * r[2] + shiftY * u[2]],
 		tanX: used.widthMm / (2 * camera.focalMm),
 		tanY: used.heightMm / (2 * camera.focalMm),
 		position: camera.position,
@@ -59,8 +72,8 @@ export function project(view: FrameOfView, point: Vec3): { x: number; y: number;
 	const d = sub(point, view.position);
 	const depthM = dot(d, view.forward);
 	return {
-		x: 0.5 + dot(d, view.right) / (2 * view.tanX * depthM),
-		y: 0.5 - dot(d, view.up) / (2 * view.tanY * depthM),
+		x: 0.5 + (dot(d, view.right) / depthM - view.shiftX) / (2 * view.tanX),
+		y: 0.5 - (dot(d, view.up) / depthM - view.shiftY) / (2 * view.tanY),
 		depthM,
 	};
 }
@@ -69,15 +82,15 @@ export function project(view: FrameOfView, point: Vec3): { x: number; y: number;
 export function rayThrough(view: FrameOfView, x: number, y: number): Vec3 {
 	const a = (2 * x - 1) * view.tanX;
 	const b = (1 - 2 * y) * view.tanY;
-	return [view.forward[0] + a * view.right[0] + b * view.up[0], view.forward[1] + a * view.right[1] + b * view.up[1], view.forward[2] + a * view.right[2] + b * view.up[2]];
+	return [view.middle[0] + a * view.right[0] + b * view.up[0], view.middle[1] + a * view.right[1] + b * view.up[1], view.middle[2] + a * view.right[2] + b * view.up[2]];
 }
 
 /** Height of the horizon in percent from the bottom of the frame, at its middle column. */
 export function horizonPercent(view: FrameOfView): number {
-	const level: Vec3 = [view.forward[0], 0, view.forward[2]];
-	const depth = dot(level, view.forward);
-	if (depth <= 1e-9) return Number.NaN;
-	return 50 + (50 * dot(level, view.up)) / depth / view.tanY;
+	// Along the frame's middle column the ray middle + b·up is level at one b; roll tips it within the level plane.
+	if (Math.abs(view.up[1]) <= 1e-9) return Number.NaN;
+	const b = -view.middle[1] / view.up[1];
+	return 50 + (50 * b) / view.tanY;
 }
 
 /** Hyperfocal distance in metres for a circle of confusion of `circleMm` on the film: f²/(N·c). */

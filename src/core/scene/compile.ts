@@ -245,7 +245,7 @@ export function* compileSteps(doc: ShotDocument, cache: PartCache): Generator<vo
 		x: camera.position[0],
 		z: camera.position[2],
 		headingDeg: camera.headingDeg,
-		halfFieldDeg: atan(Math.hypot(view.tanX, view.tanY)) / DEG + 4,
+		halfFieldDeg: atan(Math.hypot(view.tanX + Math.abs(view.shiftX), view.tanY + Math.abs(view.shiftY))) / DEG + 4,
 	};
 	const wet = water.on ? water : { ...water, levelM: 0 };
 	const land = keep(cache.take("mesh", keyOf("ground", CODE, ground, water.on, wet.levelM, foot), () => ({ mesh: groundMeshForLens(ground, water, foot) })));

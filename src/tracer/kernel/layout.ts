@@ -57,6 +57,7 @@ export const H_PICTURE_TURN = 308; // f32 parts of a full turn
 export const H_PICTURE_GAIN = 312; // f32 cd/m² a unit
 export const H_PICTURE_SATURATION = 316; // f32
 export const H_LAYERS = 320; // u32 lights that are summed by themselves; 0 for none, and for no fog and no openness either
+export const H_MIDDLE = 324; // f32×3 direction of depth 1 through the frame's middle, off H_FORWARD where the film is shifted
 export const H_SIZE = 384;
 
 export const FLAG_WATER = 1;

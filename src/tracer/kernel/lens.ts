@@ -13,9 +13,9 @@ export let eyeDz: f32 = 0;
 export function eyeRay(filmX: f32, filmY: f32, lensA: f32, lensB: f32): void {
   const a = (<f32>2 * filmX) / <f32>u(L.H_WIDTH) - <f32>1;
   const b = <f32>1 - (<f32>2 * filmY) / <f32>u(L.H_HEIGHT);
-  let dx = f(L.H_FORWARD) + a * f(L.H_RIGHT) + b * f(L.H_UP);
-  let dy = f(L.H_FORWARD + 4) + a * f(L.H_RIGHT + 4) + b * f(L.H_UP + 4);
-  let dz = f(L.H_FORWARD + 8) + a * f(L.H_RIGHT + 8) + b * f(L.H_UP + 8);
+  let dx = f(L.H_MIDDLE) + a * f(L.H_RIGHT) + b * f(L.H_UP);
+  let dy = f(L.H_MIDDLE + 4) + a * f(L.H_RIGHT + 4) + b * f(L.H_UP + 4);
+  let dz = f(L.H_MIDDLE + 8) + a * f(L.H_RIGHT + 8) + b * f(L.H_UP + 8);
   eyeX = eyeY = eyeZ = 0;
   const radius = f(L.H_LENS_RADIUS);
   if (radius > 0) {

@@ -11,9 +11,9 @@ export interface Point {
 	y: number;
 }
 
-/** The view that the frame shows: the shot's lens, or a free one with the same field. */
+/** The view that the frame shows: the shot's lens, or a free one, level and with the same field unless it brings its own. */
 export function shownView(camera: Camera, free: FreePose | null): FrameOfView {
-	return frameOfView(free ? { ...camera, ...free, rollDeg: 0 } : camera);
+	return frameOfView(free ? { ...camera, rollDeg: 0, ...free } : camera);
 }
 
 const CORNERS: Vec3[] = [-0.5, 0.5].flatMap((x) => [0, 1].flatMap((y) => [-0.5, 0.5].map((z): Vec3 => [x, y, z])));

@@ -36,9 +36,11 @@ export function Plan({ width, height }: { width: number; height: number }) {
 		const b = py / scale;
 		return { dx: a * Math.cos(h) - b * Math.sin(h), dz: a * Math.sin(h) + b * Math.cos(h) };
 	};
-	const wedge = Math.atan(view.tanX);
 	const far = reach * 1.6 * scale;
-	const edge = (s: number) => `${foot.x + s * Math.sin(wedge) * far} ${foot.y - Math.cos(wedge) * far}`;
+	const edge = (s: number) => {
+		const wedge = Math.atan(view.shiftX + s * view.tanX);
+		return `${foot.x + Math.sin(wedge) * far} ${foot.y - Math.cos(wedge) * far}`;
+	};
 
 	const drag = (event: ReactPointerEvent, id: string) => {
 		if (event.button !== 0) return;

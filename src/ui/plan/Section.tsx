@@ -92,7 +92,7 @@ export function Section({ width, height }: { width: number; height: number }) {
 	const far = reach * 1.5;
 	// The upper and lower edge of the frame at its middle, as slopes along the view.
 	const slope = (s: number) => {
-		const d = [0, 1, 2].map((k) => view.forward[k] + s * view.tanY * view.up[k]);
+		const d = [0, 1, 2].map((k) => view.middle[k] + s * view.tanY * view.up[k]);
 		return d[1] / Math.max(1e-3, d[0] * ax + d[2] * az);
 	};
 	const edge = (s: number) => `${x(far)} ${y(ly + slope(s) * far)}`;

@@ -12,7 +12,7 @@ export type Step = (typeof STEPS)[number];
 
 export type MatchTool = "line" | "height" | "length" | "circle" | "curve";
 
-export type FreePose = Pick<Camera, "position" | "headingDeg" | "pitchDeg">;
+export type FreePose = Pick<Camera, "position" | "headingDeg" | "pitchDeg"> & Partial<Pick<Camera, "rollDeg" | "focalMm" | "shiftMm">>;
 
 export interface Zoom {
 	k: number;

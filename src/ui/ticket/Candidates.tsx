@@ -1,29 +1,39 @@
 "use client";
 /** Cameras that are kept as thumbnails, to be compared; one is taken and locked. */
 import { useState } from "react";
+import type { Candidate } from "../../core/doc/schema.ts";
 import { newId } from "../frame/geometry.ts";
 import { frameThumbnail } from "../frame/thumbnail.ts";
 import { Act } from "../parts/controls.tsx";
 import { useShot, useShown } from "../store/shotStore.ts";
-import { useStudio } from "../store/studio.ts";
+import { type FreePose, useStudio } from "../store/studio.ts";
 
 /** Keeps the camera, or the free view when one walks in it, with the frame as it looks. */
 export async function keepCamera(): Promise<void> {
 	const { document: doc, commit, say } = useShot.getState();
 	const { free } = useStudio.getState();
-	const { position, headingDeg, pitchDeg, rollDeg, film, ratio, focalMm } = doc.camera;
+	const { position, headingDeg, pitchDeg, rollDeg, film, ratio, focalMm, shiftMm } = doc.camera;
 	const kept = doc.candidates ?? [];
 	const names = new Set(kept.map((c) => c.name));
 	let n = kept.length + 1;
 	while (names.has(`Camera ${n}`)) n++;
 	try {
 		const thumbnail = await frameThumbnail();
-		const pose = free ? { ...free, rollDeg: 0 } : { position, headingDeg, pitchDeg, rollDeg };
-		commit({ name: "candidate.keep", candidate: { id: newId(), name: `Camera ${n}`, thumbnail, camera: { ...pose, film, ratio, focalMm } } });
+		const seen = { position, headingDeg, pitchDeg, rollDeg, focalMm, ...(shiftMm && { shiftMm }), ...(free && { rollDeg: 0, ...free }) };
+		commit({ name: "candidate.keep", candidate: { id: newId(), name: `Camera ${n}`, thumbnail, camera: { ...seen, film, ratio } } });
 	} catch (error) {
 		say(`The camera could not be kept: ${(error as Error).message}`);
 	}
 }
+
+const throughCandidate = ({ position, headingDeg, pitchDeg, rollDeg, focalMm, shiftMm }: Candidate["camera"]): FreePose => ({
+	position,
+	headingDeg,
+	pitchDeg,
+	rollDeg,
+	focalMm,
+	shiftMm: shiftMm ?? [0, 0],
+});
 
 export function Candidates() {
 	const { candidates = [], camera } = useShown();
@@ -42,12 +52,7 @@ export function Candidates() {
 					const same = own.focalMm === camera.focalMm && own.headingDeg === camera.headingDeg && own.position.every((v, i) => v === camera.position[i]);
 					return (
 						<li key={c.id} data-testid="candidate">
-							<button
-								type="button"
-								className="block w-full text-left"
-								aria-label={`Look through ${c.name}`}
-								onClick={() => set({ free: { position: own.position, headingDeg: own.headingDeg, pitchDeg: own.pitchDeg }, print: null })}
-							>
+							<button type="button" className="block w-full text-left" aria-label={`Look through ${c.name}`} onClick={() => set({ free: throughCandidate(own), print: null })}>
 								{c.thumbnail ? (
 									// biome-ignore lint/performance/noImgElement: the blob is served by this application as it is
 									<img src={`/api/blobs/${c.thumbnail}`} alt="" className={`aspect-video w-full object-cover ${same ? "outline outline-2 outline-ink" : ""}`} />

@@ -1,5 +1,7 @@
 "use client";
 /** The lens by hand: film back, ratio, focal length and place, by number. */
+import type { Edit } from "../../core/doc/edits.ts";
+import type { Camera } from "../../core/doc/schema.ts";
 import { blurMm, focusDistanceM, frameOfView, horizonPercent } from "../../core/lens/camera.ts";
 import { Act, Choice, NumberLine, YesNo } from "../parts/controls.tsx";
 import { useShot, useShown } from "../store/shotStore.ts";
@@ -11,6 +13,14 @@ const BACKS: Record<string, { widthMm: number; heightMm: number }> = {
 	"44 × 33": { widthMm: 44, heightMm: 33 },
 };
 
+/** The camera held level and its film raised instead, so that uprights stay upright and the horizon stays in its place. */
+function uprights(camera: Camera): Edit | null {
+	const view = frameOfView(camera);
+	if (Math.abs(camera.pitchDeg) < 0.05 || camera.rollDeg !== 0) return null;
+	const rise = (camera.focalMm * view.middle[1]) / view.up[1];
+	return Math.abs(rise) > 200 ? null : { name: "camera.place", pitchDeg: 0, shiftMm: [camera.shiftMm?.[0] ?? 0, Math.round(rise * 1000) / 1000] };
+}
+
 export function LensByHand({ locked }: { locked?: boolean }) {
 	const doc = useShown();
 	const { commit } = useShot.getState();
@@ -18,6 +28,8 @@ export function LensByHand({ locked }: { locked?: boolean }) {
 	const back = Object.entries(BACKS).find(([, b]) => b.widthMm === camera.film.widthMm)?.[0] ?? null;
 	const ratio = Object.entries(RATIOS).find(([, r]) => Math.abs(r - camera.ratio) < 0.005)?.[0] ?? null;
 	const horizon = horizonPercent(frameOfView(camera));
+	const [right, rise] = camera.shiftMm ?? [0, 0];
+	const straight = uprights(camera);
 	return (
 		<div className="pt-3">
 			{!locked && (
@@ -117,6 +129,34 @@ export function LensByHand({ locked }: { locked?: boolean }) {
 				disabled={locked}
 				onCommit={(rollDeg) => commit({ name: "camera.place", rollDeg })}
 			/>
+			<NumberLine
+				label="Shift to the right"
+				value={right}
+				unit="mm"
+				min={-200}
+				max={200}
+				step={0.5}
+				digits={1}
+				disabled={locked}
+				onCommit={(mm) => commit({ name: "camera.place", shiftMm: [mm, rise] })}
+			/>
+			<NumberLine
+				label="Rise"
+				value={rise}
+				unit="mm"
+				min={-200}
+				max={200}
+				step={0.5}
+				digits={1}
+				disabled={locked}
+				onCommit={(mm) => commit({ name: "camera.place", shiftMm: [right, mm] })}
+			/>
+			{!locked && straight && (
+				<div className="flex items-baseline justify-between py-[3px]">
+					<span className="text-second text-small">Level, with the horizon where it is</span>
+					<Act onClick={() => commit(straight)}>Make uprights upright</Act>
+				</div>
+			)}
 			{!locked && (
 				<>
 					<p className="pt-2 pb-1 text-second text-small">Film back, mm</p>

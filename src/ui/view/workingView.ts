@@ -518,7 +518,7 @@ export class WorkingView {
 
 	private setAxes(view: FrameOfView, mirrored: boolean): void {
 		const y = mirrored ? -1 : 1;
-		const { right: r, up: u, forward: w, tanX, tanY } = view;
+		const { right: r, up: u, middle: w, tanX, tanY } = view;
 		this.sky.uAxes.value.set(r[0] * tanX, u[0] * tanY, w[0], r[1] * tanX * y, u[1] * tanY * y, w[1] * y, r[2] * tanX, u[2] * tanY, w[2]);
 	}
 
@@ -526,7 +526,8 @@ export class WorkingView {
 		const near = 0.05;
 		camera.near = near;
 		camera.far = 80_000;
-		camera.projectionMatrix.makePerspective(-near * view.tanX, near * view.tanX, near * view.tanY, -near * view.tanY, near, camera.far);
+		const [x, y] = [view.shiftX, view.shiftY];
+		camera.projectionMatrix.makePerspective(near * (x - view.tanX), near * (x + view.tanX), near * (y + view.tanY), near * (y - view.tanY), near, camera.far);
 		camera.projectionMatrixInverse.copy(camera.projectionMatrix).invert();
 		const { right: r, up: u, forward: w } = view;
 		camera.matrixWorld.set(r[0], u[0], -w[0], eye.x, r[1], u[1], -w[1], eye.y, r[2], u[2], -w[2], eye.z, 0, 0, 0, 1);
