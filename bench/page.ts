@@ -6,6 +6,7 @@ import { join } from "node:path";
 import { chromium, type Page } from "@playwright/test";
 import { build } from "esbuild";
 import { median } from "./median.ts";
+import { pieces } from "./pieces.ts";
 
 type Say = (name: string, value: number, unit: string, reference?: number) => void;
 
@@ -72,6 +73,7 @@ export async function page(say: Say): Promise<void> {
 		const opened = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 		await frames(opened, say);
 		await proofs(opened, url, say);
+		await pieces(opened, url, say);
 	} finally {
 		await browser.close();
 		const gone = new Promise((r) => demo.on("exit", r));

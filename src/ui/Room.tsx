@@ -41,6 +41,23 @@ async function keep(): Promise<void> {
 	}
 }
 
+/** A hand that rests this long while it drags is shown what it has done, where that takes too long to follow it. */
+const PAUSE_MS = 140;
+/** So many pictures of the page have to pass as well: while the graphics are busy a hand's movements wait, too. */
+const PAUSE_PICTURES = 4;
+
+/** Calls when the page has rested. @returns What calls it off. */
+function afterPause(call: () => void): () => void {
+	const since = performance.now();
+	let left = PAUSE_PICTURES;
+	let next = requestAnimationFrame(function look() {
+		left--;
+		if (left <= 0 && performance.now() - since >= PAUSE_MS) return call();
+		next = requestAnimationFrame(look);
+	});
+	return () => cancelAnimationFrame(next);
+}
+
 function useStage(): void {
 	const { document: doc, preview } = useShot();
 	const { frameSize, free, print, set, look, clean, zoom } = useStudio();
@@ -63,7 +80,10 @@ function useStage(): void {
 		};
 	}, [set]);
 	useEffect(() => {
-		stage.current?.show(preview ?? doc, preview === null);
+		const show = () => stage.current?.show(preview ?? doc, preview === null);
+		if (!preview || !useStudio.getState().heavy) return void show();
+		stage.current?.hold();
+		return afterPause(show);
 	}, [doc, preview]);
 	useEffect(() => {
 		stage.current?.setProof(!free && !print && look === "surfaces", frameSize.width, frameSize.height, clean);

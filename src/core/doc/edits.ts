@@ -2,7 +2,7 @@
  * Every change of a shot is one of these named edits. Each has one schema and one pure recipe. The interface, the
  * command line, the tests and the demo scripts change a shot in this way only.
  */
-import { type Draft, enablePatches, type Patch, produceWithPatches } from "immer";
+import { type Draft, enablePatches, isDraft, original, type Patch, produceWithPatches } from "immer";
 import { z } from "zod";
 import { atan2, cos, DEG, sin } from "../maths/functions.ts";
 import { usualMoon } from "./defaults.ts";
@@ -36,7 +36,9 @@ const define = <T extends z.ZodType>(label: string, schema: T, apply: (doc: Doc,
 });
 
 function find<T extends { id: string }>(list: T[], id: string, what: string): T {
-	const item = list.find((i) => i.id === id);
+	// Looking through a draft makes a draft of each item passed: of thousands, the place is looked up in what it was drawn from.
+	const at = isDraft(list) ? (original<{ id: string }[]>(list)?.findIndex((i) => i.id === id) ?? -1) : -1;
+	const item = list[at]?.id === id ? list[at] : list.find((i) => i.id === id);
 	if (!item) throw new EditError("not-found", `There is no ${what} "${id}" in this shot.`);
 	return item;
 }

@@ -64,6 +64,18 @@ export function frameOfView(camera: Camera): FrameOfView {
 	};
 }
 
+const views = new WeakMap<Camera, FrameOfView>();
+
+/** {@link frameOfView}, one for each camera object, so that what is kept by view is kept for all who look through it. */
+export function keptView(camera: Camera): FrameOfView {
+	let view = views.get(camera);
+	if (!view) {
+		view = frameOfView(camera);
+		views.set(camera, view);
+	}
+	return view;
+}
+
 /**
  * Where a world point lands: x and y in [0, 1] of the frame from its top-left corner, depth along the axis in metres.
  * Points behind the lens have a depth below 0 and no meaningful place.

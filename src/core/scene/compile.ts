@@ -255,7 +255,7 @@ export function* compileSteps(doc: ShotDocument, cache: PartCache): Generator<vo
 	for (const [i, piece] of doc.pieces.entries()) {
 		const id = FIRST_PIECE + i;
 		if (piece.hidden) continue;
-		const mesh = keep(cache.take("mesh", keyOf("primitive", CODE, piece.kind), () => ({ mesh: primitiveMesh(piece.kind) })));
+		const mesh = keep(cache.take("mesh", keyOf("primitive", CODE, piece.kind), () => ({ mesh: primitiveMesh(piece.kind), coarse: primitiveMesh(piece.kind, true) })));
 		materials.push(materialOf(piece.surface));
 		const { glow } = piece.surface;
 		const rgb = glow && glow.nits > 0 ? (blackbody(glow.kelvin).map((v) => v * glow.nits) as unknown as Vec3) : null;

@@ -56,7 +56,7 @@ function wedge(): Mesh {
 }
 
 /** A round body of `sides` whose radius goes from `low` to `high` (0.5 and 0.5 for a cylinder, 0.5 and 0 for a cone). */
-function round(low: number, high: number, sides = 48): Mesh {
+function round(low: number, high: number, sides: number): Mesh {
 	const b = new Builder();
 	const slope = low - high;
 	const turn = (k: number) => [cos((k / sides) * TAU), sin((k / sides) * TAU)];
@@ -79,7 +79,7 @@ function round(low: number, high: number, sides = 48): Mesh {
 	return b.mesh();
 }
 
-function sphere(across = 64, up = 32): Mesh {
+function sphere(across: number, up: number): Mesh {
 	const b = new Builder();
 	for (let j = 0; j <= up; j++) {
 		const polar = (j / up) * Math.PI;
@@ -99,18 +99,23 @@ function sphere(across = 64, up = 32): Mesh {
 	return b.mesh();
 }
 
-/** The unit mesh of a primitive, outward faces counter-clockwise. */
-export function primitiveMesh(kind: PieceKind): Mesh {
+/** Sides of round bodies, for what is traced and for copies that are small in the frame. */
+const FINE = { sides: 48, across: 64, up: 32 };
+const COARSE = { sides: 14, across: 16, up: 9 };
+
+/** The unit mesh of a primitive, outward faces counter-clockwise; `coarse` for those drawn small. */
+export function primitiveMesh(kind: PieceKind, coarse = false): Mesh {
+	const { sides, across, up } = coarse ? COARSE : FINE;
 	switch (kind) {
 		case "box":
 			return box();
 		case "wedge":
 			return wedge();
 		case "cylinder":
-			return round(0.5, 0.5);
+			return round(0.5, 0.5, sides);
 		case "cone":
-			return round(0.5, 0);
+			return round(0.5, 0, sides);
 		case "sphere":
-			return sphere();
+			return sphere(across, up);
 	}
 }

@@ -20,6 +20,11 @@ const SWIFT_MS = 60;
 /** Rest after which all pixels are drawn, milliseconds. */
 const REST_MS = 220;
 
+/** Where even those take longer than this, the drawn view waits until the hand pauses, and the marks alone follow it. */
+const HEAVY_MS = 120;
+/** So many times as long for all pixels. */
+const FULL_TIMES = 8;
+
 /** Share of the pixels' sides to draw while things change, in eighths: so that a frame takes about as long as it may. */
 export const swiftScale = (frameMs: number): number => (frameMs <= SWIFT_MS ? 1 : Math.max(2, Math.floor(8 * Math.sqrt(SWIFT_MS / frameMs))) / 8);
 
@@ -37,6 +42,12 @@ function Painter({ print, bleed }: { print: ProofPicture | null; bleed: number }
 		gl.outputColorSpace = THREE.LinearSRGBColorSpace;
 		// Asking for a program's messages waits for all that is being drawn.
 		gl.debug.checkShaderErrors = process.env.NODE_ENV !== "production";
+		view.onClock = (ms, scale) => {
+			const { heavy, set } = useStudio.getState();
+			const slow = ms > (scale < 1 ? HEAVY_MS : FULL_TIMES * HEAVY_MS);
+			// A full drawing that is neither slow nor swift says nothing of a smaller one.
+			if (heavy !== slow && (slow || scale < 1 || ms <= HEAVY_MS)) set({ heavy: slow });
+		};
 		return () => view.dispose();
 	}, [gl, view]);
 
@@ -56,7 +67,7 @@ function Painter({ print, bleed }: { print: ProofPicture | null; bleed: number }
 	}, [print, proof, free, look, view, invalidate]);
 
 	// biome-ignore lint/correctness/useExhaustiveDependencies: anything shown asks for one more picture
-	useEffect(() => invalidate(), [doc, free, grey, mirrored, size, bleed, inHand, invalidate]);
+	useEffect(() => invalidate(), [doc.camera, doc.finish, free, grey, mirrored, size, bleed, inHand, invalidate]);
 
 	const rest = useRef<ReturnType<typeof setTimeout> | null>(null);
 	const rested = useRef(true);

@@ -1,7 +1,7 @@
 "use client";
 /** The plan: the set from above, the camera's wedge of view in it. Pieces are picked and moved here; the sun turns on its dial. */
-import { type PointerEvent as ReactPointerEvent, useId } from "react";
-import type { Lamp } from "../../core/doc/schema.ts";
+import { type PointerEvent as ReactPointerEvent, useCallback, useEffect, useId, useMemo, useRef, useState } from "react";
+import type { Lamp, Piece } from "../../core/doc/schema.ts";
 import { frameOfView } from "../../core/lens/camera.ts";
 import { metres } from "../frame/geometry.ts";
 import { ownPosition, placesOf } from "../frame/lampGeometry.ts";
@@ -9,6 +9,8 @@ import { haloed } from "../frame/marks.tsx";
 import { slideBy } from "../frame/PieceMarks.tsx";
 import { startDrag } from "../frame/pointer.ts";
 import { useShownSun } from "../frame/shownSun.ts";
+import { painted } from "../parts/painted.ts";
+import { keptBy, useSame } from "../parts/same.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudio } from "../store/studio.ts";
 import { reachOf } from "./reach.ts";
@@ -18,19 +20,24 @@ export function Plan({ width, height }: { width: number; height: number }) {
 	const { selected, select, step, free, lamp, set } = useStudio();
 	const { commit, show } = useShot.getState();
 	const clip = useId();
-	const { camera } = doc;
+	const { camera, pieces } = doc;
 	const view = frameOfView(camera);
 	const [lx, , lz] = camera.position;
 	const h = (camera.headingDeg * Math.PI) / 180;
-	const reach = reachOf(doc.pieces.map((p) => Math.hypot(p.position[0] - lx, p.position[2] - lz)));
+	// From what stands, so that the plan keeps its scale under the hand.
+	const standing = useShot((s) => s.document.pieces);
+	const reach = useMemo(() => reachOf(standing.map((p) => Math.hypot(p.position[0] - lx, p.position[2] - lz))), [standing, lx, lz]);
 	const scale = (height * 0.84) / reach;
 	const foot = { x: width / 2, y: height * 0.93 };
 	/** Plan of a world place: the camera looks up the plan. */
-	const at = (x: number, z: number) => {
-		const dx = x - lx;
-		const dz = z - lz;
-		return { x: foot.x + (dx * Math.cos(h) + dz * Math.sin(h)) * scale, y: foot.y + (-dx * Math.sin(h) + dz * Math.cos(h)) * scale };
-	};
+	const at = useCallback(
+		(x: number, z: number) => {
+			const dx = x - lx;
+			const dz = z - lz;
+			return { x: width / 2 + (dx * Math.cos(h) + dz * Math.sin(h)) * scale, y: height * 0.93 + (-dx * Math.sin(h) + dz * Math.cos(h)) * scale };
+		},
+		[width, height, lx, lz, h, scale],
+	);
 	const world = (px: number, py: number) => {
 		const a = px / scale;
 		const b = py / scale;
@@ -61,6 +68,16 @@ export function Plan({ width, height }: { width: number; height: number }) {
 			},
 			cancel: () => show(null),
 		});
+	};
+
+	const place = useMemo((): Place => ({ at, headingDeg: camera.headingDeg, scale }), [at, camera.headingDeg, scale]);
+	const outlines = pieces.filter((p) => !p.hidden).map((p) => outlineOf(p, place));
+	const chosen = new Set(selected);
+	const [over, setOver] = useState<string | null>(null);
+	const under = (e: ReactPointerEvent) => {
+		const box = e.currentTarget.getBoundingClientRect();
+		const px = width / box.width;
+		return outlineAt(outlines, (e.clientX - box.left) * px, (e.clientY - box.top) * px);
 	};
 
 	const dragLamp = (event: ReactPointerEvent, l: Lamp) => {
@@ -98,68 +115,149 @@ export function Plan({ width, height }: { width: number; height: number }) {
 	};
 
 	return (
-		<svg
-			width={width}
-			height={height}
-			viewBox={`0 0 ${width} ${height}`}
-			className="block touch-none bg-paper"
-			role="img"
-			aria-label="Plan of the set from above"
-			data-testid="plan"
-		>
-			<clipPath id={clip}>
-				<rect width={width} height={height} />
-			</clipPath>
-			<g clipPath={`url(#${clip})`}>
+		<div className="relative touch-none bg-paper" style={{ width, height }} role="img" aria-label="Plan of the set from above" data-testid="plan">
+			<svg width={width} height={height} viewBox={`0 0 ${width} ${height}`} className="absolute inset-0 block" aria-hidden>
 				<path d={`M${foot.x} ${foot.y}L${edge(-1)}L${edge(1)}z`} fill="#e2ddd2" />
 				{[0.5, 1].map((f) => (
 					<circle key={f} cx={foot.x} cy={foot.y} r={reach * f * scale} fill="none" stroke="#c9c5bc" />
 				))}
-				{doc.pieces.map((p) => {
-					if (p.hidden) return null;
-					const c = at(p.position[0], p.position[2]);
-					const on = selected.includes(p.id);
-					const w = Math.max(3, p.size[0] * scale);
-					const d = Math.max(3, (p.leanDeg === 0 ? p.size[2] : Math.max(p.size[2], p.size[1] * 0.7)) * scale);
-					const round = p.kind === "cylinder" || p.kind === "cone" || p.kind === "sphere";
-					const turn = p.headingDeg - camera.headingDeg;
-					const last = p.repeat && p.repeat.count > 1 ? p.repeat : null;
-					return (
-						<g key={p.id} transform={`translate(${c.x} ${c.y}) rotate(${turn})`} onPointerDown={(e) => drag(e, p.id)} style={{ cursor: "move" }}>
-							<title>{p.name}</title>
-							{last && <path d={`M0 0L${last.step[0] * (last.count - 1) * scale} ${-last.step[1] * (last.count - 1) * scale}`} stroke="#57544e" strokeDasharray="2 3" />}
-							{round ? <ellipse rx={w / 2} ry={d / 2} fill="#6d675c" fillOpacity={0.75} /> : <rect x={-w / 2} y={-d / 2} width={w} height={d} fill="#6d675c" fillOpacity={0.75} />}
-							{on && <rect x={-w / 2 - 2} y={-d / 2 - 2} width={w + 4} height={d + 4} fill="none" stroke="#1d1c1a" strokeWidth={1.5} />}
-							<rect x={-Math.max(5, w / 2)} y={-Math.max(5, d / 2)} width={Math.max(10, w)} height={Math.max(10, d)} fill="transparent" />
-						</g>
-					);
-				})}
-				{doc.lamps.map((l) => (
-					<PlanLamp key={l.id} {...{ lamp: l, at, camera, scale }} chosen={l.id === lamp} onPointerDown={(e) => dragLamp(e, l)} />
-				))}
-				{[0.5, 1].map((f) => (
-					<text key={f} x={foot.x + 3} y={foot.y - reach * f * scale + 13} {...haloed}>
-						{metres(Math.round(reach * f))}
-					</text>
-				))}
-				<path d={`M${foot.x} ${foot.y}L${edge(-1)}M${foot.x} ${foot.y}L${edge(1)}`} stroke="#57544e" fill="none" />
-				<path d={`M${foot.x - 5} ${foot.y + 6}L${foot.x} ${foot.y - 5}L${foot.x + 5} ${foot.y + 6}z`} fill="#1d1c1a" />
-				{free && <Walker {...{ at, free, h: camera.headingDeg }} />}
-			</g>
-			<text x={8} y={17} {...haloed} fontSize={13}>
-				plan
-			</text>
-			{sun && (step === "Light" || step === "Air") ? (
-				<g onPointerDown={dragSun} style={{ cursor: "grab" }} data-testid="sun-dial">
-					<circle {...{ cx: dial.x, cy: dial.y, r: dial.r }} fill="#f3f1ec" stroke="#57544e" />
-					<circle cx={dial.x + Math.sin(sunTurn) * dial.r} cy={dial.y - Math.cos(sunTurn) * dial.r} r={5} fill="#1d1c1a" />
-					<text x={dial.x} y={dial.y + 4} fontSize={12} textAnchor="middle" fill="#57544e">
-						sun
-					</text>
+			</svg>
+			<Pieces outlines={outlines.filter((o) => !chosen.has(o.piece.id))} width={width} height={height} />
+			<Pieces outlines={outlines.filter((o) => chosen.has(o.piece.id))} width={width} height={height} />
+			<svg width={width} height={height} viewBox={`0 0 ${width} ${height}`} className="absolute inset-0 block" aria-hidden>
+				<clipPath id={clip}>
+					<rect width={width} height={height} />
+				</clipPath>
+				<rect
+					width={width}
+					height={height}
+					fill="transparent"
+					style={{ cursor: over ? "move" : undefined }}
+					onPointerMove={(e) => e.buttons === 0 && setOver(under(e)?.piece.name ?? null)}
+					onPointerLeave={() => setOver(null)}
+					onPointerDown={(e) => {
+						const hit = under(e);
+						if (hit) drag(e, hit.piece.id);
+					}}
+				>
+					{over && <title>{over}</title>}
+				</rect>
+				<g clipPath={`url(#${clip})`}>
+					{outlines
+						.filter((o) => chosen.has(o.piece.id))
+						.slice(0, 200)
+						.map(({ piece, x, y, halfW, halfD, turn }) => (
+							<g key={piece.id} transform={`translate(${x} ${y}) rotate(${(turn * 180) / Math.PI})`} pointerEvents="none">
+								<rect x={-halfW - 2} y={-halfD - 2} width={2 * halfW + 4} height={2 * halfD + 4} fill="none" stroke="#1d1c1a" strokeWidth={1.5} />
+							</g>
+						))}
+					{doc.lamps.map((l) => (
+						<PlanLamp key={l.id} {...{ lamp: l, at, camera, scale }} chosen={l.id === lamp} onPointerDown={(e) => dragLamp(e, l)} />
+					))}
+					{[0.5, 1].map((f) => (
+						<text key={f} x={foot.x + 3} y={foot.y - reach * f * scale + 13} {...haloed}>
+							{metres(Math.round(reach * f))}
+						</text>
+					))}
+					<path d={`M${foot.x} ${foot.y}L${edge(-1)}M${foot.x} ${foot.y}L${edge(1)}`} stroke="#57544e" fill="none" />
+					<path d={`M${foot.x - 5} ${foot.y + 6}L${foot.x} ${foot.y - 5}L${foot.x + 5} ${foot.y + 6}z`} fill="#1d1c1a" />
+					{free && <Walker {...{ at, free, h: camera.headingDeg }} />}
 				</g>
-			) : null}
-		</svg>
+				<text x={8} y={17} {...haloed} fontSize={13}>
+					plan
+				</text>
+				{sun && (step === "Light" || step === "Air") ? (
+					<g onPointerDown={dragSun} style={{ cursor: "grab" }} data-testid="sun-dial">
+						<circle {...{ cx: dial.x, cy: dial.y, r: dial.r }} fill="#f3f1ec" stroke="#57544e" />
+						<circle cx={dial.x + Math.sin(sunTurn) * dial.r} cy={dial.y - Math.cos(sunTurn) * dial.r} r={5} fill="#1d1c1a" />
+						<text x={dial.x} y={dial.y + 4} fontSize={12} textAnchor="middle" fill="#57544e">
+							sun
+						</text>
+					</g>
+				) : null}
+			</svg>
+		</div>
 	);
+}
+
+/** Pixels about a piece that count as it. */
+const REACH_PX = 5;
+
+/** A piece from above: its middle, half extents and turn in the plan. */
+interface Outline {
+	piece: Piece;
+	x: number;
+	y: number;
+	halfW: number;
+	halfD: number;
+	turn: number;
+	round: boolean;
+	/** Where the last of its copies stands, beside its middle. */
+	last: [number, number] | null;
+}
+
+/** Where places of the world lie in the plan. */
+interface Place {
+	at: (x: number, z: number) => { x: number; y: number };
+	headingDeg: number;
+	scale: number;
+}
+
+const outlineOf = keptBy((piece: Piece, { at, headingDeg, scale }: Place): Outline => {
+	const { size, leanDeg, kind, repeat } = piece;
+	const turn = ((piece.headingDeg - headingDeg) * Math.PI) / 180;
+	const [right, away] = repeat && repeat.count > 1 ? repeat.step.map((s) => s * (repeat.count - 1) * scale) : [0, 0];
+	return {
+		piece,
+		...at(piece.position[0], piece.position[2]),
+		halfW: Math.max(3, size[0] * scale) / 2,
+		halfD: Math.max(3, (leanDeg === 0 ? size[2] : Math.max(size[2], size[1] * 0.7)) * scale) / 2,
+		turn,
+		round: kind === "cylinder" || kind === "cone" || kind === "sphere",
+		last: right || away ? [right, -away] : null,
+	};
+});
+
+/** The piece that is smallest of those under a place of the plan. */
+function outlineAt(outlines: readonly Outline[], px: number, py: number): Outline | null {
+	let best: Outline | null = null;
+	for (const o of outlines) {
+		const [dx, dy] = [px - o.x, py - o.y];
+		const a = Math.abs(dx * Math.cos(o.turn) + dy * Math.sin(o.turn));
+		const b = Math.abs(dy * Math.cos(o.turn) - dx * Math.sin(o.turn));
+		if (a <= Math.max(REACH_PX, o.halfW) && b <= Math.max(REACH_PX, o.halfD) && (!best || o.halfW * o.halfD < best.halfW * best.halfD)) best = o;
+	}
+	return best;
+}
+
+/** Pieces, painted again only when one of them changes: of thousands, a drag moves the chosen ones. */
+function Pieces({ outlines: given, width, height }: { outlines: readonly Outline[]; width: number; height: number }) {
+	const outlines = useSame(given);
+	const canvas = useRef<HTMLCanvasElement>(null);
+	useEffect(() => {
+		const context = painted(canvas.current, width, height);
+		if (!context) return;
+		const ratio = context.getTransform().a;
+		context.fillStyle = "rgba(109, 103, 92, 0.75)";
+		context.strokeStyle = "#57544e";
+		context.setLineDash([2, 3]);
+		for (const { x, y, halfW, halfD, turn, round, last } of outlines) {
+			if (!last && (x < -halfW - halfD || x > width + halfW + halfD || y < -halfW - halfD || y > height + halfW + halfD)) continue;
+			const [c, s] = [ratio * Math.cos(turn), ratio * Math.sin(turn)];
+			context.setTransform(c, s, -s, c, ratio * x, ratio * y);
+			if (round) {
+				context.beginPath();
+				context.ellipse(0, 0, halfW, halfD, 0, 0, 2 * Math.PI);
+				context.fill();
+			} else context.fillRect(-halfW, -halfD, 2 * halfW, 2 * halfD);
+			if (!last) continue;
+			context.beginPath();
+			context.moveTo(0, 0);
+			context.lineTo(...last);
+			context.stroke();
+		}
+	}, [outlines, width, height]);
+	return <canvas ref={canvas} className="pointer-events-none absolute inset-0" style={{ width, height }} />;
 }
 
 /** A lamp from above: a small sun, with the way it shines when it has one. */

@@ -3,9 +3,9 @@
  * The section: the set from the side along the view, at one scale both ways. Left the lens with its wedge, then what lies
  * ahead of it. Pieces are picked here; dragged along they slide towards or away, dragged up or down they are lifted.
  */
-import { type PointerEvent as ReactPointerEvent, useId, useMemo } from "react";
+import { memo, type PointerEvent as ReactPointerEvent, useCallback, useId, useMemo, useRef } from "react";
 import type { Edit } from "../../core/doc/edits.ts";
-import type { Piece } from "../../core/doc/schema.ts";
+import type { Ground, Piece } from "../../core/doc/schema.ts";
 import { groundHeight } from "../../core/ground/height.ts";
 import { frameOfView } from "../../core/lens/camera.ts";
 import { transformPoint, type Vec3 } from "../../core/maths/vec.ts";
@@ -31,33 +31,14 @@ export function Section({ width, height }: { width: number; height: number }) {
 	const [lx, ly, lz] = camera.position;
 	const h = (camera.headingDeg * Math.PI) / 180;
 	const [ax, az] = [Math.sin(h), -Math.cos(h)];
-	const reach = reachOf(pieces.map((p) => Math.hypot(p.position[0] - lx, p.position[2] - lz)));
+	const standing = useShot((s) => s.document.pieces);
+	const reach = useMemo(() => reachOf(standing.map((p) => Math.hypot(p.position[0] - lx, p.position[2] - lz))), [standing, lx, lz]);
 	const scale = (width * 0.86) / reach;
 	const left = width * 0.07;
 	// The lens's height lies a third above the foot, so that ground and crowns have room.
 	const middle = height * 0.62;
 	const x = (m: number) => left + m * scale;
 	const y = (up: number) => middle - (up - ly) * scale;
-
-	const shapes = useMemo(
-		() =>
-			pieces
-				.filter((p) => !p.hidden)
-				.map((piece) => {
-					let [from, to, low, high] = [Infinity, -Infinity, Infinity, -Infinity];
-					for (const m of pieceTransforms(piece, { ground }))
-						for (const c of CORNERS) {
-							const [px, py, pz] = transformPoint(m, c);
-							const ahead = (px - lx) * ax + (pz - lz) * az;
-							from = Math.min(from, ahead);
-							to = Math.max(to, ahead);
-							low = Math.min(low, py);
-							high = Math.max(high, py);
-						}
-					return { piece, from, to, low, high };
-				}),
-		[pieces, ground, lx, lz, ax, az],
-	);
 
 	const drag = (event: ReactPointerEvent, piece: Piece) => {
 		if (event.button !== 0) return;
@@ -83,6 +64,12 @@ export function Section({ width, height }: { width: number; height: number }) {
 			cancel: () => show(null),
 		});
 	};
+
+	const newest = useRef(drag);
+	newest.current = drag;
+	const press = useCallback((event: ReactPointerEvent, piece: Piece) => newest.current(event, piece), []);
+	const place = useMemo((): Place => ({ left, middle, scale, reach, lx, ly, lz, ax, az }), [left, middle, scale, reach, lx, ly, lz, ax, az]);
+	const chosen = useMemo(() => new Set(selected), [selected]);
 
 	const profile = Array.from({ length: 120 }, (_, i) => {
 		const m = -reach * 0.1 + (i / 119) * reach * 1.2;
@@ -114,19 +101,9 @@ export function Section({ width, height }: { width: number; height: number }) {
 				<path d={`M${profile.join("L")}L${width + 50} ${height + 50}L-50 ${height + 50}z`} fill="#dcd7cb" />
 				{doc.water.on && <path d={`M0 ${y(doc.water.levelM)}H${width}`} stroke="#57544e" strokeWidth={1} strokeDasharray="1 3" />}
 				<path d={`M0 ${y(ly)}H${width}`} stroke="#a03c2a" strokeWidth={0.8} strokeDasharray="3 3" />
-				{shapes.map(({ piece, from, to, low, high }) => {
-					const [x0, y0] = [x(from), y(high)];
-					const [w, tall] = [Math.max(3, x(to) - x0), Math.max(3, y(low) - y0)];
-					const on = selected.includes(piece.id);
-					return (
-						<g key={piece.id} onPointerDown={(e) => drag(e, piece)} style={{ cursor: "move" }}>
-							<title>{piece.name}</title>
-							<rect x={x0} y={y0} width={w} height={tall} fill="#6d675c" fillOpacity={to - from > reach / 2 ? 0.2 : 0.7} />
-							{on && <rect x={x0 - 2} y={y0 - 2} width={w + 4} height={tall + 4} fill="none" stroke="#1d1c1a" strokeWidth={1.5} data-testid="section-chosen" />}
-							<rect x={x0 - 3} y={y0 - 3} width={Math.max(9, w + 6)} height={Math.max(9, tall + 6)} fill="transparent" />
-						</g>
-					);
-				})}
+				{pieces.map((piece) => (
+					<SectionPiece key={piece.id} {...{ piece, ground, place }} on={chosen.has(piece.id)} onPress={press} />
+				))}
 				<path d={`M${x(0)} ${y(ly)}L${edge(1)}M${x(0)} ${y(ly)}L${edge(-1)}`} stroke="#57544e" fill="none" />
 				<circle cx={x(0)} cy={y(ly)} r={3.5} fill="#1d1c1a" />
 				{(width > 300 ? [0.5, 1] : [1]).map((f) => (
@@ -141,3 +118,55 @@ export function Section({ width, height }: { width: number; height: number }) {
 		</svg>
 	);
 }
+
+/** Where the lens stands in the section and in the world, the way it looks, and how many pixels a metre has. */
+interface Place {
+	left: number;
+	middle: number;
+	scale: number;
+	reach: number;
+	lx: number;
+	ly: number;
+	lz: number;
+	ax: number;
+	az: number;
+}
+
+/** A piece from the side, drawn again only when it changes. */
+const SectionPiece = memo(function SectionPiece({
+	piece,
+	ground,
+	place: { left, middle, scale, reach, lx, ly, lz, ax, az },
+	on,
+	onPress,
+}: {
+	piece: Piece;
+	ground: Ground;
+	place: Place;
+	on: boolean;
+	onPress: (e: ReactPointerEvent, piece: Piece) => void;
+}) {
+	if (piece.hidden) return null;
+	let [from, to, low, high] = [Infinity, -Infinity, Infinity, -Infinity];
+	for (const m of pieceTransforms(piece, { ground }))
+		for (const c of CORNERS) {
+			const [px, py, pz] = transformPoint(m, c);
+			const ahead = (px - lx) * ax + (pz - lz) * az;
+			from = Math.min(from, ahead);
+			to = Math.max(to, ahead);
+			low = Math.min(low, py);
+			high = Math.max(high, py);
+		}
+	const x0 = left + from * scale;
+	const y0 = middle - (high - ly) * scale;
+	const w = Math.max(3, (to - from) * scale);
+	const tall = Math.max(3, (high - low) * scale);
+	return (
+		<g onPointerDown={(e) => onPress(e, piece)} style={{ cursor: "move" }}>
+			<title>{piece.name}</title>
+			<rect x={x0} y={y0} width={w} height={tall} fill="#6d675c" fillOpacity={to - from > reach / 2 ? 0.2 : 0.7} />
+			{on && <rect x={x0 - 2} y={y0 - 2} width={w + 4} height={tall + 4} fill="none" stroke="#1d1c1a" strokeWidth={1.5} data-testid="section-chosen" />}
+			<rect x={x0 - 3} y={y0 - 3} width={Math.max(9, w + 6)} height={Math.max(9, tall + 6)} fill="transparent" />
+		</g>
+	);
+});

@@ -7,19 +7,22 @@
 import { type PointerEvent as ReactPointerEvent, useEffect, useMemo, useRef, useState } from "react";
 import { contrastKept, fogShape } from "../../core/air/fog.ts";
 import type { Edit } from "../../core/doc/edits.ts";
-import type { Piece, ShotDocument } from "../../core/doc/schema.ts";
+import type { Ground, Piece, ShotDocument } from "../../core/doc/schema.ts";
 import { groundHeight } from "../../core/ground/height.ts";
-import { type FrameOfView, focusDistanceM, frameOfView, hyperfocalM, project } from "../../core/lens/camera.ts";
+import { type FrameOfView, focusDistanceM, hyperfocalM, keptView, project } from "../../core/lens/camera.ts";
 import { type KeptSize, pushAlongSight } from "../../core/scene/push.ts";
 import { coverReach, keptPieceBox, metres, type PieceBox } from "../frame/geometry.ts";
 import { haloed } from "../frame/marks.tsx";
 import { startDrag } from "../frame/pointer.ts";
 import { Choice } from "../parts/controls.tsx";
+import { painted } from "../parts/painted.ts";
+import { keptBy, useSame } from "../parts/same.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudio } from "../store/studio.ts";
 import { FAR, metresAt, moved, NEAR, SIDE, type Span, ticks, WHOLE, xOf, zoomed } from "./scale.ts";
 
 const TOP = 24;
+const FOOT = 24;
 /** Where the words near, middle and far end. */
 const BANDS = [
 	{ word: "near", fromM: NEAR },
@@ -35,7 +38,41 @@ interface Shape {
 	x1: number;
 	y0: number;
 	y1: number;
+	/** Top and foot of its near and of its far half. */
+	near: [number, number];
+	far: [number, number];
 }
+
+/** What a shape depends on besides its piece. */
+interface Place {
+	view: FrameOfView;
+	ground: Ground;
+	span: Span;
+	width: number;
+	height: number;
+}
+
+/** Height in the ribbon of a height in the frame, 0 at its top. */
+const yOf = (v: number, height: number): number => TOP + Math.min(1.04, Math.max(-0.06, v)) * (height - FOOT - TOP);
+
+/** A piece in the ribbon; null when nothing of it is in the frame. */
+const shapeOf = keptBy((piece: Piece, { view, ground, span, width, height }: Place): Shape | null => {
+	const box = keptPieceBox(piece, { ground }, view);
+	if (!box.box || box.share === 0) return null;
+	const y = (v: number) => yOf(v, height);
+	const x0 = xOf(box.nearM, span, width);
+	const y0 = y(box.box.y0);
+	return {
+		piece,
+		box,
+		x0,
+		x1: Math.max(x0 + 3, xOf(box.farM, span, width)),
+		y0,
+		y1: Math.max(y0 + 3, y(box.box.y1)),
+		near: [y(box.near[0]), y(box.near[1])],
+		far: [y(box.far[0]), y(box.far[1])],
+	};
+});
 
 /** The edit that pushes pieces so that the first of them comes to lie `factor` times as far. */
 const push = (pieces: readonly Piece[], doc: ShotDocument, factor: number, keep: KeptSize): Edit => ({
@@ -51,21 +88,18 @@ export function Ribbon({ width, height }: { width: number; height: number }) {
 	const [span, setSpan] = useState<Span>(WHOLE);
 	const [keep, setKeep] = useState<KeptSize>("in metres");
 	const box = useRef<HTMLDivElement>(null);
-	const view = useMemo(() => frameOfView(camera), [camera]);
-	const base = height - 24;
+	const view = keptView(camera);
+	const base = height - FOOT;
 	const x = (m: number) => xOf(m, span, width);
-	const y = (v: number) => TOP + Math.min(1.04, Math.max(-0.06, v)) * (base - TOP);
 
+	const place = useMemo((): Place => ({ view, ground: doc.ground, span, width, height }), [view, doc.ground, span, width, height]);
 	const shapes: Shape[] = [];
 	for (const piece of doc.pieces) {
-		if (piece.hidden) continue;
-		const b = keptPieceBox(piece, doc, view);
-		if (!b.box || b.share === 0) continue;
-		const x0 = x(b.nearM);
-		const y0 = y(b.box.y0);
-		shapes.push({ piece, box: b, x0, x1: Math.max(x0 + 3, x(b.farM)), y0, y1: Math.max(y0 + 3, y(b.box.y1)) });
+		const shape = piece.hidden ? null : shapeOf(piece, place);
+		if (shape) shapes.push(shape);
 	}
-	const chosen = shapes.filter((s) => selected.includes(s.piece.id));
+	const own = new Set(selected);
+	const chosen = shapes.filter((s) => own.has(s.piece.id));
 
 	useEffect(() => {
 		const element = box.current;
@@ -166,7 +200,8 @@ export function Ribbon({ width, height }: { width: number; height: number }) {
 			onKeyDown={key}
 		>
 			<Backdrop doc={doc} view={view} width={width} height={height} span={span} />
-			<Shapes shapes={shapes} width={width} height={height} y={y} x={x} />
+			<Shapes shapes={shapes.filter((s) => !own.has(s.piece.id))} width={width} height={height} />
+			<Shapes shapes={chosen} chosen width={width} height={height} />
 			<svg width={width} height={height} viewBox={`0 0 ${width} ${height}`} className="absolute inset-0 block" aria-hidden>
 				<rect width={width} height={base} fill="transparent" style={{ cursor: "ew-resize" }} onPointerDown={down} />
 				{doc.covers.map((c) => {
@@ -207,7 +242,7 @@ export function Ribbon({ width, height }: { width: number; height: number }) {
 				)}
 				{chosen.length > 0 && (
 					<>
-						<span className="text-second text-small">pushed, it keeps its size</span>
+						<span className="text-second text-small">size kept</span>
 						<Choice small label="Size kept while pushing" options={["in metres", "in the frame"] as const} value={keep} onPick={setKeep} />
 					</>
 				)}
@@ -216,45 +251,34 @@ export function Ribbon({ width, height }: { width: number; height: number }) {
 	);
 }
 
-/** All pieces, painted. */
-function Shapes({ shapes, width, height, x, y }: { shapes: readonly Shape[]; width: number; height: number; x: (m: number) => number; y: (v: number) => number }) {
+/** Pieces, painted again only when one of them changes: of thousands, a drag moves the chosen ones. */
+function Shapes({ shapes: given, chosen, width, height }: { shapes: readonly Shape[]; chosen?: boolean; width: number; height: number }) {
+	const shapes = useSame(given);
 	const canvas = useRef<HTMLCanvasElement>(null);
-	const selected = useStudio((s) => s.selected);
 	useEffect(() => {
-		const element = canvas.current;
-		const context = element?.getContext("2d");
-		if (!element || !context) return;
-		const ratio = window.devicePixelRatio || 1;
-		if (element.width !== Math.round(width * ratio) || element.height !== Math.round(height * ratio)) {
-			element.width = Math.round(width * ratio);
-			element.height = Math.round(height * ratio);
-		}
-		context.setTransform(ratio, 0, 0, ratio, 0, 0);
-		context.clearRect(0, 0, width, height);
+		const context = painted(canvas.current, width, height);
+		if (!context) return;
 		context.fillStyle = "#6d675c";
-		const chosen = new Set(selected);
-		for (const { piece, box, x1 } of shapes) {
-			const { nearM, farM, near, far } = box;
-			const a = x(nearM);
-			if (x1 < 0 || a > width) continue;
+		for (const { box, x0, x1, near, far } of shapes) {
+			if (x1 < 0 || x0 > width) continue;
 			// What runs away from the lens over more than four times its distance lies like ground in the ribbon.
-			context.globalAlpha = chosen.has(piece.id) ? 1 : farM > 4 * nearM ? 0.22 : 0.72;
+			context.globalAlpha = chosen ? 1 : box.farM > 4 * box.nearM ? 0.22 : 0.72;
 			context.beginPath();
-			context.moveTo(a, y(near[0]));
-			context.lineTo(x1, y(far[0]));
-			context.lineTo(x1, Math.max(y(far[0]) + 2, y(far[1])));
-			context.lineTo(a, Math.max(y(near[0]) + 2, y(near[1])));
+			context.moveTo(x0, near[0]);
+			context.lineTo(x1, far[0]);
+			context.lineTo(x1, Math.max(far[0] + 2, far[1]));
+			context.lineTo(x0, Math.max(near[0] + 2, near[1]));
 			context.fill();
 		}
-	});
+	}, [shapes, chosen, width, height]);
 	return <canvas ref={canvas} className="pointer-events-none absolute inset-0" style={{ width, height }} />;
 }
 
 /** Ground, horizon, fog, the sharp range, bands and distances. */
 function Backdrop({ doc, view, width, height, span }: { doc: ShotDocument; view: FrameOfView; width: number; height: number; span: Span }) {
-	const base = height - 24;
+	const base = height - FOOT;
 	const x = (m: number) => xOf(m, span, width);
-	const y = (v: number) => TOP + Math.min(1.04, Math.max(-0.06, v)) * (base - TOP);
+	const y = (v: number) => yOf(v, height);
 	const [lx, ly, lz] = doc.camera.position;
 	const level = Math.hypot(view.forward[0], view.forward[2]) || 1;
 	const groundPath = Array.from({ length: 90 }, (_, i) => {

@@ -1,10 +1,13 @@
 /** What the page and the stage worker say to each other. */
-import type { FramePart, ShotDocument } from "../../core/doc/schema.ts";
+import type { Difference } from "../../core/doc/difference.ts";
+import type { FramePart } from "../../core/doc/schema.ts";
 import type { ScenePart, SceneRoot } from "../../core/scene/scene.ts";
 
 export type ToStage =
 	| { type: "start"; kernel: WebAssembly.Module; ports: MessagePort[] }
-	| { type: "document"; number: number; document: ShotDocument; resting: boolean }
+	| { type: "document"; number: number; change: Difference; resting: boolean }
+	/** A hand moves something that is not to be compiled yet: the tracing threads leave the machine to it. */
+	| { type: "hold" }
 	| { type: "proof"; on: boolean; width: number; height: number; clean: boolean }
 	/** Part of the frame that is seen enlarged, null for all of it. */
 	| { type: "look"; part: FramePart | null }

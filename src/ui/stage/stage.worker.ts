@@ -3,6 +3,7 @@
  * document stops whatever is under way.
  */
 import { readSkyTable } from "../../core/air/skyPicture.ts";
+import { withDifference } from "../../core/doc/difference.ts";
 import type { FramePart, ShotDocument } from "../../core/doc/schema.ts";
 import { frameOfView, rayThrough } from "../../core/lens/camera.ts";
 import { stableJson } from "../../core/maths/hash.ts";
@@ -38,6 +39,8 @@ const sent = new Set<string>();
 let kernel: Kernel;
 let store: SceneStore;
 let hands: Hand[] = [];
+/** The document as it was last told. */
+let standing: ShotDocument | null = null;
 let wanted: { number: number; document: ShotDocument; at: number; resting: boolean } | null = null;
 let proof = { on: false, width: 0, height: 0 };
 /** Whether the proof is shown without its noise. */
@@ -389,8 +392,12 @@ self.onmessage = (event: MessageEvent<ToStage>) => {
 		});
 		void work();
 	} else if (m.type === "document") {
-		wanted = { number: m.number, document: m.document, at: performance.now(), resting: m.resting };
+		standing = withDifference(standing, m.change);
+		wanted = { number: m.number, document: standing, at: performance.now(), resting: m.resting };
 		if (hands.length) void work();
+	} else if (m.type === "hold") {
+		if (traced) stopTracing();
+		traced = null;
 	} else if (m.type === "look") {
 		looked = m.part;
 	} else if (m.type === "proof") {

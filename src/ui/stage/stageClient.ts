@@ -1,4 +1,5 @@
 /** The page's side of the stage: starts the workers, sends documents, hands out scenes and proofs. */
+import { differenceOf } from "../../core/doc/difference.ts";
 import type { FramePart, ShotDocument } from "../../core/doc/schema.ts";
 import type { ScenePart, SceneRoot } from "../../core/scene/scene.ts";
 import type { FromStage, ProofState, ToStage } from "./messages.ts";
@@ -14,6 +15,8 @@ export class StageClient {
 	private tiles: Worker[] = [];
 	private parts = new Map<string, ScenePart>();
 	private number = 0;
+	/** The document that the worker has. */
+	private told: ShotDocument | null = null;
 	private picks = new Map<number, (r: { piece: number; distanceM: number }) => void>();
 	private nextPick = 1;
 
@@ -62,8 +65,14 @@ export class StageClient {
 	/** Asks for a document to be compiled; the proof begins when the hands rest. Returns its number. */
 	show(document: ShotDocument, resting: boolean): number {
 		this.number++;
-		this.send({ type: "document", number: this.number, document, resting });
+		this.send({ type: "document", number: this.number, change: differenceOf(this.told, document), resting });
+		this.told = document;
 		return this.number;
+	}
+
+	/** Stops the proof while a hand moves; the next document begins it again. */
+	hold(): void {
+		this.send({ type: "hold" });
 	}
 
 	setProof(on: boolean, width: number, height: number, clean: boolean): void {

@@ -48,6 +48,8 @@ interface Studio {
 	placingStaff: boolean;
 	pickingFogPiece: boolean;
 	free: FreePose | null;
+	/** The drawn view takes too long to follow a hand. */
+	heavy: boolean;
 	/** In a free view the arrows go along the view, whatever the ground does. */
 	flying: boolean;
 	/** Metres of one step in a free view. */
@@ -110,6 +112,7 @@ export const useStudio = create<Studio>((set, get) => ({
 	placingStaff: false,
 	pickingFogPiece: false,
 	free: null,
+	heavy: false,
 	flying: false,
 	strideM: 1,
 	exchanged: false,

@@ -3,7 +3,8 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 /** The list of pieces and covers, by share of the frame, distance, or cost. */
 import clsx from "clsx";
 import { useMemo, useRef, useState } from "react";
-import { frameOfView } from "../../core/lens/camera.ts";
+import type { Cover, Piece } from "../../core/doc/schema.ts";
+import { keptView } from "../../core/lens/camera.ts";
 import { coverReach, keptPieceBox, metres } from "../frame/geometry.ts";
 import { Choice } from "../parts/controls.tsx";
 import { useShot, useShown } from "../store/shotStore.ts";
@@ -13,6 +14,14 @@ const ROW_PX = 28;
 
 type Order = "share" | "distance" | "cost";
 
+interface Row {
+	of: Piece | Cover;
+	share: number;
+	distance: number;
+	cost: number;
+	cover: boolean;
+}
+
 export function InFrameList() {
 	const doc = useShown();
 	const { selected, select, set, root, parts } = useStudio();
@@ -20,27 +29,31 @@ export function InFrameList() {
 	const [order, setOrder] = useState<Order>("share");
 	const [filter, setFilter] = useState("");
 	const { camera, ground, pieces: allPieces, covers: allCovers } = doc;
-	const view = useMemo(() => frameOfView(camera), [camera]);
-	const rows = useMemo(() => {
-		const drawOf = new Map(root?.draws.map((d) => [root.ids[d.id]?.id, d]));
-		const triangles = (key: string | undefined) => {
-			const part = key ? parts.get(key) : undefined;
+	const view = keptView(camera);
+	const costs = useMemo(() => {
+		const triangles = (key: string) => {
+			const part = parts.get(key);
 			return part?.kind === "mesh" ? part.mesh.indices.length / 3 : 0;
 		};
-		const pieces = allPieces.map((p) => {
-			const b = keptPieceBox(p, { ground }, view);
-			const draw = drawOf.get(p.id);
-			return { id: p.id, name: p.name, hidden: p.hidden, share: b.share, distance: b.nearM, cost: triangles(draw?.mesh) * (p.repeat?.count ?? 1), cover: false };
-		});
-		const covers = allCovers.map((c) => {
-			const drawn = root?.covers.find((x) => x.coverId === c.id);
-			return { id: c.id, name: c.name, hidden: c.hidden, share: 0, distance: coverReach(c).nearM, cost: (drawn?.count ?? 0) * triangles(drawn?.meshes[0]), cover: true };
-		});
+		const by = new Map<string, number>();
+		for (const d of root?.draws ?? []) {
+			const name = root?.ids[d.id]?.id ?? "";
+			by.set(name, (by.get(name) ?? 0) + triangles(d.mesh));
+		}
+		for (const c of root?.covers ?? []) by.set(c.coverId, c.count * triangles(c.meshes[0]));
+		return by;
+	}, [root, parts]);
+	const rows = useMemo(() => {
 		const wanted = filter.trim().toLowerCase();
-		return [...pieces, ...covers]
-			.filter((r) => r.name.toLowerCase().includes(wanted))
-			.sort((a, b) => (order === "share" ? b.share - a.share : order === "distance" ? a.distance - b.distance : b.cost - a.cost));
-	}, [allPieces, allCovers, ground, view, root, parts, order, filter]);
+		const named = (r: { name: string }) => !wanted || r.name.toLowerCase().includes(wanted);
+		const pieces = allPieces.filter(named).map((p): Row => {
+			const { share, nearM } = keptPieceBox(p, { ground }, view);
+			return { of: p, share, distance: nearM, cost: costs.get(p.id) ?? 0, cover: false };
+		});
+		const covers = allCovers.filter(named).map((c): Row => ({ of: c, share: 0, distance: coverReach(c).nearM, cost: costs.get(c.id) ?? 0, cover: true }));
+		const key = (r: Row) => (order === "distance" ? r.distance : -r[order]);
+		return [...pieces, ...covers].sort((a, b) => key(a) - key(b));
+	}, [allPieces, allCovers, ground, view, costs, order, filter]);
 	const list = useRef<HTMLDivElement>(null);
 	// Thousands of rows are many more than a page can lay out while something is dragged: only those in sight are there.
 	const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => list.current, estimateSize: () => ROW_PX, overscan: 6 });
@@ -60,18 +73,19 @@ export function InFrameList() {
 				<ul className="relative" style={{ height: virtual.getTotalSize() }}>
 					{virtual.getVirtualItems().map((item) => {
 						const r = rows[item.index];
+						const { id, name, hidden } = r.of;
 						return (
 							<li
-								key={r.id}
-								className={clsx("absolute inset-x-0 flex items-baseline justify-between gap-2 border-hair border-b py-[3px]", selected.includes(r.id) && "font-semibold")}
+								key={id}
+								className={clsx("absolute inset-x-0 flex items-baseline justify-between gap-2 border-hair border-b py-[3px]", selected.includes(id) && "font-semibold")}
 								style={{ top: item.start, height: ROW_PX }}
 							>
 								<button
 									type="button"
 									className="min-w-0 flex-1 truncate text-left"
-									onClick={(e) => (r.cover ? set({ cover: r.id, step: "Dress" }) : (select([r.id], e.shiftKey), set({ step: "Mass" })))}
+									onClick={(e) => (r.cover ? set({ cover: id, step: "Dress" }) : (select([id], e.shiftKey), set({ step: "Mass" })))}
 								>
-									{r.name}
+									{name}
 								</button>
 								<span className="text-second text-small">
 									{order === "share"
@@ -90,9 +104,9 @@ export function InFrameList() {
 									<button
 										type="button"
 										className="w-14 text-right text-second text-small underline"
-										onClick={() => commit({ name: "piece.setHidden", ids: [r.id], hidden: !r.hidden })}
+										onClick={() => commit({ name: "piece.setHidden", ids: [id], hidden: !hidden })}
 									>
-										{r.hidden ? "left out" : "shown"}
+										{hidden ? "left out" : "shown"}
 									</button>
 								)}
 							</li>

@@ -126,15 +126,13 @@ in vec4 tint;
 out vec3 vAt;
 out vec3 vNormal;
 out vec4 vTint;
+out vec3 vSurface;
 void main() {
-  mat4 m = modelMatrix;
-  #ifdef USE_INSTANCING
-  m = modelMatrix * instanceMatrix;
-  #endif
-  vTint = vec4(tint.rgb * tint.rgb, tint.a);
-  #ifdef USE_INSTANCING_COLOR
-  vTint.rgb *= instanceColor;
-  #endif
+  mat4 m = modelMatrix * instanceMatrix;
+  // The colour's root in 4095 steps, and behind the point what the surface is like: roughness, metal, translucency.
+  vec3 root = floor(instanceColor) / 4095.0;
+  vTint = vec4(tint.rgb * tint.rgb * root * root, tint.a);
+  vSurface = fract(instanceColor) / 0.999;
   vec4 at = m * vec4(position, 1.0);
   vAt = at.xyz;
   vNormal = transpose(inverse(mat3(m))) * normal;
@@ -147,10 +145,6 @@ export const SURFACE_FRAGMENT = /* glsl */ `
 #include <common>
 #include <logdepthbuf_pars_fragment>
 ${LIGHT.replace("const float PI = 3.14159265;", "")}
-uniform vec3 uColour;
-uniform float uRoughness;
-uniform float uMetal;
-uniform float uThin;
 uniform vec3 uGlow;
 uniform float uCoat;
 uniform float uGlass; // 0 none, 1 a body, 2 a pane
@@ -164,6 +158,7 @@ uniform int uLook; // 0 surfaces, 1 clay, 2 silhouette
 in vec3 vAt;
 in vec3 vNormal;
 in vec4 vTint;
+in vec3 vSurface;
 out vec4 colour;
 
 float shadow(vec3 at) {
@@ -184,16 +179,17 @@ void main() {
   vec3 n = normalize(vNormal);
   bool behind = dot(n, d) > 0.0;
   if (behind) n = -n;
-  vec3 base = uColour * vTint.rgb;
-  float rough = mix(uRoughness, min(uRoughness, 0.22), vTint.a);
-  float metal = uMetal;
+  vec3 base = vTint.rgb;
+  float rough = mix(vSurface.x, min(vSurface.x, 0.22), vTint.a);
+  float metal = vSurface.y;
+  float thin = vSurface.z;
   if (uLook == 1) { base = vec3(0.4); rough = 0.9; metal = 0.0; }
   bool glass = uGlass > 0.5 && uLook != 1;
   float lit = shadow(vAt + n * 0.03 + uSunDir * 0.02);
   float c = dot(n, uSunDir);
   vec3 up = irradiance(n);
   vec3 sun = uSunLux * lit;
-  vec3 diffuse = base * (1.0 - metal) * (up + sun * max(c, 0.0) * (1.0 - uThin) + sun * max(-c, 0.0) * uThin) / PI;
+  vec3 diffuse = base * (1.0 - metal) * (up + sun * max(c, 0.0) * (1.0 - thin) + sun * max(-c, 0.0) * thin) / PI;
   vec3 r = reflect(d, n);
   float m = 1.0 - max(0.0, -dot(d, n));
   float f5 = m * m * m * m * m;
@@ -214,7 +210,7 @@ void main() {
     w *= inversesqrt(d2);
     vec3 E = uLampRgb[i].rgb * (lampShape(i, w) / d2);
     float cw = dot(n, w);
-    if (!glass) L += base * (1.0 - metal) * E * (max(cw, 0.0) * (1.0 - uThin) + max(-cw, 0.0) * uThin) / PI;
+    if (!glass) L += base * (1.0 - metal) * E * (max(cw, 0.0) * (1.0 - thin) + max(-cw, 0.0) * thin) / PI;
     float wide = clamp(rough * rough + uLampAt[i].w * inversesqrt(d2) * 0.5, 0.002, 1.0);
     float nw = max(dot(n, normalize(w - d)), 0.0);
     float Dw = wide * wide / (PI * pow(nw * nw * (wide * wide - 1.0) + 1.0, 2.0));
@@ -227,9 +223,9 @@ void main() {
   if (uLook == 0 && !behind) L += uGlow;
   float a = 1.0;
   if (glass && uGlass > 1.5) {
-    float keep = dot(base, vec3(0.2126, 0.7152, 0.0722)) * (1.0 - F.g) * (uRoughness < 0.05 ? 1.0 : 0.5);
+    float keep = dot(base, vec3(0.2126, 0.7152, 0.0722)) * (1.0 - F.g) * (vSurface.x < 0.05 ? 1.0 : 0.5);
     a = 1.0 - keep;
-    if (uRoughness >= 0.05) L += base * (irradiance(-n) + irradiance(n)) * 0.25 / PI;
+    if (vSurface.x >= 0.05) L += base * (irradiance(-n) + irradiance(n)) * 0.25 / PI;
   } else if (glass) {
     vec3 bent = refract(d, n, 1.0 / uIndex);
     L += (1.0 - F) * base * skyIn(normalize(vec3(bent.x, max(bent.y, 0.01), bent.z)));

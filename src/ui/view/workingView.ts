@@ -9,13 +9,15 @@ import { RING, type SkyTable, unpackTexel } from "../../core/air/skyPicture.ts";
 import type { Finish } from "../../core/doc/schema.ts";
 import { type FrameOfView, frameOfView } from "../../core/lens/camera.ts";
 import type { Mesh } from "../../core/maths/mesh.ts";
-import type { ScenePart, ScenePicture, SceneRoot } from "../../core/scene/scene.ts";
+import type { Material, ScenePart, ScenePicture, SceneRoot } from "../../core/scene/scene.ts";
 import { skyHarmonics, skyWithoutSun } from "./harmonics.ts";
 import * as S from "./shaders.ts";
 
 /** Triangles that covers may take in the working view; above it they are thinned by rank. */
 export const COVER_BUDGET = 350_000;
 const GROUND_STEP = 2;
+/** Copies smaller than this share of their distance are drawn with fewer faces: half a pixel at most at the silhouette. */
+const SMALL = 0.05;
 const SHADOW_SIZE = 1024;
 const SHADOW_REACH_M = 75;
 
@@ -88,6 +90,8 @@ export class WorkingView {
 	thinning: Thinning[] = [];
 	/** How long a frame of all its pixels takes, milliseconds; 0 before it is measured. */
 	frameMs = 0;
+	/** Told how long a drawing took, and of which share of the pixels' sides it was. */
+	onClock: (ms: number, scale: number) => void = () => {};
 	private timing = false;
 
 	private light = uniformsOf({
@@ -168,7 +172,7 @@ export class WorkingView {
 		this.root = root;
 		this.scenes++;
 		for (const [key, g] of this.geometries) {
-			if (parts.has(key)) continue;
+			if (parts.has(key.replace(COARSE, ""))) continue;
 			g.dispose();
 			this.geometries.delete(key);
 		}
@@ -180,20 +184,26 @@ export class WorkingView {
 		this.used.clear();
 		this.takeLight(root, parts);
 		const lens = root.camera.position;
+		const placed = new THREE.Matrix4();
 		const groups = new Map<string, SceneRoot["draws"]>();
 		for (const draw of root.draws) {
 			// Copies of one glowing piece glow alike.
-			const key = `${draw.mesh}|${draw.material}|${draw.light === undefined ? "" : root.lights[draw.light].rgb}`;
-			groups.set(key, [...(groups.get(key) ?? []), draw]);
+			const key = `${this.isSmall(draw, parts, lens) ? COARSE : ""}${draw.mesh}|${programOf(root.materials[draw.material])}|${draw.light === undefined ? "" : root.lights[draw.light].rgb}`;
+			const group = groups.get(key);
+			if (group) group.push(draw);
+			else groups.set(key, [draw]);
 		}
-		for (const draws of groups.values()) {
+		for (const [group, draws] of groups) {
 			const { mesh, material, light } = draws[0];
+			const key = group.startsWith(COARSE) ? COARSE + mesh : mesh;
 			const glow = light === undefined ? null : root.lights[light].rgb.map((v) => Math.min(60_000, v * 2 ** -root.camera.ev100));
-			const instanced = new THREE.InstancedMesh(this.geometry(mesh, parts, draws[0].id === 1 ? GROUND_STEP : 1), this.material(root.materials[material], glow), draws.length);
-			draws.forEach((d, i) => {
-				const m = d.transform;
-				instanced.setMatrixAt(i, new THREE.Matrix4().set(m[0], m[1], m[2], m[3] - lens[0], m[4], m[5], m[6], m[7] - lens[1], m[8], m[9], m[10], m[11] - lens[2], 0, 0, 0, 1));
+			const instanced = new THREE.InstancedMesh(this.geometry(key, parts, draws[0].id === 1 ? GROUND_STEP : 1), this.material(root.materials[material], glow), draws.length);
+			const colours = new Float32Array(3 * draws.length);
+			draws.forEach(({ transform: m, material }, i) => {
+				instanced.setMatrixAt(i, placed.set(m[0], m[1], m[2], m[3] - lens[0], m[4], m[5], m[6], m[7] - lens[1], m[8], m[9], m[10], m[11] - lens[2], 0, 0, 0, 1));
+				putSurface(colours, 3 * i, root.materials[material].colour, root.materials[material]);
 			});
+			instanced.instanceColor = new THREE.InstancedBufferAttribute(colours, 3);
 			instanced.frustumCulled = false;
 			this.world.add(instanced);
 		}
@@ -207,10 +217,19 @@ export class WorkingView {
 		this.shadowStale = true;
 	}
 
+	private isSmall({ mesh, transform: t }: SceneRoot["draws"][number], parts: Map<string, ScenePart>, lens: readonly number[]): boolean {
+		const part = parts.get(mesh);
+		if (part?.kind !== "mesh" || !part.coarse) return false;
+		const size = Math.max(...[0, 1, 2].map((c) => Math.hypot(t[c], t[4 + c], t[8 + c])));
+		return size < SMALL * Math.hypot(t[3] - lens[0], t[7] - lens[1], t[11] - lens[2]);
+	}
+
 	private geometry(key: string, parts: Map<string, ScenePart>, step: number): THREE.BufferGeometry {
 		let g = this.geometries.get(key);
 		if (!g) {
-			const { mesh } = parts.get(key) as Extract<ScenePart, { kind: "mesh" }>;
+			const small = key.startsWith(COARSE);
+			const part = parts.get(small ? key.slice(COARSE.length) : key) as Extract<ScenePart, { kind: "mesh" }>;
+			const mesh = (small && part.coarse) || part.mesh;
 			g = new THREE.BufferGeometry();
 			g.setAttribute("position", new THREE.BufferAttribute(mesh.positions, 3));
 			g.setAttribute("normal", new THREE.BufferAttribute(mesh.normals, 3));
@@ -222,9 +241,12 @@ export class WorkingView {
 		return g;
 	}
 
-	/** Materials are kept from scene to scene: with the last one of a kind its compiled program would go, too. */
-	private material(m: SceneRoot["materials"][number], glow: readonly number[] | null = null): THREE.ShaderMaterial {
-		const key = JSON.stringify([m, glow]);
+	/**
+	 * Materials are kept from scene to scene: with the last one of a kind its compiled program would go, too. Colour,
+	 * roughness, metal and translucency are not theirs but each copy's, so that thousands of pieces are drawn at once.
+	 */
+	private material(m: Material, glow: readonly number[] | null = null): THREE.ShaderMaterial {
+		const key = `${programOf(m)}|${glow}`;
 		this.used.add(key);
 		const known = this.materials.get(key);
 		if (known) return known;
@@ -240,10 +262,6 @@ export class WorkingView {
 				uCoat: { value: m.coat ?? 0 },
 				uGlass: { value: m.glass ? (m.glass.pane ? 2 : 1) : 0 },
 				uIndex: { value: m.glass?.index ?? 1.5 },
-				uColour: { value: new THREE.Vector3(...m.colour) },
-				uRoughness: { value: m.roughness },
-				uMetal: { value: m.metal },
-				uThin: { value: m.translucency },
 			},
 		});
 		this.materials.set(key, material);
@@ -258,6 +276,8 @@ export class WorkingView {
 		for (const cover of root.covers) {
 			const matrices: number[][] = cover.meshes.map(() => []);
 			const colours: number[][] = cover.meshes.map(() => []);
+			const material = root.materials[cover.material];
+			const colour: [number, number, number] = [0, 0, 0];
 			let shown = 0;
 			for (const key of cover.cells) {
 				const { plants } = parts.get(key) as Extract<ScenePart, { kind: "plants" }>;
@@ -268,12 +288,13 @@ export class WorkingView {
 					const t = plants.transforms.subarray(i * 12, i * 12 + 12);
 					const v = plants.variants[i];
 					matrices[v].push(t[0], t[4], t[8], 0, t[1], t[5], t[9], 0, t[2], t[6], t[10], 0, t[3] + o[0], t[7] + o[1], t[11] + o[2], 1);
-					for (let c = 0; c < 3; c++) colours[v].push((plants.tints[i * 4 + c] / 255) ** 2);
+					for (let c = 0; c < 3; c++) colour[c] = material.colour[c] * (plants.tints[i * 4 + c] / 255) ** 2;
+					putSurface(colours[v], colours[v].length, colour, material);
 				}
 			}
 			cover.meshes.forEach((key, v) => {
 				if (matrices[v].length === 0) return;
-				const mesh = new THREE.InstancedMesh(this.geometry(key, parts, 1), this.material(root.materials[cover.material]), matrices[v].length / 16);
+				const mesh = new THREE.InstancedMesh(this.geometry(key, parts, 1), this.material(material), matrices[v].length / 16);
 				mesh.instanceMatrix = new THREE.InstancedBufferAttribute(new Float32Array(matrices[v]), 16);
 				mesh.instanceColor = new THREE.InstancedBufferAttribute(new Float32Array(colours[v]), 3);
 				mesh.frustumCulled = false;
@@ -329,14 +350,20 @@ export class WorkingView {
 		u.uFog.value.set(fog.sigma0, fog.y0 - camera.position[1], Number.isFinite(fog.scaleM) ? fog.scaleM : 0, fog.g);
 		u.uFogAlbedo.value.set(...fog.albedo);
 		u.uSkyClear.value = fog.skyClear ? 1 : 0;
-		u.uSky.value?.dispose();
-		u.uSky.value = halfTexture(table(dome.sky), 64, 96, 3, k, false);
-		u.uCloud.value?.dispose();
-		u.uCloud.value = halfTexture(table(dome.cloud), 512, 512, 1, 1, true);
+		this.takeTable(u.uSky, `${dome.sky}|${k}`, () => halfTexture(table(dome.sky), 64, 96, 3, k, false));
+		this.takeTable(u.uCloud, dome.cloud, () => halfTexture(table(dome.cloud), 512, 512, 1, 1, true));
 		this.takeLamps(root, k);
 		this.takeAround(dome.picture, parts, k);
 		const harmonics = skyHarmonics(skyWithoutSun(dome, parts), dome, root.water);
 		harmonics.forEach((h, i) => u.uSh.value[i].set(h[0] * k, h[1] * k, h[2] * k));
+	}
+
+	/** A table as a texture, made again only when it is another. */
+	private takeTable(uniform: THREE.IUniform<THREE.Texture | null>, key: string, make: () => THREE.Texture): void {
+		if (uniform.value?.name === key) return;
+		uniform.value?.dispose();
+		uniform.value = make();
+		uniform.value.name = key;
 	}
 
 	/** A sky picture, at most 2048 texels wide. It stays in the graphics memory until another hangs. */
@@ -504,7 +531,9 @@ export class WorkingView {
 			if (c.clientWaitSync(fence, 0, 0) === c.TIMEOUT_EXPIRED) return void setTimeout(look, 4);
 			c.deleteSync(fence);
 			this.timing = false;
-			this.frameMs = (performance.now() - at) / (scale * scale);
+			const ms = performance.now() - at;
+			this.frameMs = ms / (scale * scale);
+			this.onClock(ms, scale);
 		};
 		look();
 	}
@@ -571,6 +600,18 @@ export class WorkingView {
 		for (const t of [this.target, this.mirrorTarget, this.shadowTarget]) t.dispose();
 		this.proofTexture?.dispose();
 	}
+}
+
+/** Before the key of a mesh: its coarse form. */
+const COARSE = "coarse ";
+
+/** What a surface needs a program's settings of its own for; all else rides with each copy. */
+const programOf = (m: Material): string => (m.coat || m.glass ? JSON.stringify([m.coat, m.glass?.pane, m.glass?.index]) : "");
+
+/** A copy's colour and surface in three numbers, as the vertex shader takes them apart: 12 bits of each. */
+function putSurface(out: Float32Array | number[], at: number, colour: readonly number[], m: Material): void {
+	const kind = [m.roughness, m.metal, m.translucency];
+	for (let c = 0; c < 3; c++) out[at + c] = Math.round(Math.sqrt(Math.min(1, Math.max(0, colour[c]))) * 4095) + 0.999 * Math.min(1, Math.max(0, kind[c]));
 }
 
 const trianglesOf = (key: string, parts: Map<string, ScenePart>): number => (parts.get(key) as Extract<ScenePart, { kind: "mesh" }>).mesh.indices.length / 3;
