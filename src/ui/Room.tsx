@@ -60,7 +60,7 @@ function afterPause(call: () => void): () => void {
 
 function useStage(): void {
 	const { document: doc, preview } = useShot();
-	const { frameSize, free, print, set, look, clean, zoom } = useStudio();
+	const { frameSize, free, print, set, look, clean, zoom, warm } = useStudio();
 	const stage = useRef<StageClient | null>(null);
 	useEffect(() => {
 		const client = new StageClient({
@@ -86,8 +86,8 @@ function useStage(): void {
 		return afterPause(show);
 	}, [doc, preview]);
 	useEffect(() => {
-		stage.current?.setProof(!free && !print && look === "surfaces", frameSize.width, frameSize.height, clean);
-	}, [frameSize, free, print, look, clean]);
+		stage.current?.setProof(warm && !free && !print && look === "surfaces", frameSize.width, frameSize.height, clean);
+	}, [frameSize, free, print, look, clean, warm]);
 	useEffect(() => {
 		const side = 1 / zoom.k;
 		stage.current?.look(zoom.k > 1 ? { x: zoom.x - side / 2, y: zoom.y - side / 2, width: side, height: side } : null);

@@ -3,7 +3,8 @@ import { proofShare, swiftScale } from "./View.tsx";
 
 describe("the pixels that are drawn while things change", () => {
 	it("are all of them on a machine that is quick enough, or not yet measured", () => {
-		for (const ms of [0, 4, 16, 60]) expect(swiftScale(ms)).toBe(1);
+		expect(swiftScale(0)).toBe(0.25);
+		for (const ms of [4, 16, 60]) expect(swiftScale(ms)).toBe(1);
 	});
 	it("are so many on a slow one that a frame takes about as long as it may, and never fewer than a sixteenth", () => {
 		expect(swiftScale(240)).toBe(0.5);

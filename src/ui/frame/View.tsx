@@ -25,8 +25,14 @@ const HEAVY_MS = 120;
 /** So many times as long for all pixels. */
 const FULL_TIMES = 8;
 
-/** Share of the pixels' sides to draw while things change, in eighths: so that a frame takes about as long as it may. */
-export const swiftScale = (frameMs: number): number => (frameMs <= SWIFT_MS ? 1 : Math.max(2, Math.floor(8 * Math.sqrt(SWIFT_MS / frameMs))) / 8);
+/** Where all pixels take longer than this, the frame stays with fewer under a proof, which covers it anyway. */
+const PATIENT_MS = 800;
+
+/**
+ * Share of the pixels' sides to draw while things change, in eighths: so that a frame takes about as long as it may. The
+ * first is small: nothing is known yet of the machine, and programs are made for it.
+ */
+export const swiftScale = (frameMs: number): number => (frameMs === 0 ? 0.25 : frameMs <= SWIFT_MS ? 1 : Math.max(2, Math.floor(8 * Math.sqrt(SWIFT_MS / frameMs))) / 8);
 
 function Painter({ print, bleed }: { print: ProofPicture | null; bleed: number }) {
 	const { gl, invalidate, size } = useThree();
@@ -42,6 +48,10 @@ function Painter({ print, bleed }: { print: ProofPicture | null; bleed: number }
 		gl.outputColorSpace = THREE.LinearSRGBColorSpace;
 		// Asking for a program's messages waits for all that is being drawn.
 		gl.debug.checkShaderErrors = process.env.NODE_ENV !== "production";
+		view.onWarm = () => {
+			useStudio.getState().set({ warm: true });
+			invalidate();
+		};
 		view.onClock = (ms, scale) => {
 			const { heavy, set } = useStudio.getState();
 			const slow = ms > (scale < 1 ? HEAVY_MS : FULL_TIMES * HEAVY_MS);
@@ -49,7 +59,7 @@ function Painter({ print, bleed }: { print: ProofPicture | null; bleed: number }
 			if (heavy !== slow && (slow || scale < 1 || ms <= HEAVY_MS)) set({ heavy: slow });
 		};
 		return () => view.dispose();
-	}, [gl, view]);
+	}, [gl, view, invalidate]);
 
 	// biome-ignore lint/correctness/useExhaustiveDependencies: a scene is told apart by its number
 	useEffect(() => {
@@ -76,7 +86,8 @@ function Painter({ print, bleed }: { print: ProofPicture | null; bleed: number }
 	useFrame(() => {
 		if (!root && !print) return;
 		const ratio = gl.getPixelRatio();
-		const scale = rested.current ? 1 : swiftScale(view.frameMs);
+		const covered = !free && !print && look === "surfaces" && view.frameMs > PATIENT_MS;
+		const scale = rested.current && view.frameMs > 0 && !covered ? 1 : swiftScale(view.frameMs);
 		rested.current = false;
 		const how = { grey, mirrored, width: Math.round(size.width * ratio), height: Math.round(size.height * ratio), bleed: Math.round(bleed * ratio), scale };
 		const before = view.worlds;
@@ -86,7 +97,7 @@ function Painter({ print, bleed }: { print: ProofPicture | null; bleed: number }
 			clearTimeout(rest.current);
 			rest.current = null;
 		}
-		if (view.showsWorld && view.drawnScale < 1 && !inHand) {
+		if (view.showsWorld && view.drawnScale < 1 && !inHand && !covered) {
 			rest.current ??= setTimeout(
 				() => {
 					rest.current = null;
@@ -116,6 +127,9 @@ function hasWebGl(): boolean {
 export function View({ print, bleed }: { print: ProofPicture | null; bleed: number }) {
 	const able = useMemo(() => typeof document === "undefined" || hasWebGl(), []);
 	const shotId = useShot((s) => s.shotId);
+	useEffect(() => {
+		if (!able) useStudio.getState().set({ warm: true });
+	}, [able]);
 	if (!able)
 		return (
 			<p role="alert" className="grid h-full place-items-center p-8 text-center">

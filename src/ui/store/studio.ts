@@ -48,6 +48,8 @@ interface Studio {
 	placingStaff: boolean;
 	pickingFogPiece: boolean;
 	free: FreePose | null;
+	/** The frame has been drawn once: the proof leaves the machine to that before it begins. */
+	warm: boolean;
 	/** The drawn view takes too long to follow a hand. */
 	heavy: boolean;
 	/** In a free view the arrows go along the view, whatever the ground does. */
@@ -113,6 +115,7 @@ export const useStudio = create<Studio>((set, get) => ({
 	pickingFogPiece: false,
 	free: null,
 	heavy: false,
+	warm: false,
 	flying: false,
 	strideM: 1,
 	exchanged: false,

@@ -16,6 +16,8 @@ import * as S from "./shaders.ts";
 /** Triangles that covers may take in the working view; above it they are thinned by rank. */
 export const COVER_BUDGET = 350_000;
 const GROUND_STEP = 2;
+/** Turns in which the plants of all cells are listed. */
+const TURNS = 8;
 /** Copies smaller than this share of their distance are drawn with fewer faces: half a pixel at most at the silhouette. */
 const SMALL = 0.05;
 const SHADOW_SIZE = 1024;
@@ -69,6 +71,10 @@ export class WorkingView {
 	private materials = new Map<string, THREE.ShaderMaterial>();
 	private used = new Set<string>();
 	private waterMesh: THREE.Mesh | null = null;
+	/** Plants of the present scene, and how many of them there are. */
+	private plants: { mesh: THREE.InstancedMesh; count: number }[] = [];
+	/** Share of the plants that the shadows were drawn with. */
+	private shadowShare = 0;
 	/** The water of the present scene. */
 	private water: THREE.Mesh | null = null;
 	private root: SceneRoot | null = null;
@@ -92,7 +98,11 @@ export class WorkingView {
 	frameMs = 0;
 	/** Told how long a drawing took, and of which share of the pixels' sides it was. */
 	onClock: (ms: number, scale: number) => void = () => {};
+	/** Told when the first drawing is done, and all programs are made. */
+	onWarm: () => void = () => {};
 	private timing = false;
+	/** Its programs have been made. */
+	private warm = false;
 
 	private light = uniformsOf({
 		uSunDir: { value: new THREE.Vector3(0, 1, 0) },
@@ -270,6 +280,7 @@ export class WorkingView {
 
 	private takeCovers(root: SceneRoot, parts: Map<string, ScenePart>): void {
 		const lens = root.camera.position;
+		this.plants = [];
 		const triangles = root.covers.reduce((sum, c) => sum + c.count * trianglesOf(c.meshes[0], parts), 0);
 		const share = Math.min(1, COVER_BUDGET / Math.max(1, triangles));
 		this.thinning = [];
@@ -279,18 +290,22 @@ export class WorkingView {
 			const material = root.materials[cover.material];
 			const colour: [number, number, number] = [0, 0, 0];
 			let shown = 0;
-			for (const key of cover.cells) {
+			const cells = cover.cells.map((key) => {
 				const { plants } = parts.get(key) as Extract<ScenePart, { kind: "plants" }>;
 				const count = share === 1 ? plants.count : Math.floor(plants.count * share);
 				shown += count;
-				const o = plants.origin.map((v, i) => v - lens[i]);
-				for (let i = 0; i < count; i++) {
-					const t = plants.transforms.subarray(i * 12, i * 12 + 12);
-					const v = plants.variants[i];
-					matrices[v].push(t[0], t[4], t[8], 0, t[1], t[5], t[9], 0, t[2], t[6], t[10], 0, t[3] + o[0], t[7] + o[1], t[11] + o[2], 1);
-					for (let c = 0; c < 3; c++) colour[c] = material.colour[c] * (plants.tints[i * 4 + c] / 255) ** 2;
-					putSurface(colours[v], colours[v].length, colour, material);
-				}
+				return { plants, count, o: plants.origin.map((v, i) => v - lens[i]) };
+			});
+			// Turn about from all cells, so that the first so many of them are thinner everywhere.
+			for (let turn = 0; turn < TURNS; turn++) {
+				for (const { plants, count, o } of cells)
+					for (let i = turn; i < count; i += TURNS) {
+						const t = plants.transforms.subarray(i * 12, i * 12 + 12);
+						const v = plants.variants[i];
+						matrices[v].push(t[0], t[4], t[8], 0, t[1], t[5], t[9], 0, t[2], t[6], t[10], 0, t[3] + o[0], t[7] + o[1], t[11] + o[2], 1);
+						for (let c = 0; c < 3; c++) colour[c] = material.colour[c] * (plants.tints[i * 4 + c] / 255) ** 2;
+						putSurface(colours[v], colours[v].length, colour, material);
+					}
 			}
 			cover.meshes.forEach((key, v) => {
 				if (matrices[v].length === 0) return;
@@ -299,6 +314,7 @@ export class WorkingView {
 				mesh.instanceColor = new THREE.InstancedBufferAttribute(new Float32Array(colours[v]), 3);
 				mesh.frustumCulled = false;
 				this.world.add(mesh);
+				this.plants.push({ mesh, count: mesh.count });
 			});
 			this.thinning.push({ coverId: cover.coverId, shown, all: cover.count });
 		}
@@ -495,7 +511,12 @@ export class WorkingView {
 		this.light.uEye.value.copy(eye);
 		this.sky.uEyeY.value = eye.y;
 		this.waves.uPixel.value = (2 * view.tanX) / width;
-		if (this.shadowStale) this.drawShadow(gl);
+		// Few pixels show few plants: where those are drawn slowly, so are these.
+		for (const { mesh, count } of this.plants) mesh.count = Math.ceil(count * scale);
+		if (this.shadowStale || this.shadowShare < scale) {
+			this.drawShadow(gl);
+			this.shadowShare = scale;
+		}
 		gl.autoClear = false;
 		if (this.water) {
 			this.water.visible = false;
@@ -531,8 +552,15 @@ export class WorkingView {
 			if (c.clientWaitSync(fence, 0, 0) === c.TIMEOUT_EXPIRED) return void setTimeout(look, 4);
 			c.deleteSync(fence);
 			this.timing = false;
+			// The first drawing makes the programs, too: it is drawn once more to be measured.
+			if (!this.warm) {
+				this.warm = true;
+				this.drawnFor = "";
+				return this.onWarm();
+			}
 			const ms = performance.now() - at;
-			this.frameMs = ms / (scale * scale);
+			// Of a frame with few pixels more goes into its vertices: it grows with the sides rather than the pixels.
+			this.frameMs = ms / scale;
 			this.onClock(ms, scale);
 		};
 		look();
