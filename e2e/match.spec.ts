@@ -131,6 +131,20 @@ test("a match by pointer and keyboard, with known sizes, a circle, a horizon and
 	await expect(page.getByTestId("match-moves")).toContainText(/moves .* in the frame/);
 	await page.getByRole("button", { name: "Keep this camera" }).click();
 	await expect(page.getByTestId("candidate")).toHaveCount(1);
+	await page.getByRole("button", { name: "Compare", exact: true }).click();
+	const cameras = page.getByTestId("camera-sheet");
+	await expect(cameras.getByRole("img", { name: "Through Camera 1" })).toBeVisible();
+	await expect(cameras.getByRole("img", { name: "The reference" })).toBeVisible();
+	await accessible(page);
+	await cameras.getByRole("button", { name: "Close" }).click();
+
+	// A door on a spot and plumb lines, to be held against the picture's own.
+	await page.getByRole("radio", { name: "door across" }).click();
+	await page.getByRole("button", { name: "Set a door" }).click();
+	await page.mouse.click(...(await inFrame(page, 0.5, 0.85)));
+	await expect(page.getByTestId("door")).toBeVisible();
+	await page.getByRole("switch", { name: "Plumb lines" }).click();
+	await expect(page.getByRole("switch", { name: "Plumb lines" })).toHaveAttribute("aria-checked", "true");
 	await page.getByRole("button", { name: "Take and lock" }).click();
 	await expect(page.getByTestId("caption")).toContainText("locked");
 	await page.reload();

@@ -17,6 +17,7 @@ import { useMatch } from "./match.ts";
 import { PlanOrSection } from "./plan/PlanOrSection.tsx";
 import { dropPictures } from "./references.ts";
 import { Ribbon } from "./ribbon/Ribbon.tsx";
+import { CameraSheet } from "./sheet/CameraSheet.tsx";
 import { ContactSheet } from "./sheet/ContactSheet.tsx";
 import { PinSheet } from "./sheet/PinSheet.tsx";
 import { StageClient } from "./stage/stageClient.ts";
@@ -419,6 +420,7 @@ export default function Room({ bundle, shots }: { bundle: ShotBundle; shots: Sho
 			<Ticket match={match} shots={shots} onKeep={() => void keep()} />
 			<ContactSheet />
 			<PinSheet />
+			<CameraSheet />
 			<Help />
 		</main>
 	);

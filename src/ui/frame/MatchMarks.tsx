@@ -261,9 +261,16 @@ function Solved({ result, width, height, sx, sy, k, lines }: { result: Matched; 
 	);
 }
 
-/** Metre rings about the lens's foot and a staff of banded metres: they stand true when the match is. */
+const DOOR_M = { width: 0.9, height: 2.1 };
+/** Distances from the lens's foot and bearings off its heading at which plumb lines stand, and their height. */
+const PLUMB = [4, 10, 25];
+const PLUMB_DEG = [-24, -12, 0, 12, 24];
+const PLUMB_M = 5;
+
+/** Metre rings about the lens's foot, plumb lines, and a staff or a door: they stand true when the match is. */
 function Check({ width, height, k, result, staff }: { width: number; height: number; k: number; result: Matched; staff: [number, number] | null }) {
 	const doc = useShown();
+	const { staffKind, plumb } = useStudio();
 	const view = matchView(doc, result);
 	const at = (p: [number, number, number]) => {
 		const q = project(view.frame, p);
@@ -298,7 +305,45 @@ function Check({ width, height, k, result, staff }: { width: number; height: num
 					</g>
 				);
 			})}
-			{staff && <Staff at={at} staff={staff} k={k} />}
+			{plumb &&
+				PLUMB.flatMap((r) =>
+					PLUMB_DEG.map((deg) => {
+						const a = view.headingRad + (deg * Math.PI) / 180;
+						const line = path(Array.from({ length: 13 }, (_, i) => at([r * Math.sin(a), (i * PLUMB_M) / 12, -r * Math.cos(a)])));
+						return <Double key={`${r} ${deg}`} k={k} d={line} dashed />;
+					}),
+				)}
+			{staff && staffKind === "staff" && <Staff at={at} staff={staff} k={k} />}
+			{staff && staffKind !== "staff" && <Door {...{ at, path, staff, k }} along={staffKind === "door along"} />}
+		</g>
+	);
+}
+
+/** A door's opening, 0.9 by 2.1 m, about the spot, with the height of its latch. */
+function Door({
+	at,
+	path,
+	staff: [x, z],
+	along,
+	k,
+}: {
+	at: (p: [number, number, number]) => number[] | null;
+	path: (points: (number[] | null)[]) => string;
+	staff: [number, number];
+	along: boolean;
+	k: number;
+}) {
+	const place = (aside: number, up: number) => at(along ? [x, up, z + aside] : [x + aside, up, z]);
+	const edge = (from: [number, number], to: [number, number]) =>
+		Array.from({ length: 9 }, (_, i) => place(from[0] + ((to[0] - from[0]) * i) / 8, from[1] + ((to[1] - from[1]) * i) / 8));
+	const [half, tall] = [DOOR_M.width / 2, DOOR_M.height];
+	const frame = [...edge([-half, 0], [-half, tall]), ...edge([-half, tall], [half, tall]), ...edge([half, tall], [half, 0])];
+	const top = place(half, tall);
+	return (
+		<g data-testid="door">
+			<Double k={k} d={path(frame)} />
+			<Double k={k} d={path(edge([half - 0.15, 1.05], [half, 1.05]))} />
+			{top && <Tag k={k} x={top[0] + 6 / k} y={top[1]}>{`${DOOR_M.width} × ${DOOR_M.height} m`}</Tag>}
 		</g>
 	);
 }

@@ -7,7 +7,7 @@
 import { type PointerEvent as ReactPointerEvent, useEffect, useMemo, useRef, useState } from "react";
 import { contrastKept, fogShape } from "../../core/air/fog.ts";
 import type { Edit } from "../../core/doc/edits.ts";
-import type { Ground, Piece, ShotDocument } from "../../core/doc/schema.ts";
+import type { Cover, Ground, Piece, ShotDocument } from "../../core/doc/schema.ts";
 import { groundHeight } from "../../core/ground/height.ts";
 import { type FrameOfView, focusDistanceM, hyperfocalM, keptView, project } from "../../core/lens/camera.ts";
 import { type KeptSize, pushAlongSight } from "../../core/scene/push.ts";
@@ -30,6 +30,8 @@ const BANDS = [
 	{ word: "far", fromM: 300 },
 ];
 const NEAREST_PUSH = 0.3;
+/** Pixels between the strokes of a cover. */
+const HATCH_PX = 5;
 
 interface Shape {
 	piece: Piece;
@@ -90,8 +92,6 @@ export function Ribbon({ width, height }: { width: number; height: number }) {
 	const box = useRef<HTMLDivElement>(null);
 	const view = keptView(camera);
 	const base = height - FOOT;
-	const x = (m: number) => xOf(m, span, width);
-
 	const place = useMemo((): Place => ({ view, ground: doc.ground, span, width, height }), [view, doc.ground, span, width, height]);
 	const shapes: Shape[] = [];
 	for (const piece of doc.pieces) {
@@ -133,7 +133,7 @@ export function Ribbon({ width, height }: { width: number; height: number }) {
 		const [px, py] = at(event);
 		const hit = chosen.find((s) => px > s.x0 - 4 && px < s.x1 + 4 && py > s.y0 - 4 && py < s.y1 + 4) ?? shapeAt(px, py);
 		if (!hit) {
-			const under = doc.covers.find((c) => !c.hidden && py > base - 16 && px > x(coverReach(c).nearM) && px < x(coverReach(c).farM));
+			const under = doc.covers.find((c) => !c.hidden && isInBand(c, px, py, { doc, view, span, width, height }));
 			const from = span;
 			startDrag(event, {
 				move: (e) => setSpan(moved(from, metresAt(px, from, width), metresAt(at(e)[0], from, width))),
@@ -204,23 +204,7 @@ export function Ribbon({ width, height }: { width: number; height: number }) {
 			<Shapes shapes={chosen} chosen width={width} height={height} />
 			<svg width={width} height={height} viewBox={`0 0 ${width} ${height}`} className="absolute inset-0 block" aria-hidden>
 				<rect width={width} height={base} fill="transparent" style={{ cursor: "ew-resize" }} onPointerDown={down} />
-				{doc.covers.map((c) => {
-					if (c.hidden) return null;
-					const r = coverReach(c);
-					const on = cover === c.id;
-					const a = Math.max(0, x(r.nearM));
-					const b = Math.min(width, x(r.farM));
-					if (b < a) return null;
-					return (
-						<g key={c.id} pointerEvents="none">
-							<path
-								d={Array.from({ length: Math.floor((b - a) / 5) }, (_, i) => `M${a + i * 5} ${base - 4}l1.5 -7`).join("")}
-								stroke={on ? "#1d1c1a" : "#6d675c"}
-								strokeWidth={on ? 2 : 1.2}
-							/>
-						</g>
-					);
-				})}
+				<Covers {...{ doc, view, span, width, height }} chosen={cover} />
 				<Sharp doc={doc} width={width} base={base} span={span} />
 				{chosen.slice(0, 40).map((s) => (
 					<g key={s.piece.id} pointerEvents="none" data-testid="ribbon-chosen" data-at={s.box.nearM}>
@@ -249,6 +233,69 @@ export function Ribbon({ width, height }: { width: number; height: number }) {
 			</div>
 		</div>
 	);
+}
+
+interface Bands {
+	doc: ShotDocument;
+	view: FrameOfView;
+	span: Span;
+	width: number;
+	height: number;
+}
+
+/** Top and foot in the ribbon of a cover at a distance: from the ground, straight ahead, to the height of its tallest plants. */
+function bandAt(c: Cover, m: number, { doc, view, height }: Bands): [number, number] {
+	const [px, h, pz] = groundAhead(doc, view, m);
+	return [h + c.sizeM[1], h].map((up) => yOf(project(view, [px, up, pz]).y, height)) as [number, number];
+}
+
+const BAND_PX = 5;
+
+function isInBand(c: Cover, px: number, py: number, bands: Bands): boolean {
+	const { nearM, farM } = coverReach(c);
+	const m = metresAt(px, bands.span, bands.width);
+	if (m < nearM || m > farM) return false;
+	const [top, foot] = bandAt(c, m, bands);
+	return py > top - BAND_PX && py < foot + BAND_PX;
+}
+
+/** Covers as hatched bands: how far they reach, and how high they stand in the frame there. */
+function Covers({ chosen, ...bands }: Bands & { chosen: string | null }) {
+	const { doc, span, width } = bands;
+	return (
+		<g pointerEvents="none">
+			{doc.covers.map((c) => {
+				if (c.hidden) return null;
+				const { nearM, farM } = coverReach(c);
+				const from = Math.max(SIDE, xOf(nearM, span, width));
+				const to = Math.min(width - SIDE, xOf(farM, span, width));
+				if (to < from + 1) return null;
+				const on = chosen === c.id;
+				const strokes: string[] = [];
+				const [tops, feet]: [string[], string[]] = [[], []];
+				for (let at = from; at <= to; at += HATCH_PX) {
+					const [top, foot] = bandAt(c, metresAt(at, span, width), bands);
+					tops.push(`${at.toFixed(1)} ${top.toFixed(1)}`);
+					feet.push(`${at.toFixed(1)} ${foot.toFixed(1)}`);
+					strokes.push(`M${at.toFixed(1)} ${foot.toFixed(1)}L${(at + 2).toFixed(1)} ${Math.min(top, foot - 3).toFixed(1)}`);
+				}
+				return (
+					<g key={c.id} data-testid={`band-${c.name}`}>
+						<path d={`M${tops.join("L")}L${feet.reverse().join("L")}z`} fill="#6d675c" fillOpacity={on ? 0.28 : 0.12} />
+						<path d={strokes.join("")} stroke={on ? "#1d1c1a" : "#6d675c"} strokeWidth={on ? 1.6 : 0.9} />
+					</g>
+				);
+			})}
+		</g>
+	);
+}
+
+/** Place in the world on the ground, or on water over it, straight ahead of the lens. */
+function groundAhead({ camera, ground, water }: ShotDocument, view: FrameOfView, m: number): [number, number, number] {
+	const level = Math.hypot(view.forward[0], view.forward[2]) || 1;
+	const px = camera.position[0] + (view.forward[0] / level) * m;
+	const pz = camera.position[2] + (view.forward[2] / level) * m;
+	return [px, Math.max(groundHeight(ground, px, pz), water.on ? water.levelM : -1e9), pz];
 }
 
 /** Pieces, painted again only when one of them changes: of thousands, a drag moves the chosen ones. */
@@ -283,10 +330,7 @@ function Backdrop({ doc, view, width, height, span }: { doc: ShotDocument; view:
 	const level = Math.hypot(view.forward[0], view.forward[2]) || 1;
 	const groundPath = Array.from({ length: 90 }, (_, i) => {
 		const m = span.fromM * (span.toM / span.fromM) ** (i / 89);
-		const px = lx + (view.forward[0] / level) * m;
-		const pz = lz + (view.forward[2] / level) * m;
-		const h = Math.max(groundHeight(doc.ground, px, pz), doc.water.on ? doc.water.levelM : -1e9);
-		const p = project(view, [px, h, pz]);
+		const p = project(view, groundAhead(doc, view, m));
 		return `${x(m).toFixed(1)} ${y(p.y).toFixed(1)}`;
 	});
 	const fog = fogShape(doc.air.fog);

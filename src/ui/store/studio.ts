@@ -12,6 +12,9 @@ export type Step = (typeof STEPS)[number];
 
 export type MatchTool = "line" | "height" | "length" | "circle" | "curve";
 
+/** What is set on a spot to check a match by: four banded metres, or a door in a wall across or along the place. */
+export type StaffKind = "staff" | "door across" | "door along";
+
 export type FreePose = Pick<Camera, "position" | "headingDeg" | "pitchDeg"> & Partial<Pick<Camera, "rollDeg" | "focalMm" | "shiftMm">>;
 
 export interface Zoom {
@@ -45,6 +48,10 @@ interface Studio {
 	proposalOver: number | null;
 	/** Place of the staff that checks a match, in world metres. */
 	staff: [number, number] | null;
+	/** What stands there. */
+	staffKind: StaffKind;
+	/** Upright lines over the reference, to be held against its own. */
+	plumb: boolean;
 	placingStaff: boolean;
 	pickingFogPiece: boolean;
 	free: FreePose | null;
@@ -67,6 +74,8 @@ interface Studio {
 	blinking: boolean;
 	/** The pin-up sheet lies over the mat. */
 	pinsOpen: boolean;
+	/** Cameras that are kept lie beside the reference. */
+	camerasOpen: boolean;
 	mirrored: boolean;
 	look: Look;
 	root: SceneRoot | null;
@@ -111,6 +120,8 @@ export const useStudio = create<Studio>((set, get) => ({
 	proposals: null,
 	proposalOver: null,
 	staff: null,
+	staffKind: "staff",
+	plumb: false,
 	placingStaff: false,
 	pickingFogPiece: false,
 	free: null,
@@ -125,6 +136,7 @@ export const useStudio = create<Studio>((set, get) => ({
 	small: false,
 	blinking: false,
 	pinsOpen: false,
+	camerasOpen: false,
 	mirrored: false,
 	look: "surfaces",
 	root: null,

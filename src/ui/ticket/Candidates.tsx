@@ -1,7 +1,7 @@
 "use client";
 /** Cameras that are kept as thumbnails, to be compared; one is taken and locked. */
 import { useState } from "react";
-import type { Candidate } from "../../core/doc/schema.ts";
+import type { Camera, Candidate } from "../../core/doc/schema.ts";
 import { newId } from "../frame/geometry.ts";
 import { frameThumbnail } from "../frame/thumbnail.ts";
 import { Act } from "../parts/controls.tsx";
@@ -26,7 +26,8 @@ export async function keepCamera(): Promise<void> {
 	}
 }
 
-const throughCandidate = ({ position, headingDeg, pitchDeg, rollDeg, focalMm, shiftMm }: Candidate["camera"]): FreePose => ({
+/** The view through a camera that is kept, with its own lens. */
+export const throughCandidate = ({ position, headingDeg, pitchDeg, rollDeg, focalMm, shiftMm }: Candidate["camera"]): FreePose => ({
 	position,
 	headingDeg,
 	pitchDeg,
@@ -34,6 +35,10 @@ const throughCandidate = ({ position, headingDeg, pitchDeg, rollDeg, focalMm, sh
 	focalMm,
 	shiftMm: shiftMm ?? [0, 0],
 });
+
+/** Whether the shot looks through this camera. */
+export const isOf = ({ camera: own }: Candidate, camera: Camera): boolean =>
+	own.focalMm === camera.focalMm && own.headingDeg === camera.headingDeg && own.pitchDeg === camera.pitchDeg && own.position.every((v, i) => v === camera.position[i]);
 
 export function Candidates() {
 	const { candidates = [], camera } = useShown();
@@ -43,13 +48,16 @@ export function Candidates() {
 		<div className="pt-3">
 			<div className="flex items-baseline justify-between">
 				<span className="text-second text-small">Cameras kept</span>
-				<Act onClick={() => void keepCamera()}>{free ? "Keep this view" : "Keep this camera"}</Act>
+				<span className="flex gap-2">
+					{candidates.length > 0 && <Act onClick={() => set({ camerasOpen: true })}>Compare</Act>}
+					<Act onClick={() => void keepCamera()}>{free ? "Keep this view" : "Keep this camera"}</Act>
+				</span>
 			</div>
 			{candidates.length === 0 && <p className="pt-1 text-second text-small">Walk off (W), find another view, and keep it here to compare.</p>}
 			<ul className="grid grid-cols-2 gap-2 pt-1">
 				{candidates.map((c) => {
 					const own = c.camera;
-					const same = own.focalMm === camera.focalMm && own.headingDeg === camera.headingDeg && own.position.every((v, i) => v === camera.position[i]);
+					const same = isOf(c, camera);
 					return (
 						<li key={c.id} data-testid="candidate">
 							<button type="button" className="block w-full text-left" aria-label={`Look through ${c.name}`} onClick={() => set({ free: throughCandidate(own), print: null })}>

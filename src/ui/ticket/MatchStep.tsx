@@ -5,7 +5,7 @@ import { useState } from "react";
 import type { MatchAxis } from "../../core/doc/schema.ts";
 import { newId } from "../frame/geometry.ts";
 import { type Matched, type MatchResult, matchedCamera, matchImage, matchMoves, matchReference } from "../match.ts";
-import { Act, Choice, NumberLine } from "../parts/controls.tsx";
+import { Act, Choice, NumberLine, YesNo } from "../parts/controls.tsx";
 import { askFamilies, askFit, leaveSearch } from "../reference/edgeClient.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { type MatchTool, useStudio } from "../store/studio.ts";
@@ -353,7 +353,7 @@ function Influence({ match }: { match: Matched }) {
 function Answer({ match }: { match: MatchResult | null }) {
 	const doc = useShown();
 	const { commit } = useShot.getState();
-	const { placingStaff, staff, frameSize, set } = useStudio();
+	const { placingStaff, staff, staffKind, plumb, frameSize, set } = useStudio();
 	if (!match || (!match.ok && match.empty)) return null;
 	if (!match.ok)
 		return (
@@ -431,11 +431,18 @@ function Answer({ match }: { match: MatchResult | null }) {
 				/>
 			)}
 			<div className="flex items-center justify-between pt-1">
-				<span className="text-second text-small">{placingStaff ? "Click the staff's foot in the frame." : "A 4 m staff shows whether it is true."}</span>
+				<span className="text-second text-small">Whether it is true</span>
+				<Choice small label="What is set to check it" options={["staff", "door across", "door along"] as const} value={staffKind} onPick={(kind) => set({ staffKind: kind })} />
+			</div>
+			<div className="flex items-center justify-between pt-1">
+				<span className="text-second text-small">
+					{placingStaff ? "Click its foot in the frame." : staffKind === "staff" ? "A 4 m staff on a spot" : "A door of 0.9 × 2.1 m on a spot"}
+				</span>
 				<Act onClick={() => set({ placingStaff: !placingStaff, ...(staff && !placingStaff ? { staff: null } : {}) })}>
-					{placingStaff ? "Leave" : staff ? "Set again" : "Set a staff"}
+					{placingStaff ? "Leave" : staff ? "Set again" : staffKind === "staff" ? "Set a staff" : "Set a door"}
 				</Act>
 			</div>
+			<YesNo label="Plumb lines" value={plumb} yes="shown" no="none" onPick={(on) => set({ plumb: on })} />
 			{moves && (
 				<p className="pt-1 text-small" data-testid="match-moves">
 					Taking it moves {moves.all === 1 ? "one piece" : `${moves.all} pieces`} in the frame; {moves.name} by {Math.round(moves.px)} px.
