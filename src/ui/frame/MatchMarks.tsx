@@ -264,7 +264,7 @@ function Solved({ result, width, height, sx, sy, k, lines }: { result: Matched; 
 const DOOR_M = { width: 0.9, height: 2.1 };
 /** Distances from the lens's foot and bearings off its heading at which plumb lines stand, and their height. */
 const PLUMB = [4, 10, 25];
-const PLUMB_DEG = [-24, -12, 0, 12, 24];
+const PLUMB_DEG = [-22, -7, 8, 23];
 const PLUMB_M = 5;
 
 /** Metre rings about the lens's foot, plumb lines, and a staff or a door: they stand true when the match is. */
@@ -306,9 +306,9 @@ function Check({ width, height, k, result, staff }: { width: number; height: num
 				);
 			})}
 			{plumb &&
-				PLUMB.flatMap((r) =>
+				PLUMB.flatMap((r, ring) =>
 					PLUMB_DEG.map((deg) => {
-						const a = view.headingRad + (deg * Math.PI) / 180;
+						const a = view.headingRad + ((deg + 4 * ring) * Math.PI) / 180;
 						const line = path(Array.from({ length: 13 }, (_, i) => at([r * Math.sin(a), (i * PLUMB_M) / 12, -r * Math.cos(a)])));
 						return <Double key={`${r} ${deg}`} k={k} d={line} dashed />;
 					}),

@@ -2,8 +2,8 @@ import { describe, expect, it } from "vitest";
 import { proofShare, swiftScale } from "./View.tsx";
 
 describe("the pixels that are drawn while things change", () => {
-	it("are all of them on a machine that is quick enough, or not yet measured", () => {
-		expect(swiftScale(0)).toBe(0.25);
+	it("are all of them on a machine that is quick enough, and half of their sides before it is known", () => {
+		expect(swiftScale(0)).toBe(0.5);
 		for (const ms of [4, 16, 60]) expect(swiftScale(ms)).toBe(1);
 	});
 	it("are so many on a slow one that a frame takes about as long as it may, and never fewer than a sixteenth", () => {

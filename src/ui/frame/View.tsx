@@ -32,7 +32,7 @@ const PATIENT_MS = 800;
  * Share of the pixels' sides to draw while things change, in eighths: so that a frame takes about as long as it may. The
  * first is small: nothing is known yet of the machine, and programs are made for it.
  */
-export const swiftScale = (frameMs: number): number => (frameMs === 0 ? 0.25 : frameMs <= SWIFT_MS ? 1 : Math.max(2, Math.floor(8 * Math.sqrt(SWIFT_MS / frameMs))) / 8);
+export const swiftScale = (frameMs: number): number => (frameMs === 0 ? 0.5 : frameMs <= SWIFT_MS ? 1 : Math.max(2, Math.floor(8 * Math.sqrt(SWIFT_MS / frameMs))) / 8);
 
 function Painter({ print, bleed }: { print: ProofPicture | null; bleed: number }) {
 	const { gl, invalidate, size } = useThree();

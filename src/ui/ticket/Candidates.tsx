@@ -48,10 +48,12 @@ export function Candidates() {
 		<div className="pt-3">
 			<div className="flex items-baseline justify-between">
 				<span className="text-second text-small">Cameras kept</span>
-				<span className="flex gap-2">
-					{candidates.length > 0 && <Act onClick={() => set({ camerasOpen: true })}>Compare</Act>}
-					<Act onClick={() => void keepCamera()}>{free ? "Keep this view" : "Keep this camera"}</Act>
-				</span>
+				{candidates.length > 0 && (
+					<button type="button" className="flex-1 pl-2 text-left text-small underline underline-offset-4" onClick={() => set({ camerasOpen: true })}>
+						Compare
+					</button>
+				)}
+				<Act onClick={() => void keepCamera()}>{free ? "Keep this view" : "Keep this camera"}</Act>
 			</div>
 			{candidates.length === 0 && <p className="pt-1 text-second text-small">Walk off (W), find another view, and keep it here to compare.</p>}
 			<ul className="grid grid-cols-2 gap-2 pt-1">

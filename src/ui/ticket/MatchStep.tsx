@@ -431,7 +431,7 @@ function Answer({ match }: { match: MatchResult | null }) {
 				/>
 			)}
 			<div className="flex items-center justify-between pt-1">
-				<span className="text-second text-small">Whether it is true</span>
+				<span className="text-second text-small">Check by</span>
 				<Choice small label="What is set to check it" options={["staff", "door across", "door along"] as const} value={staffKind} onPick={(kind) => set({ staffKind: kind })} />
 			</div>
 			<div className="flex items-center justify-between pt-1">
