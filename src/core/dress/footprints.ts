@@ -1,6 +1,7 @@
 /** Outlines of pieces on the ground, repeats included, for rules that keep away from them. */
 import type { Piece } from "../doc/schema.ts";
 import { cos, DEG, sin } from "../maths/functions.ts";
+import { isRound } from "../shape/primitives.ts";
 
 export interface Footprint {
 	x: number;
@@ -40,7 +41,7 @@ export function footprints(pieces: readonly Piece[]): Footprint[] {
 				halfDepth: (p.leanDeg === 0 ? p.size[2] : Math.max(p.size[1], p.size[2])) / 2,
 				cos: cos(p.headingDeg * DEG),
 				sin: sin(p.headingDeg * DEG),
-				round: p.kind === "cylinder" || p.kind === "cone" || p.kind === "sphere",
+				round: isRound(p.kind),
 				reach: 0.5 * Math.sqrt(p.size[0] ** 2 + Math.max(p.size[2], p.leanDeg === 0 ? 0 : p.size[1]) ** 2),
 			});
 		}

@@ -22,7 +22,7 @@ import { GLOW_LAYER, lightLayers } from "../light/layers.ts";
 import { atan, cos, DEG, log, sin } from "../maths/functions.ts";
 import { keyOf } from "../maths/hash.ts";
 import type { Mat34, Vec3 } from "../maths/vec.ts";
-import { primitiveMesh } from "../shape/primitives.ts";
+import { isRound, primitiveMesh } from "../shape/primitives.ts";
 import type { CoverDraw, Draw, Material, Scene, ScenePart, ScenePicture } from "./scene.ts";
 
 /** Raised when the meaning of parts changes, so that no old part is taken for a new one. */
@@ -255,7 +255,12 @@ export function* compileSteps(doc: ShotDocument, cache: PartCache): Generator<vo
 	for (const [i, piece] of doc.pieces.entries()) {
 		const id = FIRST_PIECE + i;
 		if (piece.hidden) continue;
-		const mesh = keep(cache.take("mesh", keyOf("primitive", CODE, piece.kind), () => ({ mesh: primitiveMesh(piece.kind), coarse: primitiveMesh(piece.kind, true) })));
+		const mesh = keep(
+			cache.take("mesh", keyOf("primitive", CODE, piece.kind), () => ({
+				mesh: primitiveMesh(piece.kind),
+				...(isRound(piece.kind) && { coarse: primitiveMesh(piece.kind, true) }),
+			})),
+		);
 		materials.push(materialOf(piece.surface));
 		const { glow } = piece.surface;
 		const rgb = glow && glow.nits > 0 ? (blackbody(glow.kelvin).map((v) => v * glow.nits) as unknown as Vec3) : null;

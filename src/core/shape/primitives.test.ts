@@ -1,10 +1,10 @@
 import { describe, expect, it } from "vitest";
 import { PieceKind } from "../doc/schema.ts";
-import { primitiveMesh } from "./primitives.ts";
+import { isRound, primitiveMesh } from "./primitives.ts";
 
 /** Signed volume by the divergence theorem: positive when all faces look outwards. */
-function volume(kind: PieceKind): number {
-	const m = primitiveMesh(kind);
+function volume(kind: PieceKind, coarse = false): number {
+	const m = primitiveMesh(kind, coarse);
 	let v = 0;
 	for (let t = 0; t < m.indices.length; t += 3) {
 		const [a, b, c] = [0, 1, 2].map((k) => m.positions.subarray(m.indices[t + k] * 3, m.indices[t + k] * 3 + 3));
@@ -18,6 +18,13 @@ describe("primitives", () => {
 		const pi = Math.PI;
 		const known: Record<PieceKind, number> = { box: 1, wedge: 0.5, cylinder: pi / 4, cone: pi / 12, sphere: pi / 6 };
 		for (const kind of PieceKind.options) expect(volume(kind) / known[kind]).toBeCloseTo(1, 1.5);
+	});
+	it("are nearly that of few faces, where they are drawn small", () => {
+		for (const kind of PieceKind.options) {
+			expect(volume(kind, true) / volume(kind)).toBeGreaterThan(isRound(kind) ? 0.93 : 0.999);
+			expect(volume(kind, true) / volume(kind)).toBeLessThanOrEqual(1 + 1e-9);
+			if (isRound(kind)) expect(primitiveMesh(kind, true).indices.length).toBeLessThan(0.5 * primitiveMesh(kind).indices.length);
+		}
 	});
 	it("have normals on the side of their faces", () => {
 		for (const kind of PieceKind.options) {

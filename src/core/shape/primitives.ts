@@ -99,6 +99,9 @@ function sphere(across: number, up: number): Mesh {
 	return b.mesh();
 }
 
+/** Whether a body has a curved face, and so more faces the larger it is seen. */
+export const isRound = (kind: PieceKind): boolean => kind === "cylinder" || kind === "cone" || kind === "sphere";
+
 /** Sides of round bodies, for what is traced and for copies that are small in the frame. */
 const FINE = { sides: 48, across: 64, up: 32 };
 const COARSE = { sides: 14, across: 16, up: 9 };

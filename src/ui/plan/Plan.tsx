@@ -1,7 +1,7 @@
 "use client";
 /** The plan: the set from above, the camera's wedge of view in it. Pieces are picked and moved here; the sun turns on its dial. */
 import { type PointerEvent as ReactPointerEvent, useCallback, useEffect, useId, useMemo, useRef, useState } from "react";
-import type { Lamp, Piece } from "../../core/doc/schema.ts";
+import type { Lamp } from "../../core/doc/schema.ts";
 import { frameOfView } from "../../core/lens/camera.ts";
 import { metres } from "../frame/geometry.ts";
 import { ownPosition, placesOf } from "../frame/lampGeometry.ts";
@@ -10,9 +10,10 @@ import { slideBy } from "../frame/PieceMarks.tsx";
 import { startDrag } from "../frame/pointer.ts";
 import { useShownSun } from "../frame/shownSun.ts";
 import { painted } from "../parts/painted.ts";
-import { keptBy, useSame } from "../parts/same.ts";
+import { useSame } from "../parts/same.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudio } from "../store/studio.ts";
+import { type Outline, outlineAt, outlineOf, type Place } from "./outlines.ts";
 import { reachOf } from "./reach.ts";
 
 export function Plan({ width, height }: { width: number; height: number }) {
@@ -178,56 +179,6 @@ export function Plan({ width, height }: { width: number; height: number }) {
 			</svg>
 		</div>
 	);
-}
-
-/** Pixels about a piece that count as it. */
-const REACH_PX = 5;
-
-/** A piece from above: its middle, half extents and turn in the plan. */
-interface Outline {
-	piece: Piece;
-	x: number;
-	y: number;
-	halfW: number;
-	halfD: number;
-	turn: number;
-	round: boolean;
-	/** Where the last of its copies stands, beside its middle. */
-	last: [number, number] | null;
-}
-
-/** Where places of the world lie in the plan. */
-interface Place {
-	at: (x: number, z: number) => { x: number; y: number };
-	headingDeg: number;
-	scale: number;
-}
-
-const outlineOf = keptBy((piece: Piece, { at, headingDeg, scale }: Place): Outline => {
-	const { size, leanDeg, kind, repeat } = piece;
-	const turn = ((piece.headingDeg - headingDeg) * Math.PI) / 180;
-	const [right, away] = repeat && repeat.count > 1 ? repeat.step.map((s) => s * (repeat.count - 1) * scale) : [0, 0];
-	return {
-		piece,
-		...at(piece.position[0], piece.position[2]),
-		halfW: Math.max(3, size[0] * scale) / 2,
-		halfD: Math.max(3, (leanDeg === 0 ? size[2] : Math.max(size[2], size[1] * 0.7)) * scale) / 2,
-		turn,
-		round: kind === "cylinder" || kind === "cone" || kind === "sphere",
-		last: right || away ? [right, -away] : null,
-	};
-});
-
-/** The piece that is smallest of those under a place of the plan. */
-function outlineAt(outlines: readonly Outline[], px: number, py: number): Outline | null {
-	let best: Outline | null = null;
-	for (const o of outlines) {
-		const [dx, dy] = [px - o.x, py - o.y];
-		const a = Math.abs(dx * Math.cos(o.turn) + dy * Math.sin(o.turn));
-		const b = Math.abs(dy * Math.cos(o.turn) - dx * Math.sin(o.turn));
-		if (a <= Math.max(REACH_PX, o.halfW) && b <= Math.max(REACH_PX, o.halfD) && (!best || o.halfW * o.halfD < best.halfW * best.halfD)) best = o;
-	}
-	return best;
 }
 
 /** Pieces, painted again only when one of them changes: of thousands, a drag moves the chosen ones. */

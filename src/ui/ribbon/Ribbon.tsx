@@ -7,22 +7,21 @@
 import { type PointerEvent as ReactPointerEvent, useEffect, useMemo, useRef, useState } from "react";
 import { contrastKept, fogShape } from "../../core/air/fog.ts";
 import type { Edit } from "../../core/doc/edits.ts";
-import type { Cover, Ground, Piece, ShotDocument } from "../../core/doc/schema.ts";
+import type { Cover, Piece, ShotDocument } from "../../core/doc/schema.ts";
 import { groundHeight } from "../../core/ground/height.ts";
 import { type FrameOfView, focusDistanceM, hyperfocalM, keptView, project } from "../../core/lens/camera.ts";
 import { type KeptSize, pushAlongSight } from "../../core/scene/push.ts";
-import { coverReach, keptPieceBox, metres, type PieceBox } from "../frame/geometry.ts";
+import { coverReach, metres } from "../frame/geometry.ts";
 import { haloed } from "../frame/marks.tsx";
 import { startDrag } from "../frame/pointer.ts";
 import { Choice } from "../parts/controls.tsx";
 import { painted } from "../parts/painted.ts";
-import { keptBy, useSame } from "../parts/same.ts";
+import { useSame } from "../parts/same.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudio } from "../store/studio.ts";
 import { FAR, metresAt, moved, NEAR, SIDE, type Span, ticks, WHOLE, xOf, zoomed } from "./scale.ts";
+import { FOOT, type Place, type Shape, shapeAt, shapeOf, yOf } from "./shapes.ts";
 
-const TOP = 24;
-const FOOT = 24;
 /** Where the words near, middle and far end. */
 const BANDS = [
 	{ word: "near", fromM: NEAR },
@@ -32,49 +31,6 @@ const BANDS = [
 const NEAREST_PUSH = 0.3;
 /** Pixels between the strokes of a cover. */
 const HATCH_PX = 5;
-
-interface Shape {
-	piece: Piece;
-	box: PieceBox;
-	x0: number;
-	x1: number;
-	y0: number;
-	y1: number;
-	/** Top and foot of its near and of its far half. */
-	near: [number, number];
-	far: [number, number];
-}
-
-/** What a shape depends on besides its piece. */
-interface Place {
-	view: FrameOfView;
-	ground: Ground;
-	span: Span;
-	width: number;
-	height: number;
-}
-
-/** Height in the ribbon of a height in the frame, 0 at its top. */
-const yOf = (v: number, height: number): number => TOP + Math.min(1.04, Math.max(-0.06, v)) * (height - FOOT - TOP);
-
-/** A piece in the ribbon; null when nothing of it is in the frame. */
-const shapeOf = keptBy((piece: Piece, { view, ground, span, width, height }: Place): Shape | null => {
-	const box = keptPieceBox(piece, { ground }, view);
-	if (!box.box || box.share === 0) return null;
-	const y = (v: number) => yOf(v, height);
-	const x0 = xOf(box.nearM, span, width);
-	const y0 = y(box.box.y0);
-	return {
-		piece,
-		box,
-		x0,
-		x1: Math.max(x0 + 3, xOf(box.farM, span, width)),
-		y0,
-		y1: Math.max(y0 + 3, y(box.box.y1)),
-		near: [y(box.near[0]), y(box.near[1])],
-		far: [y(box.far[0]), y(box.far[1])],
-	};
-});
 
 /** The edit that pushes pieces so that the first of them comes to lie `factor` times as far. */
 const push = (pieces: readonly Piece[], doc: ShotDocument, factor: number, keep: KeptSize): Edit => ({
@@ -118,20 +74,11 @@ export function Ribbon({ width, height }: { width: number; height: number }) {
 		return r ? [e.clientX - r.left, e.clientY - r.top] : [0, 0];
 	};
 
-	/** The smallest shape under a place: small ones lie in front of large ones. */
-	const shapeAt = (px: number, py: number): Shape | null => {
-		const reach = 4;
-		let best: Shape | null = null;
-		const size = (s: Shape) => (s.x1 - s.x0) * (s.y1 - s.y0);
-		for (const s of shapes) if (px > s.x0 - reach && px < s.x1 + reach && py > s.y0 - reach && py < s.y1 + reach && (!best || size(s) < size(best))) best = s;
-		return best;
-	};
-
 	const down = (event: ReactPointerEvent) => {
 		if (event.button !== 0) return;
 		box.current?.focus({ preventScroll: true });
 		const [px, py] = at(event);
-		const hit = chosen.find((s) => px > s.x0 - 4 && px < s.x1 + 4 && py > s.y0 - 4 && py < s.y1 + 4) ?? shapeAt(px, py);
+		const hit = shapeAt(chosen, px, py) ?? shapeAt(shapes, px, py);
 		if (!hit) {
 			const under = doc.covers.find((c) => !c.hidden && isInBand(c, px, py, { doc, view, span, width, height }));
 			const from = span;

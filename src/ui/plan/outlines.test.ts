@@ -1,0 +1,55 @@
+import { describe, expect, it } from "vitest";
+import { newPiece } from "../../core/doc/defaults.ts";
+import { outlineAt, outlineOf, type Place } from "./outlines.ts";
+
+/** Ten pixels a metre, the lens in the middle, north up the plan. */
+const place = (headingDeg = 0): Place => ({ at: (x, z) => ({ x: 100 + 10 * x, y: 100 + 10 * z }), headingDeg, scale: 10 });
+
+describe("pieces in the plan", () => {
+	it("lie where they stand, as large as their foot, and never too small to be seen", () => {
+		const box = outlineOf(newPiece("a", "box", { position: [3, 0, -4], size: [2, 9, 6], headingDeg: 30 }), place());
+		expect(box).toMatchObject({ x: 130, y: 60, halfW: 10, halfD: 30, round: false, last: null });
+		expect(box.turn).toBeCloseTo(Math.PI / 6);
+		const post = outlineOf(newPiece("b", "cylinder", { size: [0.05, 4, 0.05] }), place());
+		expect(post).toMatchObject({ halfW: 1.5, halfD: 1.5, round: true });
+	});
+	it("turn against the lens's heading, and lean over more of the plan", () => {
+		expect(outlineOf(newPiece("a", "box", { headingDeg: 30 }), place(90)).turn).toBeCloseTo(-Math.PI / 3);
+		expect(outlineOf(newPiece("a", "box", { size: [1, 10, 1], leanDeg: 40 }), place()).halfD).toBe(35);
+	});
+	it("tell where the last of their copies stands", () => {
+		expect(outlineOf(newPiece("a", "box", { repeat: { count: 5, step: [2, 3] } }), place()).last).toEqual([80, -120]);
+		expect(outlineOf(newPiece("a", "box", { repeat: { count: 1, step: [2, 3] } }), place()).last).toBeNull();
+	});
+	it("are kept until piece or place is another", () => {
+		const piece = newPiece("a", "box");
+		const here = place();
+		expect(outlineOf(piece, here)).toBe(outlineOf(piece, here));
+		expect(outlineOf({ ...piece }, here)).not.toBe(outlineOf(piece, here));
+		expect(outlineOf(piece, place(1))).not.toBe(outlineOf(piece, here));
+	});
+});
+
+describe("the piece under a pointer", () => {
+	const here = place();
+	const yard = outlineOf(newPiece("yard", "box", { size: [12, 1, 12] }), here);
+	const hut = outlineOf(newPiece("hut", "box", { position: [2, 0, 0], size: [2, 2, 2] }), here);
+	const post = outlineOf(newPiece("post", "cylinder", { position: [-3, 0, 0], size: [0.1, 2, 0.1] }), here);
+	const wall = outlineOf(newPiece("wall", "box", { position: [8, 0, -8], size: [8, 2, 0.2], headingDeg: 45 }), here);
+	const all = [yard, hut, post, wall];
+	const under = (x: number, y: number) => outlineAt(all, x, y)?.piece.id ?? null;
+	it("is the smallest of those that lie there", () => {
+		expect(under(120, 100)).toBe("hut");
+		expect(under(100, 100)).toBe("yard");
+	});
+	it("is a thin one from some pixels away", () => {
+		expect(under(70, 104)).toBe("post");
+		expect(under(70, 110)).toBe("yard");
+	});
+	it("is told along a turned wall, and is none beside it", () => {
+		const along = 25 / Math.SQRT2;
+		expect(under(180 + along, 20 + along)).toBe("wall");
+		expect(under(180 + along, 20 - along)).toBeNull();
+		expect(under(10, 190)).toBeNull();
+	});
+});

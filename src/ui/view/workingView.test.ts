@@ -1,0 +1,127 @@
+import * as THREE from "three";
+import { describe, expect, it } from "vitest";
+import { blankShot, newPiece } from "../../core/doc/defaults.ts";
+import type { Cover, Piece, ShotDocument, Surface } from "../../core/doc/schema.ts";
+import { compile, PartCache } from "../../core/scene/compile.ts";
+import { COVER_BUDGET, WorkingView } from "./workingView.ts";
+
+const surface = (colour: [number, number, number], over: Partial<Surface> = {}): Surface => ({ colour, roughness: 0.5, metal: 0, ...over });
+
+const cache = new PartCache();
+
+/** The copies that a shot is drawn as, the ground's left out. */
+function drawn(change: Partial<ShotDocument>): { view: WorkingView; copies: THREE.InstancedMesh[] } {
+	const doc = { ...blankShot(), ...change };
+	const { root, parts } = compile(doc, cache);
+	const view = new WorkingView();
+	view.take(root, parts);
+	return {
+		view,
+		copies: view
+			.meshes()
+			.filter((m): m is THREE.InstancedMesh => m instanceof THREE.InstancedMesh)
+			.slice(1),
+	};
+}
+
+const near = (id: string, kind: Piece["kind"], over: Partial<Piece> = {}) => newPiece(id, kind, { position: [0, 0, -4], ...over });
+
+describe("what the working view draws", () => {
+	it("draws boxes of all colours and surfaces at once, each with its own", () => {
+		const pieces = Array.from({ length: 60 }, (_, i) => near(`p${i}`, "box", { position: [i, 0, -9], surface: surface([i / 60, 0.25, 1], { roughness: i / 59, metal: i % 2 }) }));
+		const { copies } = drawn({ pieces });
+		expect(copies).toHaveLength(1);
+		const [boxes] = copies;
+		expect(boxes.count).toBe(60);
+		const packed = (boxes.instanceColor as THREE.InstancedBufferAttribute).array;
+		for (let i = 0; i < 60; i++) {
+			// As the vertex shader takes them apart: the colour's root in 4095 steps, the surface behind the point.
+			const own = [0, 1, 2].map((c) => packed[3 * i + c]);
+			const colour = own.map((v) => (Math.floor(v) / 4095) ** 2);
+			expect(colour[0]).toBeCloseTo(i / 60, 3);
+			expect(colour[1]).toBeCloseTo(0.25, 3);
+			expect(colour[2]).toBeCloseTo(1, 6);
+			const [rough, metal, thin] = own.map((v) => (v - Math.floor(v)) / 0.999);
+			expect(rough).toBeCloseTo(i / 59, 2);
+			expect(metal).toBeCloseTo(i % 2, 2);
+			expect(thin).toBeCloseTo(0, 2);
+		}
+	});
+
+	it("gives glass, a coat and a glow programs of their own, and keeps those from scene to scene", () => {
+		const pane = { pane: true, index: 1.5, depthM: 1 };
+		const pieces = [
+			near("a", "box"),
+			near("b", "box", { surface: surface([1, 1, 1], { glass: pane }) }),
+			near("c", "box", { surface: surface([1, 1, 1], { coat: 0.8, coatRoughness: 0.1 }) }),
+			near("d", "box", { surface: surface([1, 1, 1], { glow: { nits: 500, kelvin: 3000 } }) }),
+			near("e", "box", { surface: surface([0, 1, 0], { glow: { nits: 500, kelvin: 3000 } }) }),
+		];
+		const { view, copies } = drawn({ pieces });
+		expect(copies.map((c) => c.count).sort()).toEqual([1, 1, 1, 2]);
+		const before = new Set(copies.map((c) => c.material));
+		const { root, parts } = compile({ ...blankShot(), pieces: pieces.map((p) => ({ ...p, position: [1, 0, -6] as [number, number, number] })) }, cache);
+		view.take(root, parts);
+		const after = view
+			.meshes()
+			.filter((m): m is THREE.InstancedMesh => m instanceof THREE.InstancedMesh)
+			.slice(1);
+		expect(after.every((m) => before.has(m.material))).toBe(true);
+	});
+
+	it("stands each copy relative to the lens, repeats included", () => {
+		const camera = { ...blankShot().camera, position: [10, 2, 3] as [number, number, number] };
+		const { copies } = drawn({ camera, pieces: [near("a", "box", { position: [12, 0, -4], size: [2, 3, 4], repeat: { count: 3, step: [5, 0] } })] });
+		const [row] = copies;
+		expect(row.count).toBe(3);
+		const m = new THREE.Matrix4();
+		const places = [0, 1, 2].map((i) => {
+			row.getMatrixAt(i, m);
+			return [m.elements[12], m.elements[14]];
+		});
+		expect(places.map(([x]) => Math.round(x)).sort((a, b) => a - b)).toEqual([2, 7, 12]);
+		expect(places.every(([, z]) => Math.abs(z + 7) < 1e-4)).toBe(true);
+		expect([m.elements[0], m.elements[5], m.elements[10]].map((v) => Math.round(v))).toEqual([2, 3, 4]);
+	});
+
+	it("draws balls with fewer faces where they are small in the frame, and with all where they are not", () => {
+		const { copies } = drawn({ pieces: [near("near", "sphere"), near("far", "sphere", { position: [0, 0, -400] })] });
+		const faces = copies.map((c) => (c.geometry.index?.count ?? 0) / 3).sort((a, b) => a - b);
+		expect(faces).toHaveLength(2);
+		expect(faces[0]).toBeLessThan(400);
+		expect(faces[1]).toBeGreaterThan(3000);
+	});
+
+	it("thins plants to what can be drawn, evenly over all cells, and says how many", () => {
+		const cover: Cover = {
+			id: "grass",
+			name: "Grass",
+			species: "tussock",
+			densityPerM2: 8,
+			sizeM: [0.3, 0.5],
+			seed: 3,
+			colour: [0.3, 0.35, 0.1],
+			hidden: false,
+			rules: [{ kind: "near the lens", out: false, distanceM: 60, featherM: 5 }],
+		};
+		const { view, copies } = drawn({ covers: [cover], pieces: [] });
+		const [told] = view.thinning;
+		expect(told.shown).toBeLessThan(told.all);
+		expect(told.shown).toBe(copies.reduce((s, c) => s + c.count, 0));
+		const triangles = copies.reduce((s, c) => s + (c.count * (c.geometry.index?.count ?? 0)) / 3, 0);
+		expect(triangles).toBeLessThanOrEqual(COVER_BUDGET * 1.02);
+		expect(triangles).toBeGreaterThan(COVER_BUDGET * 0.8);
+		// The first quarter of them stands as far and as wide as all of them.
+		const spread = (mesh: THREE.InstancedMesh, count: number) => {
+			let [near, far] = [0, 0];
+			for (let i = 0; i < count; i++) {
+				const [x, z] = [mesh.instanceMatrix.array[16 * i + 12], mesh.instanceMatrix.array[16 * i + 14]];
+				if (Math.hypot(x, z) < 30) near++;
+				else far++;
+			}
+			return near / (near + far);
+		};
+		for (const mesh of copies) expect(Math.abs(spread(mesh, mesh.count) - spread(mesh, Math.floor(mesh.count / 4)))).toBeLessThan(0.15);
+		view.dispose();
+	});
+});
