@@ -114,6 +114,11 @@ test("a match by pointer and keyboard, with known sizes, a circle, a horizon and
 	const middle = (await page.getByTestId("curve-1-place-2").boundingBox()) as { x: number; y: number; width: number; height: number };
 	await drag(page, [middle.x + middle.width / 2, middle.y + middle.height / 2], [middle.x + middle.width / 2, middle.y + middle.height / 2 - 9]);
 	await expect(page.getByText(/The lens bends outwards, like a barrel: \d/)).toBeVisible();
+	await page.getByRole("button", { name: "Straighten the picture" }).click();
+	await expect(page.getByText(/Straightened by \d/)).toBeVisible();
+	await expect(page.locator("img[src*='bend=-']").first()).toBeVisible();
+	await page.getByRole("button", { name: "As it came" }).click();
+	await expect(page.getByText(/The lens bends outwards, like a barrel: \d/)).toBeVisible();
 	await page.getByRole("button", { name: "Delete bent edge 1" }).click();
 	await expect(page.getByText(/The lens bends/)).toHaveCount(0);
 	await page.keyboard.press("Escape");

@@ -27,6 +27,7 @@ import { readSkyTable, unpackTexel } from "../src/core/air/skyPicture.ts";
 import { blankShot, newPiece } from "../src/core/doc/defaults.ts";
 import { fromHalf, readExr, writeExr } from "../src/core/formats/exr.ts";
 import { writeHdr } from "../src/core/formats/hdr.ts";
+import { straightened } from "../src/core/maths/division.ts";
 import { emptyPicture } from "../src/core/scene/picture.ts";
 import { collectBlobs, putBlob } from "../src/store/blobs.ts";
 import { inTransaction } from "../src/store/database.ts";
@@ -208,6 +209,41 @@ describe("scaled copies", () => {
 		expect((await copy(blob, 700)).json.error.code).toBe("bad-width");
 		expect((await copy("0".repeat(64), 512)).status).toBe(404);
 		expect((await copy("x", 512)).status).toBe(404);
+	});
+
+	it("come without the bend of their lens, made once for each bend", async () => {
+		// Black with a white upright stripe near the left edge, as a barrel would show it: nearer to the middle at half height.
+		const [w, h, k] = [400, 300, -0.2];
+		const stripe = Buffer.alloc(w * h * 3);
+		for (let y = 0; y < h; y++)
+			for (let x = 0; x < w; x++) {
+				const [u] = straightened([x + 0.5 - w / 2, y + 0.5 - h / 2], k, Math.hypot(w, h) / 2);
+				if (Math.abs(u + 150) < 6) stripe.fill(255, (y * w + x) * 3, (y * w + x) * 3 + 3);
+			}
+		const { blob } = await keep(
+			await sharp(stripe, { raw: { width: w, height: h, channels: 3 } })
+				.png()
+				.toBuffer(),
+		);
+		const columns = async (query: string) => {
+			const { response } = await ask(routes.copies.GET, { file: blob }, undefined, query);
+			const grey = await sharp(Buffer.from(await response.arrayBuffer()))
+				.greyscale()
+				.raw()
+				.toBuffer();
+			return [20, 150, 280].map((y) => {
+				let [sum, n] = [0, 0];
+				for (let x = 0; x < w / 2; x++) if (grey[y * w + x] > 127) [sum, n] = [sum + x, n + 1];
+				return sum / n;
+			});
+		};
+		const asItCame = await columns("?width=512");
+		expect(Math.abs(asItCame[0] - asItCame[1])).toBeGreaterThan(4);
+		const straight = await columns("?width=512&bend=-2000");
+		for (const x of straight) expect(Math.abs(x + 0.5 - 50)).toBeLessThan(1);
+		await columns("?width=512&bend=-2000");
+		expect((await pool.query("select bend from copies where file = $1 order by bend", [blob])).rows).toEqual([{ bend: -2000 }, { bend: 0 }]);
+		for (const bend of ["0.5", "9000", "x"]) expect((await ask(routes.copies.GET, { file: blob }, undefined, `?width=512&bend=${bend}`)).json.error.code).toBe("bad-bend");
 	});
 
 	it("have colours of every kind of file brought to sRGB", async () => {

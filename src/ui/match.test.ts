@@ -5,6 +5,7 @@ import { plainLook } from "../core/doc/look.ts";
 import type { MatchLine, ShotDocument } from "../core/doc/schema.ts";
 import { frameOfView, project } from "../core/lens/camera.ts";
 import { MADE_UP_IMAGE, MadeUp } from "../core/lens/madeUp.ts";
+import { bent } from "../core/maths/division.ts";
 import { inPicture, type Matched, matchedCamera, matchImage, matchMoves, matchView, solveMatch } from "./match.ts";
 
 const { width, height } = MADE_UP_IMAGE;
@@ -76,6 +77,27 @@ describe("the match of a shot", () => {
 		back.match.lines.forEach((l, i) => expect(l.x1).toBeCloseTo(doc.match.lines[i].x1, 6));
 		// A colour moves nothing.
 		expect(edit(doc, { name: "reference.setLook", id: "ref", look: { ...plainLook(), warmth: 0.5 } }).match).toEqual(doc.match);
+	});
+
+	it("is the same over its picture straightened: what was drawn along bent edges is straight there", () => {
+		const R = Math.hypot(width, height) / 2;
+		const own = drawn();
+		const along = own.match.lines[0];
+		const places = [0, 0.5, 1].map((t): [number, number] => {
+			const [x, y] = bent([along.x1 + t * (along.x2 - along.x1) - width / 2, along.y1 + t * (along.y2 - along.y1) - height / 2], -0.1, R);
+			return [x + width / 2, y + height / 2];
+		});
+		const doc = edit(own, { name: "match.putCurve", curve: { id: "c", points: places } });
+		const straight = edit(doc, { name: "reference.setLook", id: "ref", look: { ...plainLook(), bend: -0.1 } });
+		const [a, b, c] = straight.match.curves?.[0].points ?? [];
+		const off = (b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0]);
+		expect(Math.abs(off) / Math.hypot(c[0] - a[0], c[1] - a[1])).toBeLessThan(1e-6);
+		const back = edit(straight, { name: "reference.setLook", id: "ref", look: plainLook() });
+		back.match.lines.forEach((l, i) => expect(l.x1).toBeCloseTo(doc.match.lines[i].x1, 6));
+		// Turned and mirrored besides, and back.
+		const all = edit(doc, { name: "reference.setLook", id: "ref", look: { ...plainLook(), bend: -0.1, turns: 1, mirrored: true } });
+		const home = edit(all, { name: "reference.setLook", id: "ref", look: plainLook() });
+		home.match.lines.forEach((l, i) => expect(l.y2).toBeCloseTo(doc.match.lines[i].y2, 6));
 	});
 
 	it("takes the eye height from known sizes, and tells what each comes to", () => {

@@ -2,9 +2,9 @@
 import { useMemo } from "react";
 import { shownSize } from "../core/doc/look.ts";
 import type { MatchAxis, MatchCircle, Reference, ShotDocument } from "../core/doc/schema.ts";
-import { bent } from "../core/lens/bend.ts";
 import { type FrameOfView, frameOfView, project } from "../core/lens/camera.ts";
 import { type Axis, type CirclePlane, PerspectiveError, type PerspectiveSolution, solvePerspective } from "../core/lens/solvePerspective.ts";
+import { bent } from "../core/maths/division.ts";
 import { levelUnder, type Point } from "./frame/geometry.ts";
 import { useShown } from "./store/shotStore.ts";
 

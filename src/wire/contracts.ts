@@ -1,7 +1,7 @@
 /** What the page and the server say to each other. */
 import { z } from "zod";
-import { COPY_WIDTHS } from "../core/brief/copies.ts";
-import { BlobHash, PrintSettings, ShotDocument } from "../core/doc/schema.ts";
+import { bendSteps, COPY_WIDTHS } from "../core/brief/copies.ts";
+import { BlobHash, PrintSettings, type Reference, ShotDocument } from "../core/doc/schema.ts";
 
 export const NewShotBody = z.object({ title: ShotDocument.shape.title });
 export const EditBody = z.object({ clientId: z.uuid(), sequence: z.int().min(0), edit: z.unknown() });
@@ -39,5 +39,6 @@ export interface KeptSky {
 /** Largest file that may be brought in. */
 export const MOST_BYTES = 200 * 1024 * 1024;
 
-/** Address of the smallest copy of a picture that is at least so wide. */
-export const copyAddress = (blob: string, widthPx: number): string => `/api/copies/${blob}?width=${COPY_WIDTHS.find((w) => w >= widthPx) ?? COPY_WIDTHS[COPY_WIDTHS.length - 1]}`;
+/** Address of the smallest copy of a picture that is at least so wide, without the bend of its lens. */
+export const copyAddress = ({ blob, look }: Pick<Reference, "blob" | "look">, widthPx: number): string =>
+	`/api/copies/${blob}?width=${COPY_WIDTHS.find((w) => w >= widthPx) ?? COPY_WIDTHS[COPY_WIDTHS.length - 1]}${look?.bend ? `&bend=${bendSteps(look.bend)}` : ""}`;

@@ -6,7 +6,7 @@ import { type Draft, enablePatches, isDraft, original, type Patch, produceWithPa
 import { z } from "zod";
 import { atan2, cos, DEG, sin } from "../maths/functions.ts";
 import { usualMoon } from "./defaults.ts";
-import { sameShape, toFile, toShown } from "./look.ts";
+import { sameShape, toFile, toOtherCopy, toShown } from "./look.ts";
 import * as S from "./schema.ts";
 
 enablePatches();
@@ -161,7 +161,7 @@ export const EDITS = {
 		reference.look = e.look;
 		// What is drawn over it stays on the same places of the picture.
 		if ((d.match.reference ?? d.shown.reference) !== e.id || sameShape(before.look, e.look)) return;
-		const moved = (x: number, y: number) => toShown(reference, toFile(before, [x, y]));
+		const moved = (x: number, y: number) => toShown(reference, toOtherCopy(reference, toFile(before, [x, y]), before.look, e.look));
 		for (const l of [...d.match.lines, ...(d.match.measures ?? [])]) {
 			[l.x1, l.y1] = moved(l.x1, l.y1);
 			[l.x2, l.y2] = moved(l.x2, l.y2);

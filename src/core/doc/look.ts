@@ -1,8 +1,10 @@
 /**
- * How a reference is looked at: turned by quarters clockwise, then mirrored, then cropped; its colours adjusted. The file
- * stays as it came. Places are pixels from the top-left corner.
+ * How a reference is looked at: its bend taken out, turned by quarters clockwise, then mirrored, then cropped; its colours
+ * adjusted. The file stays as it came. Places are pixels from the top-left corner; those of the file are places of its
+ * copies, which come without the bend.
  */
 
+import { bent, straightened } from "../maths/division.ts";
 import { cos, DEG, pow, sin } from "../maths/functions.ts";
 import type { Look, Reference } from "./schema.ts";
 
@@ -56,10 +58,20 @@ export function toFile(reference: Reference, [x, y]: Place): [number, number] {
 	return back[look.turns];
 }
 
+/** Where a place of the copies of one look lies in those of another, whose bend may be another. */
+export function toOtherCopy({ widthPx, heightPx }: Reference, [x, y]: Place, from: Look | undefined, to: Look | undefined): [number, number] {
+	const [a, b] = [from?.bend ?? 0, to?.bend ?? 0];
+	if (a === b) return [x, y];
+	const radius = Math.sqrt(widthPx * widthPx + heightPx * heightPx) / 2;
+	const [cx, cy] = [widthPx / 2, heightPx / 2];
+	const [u, v] = straightened(bent([x - cx, y - cy], a, radius), b, radius);
+	return [u + cx, v + cy];
+}
+
 /** Whether the shape of what is shown differs between two looks. */
 export const sameShape = (a: Look | undefined, b: Look | undefined): boolean => {
 	const [p, q] = [a ?? plainLook(), b ?? plainLook()];
-	return p.turns === q.turns && p.mirrored === q.mirrored && JSON.stringify(p.crop) === JSON.stringify(q.crop);
+	return p.turns === q.turns && p.mirrored === q.mirrored && (p.bend ?? 0) === (q.bend ?? 0) && JSON.stringify(p.crop) === JSON.stringify(q.crop);
 };
 
 type Rows = [number[], number[], number[]];

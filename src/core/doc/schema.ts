@@ -34,6 +34,8 @@ export const Look = z.object({
 	saturation: number(0, 3),
 	/** Warmer above 0. */
 	warmth: number(-1, 1),
+	/** Bend that is taken out of the file about its middle, of the division model; none shows it as it came. */
+	bend: number(-0.8, 0.45).optional(),
 });
 
 /** A stroke or words on a reference, in shares of the picture as shown. */

@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { bent, estimateBend, straightened } from "./bend.ts";
+import { bent, straightened } from "../maths/division.ts";
+import { estimateBend } from "./bend.ts";
 
 describe("the bend of a lens", () => {
 	it("is undone by its inverse", () => {

@@ -1,10 +1,10 @@
 /**
  * Radial bend of a reference, from curves drawn along edges that are straight in the place.
  *
- * Division model (Fitzgibbon 2001): a place at d from the picture's centre belongs at d / (1 + k·(|d|/R)²), with R half
- * of the diagonal. k below 0 is a barrel. The bend is the one that leaves the curves straightest; each curve counts by the
- * distances of its places from its own best line.
+ * By the division model of {@link straightened}. The bend is the one that leaves the curves straightest; each curve counts
+ * by the distances of its places from its own best line.
  */
+import { straightened } from "../maths/division.ts";
 import { inverseOf, jacobian, leastSquares, normalMatrix, type Problem } from "../maths/leastSquares.ts";
 import type { Pixel } from "./drawn.ts";
 
@@ -13,19 +13,6 @@ export interface Bend {
 	kSd: number;
 	/** RMS distance in pixels of each curve from a straight line, once straightened. */
 	residualsPx: number[];
-}
-
-/** Where a place of the bent picture belongs; both relative to the centre. */
-export function straightened([x, y]: Pixel, k: number, radius: number): [number, number] {
-	const s = 1 / (1 + (k * (x * x + y * y)) / (radius * radius));
-	return [x * s, y * s];
-}
-
-/** Where a place of the straight picture lies in the bent one: the inverse of {@link straightened}. */
-export function bent([x, y]: Pixel, k: number, radius: number): [number, number] {
-	// Beyond what the model reaches (4·k·r² above 1) the farthest place that it does.
-	const s = 2 / (1 + Math.sqrt(Math.max(0, 1 - (4 * k * (x * x + y * y)) / (radius * radius))));
-	return [x * s, y * s];
 }
 
 /** Distances of places from their best line (total least squares), in order. */

@@ -7,8 +7,10 @@
  * camera sees, `fitCamera.ts` how the likeliest camera is found. One wrong line is found by leaving each out in turn: the
  * fit must gain more by it than noise gives (Student's t, at 1 % for all lines together) and more than by any other line.
  */
+
+import { straightened } from "../maths/division.ts";
 import { atan2, DEG, exp, log } from "../maths/functions.ts";
-import { type Bend, estimateBend, straightened } from "./bend.ts";
+import { type Bend, estimateBend } from "./bend.ts";
 import {
 	type Axis,
 	CENTRE_X,

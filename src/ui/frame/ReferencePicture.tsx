@@ -39,7 +39,7 @@ export function ReferencePicture({ reference, width, alt = "", finer = 1, classN
 			)}
 			{/* biome-ignore lint/performance/noImgElement: the copy is served by this application in the size that is needed */}
 			<img
-				src={copyAddress(reference.blob, Math.min(reference.widthPx, (reference.widthPx * scale * finer) | 0))}
+				src={copyAddress(reference, Math.min(reference.widthPx, (reference.widthPx * scale * finer) | 0))}
 				alt={alt}
 				draggable={false}
 				style={{

@@ -6,11 +6,12 @@ import { findFamilies } from "../../core/match/families.ts";
 import { copyAddress } from "../../wire/contracts.ts";
 import type { EdgeAnswer, EdgeQuestion } from "./edgeClient.ts";
 
-let held: { blob: string; picture: GreyPicture } | null = null;
+let held: { address: string; picture: GreyPicture } | null = null;
 
 async function decode(reference: Reference): Promise<GreyPicture> {
-	if (held?.blob === reference.blob) return held.picture;
-	const response = await fetch(copyAddress(reference.blob, reference.widthPx));
+	const address = copyAddress(reference, reference.widthPx);
+	if (held?.address === address) return held.picture;
+	const response = await fetch(address);
 	if (!response.ok) throw new Error("The picture could not be read.");
 	const bitmap = await createImageBitmap(await response.blob());
 	const context = new OffscreenCanvas(bitmap.width, bitmap.height).getContext("2d", { willReadFrequently: true });
@@ -18,7 +19,7 @@ async function decode(reference: Reference): Promise<GreyPicture> {
 	context.drawImage(bitmap, 0, 0);
 	const { data, width, height } = context.getImageData(0, 0, bitmap.width, bitmap.height);
 	bitmap.close();
-	held = { blob: reference.blob, picture: greyOf(data, width, height) };
+	held = { address, picture: greyOf(data, width, height) };
 	return held.picture;
 }
 

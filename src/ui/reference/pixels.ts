@@ -7,7 +7,7 @@ const LONG_SIDE = 480;
 
 /** Throws an Error for the person when the picture cannot be read. */
 export async function referencePixels(reference: Reference): Promise<ImageData> {
-	const response = await fetch(copyAddress(reference.blob, 512));
+	const response = await fetch(copyAddress(reference, 512));
 	if (!response.ok) throw new Error(`The picture of "${reference.name}" could not be read.`);
 	const bitmap = await createImageBitmap(await response.blob());
 	const size = shownSize(reference);

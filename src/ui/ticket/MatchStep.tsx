@@ -2,7 +2,9 @@
 /** Match: what is drawn and what it tells, cameras kept, or the lens by hand. */
 import clsx from "clsx";
 import { useState } from "react";
-import type { MatchAxis } from "../../core/doc/schema.ts";
+import { BEND_LIMITS, bendSteps } from "../../core/brief/copies.ts";
+import { plainLook } from "../../core/doc/look.ts";
+import type { MatchAxis, Reference } from "../../core/doc/schema.ts";
 import { newId } from "../frame/geometry.ts";
 import { type Matched, type MatchResult, matchedCamera, matchImage, matchMoves, matchReference } from "../match.ts";
 import { Act, Choice, NumberLine, YesNo } from "../parts/controls.tsx";
@@ -239,6 +241,12 @@ function Marks({ match }: { match: MatchResult | null }) {
 		commit({ name: "match.setHorizon", horizon: at });
 	};
 	const bend = match?.ok ? match.solution.bend : undefined;
+	const reference = matchReference({ match: m, camera, ...doc });
+	const straighten = ({ id, look = plainLook() }: Reference, k: number | null) => {
+		const { bend: before = 0, ...rest } = look;
+		const all = k === null ? 0 : Math.min(BEND_LIMITS.high, Math.max(BEND_LIMITS.low, bendSteps(before + k))) / 1e4;
+		commit({ name: "reference.setLook", id, look: all ? { ...rest, bend: all } : rest });
+	};
 	return (
 		<div className="pt-2">
 			<div className="flex flex-wrap gap-1">
@@ -296,9 +304,23 @@ function Marks({ match }: { match: MatchResult | null }) {
 				</div>
 			))}
 			{bend && (
-				<p className="text-small">
+				<p className="flex flex-wrap items-baseline gap-x-2 text-small">
 					The lens bends {bend.k < 0 ? "outwards, like a barrel" : "inwards, like a cushion"}: {(100 * Math.abs(bend.k)).toFixed(1)} ± {(100 * bend.kSd).toFixed(1)} % at the
 					corners.
+					{reference && !reference.look?.crop && Math.abs(bend.k) > bend.kSd && (
+						<button type="button" className="underline underline-offset-4" onClick={() => straighten(reference, bend.k)}>
+							Straighten the picture
+						</button>
+					)}
+					{reference?.look?.crop && <span className="text-second">Without its crop it could be straightened.</span>}
+				</p>
+			)}
+			{reference?.look?.bend !== undefined && (
+				<p className="flex items-baseline justify-between text-small">
+					<span className="text-second">Straightened by {(100 * Math.abs(reference.look.bend)).toFixed(1)} %</span>
+					<button type="button" className="underline underline-offset-4" onClick={() => straighten(reference, null)}>
+						As it came
+					</button>
 				</p>
 			)}
 			{(m.circles ?? []).map((c, i) => (
