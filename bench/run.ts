@@ -18,6 +18,7 @@ import { TracePool, tracePicture, tracePilot } from "../src/tracer/node/pool.ts"
 import { renderTile, reserveDesk } from "../src/tracer/renderTile.ts";
 import { SceneStore } from "../src/tracer/sceneStore.ts";
 
+import { denoising } from "./denoising.ts";
 import { lamps } from "./lamps.ts";
 import { matching } from "./matching.ts";
 import { page } from "./page.ts";
@@ -167,6 +168,7 @@ const parts: Record<string, () => void | Promise<void>> = {
 	tracing,
 	foretelling,
 	lamps: () => lamps(say, module()),
+	denoising: () => denoising(build, say),
 	page: () => page(say),
 };
 for (const [name, run] of Object.entries(parts)) if (!process.argv.includes("--only") || only === name) await run();

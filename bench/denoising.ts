@@ -1,0 +1,57 @@
+/**
+ * How near a print of 32 samples without its noise comes to the truth, beside 256 samples as they were traced: relative
+ * mean squared error and FLIP against a print of 4,096 samples with another seed, on the demo shot and the check scenes.
+ */
+import { lanternDocument, panDocument } from "../demo/checks.ts";
+import { salinaDocument } from "../demo/salina.ts";
+import { meanFlip } from "../src/core/finish/flip.ts";
+import type { ShotDocument } from "../src/core/doc/schema.ts";
+import { finishPicture } from "../src/core/finish/finish.ts";
+import { compile } from "../src/core/scene/compile.ts";
+import type { Planes } from "../src/tracer/denoise.ts";
+import { TracePool, tracePicture } from "../src/tracer/node/pool.ts";
+
+type Say = (name: string, value: number, unit: string, reference?: number) => void;
+
+const WIDTH = 480;
+const [FEW, MANY] = [32, 256];
+/** What is added to the square of the truth, as a share of the square of its mean: no pixel of the dark counts for all. */
+const FLOOR = 1e-2;
+
+/** Mean of squared errors, each relative to the truth's square. */
+export function relativeError(truth: Planes, other: Planes): number {
+	let mean = 0;
+	for (const plane of truth) for (const v of plane) mean += v / (3 * plane.length);
+	const floor = FLOOR * mean * mean;
+	let sum = 0;
+	for (let c = 0; c < 3; c++) for (let i = 0; i < truth[c].length; i++) sum += (other[c][i] - truth[c][i]) ** 2 / (truth[c][i] ** 2 + floor);
+	return sum / (3 * truth[0].length);
+}
+
+async function measure(pool: TracePool, name: string, doc: ShotDocument, truthSamples: number, say: Say): Promise<void> {
+	const scene = compile(doc);
+	const height = Math.round(WIDTH / doc.camera.ratio);
+	const trace = async (samples: number, seed: number) => (await tracePicture(pool, scene, { width: WIDTH, height, seed }, samples)).picture;
+	const truth = (await trace(truthSamples, 7)).rgb;
+	const many = (await trace(MANY, 1)).rgb;
+	const few = await trace(FEW, 1);
+	const clean = await pool.denoise(few);
+	const shown = (rgb: Planes) => ({ width: WIDTH, height, data: finishPicture(rgb, WIDTH, height, doc.camera.ev100, doc.finish) });
+	const seen = shown(truth);
+	for (const [what, of] of [
+		["relative mean squared error", (p: Planes) => relativeError(truth, p)],
+		["FLIP", (p: Planes) => meanFlip(seen, shown(p))],
+	] as const) {
+		say(`${name}, ${what} of ${FEW} samples without their noise, beside ${MANY} as traced`, of(clean), "", of(many));
+		say(`${name}, ${what} of ${FEW} samples as traced`, of(few.rgb), "");
+	}
+}
+
+/** `truthSamples` 4,096 takes some ten minutes a shot on two threads. */
+export async function denoising(build: URL, say: Say, truthSamples = 4096): Promise<void> {
+	const pool = new TracePool(build, 2);
+	await measure(pool, "Salina", salinaDocument(), truthSamples, say);
+	await measure(pool, "lantern", lanternDocument(), truthSamples, say);
+	await measure(pool, "pan", panDocument(), truthSamples, say);
+	await pool.close();
+}
