@@ -1,7 +1,7 @@
 /**
- * OpenEXR, scan lines, ZIP: the layout of the open standard ("OpenEXR File Layout", Academy Software Foundation). Writes
- * FLOAT, HALF and UINT channels; reads those with NO, RLE, ZIPS, ZIP or PIZ compression. The reader treats a file as hostile:
- * sizes are checked before anything is reserved.
+ * OpenEXR by the layout of the open standard ("OpenEXR File Layout", Academy Software Foundation). Writes FLOAT, HALF and
+ * UINT channels in scan lines with ZIP; reads scan lines and tiles (the largest of several levels) with NO, RLE, ZIPS, ZIP,
+ * PIZ or PXR24 compression. The reader treats a file as hostile: sizes are checked before anything is reserved.
  */
 import { unzlibSync, zlibSync } from "fflate";
 import { PizError, unpackPiz } from "./exrPiz.ts";
@@ -175,7 +175,7 @@ export function writeExr(image: ExrImage): Uint8Array {
 	return head.bytes();
 }
 
-/** Reads a whole EXR file of scan lines. Throws {@link ExrError}. `mostPixels` bounds what is reserved. */
+/** Reads a whole EXR file. Throws {@link ExrError}. `mostPixels` bounds what is reserved. */
 export function readExr(file: Uint8Array, mostPixels = 100_000_000): ExrImage {
 	const exr = openExr(file, mostPixels);
 	const { width, height, text, window } = exr;
@@ -195,21 +195,39 @@ export interface ExrFile extends Pick<ExrImage, "width" | "height" | "text" | "w
 interface Listed {
 	name: string;
 	type: number;
-	/** Where it begins in a line of the block, bytes. */
-	at: number;
+	/** Bytes of a pixel of the channels before it: with the block's width, where it begins in a line. */
+	before: number;
 }
 
-/** Opens an EXR file of scan lines: its header and where its blocks lie. Throws {@link ExrError}, also when a damaged block is unpacked. */
+/** Size of tiles and how levels of them are made: 0 one level, 1 halved both ways, 2 halved each way. */
+interface Tiling {
+	width: number;
+	height: number;
+	levels: number;
+	roundUp: boolean;
+}
+
+/** A block unpacked: where it lies, and its bytes line by line. */
+interface Block {
+	x: number;
+	y: number;
+	width: number;
+	height: number;
+	view: DataView;
+}
+
+/** Opens an EXR file: its header and where its blocks lie. Throws {@link ExrError}, also when a damaged block is unpacked. */
 export function openExr(file: Uint8Array, mostPixels = 100_000_000): ExrFile {
 	const r = new ByteReader(file);
 	if (r.u32() !== MAGIC) throw new ExrError("This is not an EXR file: its first four bytes are others.");
 	const version = r.u32();
-	if (version & ~0xff & ~0x400) throw new ExrError("Only flat EXR files of scan lines can be read, not tiled, deep or multi-part ones.");
+	if (version & ~0xff & ~(LONG_NAMES | TILED)) throw new ExrError("Only flat EXR files of one part can be read, not deep or multi-part ones.");
 	const text: Record<string, string> = {};
 	let found: { name: string; type: number }[] | null = null;
 	let compression = -1;
 	let data: number[] | null = null;
 	let display: number[] | null = null;
+	let tiling: Tiling | null = null;
 	for (let count = 0; ; count++) {
 		const name = r.text();
 		if (name === "") break;
@@ -220,6 +238,7 @@ export function openExr(file: Uint8Array, mostPixels = 100_000_000): ExrFile {
 		else if (name === "compression") compression = body.u8();
 		else if (name === "dataWindow") data = [body.i32(), body.i32(), body.i32(), body.i32()];
 		else if (name === "displayWindow") display = [body.i32(), body.i32(), body.i32(), body.i32()];
+		else if (name === "tiles" && version & TILED) tiling = readTiling(body);
 		else if (type === "string") text[name] = new TextDecoder().decode(body.rest());
 	}
 	if (!found || !data) throw new ExrError("The EXR file lacks its channels or its data window.");
@@ -227,37 +246,50 @@ export function openExr(file: Uint8Array, mostPixels = 100_000_000): ExrFile {
 	const height = data[3] - data[1] + 1;
 	if (!(width > 0 && height > 0 && width * height <= mostPixels)) throw new ExrError(`The EXR file claims ${width} × ${height} pixels.`);
 	const rows = LINES_OF[compression];
-	if (!rows) throw new ExrError(`The EXR file is compressed by ${NAMES_OF[compression] ?? "a way"}, which cannot be read here; use ZIP, PIZ, RLE or none.`);
-	let rowBytes = 0;
+	if (!rows) throw new ExrError(`The EXR file is compressed by ${NAMES_OF[compression] ?? "a way"}, which cannot be read here; use ZIP, PIZ, PXR24, RLE or none.`);
+	if (version & TILED && !tiling) throw new ExrError("The EXR file is tiled, and does not say how.");
+	let pixelBytes = 0;
 	const list: Listed[] = found.map((c) => {
-		rowBytes += SIZE[c.type] * width;
-		return { ...c, at: rowBytes - SIZE[c.type] * width };
+		pixelBytes += SIZE[c.type];
+		return { ...c, before: pixelBytes - SIZE[c.type] };
 	});
-	if (list.length > 1024 || rowBytes * height > 16 * mostPixels * 4) throw new ExrError("The EXR file claims more channels than can be read.");
-	const count = Math.ceil(height / rows);
-	if (file.length < r.at + 8 * count) throw new ExrError("The EXR file ends before its table of lines.");
+	if (list.length > 1024 || pixelBytes * width * height > 16 * mostPixels * 4) throw new ExrError("The EXR file claims more channels than can be read.");
+	const side = tiling ?? { width, height: rows };
+	const columns = Math.ceil(width / side.width);
+	const lines = Math.ceil(height / side.height);
+	const count = tiling ? tilesOfLevels(tiling, width, height) : lines;
+	if (file.length < r.at + 8 * count) throw new ExrError(`The EXR file ends before its table of ${tiling ? "tiles" : "lines"}.`);
 	r.take(8 * count);
 	const bodies = new Map<number, Uint8Array>();
 	for (let b = 0; b < count; b++) {
-		const y0 = r.i32() - data[1];
+		const column = tiling ? r.i32() : 0;
+		const y = tiling ? r.i32() : (r.i32() - data[1]) / rows;
+		const level = tiling ? [r.i32(), r.i32()] : [0, 0];
 		const body = r.take(r.u32());
-		if (y0 < 0 || y0 >= height || y0 % rows) throw new ExrError(`A block of the EXR file claims line ${y0} of ${height}.`);
-		bodies.set(y0, body);
+		// Smaller levels of the picture are not looked at.
+		if (level[0] !== 0 || level[1] !== 0) continue;
+		if (!(Number.isInteger(y) && y >= 0 && y < lines && column >= 0 && column < columns))
+			throw new ExrError(
+				tiling ? `A tile of the EXR file claims place ${column}, ${y} of ${columns} × ${lines}.` : `A block of the EXR file claims line ${y * rows} of ${height}.`,
+			);
+		bodies.set(y * columns + column, body);
 	}
-	const halves = list.map((c) => SIZE[c.type] / 2);
-	/** The bytes of a block, line by line. */
-	const block = (y0: number): DataView | null => {
-		const body = bodies.get(y0);
+	const types = list.map((c) => c.type);
+	const block = (column: number, line: number): Block | null => {
+		const body = bodies.get(line * columns + column);
 		if (!body) return null;
-		const n = Math.min(rows, height - y0);
-		const raw = unpack(body, rowBytes * n, y0, compression, () => unpackPiz(body, width, n, halves));
-		return new DataView(raw.buffer, raw.byteOffset, raw.byteLength);
+		const [x, y] = [column * side.width, line * side.height];
+		const [w, h] = [Math.min(side.width, width - x), Math.min(side.height, height - y)];
+		const raw = unpack(body, { width: w, height: h, types, bytes: pixelBytes * w * h }, `${tiling ? `tile ${column}, ` : "line "}${tiling ? line : y}`, compression);
+		return { x, y, width: w, height: h, view: new DataView(raw.buffer, raw.byteOffset, raw.byteLength) };
 	};
 	const empty = ({ type }: Listed, size: number) => (type === UINT ? new Uint32Array(size) : new Float32Array(size));
-	const copy = (view: DataView, from: number, { type }: Listed, to: Float32Array | Uint32Array, at: number) => {
-		if (type === UINT) for (let x = 0; x < width; x++) to[at + x] = view.getUint32(from + x * 4, true);
-		else if (type === FLOAT) for (let x = 0; x < width; x++) to[at + x] = view.getFloat32(from + x * 4, true);
-		else for (let x = 0; x < width; x++) to[at + x] = fromHalf(view.getUint16(from + x * 2, true));
+	/** Copies a channel of one line of a block, `line` from its top. */
+	const copy = ({ view, width: n }: Block, line: number, { type, before }: Listed, to: Float32Array | Uint32Array, at: number) => {
+		const from = (line * pixelBytes + before) * n;
+		if (type === UINT) for (let x = 0; x < n; x++) to[at + x] = view.getUint32(from + x * 4, true);
+		else if (type === FLOAT) for (let x = 0; x < n; x++) to[at + x] = view.getFloat32(from + x * 4, true);
+		else for (let x = 0; x < n; x++) to[at + x] = fromHalf(view.getUint16(from + x * 2, true));
 	};
 	const [left, top, right, low] = display ?? data;
 	const whole = { x: data[0] - left, y: data[1] - top, width: right - left + 1, height: low - top + 1 };
@@ -271,19 +303,20 @@ export function openExr(file: Uint8Array, mostPixels = 100_000_000): ExrFile {
 		planes(names) {
 			const wanted = list.filter((c) => names.includes(c.name));
 			const channels = wanted.map((c) => ({ name: c.name, data: empty(c, width * height), ...(c.type === HALF ? { half: true } : {}) }));
-			for (let y0 = 0; y0 < height; y0 += rows) {
-				const view = block(y0);
-				for (let y = y0; view && y < Math.min(height, y0 + rows); y++) wanted.forEach((c, k) => void copy(view, (y - y0) * rowBytes + c.at, c, channels[k].data, y * width));
-			}
+			for (let line = 0; line < lines; line++)
+				for (let column = 0; column < columns; column++) {
+					const b = block(column, line);
+					for (let y = 0; b && y < b.height; y++) wanted.forEach((c, k) => void copy(b, y, c, channels[k].data, (b.y + y) * width + b.x));
+				}
 			return channels;
 		},
 		line(y) {
-			const y0 = Math.floor(y / rows) * rows;
-			const view = block(y0);
+			const line = Math.floor(y / side.height);
+			const blocks = Array.from({ length: columns }, (_, column) => block(column, line));
 			return new Map(
 				list.map((c) => {
 					const values = empty(c, width);
-					if (view) copy(view, (y - y0) * rowBytes + c.at, c, values, 0);
+					for (const b of blocks) if (b) copy(b, y - b.y, c, values, b.x);
 					return [c.name, values];
 				}),
 			);
@@ -291,24 +324,93 @@ export function openExr(file: Uint8Array, mostPixels = 100_000_000): ExrFile {
 	};
 }
 
+/** How many tiles there are in all levels. */
+function tilesOfLevels({ width: w, height: h, levels, roundUp }: Tiling, width: number, height: number): number {
+	const sizes = (size: number) => {
+		const out = [size];
+		while (levels > 0 && out[out.length - 1] > 1) out.push(roundUp ? Math.ceil(size / 2 ** out.length) : Math.max(1, Math.floor(size / 2 ** out.length)));
+		return out;
+	};
+	const [across, down] = [sizes(width), sizes(height)];
+	const tiles = (a: number, b: number) => Math.ceil(a / w) * Math.ceil(b / h);
+	if (levels !== 1) return across.reduce((n, a) => n + down.reduce((m, b) => m + tiles(a, b), 0), 0);
+	// Halved both ways until the longer side is one pixel.
+	return Array.from({ length: Math.max(across.length, down.length) }, (_, i) => tiles(across[i] ?? 1, down[i] ?? 1)).reduce((n, m) => n + m, 0);
+}
+
+function readTiling(r: ByteReader): Tiling {
+	const [width, height, mode] = [r.u32(), r.u32(), r.u8()];
+	if (!(width > 0 && height > 0 && width <= 65_536 && height <= 65_536)) throw new ExrError(`The EXR file claims tiles of ${width} × ${height} pixels.`);
+	if ((mode & 15) > 2) throw new ExrError("The EXR file has levels of an unknown kind.");
+	return { width, height, levels: mode & 15, roundUp: mode >> 4 === 1 };
+}
+
+const LONG_NAMES = 0x400;
+const TILED = 0x200;
+
 const NO = 0;
 const RLE = 1;
 const PIZ = 4;
+const PXR24 = 5;
 /** Lines in a block by the number of the compression, and the names of those that cannot be read. */
-const LINES_OF: Record<number, number | undefined> = { [NO]: 1, [RLE]: 1, 2: 1, 3: 16, [PIZ]: 32 };
-const NAMES_OF: Record<number, string | undefined> = { 5: "PXR24", 6: "B44", 7: "B44A", 8: "DWAA", 9: "DWAB" };
+const LINES_OF: Record<number, number | undefined> = { [NO]: 1, [RLE]: 1, 2: 1, 3: 16, [PIZ]: 32, [PXR24]: 16 };
+const NAMES_OF: Record<number, string | undefined> = { 6: "B44", 7: "B44A", 8: "DWAA", 9: "DWAB" };
 
-function unpack(body: Uint8Array, size: number, line: number, compression: number, piz: () => Uint8Array): Uint8Array {
-	if (body.length === size) return body.slice();
+/** What a block unpacks to. */
+interface Wanted {
+	width: number;
+	height: number;
+	types: number[];
+	bytes: number;
+}
+
+function unpack(body: Uint8Array, { width, height, types, bytes }: Wanted, where: string, compression: number): Uint8Array {
+	if (body.length === bytes) return body.slice();
 	let out: Uint8Array;
 	try {
-		if (compression === PIZ) return piz();
-		out = compression === RLE ? unrun(body, size) : unzlibSync(body, { out: new Uint8Array(size) });
+		if (compression === PIZ)
+			return unpackPiz(
+				body,
+				width,
+				height,
+				types.map((t) => SIZE[t] / 2),
+			);
+		if (compression === PXR24) return unpackPxr24(body, width, height, types);
+		out = compression === RLE ? unrun(body, bytes) : unzlibSync(body, { out: new Uint8Array(bytes) });
 	} catch (error) {
-		throw new ExrError(`The EXR file is damaged at line ${line}${error instanceof PizError ? `: ${error.message}` : ""}.`);
+		throw new ExrError(`The EXR file is damaged at ${where}${error instanceof PizError ? `: ${error.message}` : ""}.`);
 	}
-	if (out.length !== size) throw new ExrError(`The EXR file is damaged at line ${line}: ${out.length} bytes instead of ${size}.`);
+	if (out.length !== bytes) throw new ExrError(`The EXR file is damaged at ${where}: ${out.length} bytes instead of ${bytes}.`);
 	return unpredict(out);
+}
+
+/**
+ * PXR24: of each line of a channel the differences from pixel to pixel, their most significant bytes first, then the next;
+ * floats have lost their last eight bits.
+ */
+function unpackPxr24(body: Uint8Array, width: number, height: number, types: readonly number[]): Uint8Array {
+	const stored = types.map((t) => (t === FLOAT ? 3 : SIZE[t]));
+	const size = stored.reduce((n, v) => n + v, 0) * width * height;
+	const from = unzlibSync(body, { out: new Uint8Array(size) });
+	if (from.length !== size) throw new Error("too short");
+	const out = new Uint8Array(types.reduce((n, t) => n + SIZE[t], 0) * width * height);
+	const view = new DataView(out.buffer);
+	let [at, to] = [0, 0];
+	for (let y = 0; y < height; y++)
+		for (const [c, type] of types.entries()) {
+			let value = 0;
+			for (let x = 0; x < width; x++) {
+				let difference = 0;
+				for (let k = 0; k < stored[c]; k++) difference = (difference << 8) | from[at + k * width + x];
+				value += type === FLOAT ? difference << 8 : difference;
+				if (type === HALF) view.setUint16(to, value & 0xffff, true);
+				else view.setUint32(to, value >>> 0, true);
+				value |= 0;
+				to += SIZE[type];
+			}
+			at += stored[c] * width;
+		}
+	return out;
 }
 
 /** Runs of RLE: a count below zero copies as many bytes, others repeat one. */

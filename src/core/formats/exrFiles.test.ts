@@ -6,7 +6,7 @@ import fc from "fast-check";
 import { zlibSync } from "fflate";
 import { describe, expect, it } from "vitest";
 import { randomStream } from "../maths/hash.ts";
-import { type ExrChannel, ExrError, type ExrImage, fromHalf, readExr, toHalf, writeExr } from "./exr.ts";
+import { type ExrChannel, ExrError, type ExrImage, fromHalf, openExr, readExr, toHalf, writeExr } from "./exr.ts";
 
 const plane = (n: number, seed: number) => {
 	const random = randomStream(seed);
@@ -127,7 +127,7 @@ describe("files of other makers", () => {
 	const from = join(folder, "from.exr");
 	writeFileSync(from, writeExr({ width, height, channels: ["R", "G", "B"].map((name, k) => ({ name, data: values(k) })), text: {} }));
 
-	for (const compression of ["none", "rle", "zips", "zip", "piz"]) {
+	for (const compression of ["none", "rle", "zips", "zip", "piz", "pxr24"]) {
 		for (const kind of ["float", "half"]) {
 			it(`packed by ${compression} as ${kind}s are read as they are`, () => {
 				const to = join(folder, `${compression}-${kind}.exr`);
@@ -136,11 +136,51 @@ describe("files of other makers", () => {
 				expect([image.width, image.height]).toEqual([width, height]);
 				["R", "G", "B"].forEach((name, k) => {
 					const got = image.channels.find((c) => c.name === name)?.data as Float32Array;
-					values(k).forEach((v, i) => void (kind === "float" ? expect(got[i]).toBe(v) : expect(Math.abs(got[i] - v)).toBeLessThanOrEqual(Math.abs(v) * 2 ** -10 + 1e-7)));
+					values(k).forEach(
+						(v, i) =>
+							void (kind === "float" && compression !== "pxr24"
+								? expect(got[i]).toBe(v)
+								: expect(Math.abs(got[i] - v)).toBeLessThanOrEqual(Math.abs(v) * 2 ** (kind === "float" ? -15 : -10) + 1e-7)),
+					);
 				});
 			});
 		}
 	}
+
+	for (const [how, ways] of [
+		["one level", ["-o"]],
+		["levels halved both ways", ["-m"]],
+		["levels halved each way", ["-r"]],
+		["levels halved both ways and rounded up", ["-m", "-u"]],
+	] as const) {
+		it.each(["none", "zip", "piz", "rle"])(`in tiles of 16 × 32 with ${how}, packed by %s, are read as they are`, (compression) => {
+			const to = join(folder, `tiled-${how.replaceAll(" ", "-")}-${compression}.exr`);
+			execFileSync("exrmaketiled", [...ways, "-t", "16", "32", "-z", compression, from, to]);
+			const image = readExr(readFileSync(to));
+			expect([image.width, image.height]).toEqual([width, height]);
+			["R", "G", "B"].forEach((name, k) => {
+				expect(image.channels.find((c) => c.name === name)?.data).toEqual(values(k));
+			});
+			const exr = openExr(readFileSync(to));
+			for (const y of [0, 31, 32, 44]) expect(exr.line(y).get("G")).toEqual(values(1).subarray(y * width, (y + 1) * width));
+		});
+	}
+
+	it("in tiles whose places or sizes cannot be are refused, and say why", () => {
+		const good = readFileSync(join(folder, "tiled-one-level-zip.exr"));
+		const tiles = good.indexOf("tiledesc") + 9 + 4;
+		const broken = (change: (b: Buffer) => void) => {
+			const b = Buffer.from(good);
+			change(b);
+			return () => readExr(b);
+		};
+		expect(broken((b) => b.writeUInt32LE(0, tiles))).toThrow(/tiles of 0 × 32 pixels/);
+		expect(broken((b) => b.writeUInt8(3, tiles + 8))).toThrow(/levels of an unknown kind/);
+		expect(broken((b) => b.writeUInt32LE(8, tiles))).toThrow(ExrError);
+		expect(broken((b) => b.write("tilez", good.indexOf("tiles\0")))).toThrow(/does not say how/);
+		const first = Number(good.readBigUInt64LE(good.indexOf("tiledesc") + 9 + 4 + 9 + 1));
+		if (first > 0 && first < good.length) expect(broken((b) => b.writeInt32LE(77, first))).toThrow(ExrError);
+	});
 
 	it("packed in a way that cannot be read here are named", () => {
 		const to = join(folder, "b44.exr");
@@ -148,12 +188,12 @@ describe("files of other makers", () => {
 		expect(() => readExr(readFileSync(to))).toThrow(/by B44, which cannot be read here/);
 	});
 
-	it("packed by PIZ and RLE and then damaged are an error or a picture: 2,000 of them", () => {
+	it("packed by PIZ, RLE and PXR24 or in tiles and then damaged are an error or a picture: 2,000 of them", () => {
 		const random = randomStream(4);
 		const pick = (n: number) => Math.floor(random() * n);
-		for (const name of ["piz-half", "piz-float", "rle-half", "rle-float"]) {
+		for (const name of ["piz-half", "piz-float", "rle-half", "rle-float", "pxr24-half", "pxr24-float", "tiled-one-level-piz", "tiled-levels-halved-each-way-zip"]) {
 			const good = readFileSync(join(folder, `${name}.exr`));
-			for (let k = 0; k < 500; k++) {
+			for (let k = 0; k < 250; k++) {
 				const bad = Uint8Array.from(k % 3 === 0 ? good.subarray(0, pick(good.length)) : good);
 				for (let i = 0; i < 1 + pick(6) && bad.length > 0; i++) bad[k % 3 === 1 ? 400 + pick(bad.length - 400) : pick(bad.length)] = pick(256);
 				try {
