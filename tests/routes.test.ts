@@ -331,6 +331,22 @@ describe("sky pictures", () => {
 		expect((await keep(exr(["Y"]))).status).toBe(201);
 	});
 
+	it("of many pixels are read beside the server's own thread, which goes on answering", async () => {
+		const [w, h] = [2048, 1024];
+		const large = writeHdr({ width: w, height: h, rgb: new Float32Array(w * h * 3).map((_, i) => 0.2 + ((i * 7919) % 101) / 50) });
+		let turns = 0;
+		let done = false;
+		const kept = keep(large).finally(() => {
+			done = true;
+		});
+		while (!done) {
+			turns++;
+			await new Promise((r) => setTimeout(r, 2));
+		}
+		expect(await kept).toMatchObject({ status: 201, json: { widthPx: w, heightPx: h } });
+		expect(turns).toBeGreaterThan(20);
+	});
+
 	it("have their table made anew when it is gone, and keep it when blobs are collected", async () => {
 		const { file } = (await keep(writeHdr({ width, height, rgb }))).json;
 		const before = await tableOf(file);

@@ -62,7 +62,7 @@ export function buildKernel() {
 
 export async function buildPrograms() {
 	buildKernel();
-	const entries = { press: "src/press/main.ts", tileWorker: "src/tracer/node/tileWorker.ts", cli: "src/cli/main.ts" };
+	const entries = { press: "src/press/main.ts", tileWorker: "src/tracer/node/tileWorker.ts", cli: "src/cli/main.ts", skyWorker: "src/server/skyWorker.ts" };
 	await bundle(entries);
 }
 

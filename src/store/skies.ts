@@ -102,9 +102,11 @@ export async function prepareSky(data: Uint8Array): Promise<PreparedSky> {
 	return { table, widthPx: width, heightPx: height, mediaType, mended };
 }
 
-/** Keeps a file and its table. */
-export async function keepSky(pool: pg.Pool, data: Uint8Array): Promise<Omit<PreparedSky, "table" | "mediaType"> & { file: string }> {
-	const { table, mediaType, ...facts } = await prepareSky(data);
+type Prepare = (data: Uint8Array) => Promise<PreparedSky>;
+
+/** Keeps a file and its table; `prepare` makes that where the caller wants it made. */
+export async function keepSky(pool: pg.Pool, data: Uint8Array, prepare: Prepare = prepareSky): Promise<Omit<PreparedSky, "table" | "mediaType"> & { file: string }> {
+	const { table, mediaType, ...facts } = await prepare(data);
 	const file = await inTransaction(pool, async (client) => {
 		const kept = await putBlob(client, data, mediaType);
 		await keepTable(client, kept, table);
@@ -119,13 +121,13 @@ async function keepTable(db: Queryable, file: string, table: SkyTable): Promise<
 }
 
 /** Name of the blob with the table of a file; made anew when it is not there. Null when there is no such file. */
-export async function preparedSky(pool: pg.Pool, file: string): Promise<string | null> {
+export async function preparedSky(pool: pg.Pool, file: string, prepare: Prepare = prepareSky): Promise<string | null> {
 	const find = async () => (await pool.query<{ prepared: string }>("select prepared from skies where file = $1 and code = $2", [file, CODE])).rows[0]?.prepared;
 	const held = await find();
 	if (held) return held;
 	const data = await getBlob(pool, file);
 	if (!data) return null;
-	const { table } = await prepareSky(data);
+	const { table } = await prepare(data);
 	await inTransaction(pool, (client) => keepTable(client, file, table));
 	return (await find()) ?? null;
 }

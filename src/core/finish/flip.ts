@@ -3,8 +3,9 @@
  * Åström and Fairchild 2020), for pictures of display values. What the eye does not resolve is blurred away by contrast
  * sensitivity, colours are compared by HyAB in a Hunt-adjusted CIELAB, and differences of edges and points raise the rest.
  */
-import { decodeSrgb } from "./finish.ts";
+
 import { exp, pow } from "../maths/functions.ts";
+import { decodeSrgb } from "./finish.ts";
 
 export interface Display {
 	width: number;
