@@ -4,9 +4,9 @@
  */
 import { lanternDocument, panDocument } from "../demo/checks.ts";
 import { salinaDocument } from "../demo/salina.ts";
-import { meanFlip } from "../src/core/finish/flip.ts";
 import type { ShotDocument } from "../src/core/doc/schema.ts";
 import { finishPicture } from "../src/core/finish/finish.ts";
+import { meanFlip } from "../src/core/finish/flip.ts";
 import { compile } from "../src/core/scene/compile.ts";
 import type { Planes } from "../src/tracer/denoise.ts";
 import { TracePool, tracePicture } from "../src/tracer/node/pool.ts";

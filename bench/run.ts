@@ -141,7 +141,7 @@ async function foretelling(): Promise<void> {
 		const height = Math.round(width / doc.camera.ratio);
 		const pilot = (await tracePilot(pool, scene, { width, height, seed: 1 }, { x: 0, y: 0, width, height })) as Pilot;
 		for (const noisePercent of [null, 12]) {
-			const told = foretell({ samples: 128, noisePercent }, width * height, rateOf(pilot), { samples: PILOT_SAMPLES, noises: pilot.noises }).likely;
+			const told = foretell({ samples: 128, noisePercent }, width * height, rateOf(pilot), { samples: PILOT_SAMPLES, noises: pilot.noises, fall: pilot.fall }).likely;
 			const at = performance.now();
 			const { picture } = await tracePicture(pool, scene, { width, height, seed: 1 }, 128, undefined, noisePercent);
 			await pool.denoise(picture);

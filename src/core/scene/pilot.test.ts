@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { CLEANING, foretell, pilotTiles, rateOf, samplesNeeded } from "./pilot.ts";
+import { CLEANING, fallOf, foretell, pilotTiles, rateOf, samplesNeeded } from "./pilot.ts";
 
 describe("the tiles of a pilot", () => {
 	it("lie in the part, spread over all of it", () => {
@@ -30,6 +30,22 @@ describe("samples until a noise", () => {
 	});
 });
 
+describe("how noise falls", () => {
+	it("is by the root where it was so between two looks, slower where it was slower, and never faster", () => {
+		expect(fallOf([0.2, 0.4], 4, [0.1, 0.2], 16)).toBeCloseTo(0.5, 12);
+		expect(fallOf([0.2, 0.2], 4, [0.12, 0.12], 16)).toBeCloseTo(Math.log(0.2 / 0.12) / Math.log(4), 12);
+		expect(fallOf([0.4], 4, [0.01], 16)).toBe(0.5);
+		expect(fallOf([0.2], 4, [0.21], 16)).toBe(0.3);
+		expect(fallOf([0], 4, [0], 16)).toBe(0.5);
+	});
+	it("asks for more samples the slower it is", () => {
+		const needed = [0.5, 0.4, 0.3].map((fall) => samplesNeeded(0.08, 16, 4, 1 << 16, fall));
+		expect(needed[0]).toBe(64);
+		expect(needed[1]).toBeGreaterThan(needed[0]);
+		expect(needed[2]).toBeGreaterThanOrEqual(needed[1]);
+	});
+});
+
 describe("the time of a print, before it is ordered", () => {
 	const seconds = (pixels: number, samples: number, rate: number) => (pixels * (samples + CLEANING)) / rate;
 	it("is that of its samples and of its cleaning at the measured rate", () => {
@@ -45,6 +61,6 @@ describe("the time of a print, before it is ordered", () => {
 		expect(t.likely).toBe(t.most);
 	});
 	it("follows from a pilot's threads", () => {
-		expect(rateOf({ msPerSample: 0.01, threads: 2, noises: [] })).toBe(200_000);
+		expect(rateOf({ msPerSample: 0.01, threads: 2, noises: [], fall: 0.5 })).toBe(200_000);
 	});
 });

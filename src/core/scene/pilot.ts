@@ -11,6 +11,8 @@ export interface Pilot {
 	threads: number;
 	/** Relative noise of each tile after {@link PILOT_SAMPLES}, as shares. */
 	noises: number[];
+	/** Power of the samples that the noise falls by; a half for light that every sample finds. */
+	fall: number;
 }
 
 export const PILOT_SAMPLES = 16;
@@ -37,9 +39,22 @@ export function pilotTiles(part: Tile): Tile[] {
 	return out;
 }
 
-/** Samples that a tile takes until its noise is low enough: noise falls with their root and is looked at in few places only. */
-export function samplesNeeded(noise: number, at: number, aimPercent: number, most: number): number {
-	const needed = at * ((noise * 100) / aimPercent) ** 2;
+/** The slowest fall that is believed of so few samples. */
+const SLOWEST_FALL = 0.3;
+
+/**
+ * Power by which noise falls between two numbers of samples, from the means over the pilot's tiles. Of light that few
+ * samples find, few samples do not yet show the noise: what is measured falls slower than their root, and goes on so.
+ */
+export function fallOf(few: readonly number[], fewSamples: number, many: readonly number[], manySamples: number): number {
+	const sum = (v: readonly number[]) => v.reduce((s, x) => s + x, 0);
+	const fall = Math.log(sum(few) / sum(many)) / Math.log(manySamples / fewSamples);
+	return Number.isFinite(fall) ? Math.min(0.5, Math.max(SLOWEST_FALL, fall)) : 0.5;
+}
+
+/** Samples that a tile takes until its noise is low enough: noise falls by a power of them and is looked at in few places only. */
+export function samplesNeeded(noise: number, at: number, aimPercent: number, most: number, fall = 0.5): number {
+	const needed = at * ((noise * 100) / aimPercent) ** (1 / fall);
 	let blocks = nextLook(0);
 	while (blocks * 16 < Math.min(most, needed)) blocks = nextLook(blocks);
 	return Math.min(most, blocks * 16);
@@ -49,6 +64,8 @@ export function samplesNeeded(noise: number, at: number, aimPercent: number, mos
 export interface NoiseNow {
 	samples: number;
 	noises: number[];
+	/** As of a {@link Pilot}; a half when it is not known. */
+	fall?: number;
 }
 
 /** Seconds that a print takes at a rate (samples of a pixel in a second): if it takes all its samples, and as is likely when noise decides. */
@@ -57,7 +74,7 @@ export function foretell(order: { samples: number; noisePercent?: number | null 
 	const most = seconds(order.samples);
 	const aim = order.noisePercent;
 	if (!aim || !now || now.noises.length === 0) return { likely: most, most };
-	const mean = now.noises.reduce((sum, noise) => sum + samplesNeeded(noise, now.samples, aim, order.samples), 0) / now.noises.length;
+	const mean = now.noises.reduce((sum, noise) => sum + samplesNeeded(noise, now.samples, aim, order.samples, now.fall), 0) / now.noises.length;
 	return { likely: seconds(mean), most };
 }
 

@@ -2,7 +2,7 @@
 import { readFileSync } from "node:fs";
 import { Worker } from "node:worker_threads";
 import { emptyPicture, isClean, type NoiseAim, nextLook, type Picture, placeTile, TILE, type Tile, type TileSums, tileNoise, tilesOfPart } from "../../core/scene/picture.ts";
-import { PILOT_SAMPLES, type Pilot, pilotTiles, WARM_SAMPLES } from "../../core/scene/pilot.ts";
+import { fallOf, PILOT_SAMPLES, type Pilot, pilotTiles, WARM_SAMPLES } from "../../core/scene/pilot.ts";
 import type { Scene } from "../../core/scene/scene.ts";
 import { denoiseOn, type Planes, PRINT_REACH } from "../denoise.ts";
 import { makeKernel, TracerMemory } from "../memory.ts";
@@ -112,12 +112,16 @@ export async function tracePilot(pool: TracePool, scene: Scene, size: PictureSiz
 		);
 		return tiles.every((_, i) => done[i]) ? done : null;
 	};
-	if (!(await pass(WARM_SAMPLES))) return null;
+	const warm = await pass(WARM_SAMPLES);
+	if (!warm) return null;
 	const before = process.cpuUsage();
 	const done = await pass(PILOT_SAMPLES);
 	const { user, system } = process.cpuUsage(before);
 	const samples = tiles.reduce((n, t) => n + t.width * t.height * PILOT_SAMPLES, 0);
-	return done && { msPerSample: (user + system) / 1000 / samples, threads: pool.threads, noises: done.map((sums, i) => tileNoise(tiles[i], sums)) };
+	const noisesOf = (all: TileSums[]) => all.map((sums, i) => tileNoise(tiles[i], sums));
+	if (!done) return null;
+	const noises = noisesOf(done);
+	return { msPerSample: (user + system) / 1000 / samples, threads: pool.threads, noises, fall: fallOf(noisesOf(warm), WARM_SAMPLES, noises, PILOT_SAMPLES) };
 }
 
 /** Traces a whole picture with a pool: all samples, or by tile until its noise (percent) is low enough. `lights` names the layers of light

@@ -157,7 +157,9 @@ function Foretold() {
 	const share = print.part ? print.part.width * print.part.height : 1;
 	const pixels = share * print.widthPx * ((print.widthPx * film.heightMm) / film.widthMm);
 	if (!pilot && !rate) return null;
-	const { likely, most } = pilot ? foretell(print, pixels, rateOf(pilot), { samples: PILOT_SAMPLES, noises: pilot.noises }) : foretell(print, pixels, rate as number, seen);
+	const { likely, most } = pilot
+		? foretell(print, pixels, rateOf(pilot), { samples: PILOT_SAMPLES, noises: pilot.noises, fall: pilot.fall })
+		: foretell(print, pixels, rate as number, seen);
 	return (
 		<p className="pt-1 text-second text-small" data-testid="foretold">
 			{likely < 0.9 * most ? `About ${clock(likely)} here, at most ${clock(most)}` : `About ${clock(most)} here`}
