@@ -52,12 +52,12 @@ beforeEach(() => {
 	const kept = new Map<string, string>();
 	vi.stubGlobal("localStorage", { getItem: (k: string) => kept.get(k) ?? null, setItem: (k: string, v: string) => kept.set(k, v), removeItem: (k: string) => kept.delete(k) });
 	vi.stubGlobal("document", { createElement: () => new FakeVideo() });
-	vi.stubGlobal("fetch", async (address: string, init?: RequestInit) => {
+	vi.stubGlobal("fetch", async (address: string, init: RequestInit = {}) => {
 		if (away) throw new TypeError("failed to fetch");
 		sent.push(address);
 		const answer = answers[address];
 		// Edits are not what is tested here: they wait for ever.
-		return answer ? answer((init?.body as Blob).size) : new Promise<Response>(() => {});
+		return answer ? answer((init.body as Blob).size) : new Promise<Response>(() => {});
 	});
 	const state = { id: "s", title: "Untitled shot", document: blankShot(), revision: 0, sequence: 0, canUndo: false, canRedo: false };
 	useShot.setState({ pending: [], preview: null, notice: null, online: true });
