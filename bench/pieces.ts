@@ -79,5 +79,5 @@ export async function pieces(page: Page, url: string, say: Say): Promise<void> {
 		return out;
 	}, MOVES);
 	say("5,000 pieces, one pushed in the ribbon with the list open: work of the page a movement, goal beside it", median(worked), "ms", GOAL_MS);
-	say("the same until the page is drawn (software graphics), beside a page on which only a small square moves", median(drawn), "ms", median(square));
+	say("the same until the page is drawn, beside the page when only a small square moves on it", median(drawn), "ms", median(square));
 }
