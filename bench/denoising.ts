@@ -28,7 +28,7 @@ export function relativeError(truth: Planes, other: Planes): number {
 	return sum / (3 * truth[0].length);
 }
 
-async function measure(pool: TracePool, name: string, doc: ShotDocument, truthSamples: number, say: Say): Promise<void> {
+export async function measureShot(pool: TracePool, name: string, doc: ShotDocument, truthSamples: number, say: Say): Promise<void> {
 	const scene = compile(doc);
 	const height = Math.round(WIDTH / doc.camera.ratio);
 	const trace = async (samples: number, seed: number) => (await tracePicture(pool, scene, { width: WIDTH, height, seed }, samples)).picture;
@@ -50,8 +50,8 @@ async function measure(pool: TracePool, name: string, doc: ShotDocument, truthSa
 /** `truthSamples` 4,096 takes some ten minutes a shot on two threads. */
 export async function denoising(build: URL, say: Say, truthSamples = 4096): Promise<void> {
 	const pool = new TracePool(build, 2);
-	await measure(pool, "Salina", salinaDocument(), truthSamples, say);
-	await measure(pool, "lantern", lanternDocument(), truthSamples, say);
-	await measure(pool, "pan", panDocument(), truthSamples, say);
+	await measureShot(pool, "Salina", salinaDocument(), truthSamples, say);
+	await measureShot(pool, "lantern", lanternDocument(), truthSamples, say);
+	await measureShot(pool, "pan", panDocument(), truthSamples, say);
 	await pool.close();
 }
