@@ -21,6 +21,10 @@ describe("the pixels that are drawn while things change", () => {
 
 describe("the share of a proof in the frame", () => {
 	const state = (samples: number, clean: boolean, done = false) => ({ samples, clean, done });
+	it("is all of it for a clean proof over a view that is drawn with few pixels", () => {
+		expect(proofShare(state(2, true), true)).toBe(1);
+		expect(proofShare(state(2, false), true)).toBeCloseTo(2 / 7);
+	});
 	it("grows with its samples, faster once its noise is out, and is whole when it is done", () => {
 		expect(proofShare(state(1, false))).toBeCloseTo(1 / 6);
 		expect(proofShare(state(4, true))).toBeCloseTo(0.8);

@@ -9,9 +9,9 @@ import { useStudio } from "../store/studio.ts";
 import { type ProofPicture, WorkingView } from "../view/workingView.ts";
 import { shownView } from "./geometry.ts";
 
-/** A proof of few samples takes a small share of the frame, a finished one all of it. */
-export const proofShare = (proof: Pick<ProofState, "done" | "samples" | "clean">): number => {
-	if (proof.done || proof.samples >= 128) return 1;
+/** A proof of few samples takes a small share of the frame, a finished one all of it; a clean one too where the drawn view is `coarse`. */
+export const proofShare = (proof: Pick<ProofState, "done" | "samples" | "clean">, coarse = false): number => {
+	if (proof.done || proof.samples >= 128 || (coarse && proof.clean)) return 1;
 	return proof.clean ? Math.min(1, proof.samples / (proof.samples + 1)) : proof.samples / (proof.samples + 5);
 };
 
@@ -71,7 +71,7 @@ function Painter({ print, bleed }: { print: ProofPicture | null; bleed: number }
 
 	useEffect(() => {
 		view.setLook(look);
-		const proofShown = proof?.pixels && !free && look === "surfaces" ? { ...proof, pixels: proof.pixels, scale: 1, share: proofShare(proof) } : null;
+		const proofShown = proof?.pixels && !free && look === "surfaces" ? { ...proof, pixels: proof.pixels, scale: 1, share: proofShare(proof, view.frameMs > PATIENT_MS) } : null;
 		view.setProof(print ?? proofShown);
 		invalidate();
 	}, [print, proof, free, look, view, invalidate]);
