@@ -19,7 +19,7 @@ const [FEW, MANY] = [32, 256];
 const FLOOR = 1e-2;
 
 /** Mean of squared errors, each relative to the truth's square. */
-export function relativeError(truth: Planes, other: Planes): number {
+function relativeError(truth: Planes, other: Planes): number {
 	let mean = 0;
 	for (const plane of truth) for (const v of plane) mean += v / (3 * plane.length);
 	const floor = FLOOR * mean * mean;
@@ -28,7 +28,7 @@ export function relativeError(truth: Planes, other: Planes): number {
 	return sum / (3 * truth[0].length);
 }
 
-export async function measureShot(pool: TracePool, name: string, doc: ShotDocument, truthSamples: number, say: Say): Promise<void> {
+async function measureShot(pool: TracePool, name: string, doc: ShotDocument, truthSamples: number, say: Say): Promise<void> {
 	const scene = compile(doc);
 	const height = Math.round(WIDTH / doc.camera.ratio);
 	const trace = async (samples: number, seed: number) => (await tracePicture(pool, scene, { width: WIDTH, height, seed }, samples)).picture;

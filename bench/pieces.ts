@@ -44,7 +44,7 @@ export async function pieces(page: Page, url: string, say: Say): Promise<void> {
 	await page.getByRole("textbox", { name: "Filter by name" }).fill("");
 	const chosen = page.getByTestId("ribbon-chosen").first();
 	await chosen.waitFor({ timeout: 60_000 });
-	const box = (await chosen.boundingBox()) as { x: number; y: number; width: number; height: number };
+	const box = (await chosen.locator("rect").first().boundingBox()) as { x: number; y: number; width: number; height: number };
 	const from = [box.x + box.width / 2, box.y + box.height / 2];
 	const { drawn, worked } = await page.evaluate(
 		async ({ from: [x, y], moves }): Promise<Drag> => {

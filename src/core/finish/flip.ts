@@ -4,6 +4,7 @@
  * sensitivity, colours are compared by HyAB in a Hunt-adjusted CIELAB, and differences of edges and points raise the rest.
  */
 
+import { type Lab, labOf } from "../colour/difference.ts";
 import { exp, pow } from "../maths/functions.ts";
 import { decodeSrgb } from "./finish.ts";
 
@@ -45,13 +46,9 @@ const toLinear = (x: number, y: number, z: number): [number, number, number] => 
 ];
 
 /** CIELAB with a and b scaled by lightness (the Hunt effect), from linear sRGB. */
-function huntLab(r: number, g: number, b: number): [number, number, number] {
-	const f = toXyz(r, g, b).map((v, i) => {
-		const t = v / WHITE[i];
-		return t > 0.00885645167 ? Math.cbrt(t) : t / 0.12841855 + 4 / 29;
-	});
-	const L = 116 * f[1] - 16;
-	return [L, 0.01 * L * 500 * (f[0] - f[1]), 0.01 * L * 200 * (f[1] - f[2])];
+function huntLab(r: number, g: number, b: number): Lab {
+	const [L, along, across] = labOf(r, g, b);
+	return [L, 0.01 * L * along, 0.01 * L * across];
 }
 
 const hyab = (a: readonly number[], b: readonly number[]): number => Math.abs(a[0] - b[0]) + Math.hypot(a[1] - b[1], a[2] - b[2]);

@@ -5,9 +5,9 @@ import { shownSize } from "../../core/doc/look.ts";
 import { ReferencePicture } from "../frame/ReferencePicture.tsx";
 import { matchReference } from "../match.ts";
 import { Act } from "../parts/controls.tsx";
-import { useShot, useShown } from "../store/shotStore.ts";
+import { useShown } from "../store/shotStore.ts";
 import { useStudio } from "../store/studio.ts";
-import { isOf, throughCandidate } from "../ticket/Candidates.tsx";
+import { isOf, lookThrough, takeAndLock } from "../ticket/Candidates.tsx";
 
 /** Pixels of the page that each picture is wide: two stand side by side at 1280, four at 2000. */
 const WIDTH = 436;
@@ -15,7 +15,6 @@ const WIDTH = 436;
 export function CameraSheet() {
 	const { camerasOpen, set, grey } = useStudio();
 	const doc = useShown();
-	const { commit } = useShot.getState();
 	const { candidates = [], camera } = doc;
 	const reference = matchReference(doc);
 	return (
@@ -60,21 +59,11 @@ export function CameraSheet() {
 										<span className="flex-1 text-second text-small">
 											{c.camera.focalMm.toFixed(0)} mm, eye {c.camera.position[1].toFixed(2)} m{taken ? (camera.locked ? ", locked" : ", the shot's") : ""}
 										</span>
-										<button
-											type="button"
-											className="text-small underline"
-											aria-label={`Look through ${c.name}`}
-											onClick={() => set({ free: throughCandidate(c.camera), print: null, camerasOpen: false })}
-										>
+										<button type="button" className="text-small underline" aria-label={`Look through ${c.name}`} onClick={() => lookThrough(c)}>
 											look through
 										</button>
 										{!camera.locked && (
-											<button
-												type="button"
-												className="text-small underline"
-												aria-label={`Take ${c.name} and lock it`}
-												onClick={() => commit({ name: "candidate.take", id: c.id }) && set({ free: null, camerasOpen: false })}
-											>
+											<button type="button" className="text-small underline" aria-label={`Take ${c.name} and lock it`} onClick={() => takeAndLock(c)}>
 												take and lock
 											</button>
 										)}

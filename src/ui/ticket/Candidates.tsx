@@ -27,7 +27,7 @@ export async function keepCamera(): Promise<void> {
 }
 
 /** The view through a camera that is kept, with its own lens. */
-export const throughCandidate = ({ position, headingDeg, pitchDeg, rollDeg, focalMm, shiftMm }: Candidate["camera"]): FreePose => ({
+const throughCandidate = ({ position, headingDeg, pitchDeg, rollDeg, focalMm, shiftMm }: Candidate["camera"]): FreePose => ({
 	position,
 	headingDeg,
 	pitchDeg,
@@ -35,6 +35,14 @@ export const throughCandidate = ({ position, headingDeg, pitchDeg, rollDeg, foca
 	focalMm,
 	shiftMm: shiftMm ?? [0, 0],
 });
+
+/** Looks through a camera that is kept, in a free view; the shot keeps its own. */
+export const lookThrough = (c: Candidate): void => useStudio.getState().set({ free: throughCandidate(c.camera), print: null, camerasOpen: false });
+
+/** Makes a camera that is kept the shot's own, and locks it. */
+export function takeAndLock(c: Candidate): void {
+	if (useShot.getState().commit({ name: "candidate.take", id: c.id })) useStudio.getState().set({ free: null, camerasOpen: false });
+}
 
 /** Whether the shot looks through this camera. */
 export const isOf = ({ camera: own }: Candidate, camera: Camera): boolean =>
@@ -62,7 +70,7 @@ export function Candidates() {
 					const same = isOf(c, camera);
 					return (
 						<li key={c.id} data-testid="candidate">
-							<button type="button" className="block w-full text-left" aria-label={`Look through ${c.name}`} onClick={() => set({ free: throughCandidate(own), print: null })}>
+							<button type="button" className="block w-full text-left" aria-label={`Look through ${c.name}`} onClick={() => lookThrough(c)}>
 								{c.thumbnail ? (
 									// biome-ignore lint/performance/noImgElement: the blob is served by this application as it is
 									<img src={`/api/blobs/${c.thumbnail}`} alt="" className={`aspect-video w-full object-cover ${same ? "outline outline-2 outline-ink" : ""}`} />
@@ -76,14 +84,7 @@ export function Candidates() {
 							</p>
 							<div className="flex gap-2 text-small">
 								{!camera.locked && (
-									<button
-										type="button"
-										className="underline"
-										aria-label={`Take ${c.name} and lock it`}
-										onClick={() => {
-											if (commit({ name: "candidate.take", id: c.id })) set({ free: null });
-										}}
-									>
+									<button type="button" className="underline" aria-label={`Take ${c.name} and lock it`} onClick={() => takeAndLock(c)}>
 										take and lock
 									</button>
 								)}

@@ -1,5 +1,6 @@
 "use client";
 /** The lens by hand: film back, ratio, focal length and place, by number. */
+import type { ComponentProps } from "react";
 import type { Edit } from "../../core/doc/edits.ts";
 import type { Camera } from "../../core/doc/schema.ts";
 import { blurMm, focusDistanceM, frameOfView, horizonPercent } from "../../core/lens/camera.ts";
@@ -12,6 +13,11 @@ const BACKS: Record<string, { widthMm: number; heightMm: number }> = {
 	"24 × 16": { widthMm: 24, heightMm: 16 },
 	"44 × 33": { widthMm: 44, heightMm: 33 },
 };
+
+/** A number of the camera's place, and what placing it otherwise changes. */
+interface PlaceLine extends Pick<ComponentProps<typeof NumberLine>, "label" | "value" | "unit" | "min" | "max" | "step" | "digits" | "note"> {
+	edit: (v: number) => Partial<Pick<Camera, "position" | "headingDeg" | "pitchDeg" | "rollDeg" | "shiftMm">>;
+}
 
 /** The camera held level and its film raised instead, so that uprights stay upright and the horizon stays in its place. */
 function uprights(camera: Camera): Edit | null {
@@ -30,6 +36,25 @@ export function LensByHand({ locked }: { locked?: boolean }) {
 	const horizon = horizonPercent(frameOfView(camera));
 	const [right, rise] = camera.shiftMm ?? [0, 0];
 	const straight = uprights(camera);
+	const [x, y, z] = camera.position;
+	const places: PlaceLine[] = [
+		{ label: "Eye height of the lens", value: y, unit: "m", min: -1000, max: 10_000, step: 0.05, edit: (v) => ({ position: [x, v, z] }) },
+		{ label: "Heading", value: camera.headingDeg, unit: "°", min: -360, max: 360, step: 1, digits: 1, edit: (headingDeg) => ({ headingDeg }) },
+		{
+			label: "Tilt",
+			value: camera.pitchDeg,
+			unit: "°",
+			min: -89,
+			max: 89,
+			step: 0.5,
+			digits: 1,
+			edit: (pitchDeg) => ({ pitchDeg }),
+			note: Number.isFinite(horizon) ? `horizon ${horizon.toFixed(0)} %` : undefined,
+		},
+		{ label: "Roll", value: camera.rollDeg, unit: "°", min: -180, max: 180, step: 0.5, digits: 1, edit: (rollDeg) => ({ rollDeg }) },
+		{ label: "Shift to the right", value: right, unit: "mm", min: -200, max: 200, step: 0.5, digits: 1, edit: (mm) => ({ shiftMm: [mm, rise] }) },
+		{ label: "Rise", value: rise, unit: "mm", min: -200, max: 200, step: 0.5, digits: 1, edit: (mm) => ({ shiftMm: [right, mm] }) },
+	];
 	return (
 		<div className="pt-3">
 			{!locked && (
@@ -85,72 +110,9 @@ export function LensByHand({ locked }: { locked?: boolean }) {
 					note={`${((blurMm(camera, 1e6) / camera.film.widthMm) * 1920).toFixed(1)} px far off`}
 				/>
 			)}
-			<NumberLine
-				label="Eye height of the lens"
-				value={camera.position[1]}
-				unit="m"
-				min={-1000}
-				max={10000}
-				step={0.05}
-				disabled={locked}
-				onCommit={(y) => commit({ name: "camera.place", position: [camera.position[0], y, camera.position[2]] })}
-			/>
-			<NumberLine
-				label="Heading"
-				value={camera.headingDeg}
-				unit="°"
-				min={-360}
-				max={360}
-				step={1}
-				digits={1}
-				disabled={locked}
-				onCommit={(headingDeg) => commit({ name: "camera.place", headingDeg })}
-			/>
-			<NumberLine
-				label="Tilt"
-				value={camera.pitchDeg}
-				unit="°"
-				min={-89}
-				max={89}
-				step={0.5}
-				digits={1}
-				disabled={locked}
-				onCommit={(pitchDeg) => commit({ name: "camera.place", pitchDeg })}
-				note={Number.isFinite(horizon) ? `horizon ${horizon.toFixed(0)} %` : undefined}
-			/>
-			<NumberLine
-				label="Roll"
-				value={camera.rollDeg}
-				unit="°"
-				min={-180}
-				max={180}
-				step={0.5}
-				digits={1}
-				disabled={locked}
-				onCommit={(rollDeg) => commit({ name: "camera.place", rollDeg })}
-			/>
-			<NumberLine
-				label="Shift to the right"
-				value={right}
-				unit="mm"
-				min={-200}
-				max={200}
-				step={0.5}
-				digits={1}
-				disabled={locked}
-				onCommit={(mm) => commit({ name: "camera.place", shiftMm: [mm, rise] })}
-			/>
-			<NumberLine
-				label="Rise"
-				value={rise}
-				unit="mm"
-				min={-200}
-				max={200}
-				step={0.5}
-				digits={1}
-				disabled={locked}
-				onCommit={(mm) => commit({ name: "camera.place", shiftMm: [right, mm] })}
-			/>
+			{places.map(({ edit, ...line }) => (
+				<NumberLine key={line.label} {...line} disabled={locked} onCommit={(v) => commit({ name: "camera.place", ...edit(v) })} />
+			))}
 			{!locked && straight && (
 				<div className="flex items-baseline justify-between py-[3px]">
 					<span className="text-second text-small">Level, with the horizon where it is</span>

@@ -5,11 +5,11 @@
  */
 import * as THREE from "three";
 import { SUN_RADIUS } from "../../core/air/dome.ts";
-import { RING, type SkyTable, unpackTexel } from "../../core/air/skyPicture.ts";
+import { RING } from "../../core/air/skyPicture.ts";
 import type { Finish } from "../../core/doc/schema.ts";
 import { type FrameOfView, frameOfView } from "../../core/lens/camera.ts";
-import type { Mesh } from "../../core/maths/mesh.ts";
 import type { Material, ScenePart, ScenePicture, SceneRoot } from "../../core/scene/scene.ts";
+import { aroundTexture, COARSE, halfTexture, programOf, putSurface, thinned, trianglesOf } from "./buffers.ts";
 import { skyHarmonics, skyWithoutSun } from "./harmonics.ts";
 import * as S from "./shaders.ts";
 
@@ -544,7 +544,11 @@ export class WorkingView {
 		if (this.timing) return;
 		const c = gl.getContext() as WebGL2RenderingContext;
 		const fence = c.fenceSync(c.SYNC_GPU_COMMANDS_COMPLETE, 0);
-		if (!fence) return;
+		// Graphics that cannot tell when they are done keep nobody waiting.
+		if (!fence) {
+			this.onWarm();
+			return;
+		}
 		c.flush();
 		this.timing = true;
 		const at = performance.now();
@@ -628,72 +632,4 @@ export class WorkingView {
 		for (const t of [this.target, this.mirrorTarget, this.shadowTarget]) t.dispose();
 		this.proofTexture?.dispose();
 	}
-}
-
-/** Before the key of a mesh: its coarse form. */
-const COARSE = "coarse ";
-
-/** What a surface needs a program's settings of its own for; all else rides with each copy. */
-const programOf = (m: Material): string => (m.coat || m.glass ? JSON.stringify([m.coat, m.glass?.pane, m.glass?.index]) : "");
-
-/** A copy's colour and surface in three numbers, as the vertex shader takes them apart: 12 bits of each. */
-function putSurface(out: Float32Array | number[], at: number, colour: readonly number[], m: Material): void {
-	const kind = [m.roughness, m.metal, m.translucency];
-	for (let c = 0; c < 3; c++) out[at + c] = Math.round(Math.sqrt(Math.min(1, Math.max(0, colour[c]))) * 4095) + 0.999 * Math.min(1, Math.max(0, kind[c]));
-}
-
-const trianglesOf = (key: string, parts: Map<string, ScenePart>): number => (parts.get(key) as Extract<ScenePart, { kind: "mesh" }>).mesh.indices.length / 3;
-
-/** The ground's triangles over every `step`th ring and spoke; the vertices stay the same ones. */
-function thinned(mesh: Mesh, step: number): Uint32Array {
-	const spokes = mesh.indices[1] > 0 ? countSpokes(mesh) : 0;
-	const rings = (mesh.positions.length / 3 - 1) / spokes;
-	if (!Number.isInteger(rings)) return mesh.indices;
-	const out: number[] = [];
-	for (let k = 0; k < spokes; k += step) {
-		const next = k + step >= spokes ? 0 : k + step;
-		out.push(0, 1 + next, 1 + k);
-		for (let r = 0; r + 1 < rings; r += step) {
-			const far = Math.min(rings - 1, r + step);
-			const [a, b, c, d] = [1 + r * spokes + k, 1 + r * spokes + next, 1 + far * spokes + k, 1 + far * spokes + next];
-			out.push(a, b, c, b, d, c);
-		}
-	}
-	return new Uint32Array(out);
-}
-
-/** Spokes of a ground mesh: its first fan's triangles follow each other every 3 + 6·(rings − 1) indices. */
-function countSpokes(mesh: Mesh): number {
-	const vertices = mesh.positions.length / 3 - 1;
-	const triangles = mesh.indices.length / 3;
-	// triangles = spokes · (1 + 2·(rings − 1)), vertices = rings · spokes
-	return 2 * vertices - triangles;
-}
-
-/** A sky picture as a texture, reduced by whole numbers. */
-function aroundTexture(t: SkyTable): THREE.DataTexture {
-	const step = Math.ceil(t.width / 2048);
-	const width = Math.floor(t.width / step);
-	const height = Math.max(1, Math.floor(t.height / step));
-	const rgb = new Float32Array(width * height * 3);
-	for (let y = 0; y < height * step; y++) {
-		for (let x = 0; x < width * step; x++) {
-			const texel = unpackTexel(t.texels[y * t.width + x]);
-			const to = (Math.floor(y / step) * width + Math.floor(x / step)) * 3;
-			for (let c = 0; c < 3; c++) rgb[to + c] += texel[c] / (step * step);
-		}
-	}
-	const texture = halfTexture(rgb, width, height, 3, 1, true);
-	texture.wrapT = THREE.ClampToEdgeWrapping;
-	return texture;
-}
-
-function halfTexture(data: Float32Array, width: number, height: number, channels: number, scale: number, repeat: boolean): THREE.DataTexture {
-	const out = new Uint16Array(width * height * 4);
-	for (let i = 0; i < width * height; i++) for (let c = 0; c < channels; c++) out[i * 4 + c] = THREE.DataUtils.toHalfFloat(Math.min(60_000, data[i * channels + c] * scale));
-	const texture = new THREE.DataTexture(out, width, height, THREE.RGBAFormat, THREE.HalfFloatType);
-	texture.minFilter = texture.magFilter = THREE.LinearFilter;
-	texture.wrapS = texture.wrapT = repeat ? THREE.RepeatWrapping : THREE.ClampToEdgeWrapping;
-	texture.needsUpdate = true;
-	return texture;
 }
