@@ -66,6 +66,21 @@ describe("taking the noise out", () => {
 		}
 	});
 
+	it("does not let a flame's noise shine into the dark beside it", async () => {
+		const flame = (x: number, y: number) => (Math.hypot(x - 32, y - 24) < 4 ? 40_000 : 1);
+		const p = noisy(64, 48, flame, 0.1, 9);
+		const random = randomStream(4);
+		for (let i = 0; i < 64 * 48; i++) {
+			if (flame(i % 64, Math.floor(i / 64)) === 1) continue;
+			p.error[i] = 30_000;
+			for (let c = 0; c < 3; c++) p.halves[c][i] = 30_000 * (random() - 0.5);
+		}
+		const [r] = await without(p);
+		r.forEach((v, i) => {
+			if (Math.hypot((i % 64) - 32, Math.floor(i / 64) - 24) > 5.5) expect(v).toBeLessThan(1.5);
+		});
+	});
+
 	it("does not mix surfaces of another colour, facing or distance, however deep the noise is over them", async () => {
 		for (const change of ["albedo", "normal", "nearness"] as const) {
 			const p = noisy(64, 48, (x) => (x < 32 ? 100 : 120), 40, 5);

@@ -84,17 +84,20 @@ export function cutBand(p: Picture, y: number, reach: number): Band {
 		each(at(L.D_SURFACE + 3 + c), (i) => p.normal[c][i]);
 	}
 	// The halves tell the noise without bias but from two numbers; the samples' own spread tells where it lies. The
-	// spread, scaled so that it agrees with the halves nearby, is the variance of each colour of a half.
-	const spread = new Float32Array(size);
-	each(spread, (i) => p.error[i] * p.error[i]);
-	const smoothSpread = boxed(spread, stride, high, SMOOTHED);
+	// spread, scaled so that it agrees with the halves nearby, is the variance of each colour of a half. Both are taken
+	// over the square of the light about them, so that a flame's noise is not ascribed to the dark beside it.
 	const luma = [0.2126, 0.7152, 0.0722];
-	const half = new Float32Array(size);
-	each(half, (i) => (luma[0] * p.halves[0][i] + luma[1] * p.halves[1][i] + luma[2] * p.halves[2][i]) ** 2);
-	const smoothHalf = boxed(half, stride, high, SMOOTHED);
 	const light = new Float32Array(size);
 	each(light, (i) => luma[0] * p.rgb[0][i] + luma[1] * p.rgb[1][i] + luma[2] * p.rgb[2][i]);
 	const smoothLight = boxed(light, stride, high, 1);
+	const spread = new Float32Array(size);
+	each(spread, (i) => p.error[i] * p.error[i]);
+	const half = new Float32Array(size);
+	each(half, (i) => (luma[0] * p.halves[0][i] + luma[1] * p.halves[1][i] + luma[2] * p.halves[2][i]) ** 2);
+	const squareOf = (i: number) => smoothLight[i] * smoothLight[i];
+	const relative = (plane: Float32Array) => plane.map((v, i) => (smoothLight[i] > 0 ? v / squareOf(i) : 0));
+	const smoothSpread = boxed(relative(spread), stride, high, SMOOTHED);
+	const smoothHalf = boxed(relative(half), stride, high, SMOOTHED);
 	for (let c = 0; c < 3; c++) {
 		const to = at(L.D_VARIANCE + c);
 		const own = new Float32Array(size);
@@ -103,7 +106,7 @@ export function cutBand(p: Picture, y: number, reach: number): Band {
 		for (let i = 0; i < size; i++) {
 			const gain = smoothSpread[i] > 0 ? Math.min(4, smoothHalf[i] / smoothSpread[i]) : 0;
 			const share = smoothLight[i] > 0 ? smoothOwn[i] / smoothLight[i] : 1;
-			to[i] = 2 * ((1 - MIX) * spread[i] + MIX * smoothSpread[i]) * gain * share * share;
+			to[i] = 2 * ((1 - MIX) * spread[i] + MIX * smoothSpread[i] * squareOf(i)) * gain * share * share;
 		}
 	}
 	const loose = at(L.D_NORMAL_VARIANCE);

@@ -87,3 +87,41 @@ describe("layers of light", () => {
 		expect(sky.every((v) => v === 1)).toBe(true);
 	});
 });
+
+describe("what is seen through glass", () => {
+	const size = { width: 16, height: 16, seed: 1, uniformSky: [1000, 1000, 1000] as Vec3 };
+	const wall: Body = { kind: "box", position: [0, -20, -8], size: [60, 40, 1], material: { colour: [0.5, 0.25, 0.125], roughness: 1 } };
+	const glass = (pane: boolean, tint: Vec3): Body => ({
+		kind: "box",
+		position: [0, -5, -3],
+		size: [10, 10, pane ? 0.02 : 1],
+		material: { roughness: 0.02, glass: { pane, index: 1.5, tint } },
+	});
+	const middle = (bodies: Body[], samples = 16) => {
+		const p = traceAtOnce(testScene(bodies), size, samples);
+		return p.albedo.map((c) => c[8 * 16 + 8]);
+	};
+
+	it("is the colour of what stands behind a pane, less what the pane keeps", () => {
+		const [r, g, b] = middle([wall, glass(true, [1, 1, 1])]);
+		// Two faces of 4 %, with the light between them: 92.3 %.
+		expect(r).toBeCloseTo(0.5 * 0.923, 2);
+		expect(g / r).toBeCloseTo(0.5, 3);
+		expect(b / r).toBeCloseTo(0.25, 3);
+	});
+	it("and of what stands behind a body of coloured glass", () => {
+		const [r, g] = middle([wall, glass(false, [1, 0.2, 0.2])]);
+		expect(r).toBeCloseTo(0.5 * Math.exp(-1), 1.5);
+		expect(g).toBeCloseTo(0.25 * Math.exp(-0.2), 1.5);
+	});
+	it("is nothing where it is the sky", () => {
+		expect(middle([glass(true, [1, 1, 1])])).toEqual([0, 0, 0]);
+	});
+	it("holds both what a pane mirrors and what it lets through in every sample", () => {
+		// A black wall seen through a pane that mirrors an even sky. Left to chance between the two, 16 samples would scatter by some 40 %.
+		const dark: Body = { ...wall, material: { colour: [0, 0, 0], roughness: 1 } };
+		const { rgb } = traceAtOnce(testScene([dark, glass(true, [1, 1, 1])]), size, 16);
+		const values = [...rgb[1].subarray(4 * 16, 12 * 16)].sort((x, y) => x - y);
+		expect(values[0] / values[values.length >> 1]).toBeGreaterThan(0.96);
+	});
+});

@@ -11,12 +11,22 @@ const OVER_HALF = 2.5;
 const OVER_AROUND = 3;
 /** What a speck keeps, as a multiple of its surroundings. */
 const KEEPS = 1.5;
+/** Albedos that lie apart by more than this are those of different things. */
+const UNLIKE = 2.5;
 /** Of the values of both halves in 5 × 5 pixels the brightest are left out of the mean. */
 const LEFT_OUT = 10;
 /** A pixel of whose neighbours two are this bright, as a share of it, belongs to something bright: a lamp's edge, a glint. */
 const COMPANY = 0.1;
-const REACH = 24;
-const SIGMA = 11;
+/**
+ * How far a speck is spread: so far that its middle gains no more than RISE of what lies about it, within these bounds.
+ * Standard deviation in pixels; beyond REACH of them nothing is given.
+ */
+const RISE = 0.04;
+const NARROWEST = 9;
+const WIDEST = 36;
+const REACH = 2.2;
+/** Pixels at most that a speck is spread over, each way. */
+export const SPECK_REACH = Math.ceil(WIDEST * REACH);
 
 /** Mean of both halves about a pixel, itself and the brightest left out. */
 function around(a: Float32Array, b: Float32Array, width: number, height: number, x: number, y: number): number {
@@ -54,8 +64,6 @@ function hasCompany(a: Float32Array, b: Float32Array, width: number, height: num
 	return false;
 }
 
-const FALL = Float32Array.from({ length: 2 * REACH + 1 }, (_, i) => Math.exp(-((i - REACH) ** 2) / (2 * SIGMA * SIGMA)));
-
 /** The picture with its specks spread; the same one when it has none. Planes other than light and its noise are shared. */
 export function spreadSpecks(p: Picture): Picture {
 	const { width, height, rgb, halves } = p;
@@ -89,29 +97,37 @@ export function spreadSpecks(p: Picture): Picture {
 }
 
 /** Weights of one speck's surroundings. */
-const weights = new Float32Array((2 * REACH + 1) ** 2);
+const weights = new Float32Array((2 * SPECK_REACH + 1) ** 2);
+const fall = new Float32Array(2 * SPECK_REACH + 1);
 
 /** Spreads a share of one half of a pixel (1 odd, −1 even) over its surroundings. */
 function spread(from: Picture, to: Picture, x: number, y: number, half: 1 | -1, share: number, base: number): void {
 	const { width, height, normal, nearness, albedo } = from;
 	const own = y * width + x;
-	const bare = albedo[0][own] + albedo[1][own] + albedo[2][own] + 0.02;
+	const high =
+		0.2126 * (from.rgb[0][own] + half * from.halves[0][own]) + 0.7152 * (from.rgb[1][own] + half * from.halves[1][own]) + 0.0722 * (from.rgb[2][own] + half * from.halves[2][own]);
+	// A half's light is half of the mean's.
+	const sigma = Math.min(WIDEST, Math.max(NARROWEST, Math.sqrt((share * high) / 2 / (2 * Math.PI * RISE * base))));
+	const reach = Math.ceil(REACH * sigma);
+	for (let k = 0; k <= 2 * reach; k++) fall[k] = Math.exp(-((k - reach) ** 2) / (2 * sigma * sigma));
+	const pale = (i: number) => albedo[0][i] + albedo[1][i] + albedo[2][i] + 0.02;
 	const weigh = (i: number, k: number): number => {
 		const facing = normal[0][i] * normal[0][own] + normal[1][i] * normal[1][own] + normal[2][i] * normal[2][own];
 		const level = Math.abs(nearness[i] - nearness[own]) <= 0.15 * nearness[own] + 1e-9 ? 1 : 0.02;
-		// Light that falls on a paler neighbour is sent back more.
-		return k * level * (facing > 0.8 || nearness[own] < 1e-6 ? 1 : 0.02) * Math.min(2, (albedo[0][i] + albedo[1][i] + albedo[2][i] + 0.02) / bare);
+		// Light that falls on a paler neighbour is sent back more; one that is far paler or darker is another thing (behind the same pane).
+		const ratio = pale(i) / pale(own);
+		const alike = ratio > 1 / UNLIKE && ratio < UNLIKE ? 1 : 0.02;
+		return k * level * alike * (facing > 0.8 || nearness[own] < 1e-6 ? 1 : 0.02) * Math.min(2, ratio);
 	};
-	const [x0, x1, y0, y1] = [Math.max(0, x - REACH), Math.min(width - 1, x + REACH), Math.max(0, y - REACH), Math.min(height - 1, y + REACH)];
+	const [x0, x1, y0, y1] = [Math.max(0, x - reach), Math.min(width - 1, x + reach), Math.max(0, y - reach), Math.min(height - 1, y + reach)];
 	let all = 0;
 	let n = 0;
 	for (let j = y0; j <= y1; j++) {
 		for (let i = x0; i <= x1; i++) {
-			weights[n] = weigh(j * width + i, FALL[i - x + REACH] * FALL[j - y + REACH]);
+			weights[n] = weigh(j * width + i, fall[i - x + reach] * fall[j - y + reach]);
 			all += weights[n++];
 		}
 	}
-	// A half's light is half of the mean's.
 	const surplus = [0, 1, 2].map((c) => (share * (from.rgb[c][own] + half * from.halves[c][own])) / 2);
 	for (let c = 0; c < 3; c++) {
 		const mean = to.rgb[c];

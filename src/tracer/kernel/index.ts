@@ -4,7 +4,7 @@ import { CHANNELS, FIRST_MASKS, H_HEIGHT, H_LAYERS, H_SEED, H_TOP, H_WIDTH, I_ID
 import { albedoB, albedoG, albedoR, firstDepth, firstId, normalX, normalY, normalZ, openness, tracePath } from "./path";
 import { drawPair, randX, randY, startSample } from "./random";
 import { luminance, scene, setScene, u } from "./scene";
-import { layers, outB, outG, outR, setLayers } from "./state";
+import { layers, outB, outG, outR, setLayers, setWays } from "./state";
 import { skyB, skyG, skyIn, skyPdf, skyR } from "./sky";
 
 export { denoiseBand } from "./denoise";
@@ -12,12 +12,14 @@ export { buildRange, buildTop, builtEnd, cutRange, referTriangles } from "./buil
 
 /** Bytes of the scratch that the walk through trees takes; the light of the layers of a sample lies behind. */
 const STACK: usize = 65536;
+const LAYERS: usize = 1024;
 
 /** Takes the scene at an address and 65 KiB of scratch for this worker alone. */
 export function takeScene(at: usize, scratch: usize): void {
   setScene(at);
   setStack(scratch);
   setLayers(scratch + STACK, u(H_LAYERS));
+  setWays(scratch + STACK + LAYERS);
 }
 
 export function rays(): f64 {

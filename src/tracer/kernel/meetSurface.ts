@@ -7,7 +7,8 @@ import * as L from "./layout";
 import { drawPair, randX, randY } from "./random";
 import { flag } from "./scene";
 import {
-  ALL, dim, dx, dy, dz, glintDone, imaged, inWater, LAMPS, lampState, moveTo, NONE, pair, setGlintDone, setInGlass, spread, spreadBy, sunState, tell,
+  addFork, ALL, dim, dx, dy, dz, glintDone, holdWay, imaged, inWater, LAMPS, lampState, mayFork, moveTo, NONE, pair, setGlintDone, setInGlass, spread, spreadBy, sunState,
+  takeHeld, tell,
 } from "./state";
 import {
   choose, chooseMirror, evaluate, evaluateMirror, halfCosine, isMostlyMirror, newX, newY, newZ, setCoat, surfaceAlpha, valueB, valueG, valuePdf,
@@ -91,6 +92,15 @@ export function meetGlass(material: usize): bool {
     let chance: f32 = 0;
     if (!fromBehind) {
       lookAtPane(material, lz);
+      if (spread < EYE_SPREAD && mayFork()) {
+        holdWay();
+        dim(mirrorR, mirrorG, mirrorB);
+        if (leaveSurface(-lx, -ly, lz, off)) addFork();
+        takeHeld();
+        dim(passR, passG, passB);
+        moveTo(px - gx * off, py - gy * off, pz - gz * off);
+        return true;
+      }
       chance = paneChance();
       // What the eye itself sees mirrored in a pane is faint but often bright (a flame): it is followed more often.
       if (spread < EYE_SPREAD) chance = max<f32>(chance, EYE_MIRROR);
@@ -120,8 +130,16 @@ export function meetGlass(material: usize): bool {
   const ratio: f32 = fromBehind ? index : <f32>1 / index;
   const vh = max<f32>(<f32>1e-5, lx * mx + ly * my + lz * mz);
   const F = fresnel(vh, ratio);
-  const chance: f32 = F < 1 && spread < EYE_SPREAD ? max<f32>(F, EYE_MIRROR) : F;
-  const mirrors = pick < chance;
+  let chance: f32 = F < 1 && spread < EYE_SPREAD ? max<f32>(F, EYE_MIRROR) : F;
+  const forks = smooth && F < 1 && spread < EYE_SPREAD && mayFork();
+  if (forks) {
+    holdWay();
+    dim(F, F, F);
+    if (leaveSurface(<f32>2 * vh * mx - lx, <f32>2 * vh * my - ly, max<f32>(<f32>1e-4, abs<f32>(<f32>2 * vh * mz - lz)), off)) addFork();
+    takeHeld();
+    chance = 0;
+  }
+  const mirrors = !forks && pick < chance;
   const k: f32 = mirrors ? F / chance : (<f32>1 - F) / (<f32>1 - chance);
   dim(k, k, k);
   if (smooth) tellMirror(!mirrors, false);

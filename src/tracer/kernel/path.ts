@@ -24,9 +24,10 @@ import { EYE_SPREAD, meetGlass, meetSurface } from "./meetSurface";
 import { meetWater, turnToViewer, waterX, waterY, waterZ } from "./meetWater";
 import { drawPair, randX, randY } from "./random";
 import { bx, by, bz, f, flag, frameAbout, PI, tx, ty, tz, u } from "./scene";
+import { lookThrough, seenB, seenG, seenR } from "./seen";
 import { hazeIn, skyB, skyG, skyR } from "./sky";
 import {
-  atVertex, betaB, betaG, betaR, bring, dim, dx, dy, dz, growOver, inGlass, intoLayer, inWater, LAMPS, layers, moveTo, ox, oy, oz, pair, setByFog, setInWater, spread, startPath, turnTo,
+  atVertex, betaB, betaG, betaR, bring, dim, dx, dy, dz, forkCount, growOver, inGlass, intoLayer, inWater, LAMPS, layers, moveTo, ox, oy, oz, pair, setByFog, setInWater, spread, startFork, startPath, turnTo,
 } from "./state";
 import { ripplesAt } from "./water";
 
@@ -70,10 +71,19 @@ function noteFirst(far: f32, onWater: bool): void {
   normalX = sx;
   normalY = sy;
   normalZ = sz;
-  if (layers == 0) return;
+  if (layers != 0) {
+    keepHit();
+    openness = isOpen(far) ? 1 : 0;
+    takeHitBack();
+  }
+  const material = <usize>u(L.H_MATERIALS) + <usize>load<u32>(hitInstance, L.I_MATERIAL) * L.MAT_SIZE;
+  if (load<f32>(material, L.MAT_GLASS) == 0) return;
   keepHit();
-  openness = isOpen(far) ? 1 : 0;
+  lookThrough(ox, oy, oz, dx, dy, dz);
   takeHitBack();
+  albedoR = seenR;
+  albedoG = seenG;
+  albedoB = seenB;
 }
 
 /** Whether nothing stands within a reach of the surface in a direction chosen by its cosine. The reach is a share of the way, so that it is as large everywhere in the frame. */
@@ -92,7 +102,10 @@ function isOpen(far: f32): bool {
 }
 
 
-/** Traces one path through a point of the film, in pixels from the top-left corner. Random pairs 0 and 1 are taken. */
+/** Vertices by which the random pairs of branches lie apart. */
+const FORK_APART: u32 = 64;
+
+/** Traces one path through a point of the film, in pixels from the top-left corner, with its branches. Random pairs 0 and 1 are taken. */
 export function tracePath(filmX: f32, filmY: f32, lensA: f32, lensB: f32): void {
   eyeRay(filmX, filmY, lensA, lensB);
   startPath(f(L.H_PIXEL_ANGLE));
@@ -103,13 +116,20 @@ export function tracePath(filmX: f32, filmY: f32, lensA: f32, lensB: f32): void 
   albedoR = albedoG = albedoB = 0;
   normalX = normalY = normalZ = 0;
   openness = 1;
+  setInWater(flag(L.FLAG_WATER) && oy < f(L.H_WATER_LEVEL));
+  follow(0, 0);
+  const count = forkCount;
+  for (let n = 0; n < count; n++) follow(startFork(n), <u32>(n + 1) * FORK_APART);
+}
+
+/** Follows the path from a vertex to its end. */
+function follow(first: u32, apart: u32): void {
   const water = flag(L.FLAG_WATER);
   const fog = flag(L.FLAG_FOG);
   const level = f(L.H_WATER_LEVEL);
-  setInWater(water && oy < level);
   const top = u(L.H_TOP);
-  for (let bounce: u32 = 0; true; bounce++) {
-    atVertex(bounce);
+  for (let bounce = first; true; bounce++) {
+    atVertex(bounce + apart);
     nearest(top, ox, oy, oz, dx, dy, dz, Infinity);
     let far = hitT;
     let onWater = false;

@@ -79,7 +79,84 @@ function addTo(at: usize, r: f32, g: f32, b: f32): void {
   store<f32>(at, load<f32>(at, 8) + b, 8);
 }
 
+/**
+ * Ways that branch off where the eye looks at glass: both what it mirrors and what it lets through are followed. Places at
+ * `ways` hold origin, direction, throughput, width, spread, the body of glass, whether in water, and the next vertex.
+ */
+let ways: usize = 0;
+export let forkCount: i32 = 0;
+const MOST_FORKS: i32 = 3;
+const WAY_SIZE: usize = 56;
+/** The path under way is such a branch, and branches no more. */
+let onFork: bool = false;
+
+export function setWays(at: usize): void {
+  ways = at;
+}
+
+/** Whether the path may branch here: nothing but mirrors and clear glass lies between it and the eye. */
+export function mayFork(): bool {
+  return !onFork && forkCount < MOST_FORKS && skyState == ALL && sunState == ALL && lampState == ALL;
+}
+
+/** Keeps the path as it is now in a place. */
+function keepWay(n: i32): void {
+  const at = ways + <usize>n * WAY_SIZE;
+  store<f32>(at, ox);
+  store<f32>(at, oy, 4);
+  store<f32>(at, oz, 8);
+  store<f32>(at, dx, 12);
+  store<f32>(at, dy, 16);
+  store<f32>(at, dz, 20);
+  store<f32>(at, betaR, 24);
+  store<f32>(at, betaG, 28);
+  store<f32>(at, betaB, 32);
+  store<f32>(at, width, 36);
+  store<f32>(at, spread, 40);
+  store<u32>(at, <u32>inGlass, 44);
+  store<u32>(at, inWater ? 1 : 0, 48);
+  store<u32>(at, (pair - 2) / 8 + 1, 52);
+}
+
+/** Takes a way up again; returns its next vertex. */
+function takeWay(n: i32): u32 {
+  const at = ways + <usize>n * WAY_SIZE;
+  moveTo(load<f32>(at), load<f32>(at, 4), load<f32>(at, 8));
+  turnTo(load<f32>(at, 12), load<f32>(at, 16), load<f32>(at, 20));
+  setBeta(load<f32>(at, 24), load<f32>(at, 28), load<f32>(at, 32));
+  width = load<f32>(at, 36);
+  spread = load<f32>(at, 40);
+  inGlass = <usize>load<u32>(at, 44);
+  inWater = load<u32>(at, 48) != 0;
+  tell(ALL, ALL, ALL);
+  return load<u32>(at, 52);
+}
+
+/** Keeps the path while a branch is made of it. */
+export function holdWay(): void {
+  keepWay(MOST_FORKS);
+}
+
+/** Goes back to where the path was held. */
+export function takeHeld(): void {
+  takeWay(MOST_FORKS);
+}
+
+/** Makes the path as it is now a branch, followed when this one has ended. */
+export function addFork(): void {
+  keepWay(forkCount++);
+}
+
+/** The path goes on as branch n; returns its vertex. */
+export function startFork(n: i32): u32 {
+  onFork = true;
+  byFog = glintDone = imaged = false;
+  return takeWay(n);
+}
+
 export function startPath(angle: f32): void {
+  forkCount = 0;
+  onFork = false;
   byFog = false;
   if (layers != 0) memory.fill(layers, 0, <usize>(layerCount + 1) * 12);
   outR = outG = outB = 0;
