@@ -1,9 +1,11 @@
 /** Renders the check scenes for the documents, and the print that ships with the demo: `npm run pictures [-- lantern|pan|salina]`. */
-import { mkdirSync, writeFileSync } from "node:fs";
+import { mkdirSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type { ShotDocument } from "../src/core/doc/schema.ts";
 import { compile } from "../src/core/scene/compile.ts";
-import { exrFile, exrForOthers, pngFile, readPrintFile } from "../src/store/printFiles.ts";
+import { exrForOthers, printPng, withPrintAt } from "../src/store/printFiles.ts";
+import { PrintWriter } from "../src/store/printWriter.ts";
 import { TracePool, tracePicture } from "../src/tracer/node/pool.ts";
 import { lanternDocument, panDocument } from "./checks.ts";
 import { salinaDocument } from "./salina.ts";
@@ -25,10 +27,16 @@ for (const [name, make] of Object.entries(scenes)) {
 	const { picture } = await tracePicture(pool, compile(doc), { width, height, seed }, samples);
 	const traced = Date.now();
 	const clean = await pool.denoise(picture);
-	if (name === "salina") {
-		const file = readPrintFile(exrFile(picture, clean, { title: doc.title, samples: String(samples), seed: String(seed) }));
-		writeFileSync(join(process.cwd(), "demo/assets/print.exr"), exrForOthers(file, doc.camera, { half: true, places: false }));
-	} else writeFileSync(join(folder, `${name}.png`), await pngFile(clean, width, height, doc.camera.ev100, doc.finish));
+	const text = { title: doc.title, samples: String(samples), seed: String(seed) };
+	const path = join(tmpdir(), `inquadra-${name}.exr`);
+	const writer = await PrintWriter.create(path, { width, height, window: { x: 0, y: 0, width, height }, text, lights: [], ev100: doc.camera.ev100, finish: doc.finish });
+	await writer.strip(0, picture, clean);
+	await writer.end();
+	await withPrintAt(path, async (file) => {
+		if (name === "salina") await exrForOthers(join(process.cwd(), "demo/assets/print.exr"), file, doc.camera, { half: true, places: false });
+		else writeFileSync(join(folder, `${name}.png`), await printPng(file, true, doc.camera.ev100, doc.finish));
+	});
+	rmSync(path);
 	process.stdout.write(
 		`${name}: ${width} × ${height}, ${samples} samples in ${Math.round((traced - started) / 1000)} s, cleaned in ${((Date.now() - traced) / 1000).toFixed(1)} s\n`,
 	);

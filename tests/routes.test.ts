@@ -25,14 +25,15 @@ import * as skyRoute from "../src/app/api/skies/[file]/route.ts";
 import * as skiesRoute from "../src/app/api/skies/route.ts";
 import { readSkyTable, unpackTexel } from "../src/core/air/skyPicture.ts";
 import { blankShot, newPiece } from "../src/core/doc/defaults.ts";
-import { fromHalf, readExr, writeExr } from "../src/core/formats/exr.ts";
+import { fromHalf, readExr } from "../src/core/formats/exr.ts";
+import { writeExr } from "../src/core/formats/exrWrite.ts";
 import { writeHdr } from "../src/core/formats/hdr.ts";
 import { straightened } from "../src/core/maths/division.ts";
 import { emptyPicture } from "../src/core/scene/picture.ts";
 import { collectBlobs, putBlob } from "../src/store/blobs.ts";
 import { inTransaction } from "../src/store/database.ts";
 import { answerPilot, claimPilot } from "../src/store/pilots.ts";
-import { exrFile } from "../src/store/printFiles.ts";
+import { printChannels } from "../src/store/printWriter.ts";
 import { freshDatabase } from "./support.ts";
 
 // biome-ignore lint/suspicious/noExplicitAny: each handler has parameters of its own
@@ -413,7 +414,7 @@ describe("prints", () => {
 		const clean = p.rgb.map((c) => c.map(() => 500)) as typeof p.rgb;
 		const id = randomUUID().slice(0, 8);
 		await inTransaction(pool, async (client) => {
-			const exr = await putBlob(client, exrFile(p, clean, { title }), "image/x-exr");
+			const exr = await putBlob(client, writeExr({ width, height, channels: printChannels(p, clean), text: { title } }), "image/x-exr");
 			await client.query(
 				"insert into prints (id, shot_id, revision, document, width, height, samples, seed, state, exr, finished_at) values ($1, $2, 0, $3, $4, $5, 64, 1, 'done', $6, now())",
 				[id, shotId, JSON.stringify(doc), width, height, exr],

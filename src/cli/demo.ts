@@ -11,7 +11,7 @@ import type { Edit } from "../core/doc/edits.ts";
 import type { Target } from "../core/doc/schema.ts";
 import { putBlob } from "../store/blobs.ts";
 import { inTransaction } from "../store/database.ts";
-import { pngFile, readPrintFile } from "../store/printFiles.ts";
+import { openPrintBytes, printPng } from "../store/printFiles.ts";
 import { commitEdit, createShot, makeCheckpoint } from "../store/shots.ts";
 
 const asset = (name: string) => new URL(`../demo/assets/${name}`, import.meta.url);
@@ -62,9 +62,10 @@ async function targetOf(reference: string, picture: Uint8Array): Promise<Target>
 /** Stores the print that ships with the demo, as if it had been traced here. */
 async function keepPrint(pool: pg.Pool, shotId: string): Promise<void> {
 	const file = readFileSync(asset("print.exr"));
-	const { width, height, rgb, clean } = readPrintFile(file);
+	const print = await openPrintBytes(file);
+	const { width, height } = print;
 	const shot = (await pool.query("select document, head from shots where id = $1", [shotId])).rows[0];
-	const thumbnail = await pngFile(clean() ?? rgb(), width, height, shot.document.camera.ev100, shot.document.finish, 960);
+	const thumbnail = await printPng(print, true, shot.document.camera.ev100, shot.document.finish, 960);
 	const small = await inTransaction(pool, async (client) => {
 		const exr = await putBlob(client, file, "image/x-exr");
 		const thumb = await putBlob(client, thumbnail, "image/png");

@@ -13,10 +13,12 @@ import { compile, PartCache } from "../core/scene/compile.ts";
 import { partInPixels } from "../core/scene/part.ts";
 import { collectBlobs, getBlob, putBlob, sha256 } from "../store/blobs.ts";
 import { inTransaction, migrate, openPool } from "../store/database.ts";
-import { exrFile, pixelsSha256, pngFile } from "../store/printFiles.ts";
+import { printPng, withPrintAt } from "../store/printFiles.ts";
+import { PrintWriter } from "../store/printWriter.ts";
 import { createShot, findShot, listShots } from "../store/shots.ts";
 import { loadSky } from "../store/skies.ts";
-import { TracePool, tracePicture } from "../tracer/node/pool.ts";
+import { TracePool, traceStrips } from "../tracer/node/pool.ts";
+import { cleanStrips } from "../tracer/strips.ts";
 import { keepDemo } from "./demo.ts";
 
 /** An error for the person at the command line. */
@@ -116,36 +118,37 @@ async function print(pool: pg.Pool, name: string, flags: Record<string, unknown>
 	await loadSky(pool, doc, cache);
 	const started = performance.now();
 	const tracer = new TracePool(new URL("./", import.meta.url), f.workers ?? availableParallelism());
+	const lights = f.layers ? lightLayers(doc).names : [];
+	const writer = await PrintWriter.create(f.out, {
+		width: part.width,
+		height: part.height,
+		window,
+		text: { title: doc.title, samples: String(samples), seed: String(seed) },
+		lights,
+		ev100: doc.camera.ev100,
+		finish: doc.finish,
+	});
 	let shown = 0;
-	const { picture, rays } = await tracePicture(
-		tracer,
-		compile(doc, cache),
-		{ ...size, seed },
-		samples,
-		(done) => {
-			const percent = Math.floor(done * 100);
-			if (percent < shown + 10) return;
-			shown = percent;
-			process.stderr.write(`${percent} %
-`);
-		},
-		f.noise ?? null,
-		f.layers ? lightLayers(doc).names : [],
-		part,
-	);
-	const clean = await tracer.denoise(picture);
+	const tell = (done: number) => {
+		const percent = Math.floor(done * 100);
+		if (percent < shown + 10) return;
+		shown = percent;
+		process.stderr.write(`${percent} %\n`);
+	};
+	const traced = traceStrips(tracer, compile(doc, cache), { ...size, seed }, samples, tell, f.noise ?? null, lights, part);
+	for await (const { y, strip, clean } of cleanStrips(traced.strips, (view, rows) => tracer.denoise(view, rows))) await writer.strip(y, strip, clean);
+	const { pixelsSha256 } = await writer.end();
 	await tracer.close();
 	const seconds = (performance.now() - started) / 1000;
-	writeFileSync(f.out, exrFile(picture, clean, { title: doc.title, samples: String(samples), seed: String(seed) }, window));
-	if (f.png) writeFileSync(f.png, await pngFile(clean, part.width, part.height, doc.camera.ev100, doc.finish, undefined, window));
+	if (f.png) writeFileSync(f.png, await withPrintAt(f.out, (file) => printPng(file, true, doc.camera.ev100, doc.finish)));
 	return {
 		shot: shot.id,
 		...size,
 		samples,
 		seed,
 		seconds: Math.round(seconds * 100) / 100,
-		rays,
-		pixelsSha256: pixelsSha256(picture),
+		rays: traced.rays(),
+		pixelsSha256,
 		out: f.out,
 		...(f.png ? { png: f.png } : {}),
 	};

@@ -2,14 +2,15 @@
  * A press worker: a process that claims units of prints, traces them on all cores and puts finished prints together. Any
  * number of them may run, here or elsewhere, on one connection string; each may be killed at any time.
  */
-import { availableParallelism } from "node:os";
+import { mkdtemp, rm } from "node:fs/promises";
+import { availableParallelism, tmpdir } from "node:os";
+import { join } from "node:path";
 import { lightLayers } from "../core/light/layers.ts";
 import { compile, PartCache } from "../core/scene/compile.ts";
-import { emptyPicture, isClean, nextLook, placeTile, type Tile, type TileSums } from "../core/scene/picture.ts";
-import { putBlob } from "../store/blobs.ts";
+import { emptyPicture, isClean, nextLook, type Picture, placeTile, type Tile, type TileSums } from "../core/scene/picture.ts";
+import { putBlob, putBlobFile } from "../store/blobs.ts";
 import { announce, inTransaction, isAway, listen, openPool, withPatience } from "../store/database.ts";
 import { answerPilot, claimPilot, type PilotOrder } from "../store/pilots.ts";
-import { exrFile, pixelsSha256, pngFile } from "../store/printFiles.ts";
 import {
 	type Claim,
 	claimAssembly,
@@ -17,7 +18,9 @@ import {
 	deleteUnits,
 	dropUnit,
 	failPrint,
+	isFull,
 	type PrintWork,
+	pauseFull,
 	RENEW_MS,
 	readPrint,
 	readWork,
@@ -25,8 +28,10 @@ import {
 	renewLeases,
 	returnUnit,
 } from "../store/prints.ts";
+import { PrintWriter } from "../store/printWriter.ts";
 import { loadSky } from "../store/skies.ts";
 import { TracePool, tracePilot } from "../tracer/node/pool.ts";
+import { cleanStrips, STRIP } from "../tracer/strips.ts";
 
 const UNIT_MS = 2000;
 
@@ -131,41 +136,64 @@ async function workOn(claim: Claim): Promise<void> {
 		}),
 	);
 	current = null;
-	for (const end of ends) if (end.status === "rejected") throw end.reason;
+	for (const end of ends) {
+		if (end.status !== "rejected") continue;
+		if (!isFull(end.reason)) throw end.reason;
+		await withPatience(() => pauseFull(pool, id));
+	}
+}
+
+/** The strips of a print from its units, which are read a row of tiles at a time. */
+async function* stripsOf(id: string, part: Tile, lights: string[]): AsyncGenerator<Picture> {
+	for (let y = 0; y < part.height; y += STRIP) {
+		const strip = emptyPicture(part.width, Math.min(STRIP, part.height - y), lights);
+		const tiles = await pool.query<{ tile: number }>("select tile from units where print_id = $1 and y = $2 order by tile", [id, part.y + y]);
+		for (const { tile } of tiles.rows) {
+			const r = await pool.query("select x, y, width, height, blocks, sums, firsts from units where print_id = $1 and tile = $2", [id, tile]);
+			const u = r.rows[0];
+			if (!u?.sums) throw new Error(`tile ${tile} is not there`);
+			placeTile(strip, { ...u, x: u.x - part.x, y: 0 }, { sums: new Float64Array(new Uint8Array(u.sums).buffer), firsts: new Uint8Array(u.firsts).buffer, samples: u.blocks * 16 });
+		}
+		yield strip;
+	}
 }
 
 async function assemble(id: string): Promise<void> {
 	const work = await readWork(pool, id);
 	if (!work) return;
 	const part = work.part ?? { x: 0, y: 0, width: work.width, height: work.height };
-	const picture = emptyPicture(part.width, part.height, layersOf(work));
-	const tiles = await pool.query<{ tile: number }>("select tile from units where print_id = $1 order by tile", [id]);
-	for (const { tile } of tiles.rows) {
-		const r = await pool.query("select x, y, width, height, blocks, sums, firsts from units where print_id = $1 and tile = $2", [id, tile]);
-		const u = r.rows[0];
-		if (!u?.sums) return;
-		placeTile(
-			picture,
-			{ ...u, x: u.x - part.x, y: u.y - part.y },
-			{ sums: new Float64Array(new Uint8Array(u.sums).buffer), firsts: new Uint8Array(u.firsts).buffer, samples: u.blocks * 16 },
-		);
+	const lights = layersOf(work);
+	const folder = await mkdtemp(join(tmpdir(), "inquadra-"));
+	let writer: PrintWriter | null = null;
+	try {
+		const path = join(folder, "print.exr");
+		writer = await PrintWriter.create(path, {
+			width: part.width,
+			height: part.height,
+			window: { x: part.x, y: part.y, width: work.width, height: work.height },
+			text: { title: work.title, samples: String(work.samples), seed: String(work.seed) },
+			lights,
+			ev100: work.document.camera.ev100,
+			finish: work.document.finish,
+		});
+		for await (const { y, strip, clean } of cleanStrips(stripsOf(id, part, lights), (view, rows) => tracer.denoise(view, rows))) await writer.strip(y, strip, clean);
+		const { pixelsSha256, thumbnail } = await writer.end();
+		await inTransaction(pool, async (client) => {
+			const exr = await putBlobFile(client, path, "image/x-exr");
+			const small = await putBlob(client, thumbnail, "image/png");
+			await client.query("update prints set state = 'done', finished_at = now(), exr = $2, thumbnail = $3, pixels_sha256 = $4 where id = $1 and state = 'assembling'", [
+				id,
+				exr,
+				small,
+				pixelsSha256,
+			]);
+			await deleteUnits(client, id);
+			await announce(client, { kind: "print", id });
+		});
+	} finally {
+		await writer?.close();
+		await rm(folder, { recursive: true, force: true });
 	}
-	const clean = await tracer.denoise(picture);
-	const window = { x: part.x, y: part.y, width: work.width, height: work.height };
-	const exr = exrFile(picture, clean, { title: work.title, samples: String(work.samples), seed: String(work.seed) }, window);
-	const small = await pngFile(clean, part.width, part.height, work.document.camera.ev100, work.document.finish, 640, window);
-	await inTransaction(pool, async (client) => {
-		const exrHash = await putBlob(client, exr, "image/x-exr");
-		const thumbnail = await putBlob(client, small, "image/png");
-		await client.query("update prints set state = 'done', finished_at = now(), exr = $2, thumbnail = $3, pixels_sha256 = $4 where id = $1 and state = 'assembling'", [
-			id,
-			exrHash,
-			thumbnail,
-			pixelsSha256(picture),
-		]);
-		await deleteUnits(client, id);
-		await announce(client, { kind: "print", id });
-	});
 	log(`print ${id} is done`);
 }
 
@@ -207,6 +235,7 @@ async function run(): Promise<void> {
 				await assemble(ready)
 					.catch(async (error) => {
 						if (isAway(error)) throw error;
+						if (isFull(error)) return withPatience(() => pauseFull(pool, ready));
 						await failPrint(pool, ready, `The print could not be put together: ${error.message}`);
 					})
 					.finally(() => {

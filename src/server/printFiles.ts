@@ -2,12 +2,13 @@
 
 import type { PrintLine } from "../core/doc/records.ts";
 import type { Camera } from "../core/doc/schema.ts";
-import { type Layer, layerPicture, layersIn } from "../core/finish/layers.ts";
+import { channelsOf, type Layer, LayerScale, layerPicture, layersIn, scaledBy } from "../core/finish/layers.ts";
 import { usedFilm } from "../core/lens/camera.ts";
 import { namesOfIds } from "../core/scene/compile.ts";
-import { getBlob } from "../store/blobs.ts";
-import { type PrintFile, readPrintFile } from "../store/printFiles.ts";
+import { blobInfo, blobRange, getBlob } from "../store/blobs.ts";
+import { openPrintBytes, openPrintFile, type PrintFile, pictureNames } from "../store/printFiles.ts";
 import { readPrint, readWork } from "../store/prints.ts";
+import type { Rgb } from "../store/printWriter.ts";
 import { database } from "./database.ts";
 import { HttpError } from "./route.ts";
 
@@ -35,14 +36,18 @@ interface ReadPrint {
 
 /** The prints that were read last, since a pointer that moves over one asks for many pixels of its file. */
 const MOST_READ = 2;
+/** Bytes up to which a file is held whole; of larger ones only the lines that are asked for are read. */
+const HELD_BYTES = 96 * 1024 * 1024;
 const read = new Map<string, Promise<ReadPrint>>();
 
 async function readWhole(id: string): Promise<ReadPrint> {
 	const print = await finishedPrint(id);
-	const file = await getBlob(database(), print.exr);
-	if (!file) throw new HttpError(404, "no-blob", "The file of this print is gone.");
+	const info = await blobInfo(database(), print.exr);
+	const held = info && info.size <= HELD_BYTES ? await getBlob(database(), print.exr) : null;
+	if (!info) throw new HttpError(404, "no-blob", "The file of this print is gone.");
+	const file = held ? await openPrintBytes(held) : await openPrintFile((from, to) => blobRange(database(), print.exr, from, to), info.size);
 	const work = await readWork(database(), id);
-	return { print, file: readPrintFile(file), names: work ? namesOfIds(work.document) : [], camera: work?.document.camera ?? null };
+	return { print, file, names: work ? namesOfIds(work.document) : [], camera: work?.document.camera ?? null };
 }
 
 export function readPrintPlanes(id: string): Promise<ReadPrint> {
@@ -59,30 +64,39 @@ export function readPrintPlanes(id: string): Promise<ReadPrint> {
 /** Forgets a print that is deleted. */
 export const forgetPrint = (id: string): void => void read.delete(id);
 
-/** Linear RGB of a print as it was traced, or without its noise where its file has that layer. */
-export async function printPixels(id: string, clean: boolean) {
-	const { print, file } = await readPrintPlanes(id);
-	return { print, width: file.width, height: file.height, window: file.window, rgb: (clean && file.clean()) || file.rgb() };
-}
-
 /** Names of the layers that a print can be shown as. */
 export async function printLayers(id: string): Promise<string[]> {
 	const { file } = await readPrintPlanes(id);
-	return layersIn(file.exr.names);
+	return layersIn(file.names);
 }
 
-/** Light of one source, or what fog sends, as it was traced. */
-export async function printLight(id: string, layer: string) {
-	const { print, file } = await readPrintPlanes(id);
-	const rgb = ["R", "G", "B"].map((c) => file.plane(`${layer}.${c}`)) as (Float32Array | undefined)[];
-	if (!rgb.every((p) => p)) throw new HttpError(409, "no-layer", `The file of this print has no layer for ${layer.slice(0, 80)}. Print it again with its lights by themselves.`);
-	return { print, width: file.width, height: file.height, window: file.window, rgb: rgb as [Float32Array, Float32Array, Float32Array] };
+/** Some lines of a picture, linear. */
+export interface ShownLines {
+	y: number;
+	rows: number;
+	rgb: Rgb;
 }
 
-/** A layer of a print as linear RGB in 0 to 1. */
-export async function printLayer(id: string, layer: Exclude<Layer, "picture">) {
-	const { file } = await readPrintPlanes(id);
-	const rgb = layerPicture(layer, file.plane, file.width * file.height);
-	if (!rgb) throw new HttpError(409, "no-layer", `The file of this print has no layer for ${layer}. Print it again to have it.`);
-	return { width: file.width, height: file.height, window: file.window, rgb };
+/** Lines of a print from the top: as it was traced, without its noise where its file has that, or the light of one source or of the fog. */
+export async function* printLines(file: PrintFile, what: { clean: boolean } | { light: string }): AsyncGenerator<ShownLines> {
+	const names = "light" in what ? ["R", "G", "B"].map((c) => `${what.light}.${c}`) : pictureNames(file, what.clean);
+	if (!names.every((n) => file.names.includes(n)))
+		throw new HttpError(
+			409,
+			"no-layer",
+			`The file of this print has no layer for ${"light" in what ? what.light.slice(0, 80) : "the picture"}. Print it again with its lights by themselves.`,
+		);
+	for await (const { y, rows, planes } of file.lines(names)) yield { y, rows, rgb: names.map((n) => planes.get(n)) as Rgb };
+}
+
+/** Lines of a layer of a print as linear RGB in 0 to 1. */
+export async function* layerLines(file: PrintFile, layer: Exclude<Layer, "picture">): AsyncGenerator<ShownLines> {
+	const scale = new LayerScale();
+	const by = scaledBy(layer);
+	if (by) for await (const { planes } of file.lines([by])) scale.take((name) => planes.get(name));
+	for await (const { y, rows, planes } of file.lines(channelsOf(layer))) {
+		const rgb = layerPicture(layer, (name) => planes.get(name), file.width * rows, scale);
+		if (!rgb) throw new HttpError(409, "no-layer", `The file of this print has no layer for ${layer}. Print it again to have it.`);
+		yield { y, rows, rgb };
+	}
 }

@@ -1,5 +1,7 @@
 /** Binaries in the database, named by their SHA-256, in rows of one MiB. */
 import { createHash } from "node:crypto";
+import { createReadStream } from "node:fs";
+import { open, stat } from "node:fs/promises";
 import type { Queryable } from "./database.ts";
 
 const CHUNK = 1 << 20;
@@ -17,6 +19,27 @@ export async function putBlob(db: Queryable, data: Uint8Array, mediaType: string
 			n,
 			Buffer.from(data.buffer as ArrayBuffer, data.byteOffset + at, Math.min(CHUNK, data.length - at)),
 		]);
+	}
+	return hash;
+}
+
+/** Keeps a file that may be larger than memory, and returns its name. Call inside a transaction. */
+export async function putBlobFile(db: Queryable, path: string, mediaType: string): Promise<string> {
+	const digest = createHash("sha256");
+	for await (const piece of createReadStream(path, { highWaterMark: CHUNK })) digest.update(piece);
+	const hash = digest.digest("hex");
+	const { size } = await stat(path);
+	const fresh = await db.query("insert into blobs (hash, size, media_type) values ($1, $2, $3) on conflict do nothing", [hash, size, mediaType]);
+	if (fresh.rowCount === 0) return hash;
+	const file = await open(path);
+	try {
+		for (let n = 0; n * CHUNK < size; n++) {
+			const piece = Buffer.alloc(Math.min(CHUNK, size - n * CHUNK));
+			await file.read(piece, 0, piece.length, n * CHUNK);
+			await db.query("insert into blob_chunks (hash, n, data) values ($1, $2, $3)", [hash, n, piece]);
+		}
+	} finally {
+		await file.close();
 	}
 	return hash;
 }
@@ -39,6 +62,17 @@ export async function* blobChunks(db: Queryable, hash: string): AsyncGenerator<B
 		if (r.rows.length === 0) return;
 		yield r.rows[0].data;
 	}
+}
+
+/** Bytes [from, to) of a blob. */
+export async function blobRange(db: Queryable, hash: string, from: number, to: number): Promise<Buffer> {
+	const pieces: Buffer[] = [];
+	for (let n = Math.floor(from / CHUNK); n * CHUNK < to; n++) {
+		const r = await db.query<{ data: Buffer }>({ name: "blob-chunk", text: "select data from blob_chunks where hash = $1 and n = $2", values: [hash, n] });
+		if (r.rows.length === 0) throw new Error(`piece ${n} of a file is gone`);
+		pieces.push(r.rows[0].data.subarray(Math.max(0, from - n * CHUNK), Math.min(CHUNK, to - n * CHUNK)));
+	}
+	return Buffer.concat(pieces);
 }
 
 /** The whole of a blob, or null. */

@@ -1,121 +1,156 @@
-/** A finished picture as files: EXR with named channels, PNG with a finish, and the digest of its pixels. */
-import { createHash } from "node:crypto";
+/** Reads the EXR of a print a few lines at a time, for it may be larger than memory, and makes files for others from it. */
+import { open } from "node:fs/promises";
 import sharp from "sharp";
 import type { Camera, Finish } from "../core/doc/schema.ts";
 import { finishPicture } from "../core/finish/finish.ts";
 import { SKY_M } from "../core/finish/layers.ts";
-import { type ExrChannel, type ExrFile, type ExrWindow, openExr, writeExr } from "../core/formats/exr.ts";
+import { type ExrChannel, type ExrLines, type ExrWindow, openExrLines } from "../core/formats/exr.ts";
 import { frameOfView, rayThrough } from "../core/lens/camera.ts";
-import { namedPlanes, type Picture } from "../core/scene/picture.ts";
+import { ExrFileWriter, type Rgb } from "./printWriter.ts";
 
-/** SHA-256 over the planes of a picture: float32 or uint32, little-endian, top row first, channels by name. */
-export function pixelsSha256(picture: Picture): string {
-	const hash = createHash("sha256");
-	for (const plane of namedPlanes(picture)) hash.update(new Uint8Array(plane.data.buffer as ArrayBuffer, plane.data.byteOffset, plane.data.byteLength));
-	return hash.digest("hex");
+export type Plane = Float32Array | Uint32Array;
+/** Bytes [from, to) of a file. */
+export type BytesAt = (from: number, to: number) => Promise<Uint8Array>;
+
+/** Lines of some channels. */
+export interface Lines {
+	y: number;
+	rows: number;
+	planes: Map<string, Plane>;
 }
 
-export type Rgb = [Float32Array, Float32Array, Float32Array];
-
-/** EXR of a picture: what was traced, the same without its noise as the layer `clean`, the variance of a
- * pixel's luminance, the samples it has taken, and masks: the pieces that lie in a pixel with the share of each. `window` says where it lies
- * when it is a part. */
-export function exrFile(picture: Picture, clean: Rgb, text: Record<string, string>, window?: ExrWindow): Uint8Array {
-	const channels = [
-		...namedPlanes(picture),
-		...["R", "G", "B"].map((c, i) => ({ name: `clean.${c}`, data: clean[i] })),
-		{ name: "variance.Y", data: picture.error.map((e) => e * e) },
-		{ name: "samples", data: picture.counts },
-		...picture.masks.flatMap(({ id, cover }, i) => [
-			{ name: `mask${i}.id`, data: id },
-			{ name: `mask${i}.cover`, data: cover, half: true },
-		]),
-	].sort((a, b) => (a.name < b.name ? -1 : 1));
-	return writeExr({ width: picture.width, height: picture.height, channels, text, window });
-}
-
-/** A print's file. Its planes are unpacked when they are asked for, for a large print has gigabytes of them. */
+/** A print's file. */
 export interface PrintFile {
-	exr: ExrFile;
 	width: number;
 	height: number;
 	/** Where it lies in the whole picture, and the size of that. */
 	window: ExrWindow;
-	rgb: () => Rgb;
-	/** The picture without its noise; files of before do not have it. */
-	clean: () => Rgb | null;
-	plane: (name: string) => Float32Array | Uint32Array | undefined;
+	names: string[];
+	halves: string[];
+	text: Record<string, string>;
+	/** Channels of all lines from the top, some lines at a time. */
+	lines(names: readonly string[]): AsyncGenerator<Lines>;
+	/** All channels of one line. */
+	line(y: number): Promise<Map<string, Plane>>;
 }
 
-/** Groups of planes (a colour, a direction) that stay unpacked. */
-const MOST_GROUPS = 4;
-const groupOf = (name: string): string => (/^[RGB]$/.test(name) ? "RGB" : name.includes(".") ? name.slice(0, name.lastIndexOf(".")) : name);
+const START = 1 << 20;
+const MOST_PIXELS = 1_000_000_000;
 
-export function readPrintFile(file: Uint8Array): PrintFile {
-	const exr = openExr(file, 300_000_000);
-	const held = new Map<string, ExrChannel[]>();
-	const plane = (name: string) => {
-		const group = groupOf(name);
-		const channels = held.get(group) ?? exr.planes(exr.names.filter((n) => groupOf(n) === group));
-		held.delete(group);
-		held.set(group, channels);
-		for (const old of held.keys()) if (held.size > MOST_GROUPS) held.delete(old);
-		return channels.find((c) => c.name === name)?.data;
-	};
-	const colour = (before: string) => ["R", "G", "B"].map((c) => plane(`${before}${c}`)) as Rgb;
+/** Opens a print's file of so many bytes. Throws ExrError. */
+export async function openPrintFile(bytesAt: BytesAt, size: number): Promise<PrintFile> {
+	const exr: ExrLines = openExrLines(await bytesAt(0, Math.min(size, START)), size, MOST_PIXELS);
+	const { width, height, rows, names, halves, text } = exr;
+	// A pointer that moves over a print asks for many pixels of the same lines.
+	let last: { block: number; planes: Map<string, Plane> } | null = null;
+	const read = async (block: number, wanted: readonly string[]) => exr.unpack(block, await bytesAt(...exr.range(block)), wanted);
 	return {
-		exr,
-		width: exr.width,
-		height: exr.height,
-		window: exr.window ?? { x: 0, y: 0, width: exr.width, height: exr.height },
-		rgb: () => colour(""),
-		clean: () => (exr.names.includes("clean.R") ? colour("clean.") : null),
-		plane,
+		width,
+		height,
+		window: exr.window ?? { x: 0, y: 0, width, height },
+		names,
+		halves,
+		text,
+		async *lines(wanted) {
+			for (let block = 0; block * rows < height; block++) yield { y: block * rows, rows: Math.min(rows, height - block * rows), planes: await read(block, wanted) };
+		},
+		async line(y) {
+			const block = Math.floor(y / rows);
+			if (last?.block !== block) last = { block, planes: await read(block, names) };
+			const from = (y - block * rows) * width;
+			return new Map([...last.planes].map(([name, plane]) => [name, plane.subarray(from, from + width) as Plane]));
+		},
 	};
 }
+
+/** A file that is in memory. */
+export const openPrintBytes = (file: Uint8Array): Promise<PrintFile> => openPrintFile(async (from, to) => file.subarray(from, to), file.length);
+
+/** Works on a file on disk, which is closed afterwards. */
+export async function withPrintAt<T>(path: string, work: (file: PrintFile) => Promise<T>): Promise<T> {
+	const file = await open(path);
+	try {
+		const bytesAt = async (from: number, to: number) => (await file.read(Buffer.alloc(to - from), 0, to - from, from)).buffer;
+		return await work(await openPrintFile(bytesAt, (await file.stat()).size));
+	} finally {
+		await file.close();
+	}
+}
+
+/** Names of the channels of the picture: as it was traced, or without its noise where the file has that. */
+export const pictureNames = (file: PrintFile, clean: boolean): string[] => ["R", "G", "B"].map((c) => (clean && file.names.includes("clean.R") ? `clean.${c}` : c));
 
 /** Channels that lose nothing that an eye could see as half floats. Depth, places, ids and counts stay as they are. */
 const HALVES = /^(R|G|B|clean\.|light\.|fog\.|openness|N\.|albedo\.|facing)/;
 
 /**
- * A print's file for others: `half` stores light, colours and directions as half floats; `places` adds the place of what
- * each pixel shows, in world metres (P.X P.Y P.Z), and how much it faces the lens (facing, 1 straight on).
+ * Writes a print's file for others: `half` stores light, colours and directions as half floats; `places` adds the place of
+ * what each pixel shows, in world metres (P.X P.Y P.Z), and how much it faces the lens (facing, 1 straight on).
  */
-export function exrForOthers(file: PrintFile, camera: Camera, { half, places }: { half: boolean; places: boolean }): Uint8Array {
-	const { width, height, window } = file;
-	const channels: ExrChannel[] = file.exr.planes(file.exr.names).map((c) => ({ ...c, half: c.half || (half && HALVES.test(c.name)) }));
-	const [z, nx, ny, nz] = ["Z", "N.X", "N.Y", "N.Z"].map((name) => channels.find((c) => c.name === name)?.data);
-	if (places && z && nx && ny && nz) {
-		const view = frameOfView(camera);
-		const out = [0, 1, 2].map(() => new Float32Array(width * height));
-		const facing = new Float32Array(width * height);
-		for (let i = 0; i < width * height; i++) {
-			if (z[i] >= SKY_M) continue;
-			const d = rayThrough(view, (window.x + (i % width) + 0.5) / window.width, (window.y + Math.floor(i / width) + 0.5) / window.height);
-			for (let c = 0; c < 3; c++) out[c][i] = view.position[c] + d[c] * z[i];
-			const l = Math.hypot(...d) * (Math.hypot(nx[i], ny[i], nz[i]) || 1);
-			facing[i] = Math.max(0, -(nx[i] * d[0] + ny[i] * d[1] + nz[i] * d[2]) / l);
+export async function exrForOthers(path: string, file: PrintFile, camera: Camera, { half, places }: { half: boolean; places: boolean }): Promise<void> {
+	const { width, height, window, names } = file;
+	const added = places && ["Z", "N.X", "N.Y", "N.Z"].every((n) => names.includes(n));
+	const asHalf = (name: string) => file.halves.includes(name) || (half && HALVES.test(name));
+	const channelsOf = (planes: Map<string, Plane>): ExrChannel[] => [...planes].map(([name, data]) => ({ name, data, half: asHalf(name) }));
+	let writer: ExrFileWriter | null = null;
+	try {
+		for await (const { y, rows, planes } of file.lines(names)) {
+			if (added) for (const [name, plane] of placesOf(planes, camera, window, y, width, rows)) planes.set(name, plane);
+			const channels = channelsOf(planes);
+			writer ??= await ExrFileWriter.create(path, channels, width, height, file.text, window);
+			await writer.lines(channels, rows);
 		}
-		channels.push(...out.map((data, c) => ({ name: `P.${"XYZ"[c]}`, data })), { name: "facing", data: facing, half });
+		await writer?.end();
+	} finally {
+		await writer?.close();
 	}
-	return writeExr({ width, height, channels: channels.sort((a, b) => (a.name < b.name ? -1 : 1)), text: file.exr.text, window });
+}
+
+/** Places and facing of lines from y, from their depth and normals. */
+function placesOf(planes: Map<string, Plane>, camera: Camera, window: ExrWindow, y: number, width: number, rows: number): [string, Float32Array][] {
+	const view = frameOfView(camera);
+	const [z, nx, ny, nz] = ["Z", "N.X", "N.Y", "N.Z"].map((name) => planes.get(name) as Plane);
+	const place = [0, 1, 2].map(() => new Float32Array(width * rows));
+	const facing = new Float32Array(width * rows);
+	for (let i = 0; i < width * rows; i++) {
+		if (z[i] >= SKY_M) continue;
+		const d = rayThrough(view, (window.x + (i % width) + 0.5) / window.width, (window.y + y + Math.floor(i / width) + 0.5) / window.height);
+		for (let c = 0; c < 3; c++) place[c][i] = view.position[c] + d[c] * z[i];
+		const l = Math.hypot(...d) * (Math.hypot(nx[i], ny[i], nz[i]) || 1);
+		facing[i] = Math.max(0, -(nx[i] * d[0] + ny[i] * d[1] + nz[i] * d[2]) / l);
+	}
+	return [...place.map((data, c): [string, Float32Array] => [`P.${"XYZ"[c]}`, data]), ["facing", facing]];
 }
 
 /** Depth as grey of 16 bits: white at `nearM`, black at `farM` and beyond, even steps of metres between. */
-export function depthPng(file: PrintFile, nearM: number, farM: number): Promise<Buffer> | null {
-	const z = file.plane("Z");
-	if (!z) return null;
-	const grey = Uint16Array.from(z, (v) => Math.round(65_535 * Math.min(1, Math.max(0, (farM - v) / (farM - nearM)))));
-	return sharp(grey, { raw: { width: file.width, height: file.height, channels: 1 } })
+export async function depthPng(file: PrintFile, nearM: number, farM: number): Promise<Buffer | null> {
+	if (!file.names.includes("Z")) return null;
+	const grey = new Uint16Array(file.width * file.height);
+	for await (const { y, planes } of file.lines(["Z"])) {
+		const z = planes.get("Z") as Plane;
+		for (let i = 0; i < z.length; i++) grey[y * file.width + i] = Math.round(65_535 * Math.min(1, Math.max(0, (farM - z[i]) / (farM - nearM))));
+	}
+	return sharp(grey, { raw: { width: file.width, height: file.height, channels: 1 }, limitInputPixels: false })
 		.toColourspace("grey16")
 		.png()
 		.toBuffer();
 }
 
-/** PNG of linear planes with a finish, as large as they are or `widthPx` wide; `window` says where they lie when they are a part. */
-export async function pngFile(rgb: Rgb, width: number, height: number, ev100: number, finish: Finish, widthPx?: number, window?: ExrWindow): Promise<Buffer> {
-	const pixels = finishPicture(rgb, width, height, ev100, finish, window);
-	let image = sharp(Buffer.from(pixels.buffer as ArrayBuffer), { raw: { width, height, channels: 4 } }).removeAlpha();
+/** PNG of a print with a finish, as large as it is or `widthPx` wide. */
+export async function printPng(file: PrintFile, clean: boolean, ev100: number, finish: Finish, widthPx?: number): Promise<Buffer> {
+	const { width, height, window } = file;
+	const names = pictureNames(file, clean);
+	const out = Buffer.alloc(width * height * 3);
+	for await (const { y, rows, planes } of file.lines(names)) {
+		const rgb = names.map((n) => planes.get(n)) as Rgb;
+		const rgba = finishPicture(rgb, width, rows, ev100, finish, { ...window, y: window.y + y });
+		for (let i = 0, to = y * width * 3; i < rgba.length; i += 4, to += 3) {
+			out[to] = rgba[i];
+			out[to + 1] = rgba[i + 1];
+			out[to + 2] = rgba[i + 2];
+		}
+	}
+	let image = sharp(out, { raw: { width, height, channels: 3 }, limitInputPixels: false });
 	if (widthPx && widthPx < width) image = image.resize(widthPx);
 	return image.png({ compressionLevel: 7 }).toBuffer();
 }

@@ -163,7 +163,7 @@ export async function deleteUnits(client: pg.PoolClient, id: string): Promise<vo
 export async function pausePrint(pool: pg.Pool, id: string, paused: boolean): Promise<boolean> {
 	const r = paused
 		? await pool.query("update prints set state = 'paused' where id = $1 and state in ('queued', 'tracing')", [id])
-		: await pool.query("update prints set state = case when started_at is null then 'queued' else 'tracing' end where id = $1 and state = 'paused'", [id]);
+		: await pool.query("update prints set message = null, state = case when started_at is null then 'queued' else 'tracing' end where id = $1 and state = 'paused'", [id]);
 	if (r.rowCount === 0) return false;
 	await announce(pool, { kind: "print", id });
 	if (!paused) await announce(pool, { kind: "work", id });
@@ -309,6 +309,16 @@ export async function readWork(db: Queryable, id: string): Promise<PrintWork | n
 	const r = await db.query(`select id, document, width, height, samples, seed, noise_percent as "noisePercent", layers, part from prints where id = $1`, [id]);
 	const p = r.rows[0];
 	return p ? { ...p, part: partOf(p.part), document: upgrade(p.document), title: p.document.title } : null;
+}
+
+/** Whether an error says that a disk is full: the database's, or the one here. */
+export const isFull = (error: unknown): boolean => ["53100", "ENOSPC", "EDQUOT"].includes((error as { code?: string } | null)?.code ?? "");
+
+/** Pauses a print for which there is no room, so that nothing that was traced is lost. */
+export async function pauseFull(pool: pg.Pool, id: string): Promise<void> {
+	const message = "The disk is full. Nothing is lost: make room, then let it go on.";
+	await pool.query("update prints set state = 'paused', message = $2 where id = $1 and state in ('queued', 'tracing', 'assembling')", [id, message]);
+	await announce(pool, { kind: "print", id });
 }
 
 export async function failPrint(pool: pg.Pool, id: string, message: string): Promise<void> {

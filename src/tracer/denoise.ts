@@ -62,9 +62,8 @@ function boxed(plane: Float32Array, stride: number, rows: number, r: number): Fl
 }
 
 /** Cuts the planes of a band out of a picture, with its borders repeated from the edges. */
-export function cutBand(p: Picture, y: number, reach: number): Band {
+export function cutBand(p: Picture, y: number, reach: number, rows = Math.min(BAND_ROWS, p.height - y)): Band {
 	const B = L.D_BORDER;
-	const rows = Math.min(BAND_ROWS, p.height - y);
 	const stride = strideOf(p.width);
 	const high = rows + 2 * B;
 	const size = stride * high;
@@ -152,9 +151,13 @@ export function denoiseBand(kernel: Kernel, buffer: ArrayBufferLike, room: Room,
 	}) as Planes;
 }
 
+/** Bytes that the bands under way may take together, here and in the kernel's memory: of wide pictures fewer are worked on at once. */
+const BANDS_BYTES = 512 * 1024 * 1024;
+const bandBytes = (width: number): number => strideOf(width) * 4 * (2 * (BAND_ROWS + 2 * L.D_BORDER) * L.D_PLANES + L.D_WORK_ROWS);
+
 /**
- * Takes the noise out of a picture on several threads: `ask` has a thread, by its number, work on a band. Stops early,
- * with what it has, when it is no longer `wanted`. Throws MemoryFull.
+ * Takes the noise out of rows of a picture (all when none are told) on several threads: `ask` has a thread, by its number,
+ * work on a band. Stops early, with what it has, when it is no longer `wanted`. Throws MemoryFull.
  */
 export async function denoiseOn(
 	threads: number,
@@ -163,19 +166,21 @@ export async function denoiseOn(
 	reach: number,
 	ask: (thread: number, band: Band, room: Room) => Promise<Planes | null>,
 	wanted = () => true,
+	part = { y: 0, rows: picture.height },
 ): Promise<Planes> {
-	const out = [0, 1, 2].map(() => new Float32Array(picture.width * picture.height)) as Planes;
+	const out = [0, 1, 2].map(() => new Float32Array(picture.width * part.rows)) as Planes;
 	const calm = spreadSpecks(picture);
-	const bands = bandsOf(picture.height);
+	const bands = bandsOf(part.rows);
+	const hands = Math.min(threads, Math.max(1, Math.floor(BANDS_BYTES / bandBytes(picture.width))));
 	const rooms: Room[] = [];
 	let next = 0;
 	try {
-		for (let i = 0; i < threads; i++) rooms.push(reserveRoom(memory, picture.width));
+		for (let i = 0; i < hands; i++) rooms.push(reserveRoom(memory, picture.width));
 		await Promise.all(
 			rooms.map(async (room, thread) => {
 				while (wanted() && next < bands.length) {
 					const y = bands[next++];
-					const planes = await ask(thread, cutBand(calm, y, reach), room);
+					const planes = await ask(thread, cutBand(calm, part.y + y, reach, Math.min(BAND_ROWS, part.rows - y)), room);
 					planes?.forEach((plane, c) => {
 						out[c].set(plane, y * picture.width);
 					});

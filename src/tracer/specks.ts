@@ -23,10 +23,10 @@ const COMPANY = 0.1;
  */
 const RISE = 0.04;
 const NARROWEST = 9;
-const WIDEST = 36;
+const WIDEST = 25;
 const REACH = 2.2;
 /** Pixels at most that a speck is spread over, each way. */
-export const SPECK_REACH = Math.ceil(WIDEST * REACH);
+export const SPECK_REACH = Math.round(WIDEST * REACH);
 
 /** Mean of both halves about a pixel, itself and the brightest left out. */
 function around(a: Float32Array, b: Float32Array, width: number, height: number, x: number, y: number): number {
@@ -108,7 +108,7 @@ function spread(from: Picture, to: Picture, x: number, y: number, half: 1 | -1, 
 		0.2126 * (from.rgb[0][own] + half * from.halves[0][own]) + 0.7152 * (from.rgb[1][own] + half * from.halves[1][own]) + 0.0722 * (from.rgb[2][own] + half * from.halves[2][own]);
 	// A half's light is half of the mean's.
 	const sigma = Math.min(WIDEST, Math.max(NARROWEST, Math.sqrt((share * high) / 2 / (2 * Math.PI * RISE * base))));
-	const reach = Math.ceil(REACH * sigma);
+	const reach = Math.min(SPECK_REACH, Math.ceil(REACH * sigma));
 	for (let k = 0; k <= 2 * reach; k++) fall[k] = Math.exp(-((k - reach) ** 2) / (2 * sigma * sigma));
 	const pale = (i: number) => albedo[0][i] + albedo[1][i] + albedo[2][i] + 0.02;
 	const weigh = (i: number, k: number): number => {

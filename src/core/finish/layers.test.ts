@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { depthRange, LAYERS, type Layer, layerPicture, type PlaneOf, pixelFacts } from "./layers.ts";
+import { LAYERS, type Layer, LayerScale, layerPicture, type PlaneOf, pixelFacts } from "./layers.ts";
 
 const planes: Record<string, Float32Array | Uint32Array> = {
 	R: new Float32Array([100, 10, 0, 5]),
@@ -26,7 +26,7 @@ const show = (layer: Exclude<Layer, "picture">, from: PlaneOf = all) => layerPic
 describe("layers to look at", () => {
 	it("show depth by its logarithm, near light, sky black", () => {
 		const [z] = show("depth");
-		expect(depthRange(planes.Z)).toEqual([2, 200]);
+		expect(new LayerScale().take(all).depth).toEqual([2, 200]);
 		expect(z[0]).toBeCloseTo(0.92, 5);
 		expect(z[1]).toBeCloseTo(0.02, 5);
 		expect(z[3]).toBeCloseTo(0.47, 5);

@@ -50,19 +50,49 @@ function colourOf(id: number): [number, number, number] {
 	return [value * (0.25 + 0.75 * r), value * (0.25 + 0.75 * g), value * (0.25 + 0.75 * b)];
 }
 
-/** Range of the depths that are not sky, metres. */
-export function depthRange(depth: Plane): [number, number] {
-	let [near, far] = [Infinity, 0];
-	for (const z of depth) {
-		if (!(z > 0) || z >= SKY_M) continue;
-		near = Math.min(near, z);
-		far = Math.max(far, z);
+/** What a whole picture holds at most, by which its layers are shown: gathered from all of its lines before any is shown. */
+export class LayerScale {
+	private near = Infinity;
+	private far = 0;
+	/** Most samples of a pixel. */
+	most = 1;
+
+	/** Takes some lines of the planes that matter for a layer. */
+	take(plane: PlaneOf): this {
+		for (const z of plane("Z") ?? []) {
+			if (!(z > 0) || z >= SKY_M) continue;
+			this.near = Math.min(this.near, z);
+			this.far = Math.max(this.far, z);
+		}
+		for (const n of plane("samples") ?? []) this.most = Math.max(this.most, n);
+		return this;
 	}
-	return near < far ? [near, far] : [1, 2];
+
+	/** Range of the depths that are not sky, metres. */
+	get depth(): [number, number] {
+		return this.near < this.far ? [this.near, this.far] : [1, 2];
+	}
 }
 
-/** Linear RGB in 0 to 1 of a layer other than the picture itself. Null when the file does not have it. */
-export function layerPicture(layer: Exclude<Layer, "picture">, plane: PlaneOf, count: number): [Float32Array, Float32Array, Float32Array] | null {
+/** The plane by whose values in the whole picture a layer is shown, if there is one. */
+export const scaledBy = (layer: Layer): string | null => (layer === "depth" ? "Z" : layer === "samples" ? "samples" : null);
+
+/** Channels that a layer is made from. */
+export function channelsOf(layer: Exclude<Layer, "picture">): string[] {
+	if (layer === "normal") return ["N.X", "N.Y", "N.Z"];
+	if (layer === "albedo") return ["albedo.R", "albedo.G", "albedo.B"];
+	if (layer === "edges") return [0, 1, 2, 3].flatMap((k) => [`mask${k}.id`, `mask${k}.cover`]);
+	if (layer === "noise") return ["variance.Y", "R", "G", "B"];
+	return [{ depth: "Z", pieces: "id", openness: "openness", samples: "samples" }[layer]];
+}
+
+/** Linear RGB in 0 to 1 of some lines of a layer other than the picture itself. Null when the file does not have it. */
+export function layerPicture(
+	layer: Exclude<Layer, "picture">,
+	plane: PlaneOf,
+	count: number,
+	scale = new LayerScale().take(plane),
+): [Float32Array, Float32Array, Float32Array] | null {
 	const out: [Float32Array, Float32Array, Float32Array] = [new Float32Array(count), new Float32Array(count), new Float32Array(count)];
 	const grey = (value: (i: number) => number) => {
 		for (let i = 0; i < count; i++) out[0][i] = out[1][i] = out[2][i] = Math.min(1, Math.max(0, value(i)));
@@ -71,14 +101,13 @@ export function layerPicture(layer: Exclude<Layer, "picture">, plane: PlaneOf, c
 	if (layer === "depth") {
 		const z = plane("Z");
 		if (!z) return null;
-		const [near, far] = depthRange(z);
+		const [near, far] = scale.depth;
 		const k = 1 / Math.log(far / near);
 		// Near is light: as the ribbon counts, by the logarithm.
 		return grey((i) => (z[i] >= SKY_M || !(z[i] > 0) ? 0 : 0.9 * (1 - Math.log(z[i] / near) * k) + 0.02));
 	}
 	if (layer === "normal" || layer === "albedo") {
-		const names = layer === "normal" ? ["N.X", "N.Y", "N.Z"] : ["albedo.R", "albedo.G", "albedo.B"];
-		const planes = names.map(plane);
+		const planes = channelsOf(layer).map(plane);
 		if (planes.some((p) => !p)) return null;
 		planes.forEach((p, c) => {
 			for (let i = 0; i < count; i++) out[c][i] = layer === "normal" ? Math.min(1, Math.max(0, 0.5 + 0.5 * (p as Plane)[i])) : Math.min(1, Math.max(0, (p as Plane)[i]));
@@ -115,10 +144,7 @@ export function layerPicture(layer: Exclude<Layer, "picture">, plane: PlaneOf, c
 	}
 	if (layer === "samples") {
 		const n = plane("samples");
-		if (!n) return null;
-		let most = 1;
-		for (const v of n) most = Math.max(most, v);
-		return grey((i) => n[i] / most);
+		return n ? grey((i) => n[i] / scale.most) : null;
 	}
 	const variance = plane("variance.Y");
 	const [r, g, b] = ["R", "G", "B"].map(plane);

@@ -1,7 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { randomStream } from "../maths/hash.ts";
-import { ExrError, fromHalf, readExr, toHalf, writeExr } from "./exr.ts";
+import { ExrError, fromHalf, readExr } from "./exr.ts";
+import { toHalf, writeExr } from "./exrWrite.ts";
 
 const image = () => {
 	const random = randomStream(4);

@@ -1,9 +1,8 @@
 /**
- * OpenEXR by the layout of the open standard ("OpenEXR File Layout", Academy Software Foundation). Writes FLOAT, HALF and
- * UINT channels in scan lines with ZIP; reads scan lines and tiles (the largest of several levels) with NO, RLE, ZIPS, ZIP,
- * PIZ or PXR24 compression. The reader treats a file as hostile: sizes are checked before anything is reserved.
+ * Reads OpenEXR by the layout of the open standard ("OpenEXR File Layout", Academy Software Foundation): scan lines and tiles (the largest of several levels) with NO, RLE, ZIPS, ZIP,
+ * PIZ or PXR24 compression. A file is taken as hostile: sizes are checked before anything is reserved.
  */
-import { unzlibSync, zlibSync } from "fflate";
+import { unzlibSync } from "fflate";
 import { PizError, unpackPiz } from "./exrPiz.ts";
 
 export interface ExrChannel {
@@ -40,41 +39,12 @@ export class ExrError extends PictureFileError {
 	override readonly code = "bad-exr";
 }
 
-const ROWS = 16;
-const MAGIC = 20000630;
-const UINT = 0;
-const HALF = 1;
-const FLOAT = 2;
-const SIZE: readonly number[] = [4, 2, 4];
-/** Rec.709 primaries and D65, as red, green, blue, white in x and y. */
-const CHROMATICITIES = [0.64, 0.33, 0.3, 0.6, 0.15, 0.06, 0.3127, 0.329];
-
-const f32 = new Float32Array(1);
-const u32 = new Uint32Array(f32.buffer);
-
-/** Half float bits of a number, rounded to nearest even; beyond 65504 infinite. */
-export function toHalf(value: number): number {
-	f32[0] = value;
-	const x = u32[0];
-	const sign = (x >>> 16) & 0x8000;
-	const e = (x >>> 23) & 0xff;
-	const m = x & 0x7fffff;
-	if (e === 0xff) return sign | 0x7c00 | (m ? 0x200 : 0);
-	const h = e - 112;
-	if (h >= 0x1f) return sign | 0x7c00;
-	if (h <= 0) {
-		if (h < -10) return sign;
-		const full = m | 0x800000;
-		const shift = 14 - h;
-		const rest = full & ((1 << shift) - 1);
-		const half = 1 << (shift - 1);
-		const v = full >>> shift;
-		return sign | (v + (rest > half || (rest === half && v & 1) ? 1 : 0));
-	}
-	const v = (h << 10) | (m >>> 13);
-	const rest = m & 0x1fff;
-	return sign | (v + (rest > 0x1000 || (rest === 0x1000 && v & 1) ? 1 : 0));
-}
+export const MAGIC = 20000630;
+export const UINT = 0;
+export const HALF = 1;
+export const FLOAT = 2;
+/** Bytes of a value by its type. */
+export const SIZE: readonly number[] = [4, 2, 4];
 
 /** The number that half float bits stand for. */
 export function fromHalf(h: number): number {
@@ -86,93 +56,12 @@ export function fromHalf(h: number): number {
 	return s * (1 + m / 1024) * 2 ** (e - 15);
 }
 
-/** Interleaves and differences bytes as ZIP compression of the standard wants them. */
-function predict(raw: Uint8Array): Uint8Array {
-	const out = new Uint8Array(raw.length);
-	const half = (raw.length + 1) >> 1;
-	for (let i = 0; i < raw.length; i++) out[i & 1 ? half + (i >> 1) : i >> 1] = raw[i];
-	let before = out[0];
-	for (let i = 1; i < out.length; i++) {
-		const now = out[i];
-		out[i] = now - before + 384;
-		before = now;
-	}
-	return out;
-}
-
 function unpredict(coded: Uint8Array): Uint8Array {
 	for (let i = 1; i < coded.length; i++) coded[i] = coded[i - 1] + coded[i] - 128;
 	const out = new Uint8Array(coded.length);
 	const half = (coded.length + 1) >> 1;
 	for (let i = 0; i < out.length; i++) out[i] = coded[i & 1 ? half + (i >> 1) : i >> 1];
 	return out;
-}
-
-/** Bytes of an EXR file. Channels are written in the order of their names, as the standard asks. */
-export function writeExr(image: ExrImage): Uint8Array {
-	const { width, height } = image;
-	const channels = [...image.channels].sort((a, b) => (a.name < b.name ? -1 : 1));
-	for (const c of channels) if (c.data.length !== width * height) throw new Error(`channel ${c.name} has ${c.data.length} values for ${width}×${height}`);
-	const types = channels.map((c) => (c.data instanceof Uint32Array ? UINT : c.half ? HALF : FLOAT));
-	const head = new ByteWriter();
-	head.u32(MAGIC).u32(2);
-	const list = new ByteWriter();
-	channels.forEach((c, i) => list.text(c.name).u32(types[i]).u32(0).u32(1).u32(1));
-	list.u8(0);
-	head.attribute("channels", "chlist", list.bytes());
-	head.attribute("chromaticities", "chromaticities", new ByteWriter().floats(CHROMATICITIES).bytes());
-	head.attribute("compression", "compression", new Uint8Array([3]));
-	const box = (x: number, y: number, w: number, h: number) =>
-		new ByteWriter()
-			.u32(x)
-			.u32(y)
-			.u32(x + w - 1)
-			.u32(y + h - 1)
-			.bytes();
-	const whole = image.window ?? { x: 0, y: 0, width, height };
-	head.attribute("dataWindow", "box2i", box(whole.x, whole.y, width, height)).attribute("displayWindow", "box2i", box(0, 0, whole.width, whole.height));
-	head.attribute("lineOrder", "lineOrder", new Uint8Array([0]));
-	head.attribute("pixelAspectRatio", "float", new ByteWriter().floats([1]).bytes());
-	head.attribute("screenWindowCenter", "v2f", new ByteWriter().floats([0, 0]).bytes());
-	head.attribute("screenWindowWidth", "float", new ByteWriter().floats([1]).bytes());
-	for (const [k, v] of Object.entries(image.text)) head.attribute(k, "string", new TextEncoder().encode(v));
-	head.u8(0);
-
-	const rowBytes = types.reduce((n: number, t) => n + SIZE[t] * width, 0);
-	const blocks: Uint8Array[] = [];
-	for (let y0 = 0; y0 < height; y0 += ROWS) {
-		const rows = Math.min(ROWS, height - y0);
-		const raw = new Uint8Array(rowBytes * rows);
-		const view = new DataView(raw.buffer);
-		let at = 0;
-		for (let y = y0; y < y0 + rows; y++) {
-			channels.forEach((c, k) => {
-				for (let x = 0; x < width; x++) {
-					const v = c.data[y * width + x];
-					if (types[k] === UINT) view.setUint32(at, v, true);
-					else if (types[k] === FLOAT) view.setFloat32(at, v, true);
-					else view.setUint16(at, toHalf(v), true);
-					at += SIZE[types[k]];
-				}
-			});
-		}
-		const packed = zlibSync(predict(raw), { level: 4 });
-		const body = packed.length < raw.length ? packed : raw;
-		blocks.push(
-			new ByteWriter()
-				.u32(whole.y + y0)
-				.u32(body.length)
-				.raw(body)
-				.bytes(),
-		);
-	}
-	let offset = head.length + 8 * blocks.length;
-	for (const b of blocks) {
-		head.u32(offset % 4294967296).u32(Math.floor(offset / 4294967296));
-		offset += b.length;
-	}
-	for (const b of blocks) head.raw(b);
-	return head.bytes();
 }
 
 /** Reads a whole EXR file. Throws {@link ExrError}. `mostPixels` bounds what is reserved. */
@@ -216,9 +105,25 @@ interface Block {
 	view: DataView;
 }
 
-/** Opens an EXR file: its header and where its blocks lie. Throws {@link ExrError}, also when a damaged block is unpacked. */
-export function openExr(file: Uint8Array, mostPixels = 100_000_000): ExrFile {
-	const r = new ByteReader(file);
+/** What the header of a file says. */
+interface Head {
+	width: number;
+	height: number;
+	/** First line of the pixels in the file's own numbers. */
+	top: number;
+	text: Record<string, string>;
+	window?: ExrWindow;
+	list: Listed[];
+	/** Bytes of a pixel of all channels. */
+	pixelBytes: number;
+	compression: number;
+	/** Lines of a block. */
+	rows: number;
+	tiling: Tiling | null;
+}
+
+/** Reads a header. Throws {@link ExrError}. */
+function readHead(r: ByteReader, mostPixels: number): Head {
 	if (r.u32() !== MAGIC) throw new ExrError("This is not an EXR file: its first four bytes are others.");
 	const version = r.u32();
 	if (version & ~0xff & ~(LONG_NAMES | TILED)) throw new ExrError("Only flat EXR files of one part can be read, not deep or multi-part ones.");
@@ -254,6 +159,82 @@ export function openExr(file: Uint8Array, mostPixels = 100_000_000): ExrFile {
 		return { ...c, before: pixelBytes - SIZE[c.type] };
 	});
 	if (list.length > 1024 || pixelBytes * width * height > 16 * mostPixels * 4) throw new ExrError("The EXR file claims more channels than can be read.");
+	const [left, top, right, low] = display ?? data;
+	const whole = { x: data[0] - left, y: data[1] - top, width: right - left + 1, height: low - top + 1 };
+	const isPart = whole.x !== 0 || whole.y !== 0 || whole.width !== width || whole.height !== height;
+	return { width, height, top: data[1], text, ...(isPart ? { window: whole } : {}), list, pixelBytes, compression, rows, tiling };
+}
+
+const empty = ({ type }: Listed, size: number): Float32Array | Uint32Array => (type === UINT ? new Uint32Array(size) : new Float32Array(size));
+
+/** Copies a channel of one line of a block, `line` from its top. */
+function copyLine({ view, width: n }: Block, line: number, { type, before }: Listed, pixelBytes: number, to: Float32Array | Uint32Array, at: number): void {
+	const from = (line * pixelBytes + before) * n;
+	if (type === UINT) for (let x = 0; x < n; x++) to[at + x] = view.getUint32(from + x * 4, true);
+	else if (type === FLOAT) for (let x = 0; x < n; x++) to[at + x] = view.getFloat32(from + x * 4, true);
+	else for (let x = 0; x < n; x++) to[at + x] = fromHalf(view.getUint16(from + x * 2, true));
+}
+
+/** A block's bytes, unpacked. */
+function unpackBlock(head: Head, body: Uint8Array, x: number, y: number, width: number, height: number, where: string): Block {
+	const raw = unpack(body, { width, height, types: head.list.map((c) => c.type), bytes: head.pixelBytes * width * height }, where, head.compression);
+	return { x, y, width, height, view: new DataView(raw.buffer, raw.byteOffset, raw.byteLength) };
+}
+
+/** A file in scan lines of which only a few are read at a time, for it is larger than memory. */
+export interface ExrLines extends Pick<ExrImage, "width" | "height" | "text" | "window"> {
+	names: string[];
+	/** Names of those that are kept as half floats. */
+	halves: string[];
+	/** Lines of a block. */
+	rows: number;
+	/** Where the bytes of a block begin and end in the file. */
+	range(block: number): [number, number];
+	/** Channels of a block by name, from its bytes; those that the file has not are left out. Throws {@link ExrError}. */
+	unpack(block: number, bytes: Uint8Array, names: readonly string[]): Map<string, Float32Array | Uint32Array>;
+}
+
+/** Opens a file by its beginning, which must hold the header and the table of blocks, and its size in bytes. Throws {@link ExrError}. */
+export function openExrLines(start: Uint8Array, size: number, mostPixels: number): ExrLines {
+	const r = new ByteReader(start);
+	const head = readHead(r, mostPixels);
+	const { width, height, rows, list } = head;
+	if (head.tiling) throw new ExrError("The EXR file is in tiles and cannot be read line by line.");
+	const begins = Array.from({ length: Math.ceil(height / rows) }, () => r.u32() + r.u32() * 4294967296);
+	if (begins.some((b, i) => b + 8 > (begins[i + 1] ?? size))) throw new ExrError("The table of lines of the EXR file is not in order.");
+	return {
+		width,
+		height,
+		text: head.text,
+		...(head.window ? { window: head.window } : {}),
+		names: list.map((c) => c.name),
+		halves: list.filter((c) => c.type === HALF).map((c) => c.name),
+		rows,
+		range: (block) => [begins[block], begins[block + 1] ?? size],
+		unpack(block, bytes, names) {
+			const own = new ByteReader(bytes);
+			const y = own.i32() - head.top;
+			if (y !== block * rows) throw new ExrError(`A block of the EXR file claims line ${y} instead of ${block * rows}.`);
+			const count = Math.min(rows, height - y);
+			const b = unpackBlock(head, own.take(own.u32()), 0, y, width, count, `line ${y}`);
+			return new Map(
+				list
+					.filter((c) => names.includes(c.name))
+					.map((c) => {
+						const values = empty(c, width * count);
+						for (let line = 0; line < count; line++) copyLine(b, line, c, head.pixelBytes, values, line * width);
+						return [c.name, values];
+					}),
+			);
+		},
+	};
+}
+
+/** Opens an EXR file: its header and where its blocks lie. Throws {@link ExrError}, also when a damaged block is unpacked. */
+export function openExr(file: Uint8Array, mostPixels = 100_000_000): ExrFile {
+	const r = new ByteReader(file);
+	const head = readHead(r, mostPixels);
+	const { width, height, text, window, list, pixelBytes, rows, tiling } = head;
 	const side = tiling ?? { width, height: rows };
 	const columns = Math.ceil(width / side.width);
 	const lines = Math.ceil(height / side.height);
@@ -263,7 +244,7 @@ export function openExr(file: Uint8Array, mostPixels = 100_000_000): ExrFile {
 	const bodies = new Map<number, Uint8Array>();
 	for (let b = 0; b < count; b++) {
 		const column = tiling ? r.i32() : 0;
-		const y = tiling ? r.i32() : (r.i32() - data[1]) / rows;
+		const y = tiling ? r.i32() : (r.i32() - head.top) / rows;
 		const level = tiling ? [r.i32(), r.i32()] : [0, 0];
 		const body = r.take(r.u32());
 		// Smaller levels of the picture are not looked at.
@@ -274,31 +255,17 @@ export function openExr(file: Uint8Array, mostPixels = 100_000_000): ExrFile {
 			);
 		bodies.set(y * columns + column, body);
 	}
-	const types = list.map((c) => c.type);
 	const block = (column: number, line: number): Block | null => {
 		const body = bodies.get(line * columns + column);
 		if (!body) return null;
 		const [x, y] = [column * side.width, line * side.height];
-		const [w, h] = [Math.min(side.width, width - x), Math.min(side.height, height - y)];
-		const raw = unpack(body, { width: w, height: h, types, bytes: pixelBytes * w * h }, `${tiling ? `tile ${column}, ` : "line "}${tiling ? line : y}`, compression);
-		return { x, y, width: w, height: h, view: new DataView(raw.buffer, raw.byteOffset, raw.byteLength) };
+		return unpackBlock(head, body, x, y, Math.min(side.width, width - x), Math.min(side.height, height - y), `${tiling ? `tile ${column}, ` : "line "}${tiling ? line : y}`);
 	};
-	const empty = ({ type }: Listed, size: number) => (type === UINT ? new Uint32Array(size) : new Float32Array(size));
-	/** Copies a channel of one line of a block, `line` from its top. */
-	const copy = ({ view, width: n }: Block, line: number, { type, before }: Listed, to: Float32Array | Uint32Array, at: number) => {
-		const from = (line * pixelBytes + before) * n;
-		if (type === UINT) for (let x = 0; x < n; x++) to[at + x] = view.getUint32(from + x * 4, true);
-		else if (type === FLOAT) for (let x = 0; x < n; x++) to[at + x] = view.getFloat32(from + x * 4, true);
-		else for (let x = 0; x < n; x++) to[at + x] = fromHalf(view.getUint16(from + x * 2, true));
-	};
-	const [left, top, right, low] = display ?? data;
-	const whole = { x: data[0] - left, y: data[1] - top, width: right - left + 1, height: low - top + 1 };
-	const isPart = whole.x !== 0 || whole.y !== 0 || whole.width !== width || whole.height !== height;
 	return {
 		width,
 		height,
 		text,
-		...(isPart ? { window: whole } : {}),
+		...(window ? { window } : {}),
 		names: list.map((c) => c.name),
 		planes(names) {
 			const wanted = list.filter((c) => names.includes(c.name));
@@ -306,7 +273,7 @@ export function openExr(file: Uint8Array, mostPixels = 100_000_000): ExrFile {
 			for (let line = 0; line < lines; line++)
 				for (let column = 0; column < columns; column++) {
 					const b = block(column, line);
-					for (let y = 0; b && y < b.height; y++) wanted.forEach((c, k) => void copy(b, y, c, channels[k].data, (b.y + y) * width + b.x));
+					for (let y = 0; b && y < b.height; y++) wanted.forEach((c, k) => void copyLine(b, y, c, pixelBytes, channels[k].data, (b.y + y) * width + b.x));
 				}
 			return channels;
 		},
@@ -316,7 +283,7 @@ export function openExr(file: Uint8Array, mostPixels = 100_000_000): ExrFile {
 			return new Map(
 				list.map((c) => {
 					const values = empty(c, width);
-					for (const b of blocks) if (b) copy(b, y - b.y, c, values, b.x);
+					for (const b of blocks) if (b) copyLine(b, y - b.y, c, pixelBytes, values, b.x);
 					return [c.name, values];
 				}),
 			);
@@ -444,40 +411,6 @@ function readChannels(r: ByteReader): { name: string; type: number }[] {
 		r.u32();
 		if (r.u32() !== 1 || r.u32() !== 1) throw new ExrError(`Channel ${name} of the EXR file is sub-sampled, which cannot be read here.`);
 		out.push({ name, type });
-	}
-}
-
-class ByteWriter {
-	private pieces: Uint8Array[] = [];
-	length = 0;
-	raw(b: Uint8Array): this {
-		this.pieces.push(b);
-		this.length += b.length;
-		return this;
-	}
-	u8(v: number): this {
-		return this.raw(new Uint8Array([v]));
-	}
-	u32(v: number): this {
-		return this.raw(new Uint8Array(new Uint32Array([v]).buffer));
-	}
-	floats(v: number[]): this {
-		return this.raw(new Uint8Array(new Float32Array(v).buffer));
-	}
-	text(s: string): this {
-		return this.raw(new TextEncoder().encode(s)).u8(0);
-	}
-	attribute(name: string, type: string, body: Uint8Array): this {
-		return this.text(name).text(type).u32(body.length).raw(body);
-	}
-	bytes(): Uint8Array {
-		const out = new Uint8Array(this.length);
-		let at = 0;
-		for (const p of this.pieces) {
-			out.set(p, at);
-			at += p.length;
-		}
-		return out;
 	}
 }
 

@@ -6,7 +6,8 @@ import fc from "fast-check";
 import { zlibSync } from "fflate";
 import { describe, expect, it } from "vitest";
 import { randomStream } from "../maths/hash.ts";
-import { type ExrChannel, ExrError, type ExrImage, fromHalf, openExr, readExr, toHalf, writeExr } from "./exr.ts";
+import { type ExrChannel, ExrError, type ExrImage, fromHalf, openExr, readExr } from "./exr.ts";
+import { toHalf, writeExr } from "./exrWrite.ts";
 
 const plane = (n: number, seed: number) => {
 	const random = randomStream(seed);

@@ -4,7 +4,7 @@ import { Worker } from "node:worker_threads";
 import { emptyPicture, isClean, type NoiseAim, nextLook, type Picture, placeTile, TILE, type Tile, type TileSums, tileNoise, tilesOfPart } from "../../core/scene/picture.ts";
 import { fallOf, PILOT_SAMPLES, type Pilot, pilotTiles, WARM_SAMPLES } from "../../core/scene/pilot.ts";
 import type { Scene } from "../../core/scene/scene.ts";
-import { denoiseOn, type Planes, PRINT_REACH } from "../denoise.ts";
+import { type Band, denoiseOn, type Planes, PRINT_REACH, type Room } from "../denoise.ts";
 import { makeKernel, TracerMemory } from "../memory.ts";
 import { type Desk, reserveDesk } from "../renderTile.ts";
 import { type PictureSize, SceneStore } from "../sceneStore.ts";
@@ -77,9 +77,10 @@ export class TracePool {
 		return this.ask({ id: this.next++, tile, header: this.store.header, begin, end, before });
 	}
 
-	/** Takes the noise out of a picture on all threads. */
-	denoise(picture: Picture): Promise<Planes> {
-		return denoiseOn(this.hands.length, this.memory, picture, PRINT_REACH, async (_thread, band, room) => (await this.ask({ id: this.next++, band, room })).planes);
+	/** Takes the noise out of a picture, or of some of its rows, on all threads. */
+	denoise(picture: Picture, part?: { y: number; rows: number }): Promise<Planes> {
+		const ask = async (_thread: number, band: Band, room: Room) => (await this.ask({ id: this.next++, band, room })).planes;
+		return denoiseOn(this.hands.length, this.memory, picture, PRINT_REACH, ask, undefined, part);
 	}
 
 	/** Makes all tiles under way end at their next row of pixels. */
@@ -124,30 +125,18 @@ export async function tracePilot(pool: TracePool, scene: Scene, size: PictureSiz
 	return { msPerSample: (user + system) / 1000 / samples, threads: pool.threads, noises, fall: fallOf(noisesOf(warm), WARM_SAMPLES, noises, PILOT_SAMPLES) };
 }
 
-/** Traces a whole picture with a pool: all samples, or by tile until its noise (percent) is low enough. `lights` names the layers of light
- * that are wanted, `part` the pixels; the picture is as large as they. */
-export async function tracePicture(
-	pool: TracePool,
-	scene: Scene,
-	size: PictureSize,
-	samples: number,
-	onProgress?: (done: number) => void,
-	noise: NoiseAim = null,
-	lights: string[] = [],
-	part: Tile = { x: 0, y: 0, width: size.width, height: size.height },
-): Promise<{ picture: Picture; rays: number }> {
-	pool.load(scene, { ...size, layers: lights.length });
+/** Traces the tiles of a part with the scene that a pool holds: all samples, or by tile until its noise (percent) is low enough. */
+async function traceTiles(pool: TracePool, samples: number, noise: NoiseAim, lights: string[], part: Tile, onTile: (pixels: number, rays: number) => void): Promise<Picture> {
 	const picture = emptyPicture(part.width, part.height, lights);
 	// Small tiles leave no thread without work at the end; where noise decides, tiles are those of the press.
 	const tiles = tilesOfPart(part, noise === null ? SMALL_TILE : TILE);
-	let rays = 0;
 	let next = 0;
-	let done = 0;
 	await Promise.all(
 		Array.from({ length: pool.threads }, async () => {
 			while (next < tiles.length) {
 				const tile = tiles[next++];
 				let sums: TileSums | undefined;
+				let rays = 0;
 				do {
 					const from = sums?.samples ?? 0;
 					const to = noise === null ? samples : Math.min(samples, nextLook(from / 16) * 16);
@@ -157,9 +146,61 @@ export async function tracePicture(
 					sums = reply.sums;
 				} while (sums.samples < samples && !isClean(tile, sums, noise));
 				placeTile(picture, { ...tile, x: tile.x - part.x, y: tile.y - part.y }, sums);
-				onProgress?.(++done / tiles.length);
+				onTile(tile.width * tile.height, rays);
 			}
 		}),
 	);
+	return picture;
+}
+
+const wholeOf = ({ width, height }: PictureSize): Tile => ({ x: 0, y: 0, width, height });
+
+/** Traces a whole picture with a pool. `lights` names the layers of light that are wanted, `part` the pixels; the picture is as large as they. */
+export async function tracePicture(
+	pool: TracePool,
+	scene: Scene,
+	size: PictureSize,
+	samples: number,
+	onProgress?: (done: number) => void,
+	noise: NoiseAim = null,
+	lights: string[] = [],
+	part: Tile = wholeOf(size),
+): Promise<{ picture: Picture; rays: number }> {
+	pool.load(scene, { ...size, layers: lights.length });
+	let rays = 0;
+	let pixels = 0;
+	const picture = await traceTiles(pool, samples, noise, lights, part, (n, cast) => {
+		rays += cast;
+		pixels += n;
+		onProgress?.(pixels / (part.width * part.height));
+	});
 	return { picture, rays };
+}
+
+/** Traces a picture as {@link tracePicture} does, in strips of rows from the top, for a large one does not fit in memory. */
+export function traceStrips(
+	pool: TracePool,
+	scene: Scene,
+	size: PictureSize,
+	samples: number,
+	onProgress?: (done: number) => void,
+	noise: NoiseAim = null,
+	lights: string[] = [],
+	part: Tile = wholeOf(size),
+): { strips: AsyncGenerator<Picture>; rays: () => number } {
+	let rays = 0;
+	let pixels = 0;
+	const onTile = (n: number, cast: number) => {
+		rays += cast;
+		pixels += n;
+		onProgress?.(pixels / (part.width * part.height));
+	};
+	async function* strips(): AsyncGenerator<Picture> {
+		pool.load(scene, { ...size, layers: lights.length });
+		for (let y = 0; y < part.height; y += TILE) {
+			const rows = Math.min(TILE, part.height - y);
+			yield await traceTiles(pool, samples, noise, lights, { x: part.x, y: part.y + y, width: part.width, height: rows }, onTile);
+		}
+	}
+	return { strips: strips(), rays: () => rays };
 }

@@ -254,7 +254,7 @@ function PrintRow({ print, rate }: { print: PrintLine; rate: number | null }) {
 					<span className="text-second">
 						{print.state === "queued" &&
 							(rate ? `waits, done by ${readyBy(print, rate).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" })}` : "waits for a worker")}
-						{print.state === "paused" && `paused at ${Math.round(print.done * 100)} %`}
+						{print.state === "paused" && (print.message ?? `paused at ${Math.round(print.done * 100)} %`)}
 						{print.state === "tracing" && (print.secondsLeft === null ? "begins" : `${clock(print.secondsLeft)} left`)}
 						{print.state === "assembling" && "is put together"}
 						{print.state === "done" && (print.seconds === null ? "done" : `done in ${clock(print.seconds)}`)}

@@ -1,18 +1,35 @@
+import { createReadStream } from "node:fs";
+import { mkdtemp, rm, stat } from "node:fs/promises";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { Readable } from "node:stream";
 import { z } from "zod";
 import { blobResponse } from "@/server/blobs.ts";
 import { finishedPrint, readPrintPlanes } from "@/server/printFiles.ts";
 import { HttpError, route } from "@/server/route.ts";
-import { exrForOthers } from "../../../../../store/printFiles.ts";
+import { exrForOthers } from "@/store/printFiles.ts";
 
 export const dynamic = "force-dynamic";
 
 const flag = z.enum(["0", "1"]).default("0");
 const Asked = z.object({ half: flag, places: flag });
 
-async function madeForOthers(id: string, half: boolean, places: boolean): Promise<Uint8Array> {
+/** A file made for others, handed out from a folder that goes when it has been read. */
+async function madeForOthers(id: string, half: boolean, places: boolean, headers: Record<string, string>): Promise<Response> {
 	const { file, camera } = await readPrintPlanes(id);
 	if (!camera) throw new HttpError(409, "no-camera", "This print does not know its camera any more.");
-	return exrForOthers(file, camera, { half, places });
+	const folder = await mkdtemp(join(tmpdir(), "inquadra-"));
+	const drop = () => rm(folder, { recursive: true, force: true });
+	try {
+		const path = join(folder, "print.exr");
+		await exrForOthers(path, file, camera, { half, places });
+		const { size } = await stat(path);
+		const stream = createReadStream(path).once("close", drop);
+		return new Response(Readable.toWeb(stream) as ReadableStream, { headers: { "Content-Type": "image/x-exr", "Content-Length": String(size), ...headers } });
+	} catch (error) {
+		await drop();
+		throw error;
+	}
 }
 
 /** The EXR of a print as it is kept; `half=1` as half floats where they suffice, `places=1` with places and facing. */
@@ -23,5 +40,5 @@ export const GET = route<{ id: string }>(async (request, { id }) => {
 	const places = asked.data.places === "1";
 	const name = { "Content-Disposition": `attachment; filename="print-${id}.exr"` };
 	if (!half && !places) return blobResponse((await finishedPrint(id)).exr, name);
-	return new Response(new Uint8Array(await madeForOthers(id, half, places)), { headers: { "Content-Type": "image/x-exr", ...name } });
+	return madeForOthers(id, half, places, name);
 });

@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { isLight, LAYERS } from "@/core/finish/layers.ts";
-import { toHalf } from "@/core/formats/exr.ts";
-import { printLayer, printLight, printPixels } from "@/server/printFiles.ts";
+import { toHalf } from "@/core/formats/exrWrite.ts";
+import { layerLines, printLines, readPrintPlanes } from "@/server/printFiles.ts";
 import { HttpError, route } from "@/server/route.ts";
 
 const Layer = z.enum(LAYERS);
@@ -10,13 +10,6 @@ type Layer = z.infer<typeof Layer>;
 const HEAD = 16;
 /** Longest side that is sent; larger prints are reduced by whole numbers, for graphics memory ends there. */
 const MOST_SIDE = 4096;
-
-function meanOf(plane: Float32Array, width: number, x: number, y: number, step: number): number {
-	if (step === 1) return plane[y * width + x];
-	let sum = 0;
-	for (let j = 0; j < step; j++) for (let i = 0; i < step; i++) sum += plane[(y + j) * width + x + i];
-	return sum;
-}
 
 /**
  * Linear RGBA as half floats for the page: eight u32 (width and height of what is sent, the part of
@@ -28,18 +21,27 @@ export const GET = route<{ id: string }>(async (request, { id }) => {
 	const wanted = asked.get("layer") ?? "picture";
 	const layer = Layer.safeParse(wanted);
 	if (!layer.success && !isLight(wanted)) throw new HttpError(400, "bad-layer", `There is no layer "${wanted.slice(0, 80)}".`);
-	const picture = !layer.success ? await printLight(id, wanted) : layer.data === "picture" ? await printPixels(id, asked.get("clean") === "1") : null;
-	const { width, height, window, rgb } = picture ?? (await printLayer(id, layer.data as Exclude<Layer, "picture">));
+	const { print, file } = await readPrintPlanes(id);
+	const { width, height, window } = file;
+	const isPicture = !layer.success || layer.data === "picture";
+	const lines = isPicture ? printLines(file, layer.success ? { clean: asked.get("clean") === "1" } : { light: wanted }) : layerLines(file, layer.data as Exclude<Layer, "picture">);
 	const step = Math.ceil(Math.max(width, height) / MOST_SIDE);
 	const [w, h] = [Math.max(1, Math.floor(width / step)), Math.max(1, Math.floor(height / step))];
+	const sums = new Float32Array(w * 3);
 	const out = new Uint16Array(HEAD + w * h * 4);
 	new Uint32Array(out.buffer, 0, HEAD / 2).set([w, h, window.x, window.y, width, height, window.width, window.height]);
-	const scale = (picture ? 2 ** -picture.print.ev100 : 1) / (step * step);
-	for (let y = 0; y < h; y++) {
-		for (let x = 0; x < w; x++) {
-			const to = HEAD + (y * w + x) * 4;
-			for (let c = 0; c < 3; c++) out[to + c] = toHalf(meanOf(rgb[c], width, x * step, y * step, step) * scale);
-			out[to + 3] = 0x3c00;
+	const scale = (isPicture ? 2 ** -print.ev100 : 1) / (step * step);
+	for await (const { y, rows, rgb } of lines) {
+		for (let line = y; line < Math.min(y + rows, h * step); line++) {
+			const from = (line - y) * width;
+			if (line % step === 0) sums.fill(0);
+			for (let x = 0; x < w * step; x++) for (let c = 0; c < 3; c++) sums[Math.floor(x / step) * 3 + c] += rgb[c][from + x];
+			if (line % step < step - 1) continue;
+			const to = HEAD + Math.floor(line / step) * w * 4;
+			for (let x = 0; x < w; x++) {
+				for (let c = 0; c < 3; c++) out[to + x * 4 + c] = toHalf(sums[x * 3 + c] * scale);
+				out[to + x * 4 + 3] = 0x3c00;
+			}
 		}
 	}
 	return new Response(new Uint8Array(out.buffer), { headers: { "Content-Type": "application/octet-stream", "Cache-Control": "private, max-age=31536000, immutable" } });
