@@ -20,8 +20,10 @@ import { SceneStore } from "../src/tracer/sceneStore.ts";
 
 import { denoising } from "./denoising.ts";
 import { lamps } from "./lamps.ts";
+import { large } from "./large.ts";
 import { matching } from "./matching.ts";
 import { page } from "./page.ts";
+import { paths } from "./paths.ts";
 import { rays } from "./rays.ts";
 import { scale } from "./scale.ts";
 
@@ -169,6 +171,8 @@ const parts: Record<string, () => void | Promise<void>> = {
 	foretelling,
 	lamps: () => lamps(say, module()),
 	denoising: () => denoising(build, say),
+	paths: () => paths(build, say),
+	large: () => large(build, say),
 	page: () => page(say),
 };
 for (const [name, run] of Object.entries(parts)) if (!process.argv.includes("--only") || only === name) await run();

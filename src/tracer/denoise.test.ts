@@ -3,7 +3,7 @@ import { blankShot, newPiece } from "../core/doc/defaults.ts";
 import { randomStream } from "../core/maths/hash.ts";
 import { compile } from "../core/scene/compile.ts";
 import { emptyPicture, type Picture } from "../core/scene/picture.ts";
-import { BAND_ROWS, bandsOf, cutBand, denoise, denoiseBand, type Planes, PROOF_REACH, releaseRoom, reserveRoom } from "./denoise.ts";
+import { BAND_COLUMNS, BAND_ROWS, bandsOf, cutBand, denoise, denoiseBand, type Planes, PROOF_REACH, releaseRoom, reserveRoom } from "./denoise.ts";
 import { traceAtOnce, tracerForTest } from "./testing.ts";
 
 const SAMPLES = 32;
@@ -120,12 +120,22 @@ describe("taking the noise out", () => {
 		const { memory, kernel } = tracerForTest();
 		const room = reserveRoom(memory, p.width);
 		const before = memory.used;
-		for (const y of bandsOf(p.height).reverse()) {
-			const band = denoiseBand(kernel, memory.memory.buffer, room, cutBand(p, y, PROOF_REACH)) as Planes;
-			band.forEach((plane, c) => expect(plane).toEqual(whole[c].subarray(y * p.width, y * p.width + plane.length)));
+		for (const tile of bandsOf(p.width, p.height).reverse()) {
+			const band = denoiseBand(kernel, memory.memory.buffer, room, cutBand(p, tile, PROOF_REACH)) as Planes;
+			band.forEach((plane, c) => expect(plane).toEqual(whole[c].subarray(tile.y * p.width, tile.y * p.width + plane.length)));
 		}
+		// Columns may be cut, too, and are in wide pictures.
+		for (const [x, width] of [
+			[0, 13],
+			[13, 30],
+			[43, 7],
+		]) {
+			const band = denoiseBand(kernel, memory.memory.buffer, room, cutBand(p, { x, y: 20, width, height: 40 }, PROOF_REACH)) as Planes;
+			for (let r = 0; r < 40; r++) expect(band[0].subarray(r * width, (r + 1) * width)).toEqual(whole[0].subarray((20 + r) * 50 + x, (20 + r) * 50 + x + width));
+		}
+		expect(bandsOf(BAND_COLUMNS + 10, 70)).toHaveLength(4);
 		memory.u32[room.abort >> 2] = 1;
-		expect(denoiseBand(kernel, memory.memory.buffer, room, cutBand(p, 0, PROOF_REACH))).toBeNull();
+		expect(denoiseBand(kernel, memory.memory.buffer, room, cutBand(p, bandsOf(50, 10)[0], PROOF_REACH))).toBeNull();
 		expect(memory.used).toBe(before);
 		releaseRoom(memory, room);
 	});

@@ -3,15 +3,16 @@
  * in bands, so that a print of any size needs little memory and several threads may share the work. The same code runs
  * in the page and on the server.
  */
-import type { Picture } from "../core/scene/picture.ts";
+import type { Picture, Tile } from "../core/scene/picture.ts";
 import * as L from "./kernel/layout.ts";
 import type { Kernel, TracerMemory } from "./memory.ts";
 import { spreadSpecks } from "./specks.ts";
 
 export type Planes = [Float32Array, Float32Array, Float32Array];
 
-/** Rows that are averaged at once. */
+/** Rows, and most columns, that are averaged at once. */
 export const BAND_ROWS = 64;
+export const BAND_COLUMNS = 2048;
 const SMOOTHED = 3;
 /** Share of a pixel's variance that is taken from around it. */
 const MIX = 0.1;
@@ -21,6 +22,7 @@ export const PROOF_REACH = 6;
 
 /** Everything that one band needs, as plain arrays that can be sent to a thread. */
 export interface Band {
+	x: number;
 	y: number;
 	rows: number;
 	width: number;
@@ -36,8 +38,13 @@ export interface Room {
 	abort: number;
 }
 
-/** Numbers of first rows of the bands of a picture. */
-export const bandsOf = (height: number): number[] => Array.from({ length: Math.ceil(height / BAND_ROWS) }, (_, i) => i * BAND_ROWS);
+/** Where the bands of a picture lie. */
+export function bandsOf(width: number, height: number): Tile[] {
+	const out: Tile[] = [];
+	for (let y = 0; y < height; y += BAND_ROWS)
+		for (let x = 0; x < width; x += BAND_COLUMNS) out.push({ x, y, width: Math.min(BAND_COLUMNS, width - x), height: Math.min(BAND_ROWS, height - y) });
+	return out;
+}
 
 /** Mean over a square of 2r + 1 pixels, of a padded plane; borders are left alone. */
 function boxed(plane: Float32Array, stride: number, rows: number, r: number): Float32Array {
@@ -61,10 +68,10 @@ function boxed(plane: Float32Array, stride: number, rows: number, r: number): Fl
 	return out;
 }
 
-/** Cuts the planes of a band out of a picture, with its borders repeated from the edges. */
-export function cutBand(p: Picture, y: number, reach: number, rows = Math.min(BAND_ROWS, p.height - y)): Band {
+/** Cuts the planes of a band out of a picture, with the borders of the picture repeated from its edges. */
+export function cutBand(p: Picture, { x: left, y, width, height: rows }: Tile, reach: number): Band {
 	const B = L.D_BORDER;
-	const stride = strideOf(p.width);
+	const stride = strideOf(width);
 	const high = rows + 2 * B;
 	const size = stride * high;
 	const planes = new Float32Array(size * L.D_PLANES);
@@ -72,7 +79,7 @@ export function cutBand(p: Picture, y: number, reach: number, rows = Math.min(BA
 	const each = (to: Float32Array, value: (i: number) => number) => {
 		for (let r = 0; r < high; r++) {
 			const from = Math.min(p.height - 1, Math.max(0, y + r - B)) * p.width;
-			for (let x = 0; x < stride; x++) to[r * stride + x] = value(from + Math.min(p.width - 1, Math.max(0, x - B)));
+			for (let x = 0; x < stride; x++) to[r * stride + x] = value(from + Math.min(p.width - 1, Math.max(0, left + x - B)));
 		}
 	};
 	for (let c = 0; c < 3; c++) {
@@ -114,14 +121,14 @@ export function cutBand(p: Picture, y: number, reach: number, rows = Math.min(BA
 		return n > 1e-6 ? Math.max(0, 1 - n) / Math.max(1, p.counts[i]) : 0;
 	});
 	each(at(L.D_NEARNESS), (i) => p.nearness[i]);
-	return { y, rows, width: p.width, stride, reach, planes };
+	return { x: left, y, rows, width, stride, reach, planes };
 }
 
 const strideOf = (width: number): number => Math.ceil((width + 2 * L.D_BORDER + 8) / 4) * 4;
 
 /** Reserves what one thread needs for bands of pictures of a width. Throws MemoryFull. */
 export function reserveRoom(memory: TracerMemory, width: number): Room {
-	const stride = strideOf(width);
+	const stride = strideOf(Math.min(BAND_COLUMNS, width));
 	const room = {
 		planes: memory.allocate(stride * (BAND_ROWS + 2 * L.D_BORDER) * L.D_PLANES * 4),
 		work: memory.allocate(stride * 4 * L.D_WORK_ROWS),
@@ -151,10 +158,6 @@ export function denoiseBand(kernel: Kernel, buffer: ArrayBufferLike, room: Room,
 	}) as Planes;
 }
 
-/** Bytes that the bands under way may take together, here and in the kernel's memory: of wide pictures fewer are worked on at once. */
-const BANDS_BYTES = 512 * 1024 * 1024;
-const bandBytes = (width: number): number => strideOf(width) * 4 * (2 * (BAND_ROWS + 2 * L.D_BORDER) * L.D_PLANES + L.D_WORK_ROWS);
-
 /**
  * Takes the noise out of rows of a picture (all when none are told) on several threads: `ask` has a thread, by its number,
  * work on a band. Stops early, with what it has, when it is no longer `wanted`. Throws MemoryFull.
@@ -170,19 +173,18 @@ export async function denoiseOn(
 ): Promise<Planes> {
 	const out = [0, 1, 2].map(() => new Float32Array(picture.width * part.rows)) as Planes;
 	const calm = spreadSpecks(picture);
-	const bands = bandsOf(part.rows);
-	const hands = Math.min(threads, Math.max(1, Math.floor(BANDS_BYTES / bandBytes(picture.width))));
+	const bands = bandsOf(picture.width, part.rows);
 	const rooms: Room[] = [];
 	let next = 0;
 	try {
-		for (let i = 0; i < hands; i++) rooms.push(reserveRoom(memory, picture.width));
+		for (let i = 0; i < threads; i++) rooms.push(reserveRoom(memory, picture.width));
 		await Promise.all(
 			rooms.map(async (room, thread) => {
 				while (wanted() && next < bands.length) {
-					const y = bands[next++];
-					const planes = await ask(thread, cutBand(calm, part.y + y, reach, Math.min(BAND_ROWS, part.rows - y)), room);
+					const band = bands[next++];
+					const planes = await ask(thread, cutBand(calm, { ...band, y: part.y + band.y }, reach), room);
 					planes?.forEach((plane, c) => {
-						out[c].set(plane, y * picture.width);
+						for (let r = 0; r < band.height; r++) out[c].set(plane.subarray(r * band.width, (r + 1) * band.width), (band.y + r) * picture.width + band.x);
 					});
 				}
 			}),

@@ -127,7 +127,7 @@ export class TracerMemory {
 export interface Kernel {
 	referTriangles(positions: number, indices: number, triangles: number, refs: number): void;
 	cutRange(begin: number, end: number, work: number): number;
-	buildRange(positions: number, indices: number, begin: number, end: number, room: number, work: number, out: number): number;
+	buildRange(positions: number, indices: number, begin: number, end: number, room: number, work: number, out: number, shared: number): number;
 	buildTop(refs: number, count: number, room: number, work: number, out: number): number;
 	builtEnd(): number;
 	denoiseBand(planes: number, stride: number, rows: number, reach: number, work: number, abort: number): number;

@@ -10,6 +10,7 @@ import type { Mesh } from "../core/maths/mesh.ts";
 import { boundsOf, invert, type Mat34, type Vec3 } from "../core/maths/vec.ts";
 import type { Material, Scene, ScenePart, ScenePicture } from "../core/scene/scene.ts";
 import { albedoTables } from "../core/surface/albedo.ts";
+import { buildAlone, buildTogether, emptyTable, MOST_RANGES, mostTreeBytes, TABLE_BYTES } from "./buildHelp.ts";
 import * as L from "./kernel/layout.ts";
 import { writeLights } from "./lightStore.ts";
 import { type Kernel, MemoryFull, SCRATCH, type TracerMemory } from "./memory.ts";
@@ -43,19 +44,29 @@ export interface PictureSize {
 	uniformSky?: Vec3;
 }
 
+/** Threads that build along: `wake` tells them that the table at an address has work. */
+export interface BuildHelpers {
+	threads: number;
+	wake: (table: number) => void;
+}
+
 export class SceneStore {
 	private meshes = new Map<string, HeldMesh>();
 	private plants = new Map<string, HeldPlants>();
 	private tables = new Map<string, number>();
-	private fixed: { header: number; albedo: number; work: number; probe: number } | null = null;
+	private fixed: { header: number; albedo: number; work: number; probe: number; table: number } | null = null;
 	private perScene: number[] = [];
 
 	private memory: TracerMemory;
 	private kernel: Kernel;
 
-	constructor(memory: TracerMemory, kernel: Kernel) {
+	private helpers: BuildHelpers | null;
+
+	/** With helpers large meshes are built by several threads; the thread that loads must then be one that may wait. */
+	constructor(memory: TracerMemory, kernel: Kernel, helpers: BuildHelpers | null = null) {
 		this.memory = memory;
 		this.kernel = kernel;
+		this.helpers = helpers;
 	}
 
 	/** Address of the scene's header. */
@@ -72,7 +83,8 @@ export class SceneStore {
 		if (!this.fixed) {
 			const header = this.memory.allocate(L.H_SIZE);
 			const albedo = this.memory.put(albedoTables());
-			this.fixed = { header, albedo, work: this.memory.allocate(65_536), probe: this.memory.allocate(SCRATCH + 256) };
+			this.fixed = { header, albedo, work: this.memory.allocate(65_536), probe: this.memory.allocate(SCRATCH + 256), table: this.memory.allocate(TABLE_BYTES) };
+			emptyTable(this.memory.memory.buffer, this.fixed.table);
 		}
 		return this.fixed;
 	}
@@ -140,7 +152,7 @@ export class SceneStore {
 	private buildMesh(positions: number, indices: number, triangles: number): { root: number; blocks: number[]; treeBytes: number; bounds: number[] } {
 		if (triangles === 0) return { root: 0, blocks: [], treeBytes: 0, bounds: [0, 0, 0, 0, 0, 0] };
 		const m = this.memory;
-		const { work } = this.base();
+		const { work, table } = this.base();
 		const refs = m.allocate(triangles * 32);
 		this.kernel.referTriangles(positions, indices, triangles, refs);
 		const ranges: [number, number][] = [];
@@ -154,20 +166,33 @@ export class SceneStore {
 			cut(middle, end);
 		};
 		cut(refs, refs + triangles * 32);
+		const helpers = ranges.length > 1 ? this.helpers : null;
+		const together = Math.min(ranges.length, MOST_RANGES, 1 + (helpers?.threads ?? 0));
 		const most = ranges.reduce((n, [begin, end]) => Math.max(n, (end - begin) / 32), 0);
-		const room = m.allocate(most * 96);
+		const rooms = Array.from({ length: together }, (_, i) => ({ room: m.allocate(most * 96), work: i === 0 ? work : m.allocate(65_536) }));
 		const blocks: number[] = [];
+		const roots: { root: number; box: number[] }[] = [];
 		let treeBytes = 0;
-		const roots = ranges.map(([begin, end]) => {
-			const tree = m.allocate(((end - begin) / 32) * 200 + 4096);
-			const root = this.kernel.buildRange(positions, indices, begin, end, room, work, tree);
-			const bytes = this.kernel.builtEnd() - tree;
-			m.shrink(tree, bytes);
+		for (let first = 0; first < ranges.length; first += together) {
+			const batch = ranges.slice(first, first + together).map(([begin, end], i) => ({ begin, end, ...rooms[i] }));
+			const tree = m.allocate(
+				mostTreeBytes(
+					batch.reduce((n, r) => n + (r.end - r.begin) / 32, 0),
+					batch.length,
+				),
+			);
+			const built =
+				ranges.length === 1
+					? buildAlone(this.kernel, { positions, indices }, tree, batch[0])
+					: buildTogether(this.kernel, m.memory.buffer, table, () => helpers?.wake(table), { positions, indices }, tree, batch);
+			m.shrink(tree, built.end - tree);
 			blocks.push(tree);
-			treeBytes += bytes;
-			// The first node in the room is the range's root: its box.
-			return { root, box: [...m.f32.subarray(room >> 2, (room >> 2) + 3), ...m.f32.subarray((room >> 2) + 4, (room >> 2) + 7)] };
-		});
+			treeBytes += built.end - tree;
+			batch.forEach(({ room }, i) => {
+				// The first node in the room is the range's root: its box.
+				roots.push({ root: built.roots[i], box: [...m.f32.subarray(room >> 2, (room >> 2) + 3), ...m.f32.subarray((room >> 2) + 4, (room >> 2) + 7)] });
+			});
+		}
 		let root = roots[0].root;
 		if (roots.length > 1) {
 			const top = this.topTree(roots.length, (at) => {
@@ -179,7 +204,8 @@ export class SceneStore {
 			blocks.push(top.tree);
 			treeBytes += top.bytes;
 		}
-		m.release(room);
+		for (const { room } of rooms) m.release(room);
+		for (const own of rooms.slice(1)) m.release(own.work);
 		m.release(refs);
 		const bounds = [1e30, 1e30, 1e30, -1e30, -1e30, -1e30];
 		for (const { box } of roots) grow(bounds, box);

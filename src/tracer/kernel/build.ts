@@ -39,6 +39,10 @@ const LEAF_COST: f32 = 0.7;
 const FAR: f32 = 1e30;
 
 let out: usize = 0;
+/** Where several threads build into one block: the address of its first free byte, taken in pieces of {@link PIECE}; 0 for one thread. */
+let shared: usize = 0;
+let pieceEnd: usize = 0;
+const PIECE: usize = 16384;
 let binary: usize = 0;
 let scratch: usize = 0;
 let positions: usize = 0;
@@ -54,6 +58,19 @@ let leftMin: v128 = f32x4.splat(0);
 let leftMax: v128 = f32x4.splat(0);
 let rightMin: v128 = f32x4.splat(0);
 let rightMax: v128 = f32x4.splat(0);
+
+/** Room for a node or a leaf. */
+// @ts-ignore: decorator
+@inline
+function take(bytes: usize): usize {
+  if (shared != 0 && out + bytes > pieceEnd) {
+    out = <usize>atomic.add<u32>(shared, <u32>PIECE);
+    pieceEnd = out + PIECE;
+  }
+  const at = out;
+  out += bytes;
+  return at;
+}
 
 // @ts-ignore: decorator
 @inline
@@ -305,8 +322,7 @@ function numberOf(p: usize): u32 {
 }
 
 function emitTriangles(begin: usize, count: u32): u32 {
-  const at = out;
-  out += LEAF;
+  const at = take(LEAF);
   for (let i: u32 = 0; i < 4; i++) {
     // Empty lanes repeat the first vertex of the first triangle: a point, which nothing hits.
     const t = numberOf(begin + <usize>(i < count ? i : 0) * REF);
@@ -350,8 +366,7 @@ function emit(node: usize, depth: i32): u32 {
     const begin = <usize>load<u32>(node, B_LEFT);
     return leafMost == 1 ? load<u32>(begin, 12) : emitTriangles(begin, count);
   }
-  const at = out;
-  out += NODE;
+  const at = take(NODE);
   const list = scratch + 8192 + <usize>depth * 32;
   gathered = 0;
   const choices = load<u32>(node, B_CHOICE);
@@ -421,9 +436,12 @@ export function cutRange(begin: usize, end: usize, work: usize): usize {
 
 /**
  * Tree over a range of references of triangles. `room` takes 96 bytes a triangle for the time of the build, `work`
- * 32 KiB. Returns the tagged root; {@link builtEnd} tells where the tree ends.
+ * 32 KiB. Returns the tagged root; {@link builtEnd} tells where the tree ends. With `sharedAt` several threads build into one
+ * block: that address holds its first free byte, and `outAt` is not looked at.
  */
-export function buildRange(positionsAt: usize, indicesAt: usize, begin: usize, end: usize, room: usize, work: usize, outAt: usize): u32 {
+export function buildRange(positionsAt: usize, indicesAt: usize, begin: usize, end: usize, room: usize, work: usize, outAt: usize, sharedAt: usize): u32 {
+  shared = sharedAt;
+  pieceEnd = 0;
   positions = positionsAt;
   indices = indicesAt;
   scratch = work;
@@ -434,6 +452,7 @@ export function buildRange(positionsAt: usize, indicesAt: usize, begin: usize, e
 
 /** Tree over given references (boxes and tagged payloads). Leaves are the payloads themselves. `room` takes 96 bytes a reference. */
 export function buildTop(refs: usize, count: u32, room: usize, work: usize, outAt: usize): u32 {
+  shared = 0;
   scratch = work;
   out = outAt;
   leafMost = 1;

@@ -135,7 +135,7 @@ describe("odd meshes", () => {
 			const [refs, room, work, out] = [32, 96, 1, 200].map((bytes) => memory.allocate(triangles * bytes + 65_536));
 			if (litter) memory.u8.fill(0xa5, refs, out + triangles * 200);
 			kernel.referTriangles(positions, indices, triangles, refs);
-			kernel.buildRange(positions, indices, refs, refs + triangles * 32, room, work, out);
+			kernel.buildRange(positions, indices, refs, refs + triangles * 32, room, work, out, 0);
 			return memory.u8.slice(out, kernel.builtEnd());
 		};
 		expect(build(true)).toEqual(build(false));

@@ -46,6 +46,30 @@ describe("threads that trace one scene", () => {
 		expect([...told].sort((a, b) => a - b)).toEqual(told);
 	});
 
+	it("build a large mesh together, into the same tree but for its place, and take no more memory", async () => {
+		// A hilly field of 300,000 triangles in place of the sphere.
+		const n = 390;
+		const [positions, normals, indices] = [new Float32Array(n * n * 3), new Float32Array(n * n * 3), new Uint32Array((n - 1) * (n - 1) * 6)];
+		for (let j = 0, at = 0; j < n; j++)
+			for (let i = 0; i < n; i++) {
+				positions.set([i / n - 0.5, 0.05 * Math.sin(i * 0.3) * Math.cos(j * 0.21), j / n - 0.5], (j * n + i) * 3);
+				normals.set([0, 1, 0], (j * n + i) * 3);
+				if (i + 1 === n || j + 1 === n) continue;
+				const a = j * n + i;
+				indices.set([a, a + n, a + 1, a + 1, a + n, a + n + 1], at);
+				at += 6;
+			}
+		const large = scene();
+		const key = large.root.draws[0].mesh;
+		const part = large.parts.get(key);
+		if (part?.kind !== "mesh") throw new Error("no mesh");
+		large.parts.set(key, { ...part, mesh: { ...part.mesh, positions, normals, indices } });
+		const one = await tracePicture(open(1), large, size, 16);
+		const three = await tracePicture(open(3), large, size, 16);
+		same(one.picture, three.picture);
+		expect(one.picture.rgb[0].some((v, i) => v !== one.picture.rgb[0][0] && i > 0)).toBe(true);
+	});
+
 	it("take one scene after another", async () => {
 		const pool = open(2);
 		const first = await tracePicture(pool, scene(), size, 16);

@@ -8,7 +8,7 @@ import { type Band, denoiseOn, type Planes, PRINT_REACH, type Room } from "../de
 import { makeKernel, TracerMemory } from "../memory.ts";
 import { type Desk, reserveDesk } from "../renderTile.ts";
 import { type PictureSize, SceneStore } from "../sceneStore.ts";
-import type { BandReply, BandRequest, TileReply, TileRequest } from "./tileWorker.ts";
+import type { BandReply, BandRequest, BuildRequest, TileReply, TileRequest } from "./tileWorker.ts";
 
 const SMALL_TILE = 32;
 
@@ -28,7 +28,11 @@ export class TracePool {
 	/** `folder` holds `kernel.wasm` and the bundled `tileWorker.mjs`. */
 	constructor(folder: URL, threads: number) {
 		const module = new WebAssembly.Module(readFileSync(new URL("kernel.wasm", folder)));
-		this.store = new SceneStore(this.memory, makeKernel(module, this.memory.memory));
+		const wake = (table: number) => {
+			for (const { worker } of this.hands) worker.postMessage({ table } satisfies BuildRequest);
+		};
+		// This thread builds along.
+		this.store = new SceneStore(this.memory, makeKernel(module, this.memory.memory), { threads: threads - 1, wake });
 		for (let i = 0; i < threads; i++) {
 			const desk = reserveDesk(this.memory);
 			const worker = new Worker(new URL("tileWorker.mjs", folder), { workerData: { module, memory: this.memory.memory, desk } });

@@ -1,6 +1,7 @@
 /** A tracing thread in Node: its own kernel instance over the shared memory of the scene. */
 import { parentPort, workerData } from "node:worker_threads";
 import type { Tile, TileSums } from "../../core/scene/picture.ts";
+import { helpBuild } from "../buildHelp.ts";
 import { type Band, denoiseBand, type Planes, type Room } from "../denoise.ts";
 import { makeKernel } from "../memory.ts";
 import { type Desk, renderTile } from "../renderTile.ts";
@@ -21,6 +22,11 @@ export interface BandRequest {
 	room: Room;
 }
 
+/** A table of ranges of a mesh that are to be built; nothing is answered. */
+export interface BuildRequest {
+	table: number;
+}
+
 export interface BandReply {
 	id: number;
 	planes: Planes | null;
@@ -36,7 +42,11 @@ export interface TileReply {
 const { module, memory, desk } = workerData as { module: WebAssembly.Module; memory: WebAssembly.Memory; desk: Desk };
 const kernel = makeKernel(module, memory);
 
-parentPort?.on("message", (r: TileRequest | BandRequest) => {
+parentPort?.on("message", (r: TileRequest | BandRequest | BuildRequest) => {
+	if ("table" in r) {
+		helpBuild(kernel, memory.buffer, r.table);
+		return;
+	}
 	if ("band" in r) {
 		const planes = denoiseBand(kernel, memory.buffer, r.room, r.band);
 		parentPort?.postMessage({ id: r.id, planes } satisfies BandReply, planes ? planes.map((p) => p.buffer as ArrayBuffer) : []);

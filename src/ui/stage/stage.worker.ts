@@ -384,7 +384,11 @@ self.onmessage = (event: MessageEvent<ToStage>) => {
 	const m = event.data;
 	if (m.type === "start") {
 		kernel = makeKernel(m.kernel, memory.memory);
-		store = new SceneStore(memory, kernel);
+		const wake = (table: number) => {
+			for (const { port } of hands) port.postMessage({ table });
+		};
+		// This thread builds along.
+		store = new SceneStore(memory, kernel, { threads: m.ports.length - 1, wake });
 		hands = m.ports.map((port) => {
 			const desk = reserveDesk(memory);
 			port.postMessage({ module: m.kernel, memory: memory.memory, desk });

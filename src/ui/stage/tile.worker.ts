@@ -1,6 +1,7 @@
 /** A tracing thread of the page: its own kernel instance over the shared memory of the scene. */
 
 import type { Tile, TileSums } from "../../core/scene/picture.ts";
+import { helpBuild } from "../../tracer/buildHelp.ts";
 import { type Band, denoiseBand, type Room } from "../../tracer/denoise.ts";
 import { type Kernel, makeKernel } from "../../tracer/memory.ts";
 import { type Desk, renderTile } from "../../tracer/renderTile.ts";
@@ -30,6 +31,10 @@ self.onmessage = (event: MessageEvent) => {
 			memory = data.memory;
 			desk = data.desk;
 			kernel = makeKernel(data.module, memory);
+			return;
+		}
+		if (data.table) {
+			helpBuild(kernel, memory.buffer, data.table);
 			return;
 		}
 		if (data.band) {
