@@ -5,6 +5,7 @@
 import { blankShot, newCover, newPiece } from "../src/core/doc/defaults.ts";
 import { applyEdit, type Edit } from "../src/core/doc/edits.ts";
 import type { Piece, PieceKind, ShotDocument, Surface } from "../src/core/doc/schema.ts";
+import { randomStream } from "../src/core/maths/hash.ts";
 
 /** Heading of the track, degrees clockwise from the lens's first direction. */
 export const TRACK = 25;
@@ -29,6 +30,8 @@ const BANK_EARTH: Surface = { colour: [0.15, 0.122, 0.1], roughness: 0.9, metal:
 const RUST: Surface = { colour: [0.42, 0.3, 0.22], roughness: 0.38, metal: 0.85 };
 const IRON: Surface = { colour: [0.12, 0.1, 0.09], roughness: 0.6, metal: 0.3 };
 const SALT: Surface = { colour: [0.82, 0.8, 0.77], roughness: 0.85, metal: 0 };
+const PEBBLE: Surface = { colour: [0.3, 0.26, 0.21], roughness: 0.7, metal: 0 };
+const STALK: Surface = { colour: [0.3, 0.23, 0.12], roughness: 0.8, metal: 0 };
 const ROOF: Surface = { colour: [0.16, 0.085, 0.06], roughness: 0.75, metal: 0 };
 const CLOTH: Surface = { colour: [0.035, 0.034, 0.04], roughness: 0.9, metal: 0 };
 const SKIN: Surface = { colour: [0.32, 0.2, 0.14], roughness: 0.6, metal: 0 };
@@ -62,21 +65,42 @@ function track(): Edit[] {
 	];
 }
 
-/** Stones and salt crust along the water on both sides of the track, and shoring on its right. Odd steps keep rows apart. */
+/** Stones, dry stalks and salt crust along the water on both sides of the track, and shoring on its right. */
 function shore(): Edit {
 	const row = (id: string, name: string, kind: PieceKind, place: Place, size: [number, number, number], surface: Surface, count: number, step: number, turn: number) =>
 		part(id, name, kind, place, size, surface, { headingDeg: TRACK, repeat: { count, step: [turn, step] } });
-	const stones: [number, number, number, number, number][] = [
-		[2.1, 1.74, 0.2, 34, 1.37],
-		[2.9, 1.96, 0.27, 26, 2.11],
-		[3.4, 1.5, 0.11, 60, 0.77],
-		[4.6, 2.06, 0.16, 36, 1.53],
-		[5.3, 1.9, 0.36, 12, 5.27],
-		[2.2, 1.66, 0.09, 70, 0.61],
-		[3.7, -1.7, 0.2, 34, 1.43],
-		[4.4, -1.95, 0.28, 24, 2.23],
-		[5.9, -1.5, 0.13, 50, 0.89],
-	];
+	const random = randomStream(41);
+	const between = (low: number, high: number) => mm(low + (high - low) * random());
+	/** Height of the bank's slope at a distance from the track. */
+	const slope = (r: number) => 0.42 - (Math.abs(r) - 1.05) * 0.53;
+	/** Few of a size, far apart and each row with a step of its own, so that no row is seen. */
+	const stones = Array.from({ length: 26 }, (_, i) => {
+		const r = (i % 3 === 2 ? -1 : 1) * between(1.15, 2.1);
+		const k = mm(0.05 + 0.36 * random() ** 3);
+		const step = between(2.3, 7.9);
+		const place = { s: between(1.8, 7.5), r, y: mm(slope(r) - 0.46 * k) };
+		const size: [number, number, number] = [k, mm(k * between(0.45, 0.7)), mm(k * between(0.7, 1.25))];
+		const count = Math.floor(64 / step);
+		return part(`stones-${i}`, `Stones ${i + 1}`, i % 5 === 0 ? "box" : "sphere", place, size, [BANK_EARTH, WEATHERED, PEBBLE][i % 3], {
+			leanDeg: between(-14, 14),
+			repeat: { count, step: [mm(step * between(-0.004, 0.004)), step] },
+		});
+	});
+	/** Dry stalks in tufts: the blades of a family share their steps. */
+	const tufts = [
+		{ s: 3.2, r: 1.32, step: 3.71, count: 13, tallM: 0.3 },
+		{ s: 4.6, r: 1.84, step: 5.23, count: 9, tallM: 0.42 },
+		{ s: 6.9, r: 1.12, step: 8.17, count: 7, tallM: 0.36 },
+		{ s: 3.9, r: -1.38, step: 4.37, count: 12, tallM: 0.34 },
+	].flatMap(({ s, r, step, count, tallM }, family) =>
+		Array.from({ length: 9 }, (_, i) => {
+			const place = { s: mm(s + between(-0.09, 0.09)), r: mm(r + between(-0.09, 0.09)), y: mm(slope(r) - 0.05) };
+			return part(`stalks-${family}-${i}`, `Dry stalks ${family + 1}.${i + 1}`, "cone", place, [0.011, mm(tallM * between(0.55, 1.15)), 0.011], STALK, {
+				leanDeg: between(-32, 32),
+				repeat: { count, step: [0.002, step] },
+			});
+		}),
+	);
 	/** Crust that is left at the water's edge, as a rim of lengths that overlap askew. */
 	const crust: [number, number, number][] = [
 		[2, 1.83, 1.2],
@@ -85,19 +109,8 @@ function shore(): Edit {
 		[3.9, -1.87, 1.6],
 	];
 	return add(
-		...stones.map(([s, r, k, count, step], i) =>
-			row(
-				`stones-${i}`,
-				`Stones ${i + 1}`,
-				"sphere",
-				{ s, r, y: 0.42 - (Math.abs(r) - 1.05) * 0.53 - 0.46 * k },
-				[k, 0.62 * k, 0.8 * k],
-				i % 3 === 1 ? WEATHERED : BANK_EARTH,
-				count,
-				step,
-				0.003,
-			),
-		),
+		...stones,
+		...tufts,
 		...crust.map(([s, r, askew], i) =>
 			part(`crust-${i}`, `Salt crust ${i + 1}`, "sphere", { s, r, y: -0.045 }, [0.15, 0.1, 2.6], SALT, {
 				headingDeg: TRACK + askew,

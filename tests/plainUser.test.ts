@@ -26,7 +26,7 @@ describe("the private database", () => {
 				uid: NOBODY,
 				gid: NOBODY,
 				encoding: "utf8",
-				env: { PATH: process.env.PATH, HOME: folder },
+				env: { PATH: process.env.PATH, HOME: folder, NODE_ENV: "test" },
 			});
 			expect(run.stderr).not.toMatch(/rror/);
 			const answer = JSON.parse(run.stdout);

@@ -1,7 +1,7 @@
 /** The routes as the page calls them, on a real database: what they answer, what they refuse, and what they leave alone. */
 import { randomUUID } from "node:crypto";
 import type pg from "pg";
-import sharp from "sharp";
+import sharp, { type Sharp } from "sharp";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import * as blobRoute from "../src/app/api/blobs/[hash]/route.ts";
 import * as clipsRoute from "../src/app/api/clips/route.ts";
@@ -196,7 +196,7 @@ describe("scaled copies", () => {
 		const { status, response, json } = await ask(routes.copies.GET, { file: blob }, undefined, `?width=${width}`);
 		return { status, json, type: response.headers.get("content-type"), picture: status === 200 ? sharp(Buffer.from(await response.arrayBuffer())) : null };
 	};
-	const middle = async (picture: sharp.Sharp | null) => [...(await (picture as sharp.Sharp).removeAlpha().raw().toBuffer())].slice(0, 3);
+	const middle = async (picture: Sharp | null) => [...(await (picture as Sharp).removeAlpha().raw().toBuffer())].slice(0, 3);
 	const flat = (width: number, height: number, background: string | { r: number; g: number; b: number; alpha: number }) =>
 		sharp({ create: { width, height, channels: typeof background === "string" ? 3 : 4, background } });
 
@@ -456,7 +456,7 @@ describe("prints", () => {
 		while (!claimed) claimed = await claimPilot(pool);
 		expect(claimed).toMatchObject({ width: 640, part: { x: 320, y: 0, width: 160, height: claimed.height }, document: { title: "Piloted" } });
 		expect(await claimPilot(pool)).toBeNull();
-		const result = { msPerSample: 0.01, threads: 3, noises: [0.1] };
+		const result = { msPerSample: 0.01, threads: 3, noises: [0.1], fall: 0.5 };
 		await answerPilot(pool, claimed.id, result);
 		expect((await asked).json).toEqual({ pilot: result });
 		expect((await ask(routes.pilot.POST, { id }, { ...order, part: { x: 0.9, y: 0, width: 0.2, height: 1 } })).json.error.message).toMatch(/goes beyond/);

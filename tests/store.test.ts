@@ -1,11 +1,27 @@
 import { randomUUID } from "node:crypto";
-import { readdirSync } from "node:fs";
+import { mkdtempSync, readdirSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
 import type pg from "pg";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { blankShot } from "../src/core/doc/defaults.ts";
-import { blobInfo, collectBlobs, getBlob, putBlob, sha256 } from "../src/store/blobs.ts";
+import { blobInfo, blobRange, collectBlobs, getBlob, putBlob, putBlobFile, sha256 } from "../src/store/blobs.ts";
 import { announce, inTransaction, isAway, listen, migrate, withPatience } from "../src/store/database.ts";
-import { claimAssembly, claimUnit, deletePrint, dropUnit, failPrint, listPrints, orderPrint, readPrint, renewLeases, returnUnit } from "../src/store/prints.ts";
+import {
+	claimAssembly,
+	claimUnit,
+	deletePrint,
+	dropUnit,
+	failPrint,
+	isFull,
+	listPrints,
+	orderPrint,
+	pauseFull,
+	pausePrint,
+	readPrint,
+	renewLeases,
+	returnUnit,
+} from "../src/store/prints.ts";
 import { createShot, findShot, listShots } from "../src/store/shots.ts";
 import { freshDatabase, migrations, until } from "./support.ts";
 
@@ -70,6 +86,23 @@ describe("blobs", () => {
 		expect((await pool.query("select count(*)::int as n from blob_chunks where hash = $1", [hash])).rows[0].n).toBe(3);
 		expect(await getBlob(pool, "0".repeat(64))).toBeNull();
 	});
+	it("are kept from a file, and read in part", async () => {
+		const data = Uint8Array.from({ length: 2_300_000 }, (_, i) => (i * 31 + (i >> 8)) & 255);
+		const folder = mkdtempSync(join(tmpdir(), "inquadra-test-"));
+		writeFileSync(join(folder, "large"), data);
+		const hash = await inTransaction(pool, (client) => putBlobFile(client, join(folder, "large"), "application/x-test"));
+		rmSync(folder, { recursive: true });
+		expect(hash).toBe(sha256(data));
+		expect(await getBlob(pool, hash)).toEqual(Buffer.from(data));
+		for (const [from, to] of [
+			[0, 10],
+			[1_048_570, 1_048_590],
+			[5, 2_300_000],
+			[2_299_999, 2_300_000],
+		])
+			expect(await blobRange(pool, hash, from, to)).toEqual(Buffer.from(data.subarray(from, to)));
+		await expect(blobRange(pool, hash, 3_200_000, 3_200_001)).rejects.toThrow(/piece 3/);
+	});
 	it("are collected only when nothing refers to them", async () => {
 		const kept = await inTransaction(pool, (c) => putBlob(c, bytes(21), "a/b"));
 		const loose = await inTransaction(pool, (c) => putBlob(c, bytes(22), "a/b"));
@@ -95,7 +128,7 @@ describe("units of a print", () => {
 	const cost = { rays: 1000, ms: 50 };
 	const order = async (over = {}) => {
 		const s = await createShot(pool, blankShot());
-		return { shot: s.id, print: await orderPrint(pool, s.id, s.revision, s.document, { width: 200, height: 100, samples: 32, seed: 1, ...over }) };
+		return { shot: s.id, print: await orderPrint(pool, s.id, s.revision, s.document, { width: 200, height: 100, samples: 32, seed: 1, noisePercent: null, ...over }) };
 	};
 	it("are claimed by one worker each, come back in order and make the print ready", async () => {
 		const { print } = await order();
@@ -131,6 +164,25 @@ describe("units of a print", () => {
 		expect(await returnUnit(pool, first, 1, sums, sums, cost)).toBe(false);
 		if (second) await dropUnit(pool, second);
 		expect(await claimUnit(pool, print)).not.toBeNull();
+	});
+	it("of a print for which there is no room stay, and it goes on where it was", async () => {
+		const { print } = await order({ width: 100 });
+		const claim = await claimUnit(pool, print);
+		if (claim) await returnUnit(pool, claim, 2, sums, sums, cost);
+		expect(await claimAssembly(pool)).toBe(print);
+		expect([isFull({ code: "53100" }), isFull(Object.assign(new Error("no space"), { code: "ENOSPC" })), isFull(new Error("other")), isFull(null)]).toEqual([
+			true,
+			true,
+			false,
+			false,
+		]);
+		await pauseFull(pool, print);
+		expect(await readPrint(pool, print)).toMatchObject({ state: "paused", done: 1, message: expect.stringContaining("disk is full") });
+		expect(await claimAssembly(pool)).toBeNull();
+		expect(await pausePrint(pool, print, false)).toBe(true);
+		expect(await readPrint(pool, print)).toMatchObject({ state: "tracing", message: null });
+		expect(await claimAssembly(pool)).toBe(print);
+		await deletePrint(pool, print);
 	});
 	it("of a failed or deleted print are gone", async () => {
 		const { print, shot } = await order();

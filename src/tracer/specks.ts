@@ -15,8 +15,13 @@ const KEEPS = 1.5;
 const UNLIKE = 2.5;
 /** Of the values of both halves in 5 × 5 pixels the brightest are left out of the mean. */
 const LEFT_OUT = 10;
-/** A pixel of whose neighbours two are this bright, as a share of it, belongs to something bright: a lamp's edge, a glint. */
-const COMPANY = 0.1;
+/**
+ * A pixel with company of this brightness, as a share of its own, belongs to something bright: a lamp's edge, a glint, a mirror
+ * image that few samples have met. Those beside it count more.
+ */
+const COMPANY = 0.05;
+const BESIDE = 1.5;
+const COMPANIONS = 3;
 /**
  * How far a speck is spread: so far that its middle gains no more than RISE of what lies about it, within these bounds.
  * Standard deviation in pixels; beyond REACH of them nothing is given.
@@ -53,12 +58,15 @@ function around(a: Float32Array, b: Float32Array, width: number, height: number,
 	return sum / Math.max(1, count - LEFT_OUT);
 }
 
-/** Whether two of the eight neighbours of a pixel are as bright as a level in one of their halves. */
+/** Whether two of the eight neighbours of a pixel, or more of those around them, are as bright as a level in one of their halves. */
 function hasCompany(a: Float32Array, b: Float32Array, width: number, height: number, x: number, y: number, level: number): boolean {
 	let count = 0;
-	for (let j = Math.max(0, y - 1); j <= Math.min(height - 1, y + 1); j++) {
-		for (let i = Math.max(0, x - 1); i <= Math.min(width - 1, x + 1); i++) {
-			if ((i !== x || j !== y) && Math.max(a[j * width + i], b[j * width + i]) >= level && ++count === 2) return true;
+	for (let j = Math.max(0, y - 2); j <= Math.min(height - 1, y + 2); j++) {
+		for (let i = Math.max(0, x - 2); i <= Math.min(width - 1, x + 2); i++) {
+			const near = Math.abs(i - x) < 2 && Math.abs(j - y) < 2;
+			if ((i === x && j === y) || !(Math.max(a[j * width + i], b[j * width + i]) >= level)) continue;
+			count += near ? BESIDE : 1;
+			if (count >= COMPANIONS) return true;
 		}
 	}
 	return false;

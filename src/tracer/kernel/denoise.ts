@@ -24,6 +24,8 @@ const PATCH_SHARE: f32 = <f32>1 / <f32>(PATCH_SIDE * PATCH_SIDE);
 const K2: f32 = 0.1;
 /** Weights below this are none: a very bright neighbour would shine through the smallest. */
 const LEAST: f32 = 0.02;
+/** What the search loses of its weights at its rim. */
+const FADE: f32 = 0.6;
 const COLOUR_TAU: f32 = 0.0009;
 const NORMAL_TAU: f32 = 0.004;
 const DEPTH_TAU: f32 = 0.0016;
@@ -135,6 +137,10 @@ export function denoiseBand(at: usize, rowStride: i32, rows: i32, reach: i32, wo
     memory.fill(acc, 0, accPlane * 8);
     for (let dy = -reach; dy <= reach; dy++) {
       for (let dx = -reach; dx <= reach; dx++) {
+        // A disc that fades towards its rim: what little is left of a speck is not to be seen as a square.
+        const away = <f32>(dx * dx + dy * dy) / <f32>((reach + 1) * (reach + 1));
+        if (away > 1) continue;
+        const fade = f32x4.splat(<f32>1 - FADE * away);
         const by = <usize>(dy * stride + dx) * 4;
         for (let r = 0; r < count + 2 * PATCH; r++) {
           const row = <usize>((y0 + r - PATCH + BORDER) * stride) * 4;
@@ -161,8 +167,8 @@ export function denoiseBand(at: usize, rowStride: i32, rows: i32, reach: i32, wo
             const p = row + x;
             const surface = surfaceDistance(p, by);
             const patch = f32x4.splat(PATCH_SHARE);
-            const ea = weight(f32x4.pmax(surface, f32x4.mul(across(sa + x), patch)));
-            const eb = weight(f32x4.pmax(surface, f32x4.mul(across(sb + x), patch)));
+            const ea = f32x4.mul(fade, weight(f32x4.pmax(surface, f32x4.mul(across(sa + x), patch))));
+            const eb = f32x4.mul(fade, weight(f32x4.pmax(surface, f32x4.mul(across(sb + x), patch))));
             const to = acc + from + x;
             for (let c: usize = 0; c < 3; c++) {
               // Weights from one half, values of the other.
