@@ -1,5 +1,6 @@
 /** The routes as the page calls them, on a real database: what they answer, what they refuse, and what they leave alone. */
 import { randomUUID } from "node:crypto";
+import { statfs } from "node:fs/promises";
 import type pg from "pg";
 import sharp, { type Sharp } from "sharp";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
@@ -446,6 +447,23 @@ describe("prints", () => {
 		expect((await drop()).json).toEqual({ deleted: print });
 		expect((await drop()).status).toBe(404);
 		expect((await patch(true)).status).toBe(404);
+	});
+
+	it("are refused, in words, when they would fill the disk", async () => {
+		const { id } = await newShot("Large");
+		const disk = await statfs(".");
+		// A gigabyte may be taken: enough for a small print, not for the largest.
+		process.env.INQUADRA_LEAST_FREE_GB = String((disk.bavail * disk.bsize) / 1e9 - 1);
+		try {
+			const large = await ask(routes.prints.POST, { id }, { widthPx: 16_384, samples: 16, seed: 1 });
+			expect(large).toMatchObject({ status: 507, json: { error: { code: "disk-full", message: expect.stringMatching(/takes some \d+ GB of the disk/) } } });
+			const small = await ask(routes.prints.POST, { id }, { widthPx: 640, samples: 16, seed: 1 });
+			expect(small.status).toBe(201);
+			await ask(routes.print.DELETE, { id: small.json.id });
+			await ask(routes.print.DELETE, { id: small.json.id });
+		} finally {
+			delete process.env.INQUADRA_LEAST_FREE_GB;
+		}
 	});
 
 	it("are measured by a pilot before they are ordered, but not while others are under way", async () => {

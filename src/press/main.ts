@@ -148,6 +148,7 @@ async function* stripsOf(id: string, part: Tile, lights: string[]): AsyncGenerat
 	for (let y = 0; y < part.height; y += STRIP) {
 		const strip = emptyPicture(part.width, Math.min(STRIP, part.height - y), lights);
 		const tiles = await pool.query<{ tile: number }>("select tile from units where print_id = $1 and y = $2 order by tile", [id, part.y + y]);
+		if (tiles.rows.length === 0) throw new Error("its tiles are gone");
 		for (const { tile } of tiles.rows) {
 			const r = await pool.query("select x, y, width, height, blocks, sums, firsts from units where print_id = $1 and tile = $2", [id, tile]);
 			const u = r.rows[0];

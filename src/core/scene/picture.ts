@@ -88,6 +88,13 @@ export function tilesOfPart(part: Tile, size = TILE): Tile[] {
 export const sumsBytes = (tile: Tile, extra = 0): number => tile.width * tile.height * (CHANNELS + extra) * 8;
 export const firstsBytes = (tile: Tile): number => tile.width * tile.height * FIRSTS * 4;
 
+/** Bytes that a pixel takes in a print's file, about, twice: where it is written and where it is kept. */
+const FILE_BYTES = 2 * 70;
+
+/** Bytes of disk that a print of so many pixels takes until it is done. */
+export const printBytes = (pixels: number, lights = 0): number =>
+	sumsBytes({ x: 0, y: 0, width: pixels, height: 1 }, extraChannels(lights)) + firstsBytes({ x: 0, y: 0, width: pixels, height: 1 }) + pixels * FILE_BYTES;
+
 /** A picture of nothing yet; `lights` names the lights that have layers of their own. */
 export function emptyPicture(width: number, height: number, lights: string[] = []): Picture {
 	const plane = () => new Float32Array(width * height);

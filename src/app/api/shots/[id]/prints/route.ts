@@ -1,5 +1,7 @@
 import { statfs } from "node:fs/promises";
+import { lightLayers } from "@/core/light/layers.ts";
 import { partInPixels } from "@/core/scene/part.ts";
+import { printBytes } from "@/core/scene/picture.ts";
 import { database } from "@/server/database.ts";
 import { heightOf } from "@/server/printFiles.ts";
 import { HttpError, readBody, route } from "@/server/route.ts";
@@ -10,10 +12,19 @@ import { PrintBody } from "@/wire/contracts.ts";
 export const POST = route<{ id: string }>(async (request, { id }) => {
 	const { widthPx, samples, seed, noisePercent, layers, part } = await readBody(request, PrintBody);
 	const disk = await statfs(process.env.INQUADRA_DATA_FOLDER ?? ".");
+	const free = (disk.bavail * disk.bsize) / 1e9;
 	const least = leastFreeGb();
-	if (disk.bavail * disk.bsize < least * 1e9) throw new HttpError(507, "disk-full", `Less than ${least.toLocaleString("en")} GB of the disk are free. Make room before you print.`);
+	if (free < least) throw new HttpError(507, "disk-full", `Less than ${least.toLocaleString("en")} GB of the disk are free. Make room before you print.`);
 	const shot = await readShot(database(), id);
 	const height = heightOf(shot.document.camera, widthPx);
+	const pixels = partInPixels(part, widthPx, height);
+	const takes = printBytes(pixels ? pixels.width * pixels.height : widthPx * height, layers ? lightLayers(shot.document).names.length : 0) / 1e9;
+	if (free - takes < least)
+		throw new HttpError(
+			507,
+			"disk-full",
+			`This print takes some ${Math.ceil(takes)} GB of the disk until it is done, of which ${Math.floor(free)} GB are free; ${least} GB shall stay free.`,
+		);
 	const print = await orderPrint(database(), id, shot.revision, shot.document, {
 		width: widthPx,
 		height,
@@ -21,7 +32,7 @@ export const POST = route<{ id: string }>(async (request, { id }) => {
 		seed,
 		noisePercent: noisePercent ?? null,
 		layers: layers ?? false,
-		part: partInPixels(part, widthPx, height),
+		part: pixels,
 	});
 	return Response.json(await readPrint(database(), print), { status: 201 });
 });
