@@ -51,8 +51,12 @@ export async function dropFiles(page: Page, files: { name: string; bytes: Buffer
 	await page.getByTestId(on).dispatchEvent("drop", { dataTransfer: transfer });
 }
 
-/** Has axe look over what is shown; every finding is named with its first place. */
+/** Has axe look over what is shown, once nothing fades in any more; every finding is named with its first place. */
 export async function accessible(page: Page): Promise<void> {
+	await page.evaluate(async () => {
+		const ending = document.getAnimations().filter((a) => a.effect?.getComputedTiming().iterations !== Infinity);
+		await Promise.all(ending.map((a) => a.finished.catch(() => {})));
+	});
 	const { violations } = await new AxeBuilder({ page }).analyze();
 	expect(violations.map((v) => `${v.id}: ${v.nodes[0].target.join(" ")} ${v.nodes[0].failureSummary}`)).toEqual([]);
 }
