@@ -1,5 +1,5 @@
 /** The command line. One JSON document on standard output, also for errors; everything else on standard error. */
-import { readFileSync, writeFileSync } from "node:fs";
+import { readFileSync, renameSync, writeFileSync } from "node:fs";
 import { availableParallelism } from "node:os";
 import { fileURLToPath } from "node:url";
 import { parseArgs } from "node:util";
@@ -119,7 +119,9 @@ async function print(pool: pg.Pool, name: string, flags: Record<string, unknown>
 	const started = performance.now();
 	const tracer = new TracePool(new URL("./", import.meta.url), f.workers ?? availableParallelism());
 	const lights = f.layers ? lightLayers(doc).names : [];
-	const writer = await PrintWriter.create(f.out, {
+	// A file that is there already stays until the new one is whole.
+	const unfinished = `${f.out}.part`;
+	const writer = await PrintWriter.create(unfinished, {
 		width: part.width,
 		height: part.height,
 		window,
@@ -138,6 +140,7 @@ async function print(pool: pg.Pool, name: string, flags: Record<string, unknown>
 	const traced = traceStrips(tracer, compile(doc, cache), { ...size, seed }, samples, tell, f.noise ?? null, lights, part);
 	for await (const { y, strip, clean } of cleanStrips(traced.strips, (view, rows) => tracer.denoise(view, rows))) await writer.strip(y, strip, clean);
 	const { pixelsSha256 } = await writer.end();
+	renameSync(unfinished, f.out);
 	await tracer.close();
 	const seconds = (performance.now() - started) / 1000;
 	if (f.png) writeFileSync(f.png, await withPrintAt(f.out, (file) => printPng(file, true, doc.camera.ev100, doc.finish)));

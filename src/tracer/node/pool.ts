@@ -159,6 +159,20 @@ async function traceTiles(pool: TracePool, samples: number, noise: NoiseAim, lig
 
 const wholeOf = ({ width, height }: PictureSize): Tile => ({ x: 0, y: 0, width, height });
 
+/** Counts rays and tells how far a part is, tile by tile. */
+function tally(part: Tile, onProgress?: (done: number) => void) {
+	let pixels = 0;
+	const count = {
+		rays: 0,
+		tile: (n: number, rays: number) => {
+			count.rays += rays;
+			pixels += n;
+			onProgress?.(pixels / (part.width * part.height));
+		},
+	};
+	return count;
+}
+
 /** Traces a whole picture with a pool. `lights` names the layers of light that are wanted, `part` the pixels; the picture is as large as they. */
 export async function tracePicture(
 	pool: TracePool,
@@ -171,14 +185,9 @@ export async function tracePicture(
 	part: Tile = wholeOf(size),
 ): Promise<{ picture: Picture; rays: number }> {
 	pool.load(scene, { ...size, layers: lights.length });
-	let rays = 0;
-	let pixels = 0;
-	const picture = await traceTiles(pool, samples, noise, lights, part, (n, cast) => {
-		rays += cast;
-		pixels += n;
-		onProgress?.(pixels / (part.width * part.height));
-	});
-	return { picture, rays };
+	const count = tally(part, onProgress);
+	const picture = await traceTiles(pool, samples, noise, lights, part, count.tile);
+	return { picture, rays: count.rays };
 }
 
 /** Traces a picture as {@link tracePicture} does, in strips of rows from the top, for a large one does not fit in memory. */
@@ -192,19 +201,13 @@ export function traceStrips(
 	lights: string[] = [],
 	part: Tile = wholeOf(size),
 ): { strips: AsyncGenerator<Picture>; rays: () => number } {
-	let rays = 0;
-	let pixels = 0;
-	const onTile = (n: number, cast: number) => {
-		rays += cast;
-		pixels += n;
-		onProgress?.(pixels / (part.width * part.height));
-	};
+	const count = tally(part, onProgress);
 	async function* strips(): AsyncGenerator<Picture> {
 		pool.load(scene, { ...size, layers: lights.length });
 		for (let y = 0; y < part.height; y += TILE) {
 			const rows = Math.min(TILE, part.height - y);
-			yield await traceTiles(pool, samples, noise, lights, { x: part.x, y: part.y + y, width: part.width, height: rows }, onTile);
+			yield await traceTiles(pool, samples, noise, lights, { x: part.x, y: part.y + y, width: part.width, height: rows }, count.tile);
 		}
 	}
-	return { strips: strips(), rays: () => rays };
+	return { strips: strips(), rays: () => count.rays };
 }
