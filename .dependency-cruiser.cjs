@@ -11,7 +11,16 @@ const rooms = {
 	app: ["ui", "server", "store", "wire", "core"],
 };
 /** Within core: each may use itself, what stands before it, and maths, colour and doc. */
-const order = [["maths", "colour"], ["doc"], ["lens", "air"], ["ground", "shape"], ["surface", "light"], ["dress"], ["scene"], ["study"]];
+const order = [
+	["maths", "colour"],
+	["doc"],
+	["lens", "air"],
+	["ground", "shape"],
+	["surface", "light"],
+	["dress"],
+	["scene"],
+	["study"],
+];
 const before = (name) => order.slice(0, order.findIndex((g) => g.includes(name)) + 1).flat();
 
 module.exports = {
@@ -42,5 +51,10 @@ module.exports = {
 			to: { dependencyTypes: ["core", "npm"], pathNot: "node_modules/(zod|immer|fflate)/" },
 		},
 	],
-	options: { tsConfig: { fileName: "tsconfig.json" }, tsPreCompilationDeps: true, exclude: "src/tracer/kernel|\\.next|build/", doNotFollow: { path: "node_modules" } },
+	options: {
+		tsConfig: { fileName: "tsconfig.json" },
+		tsPreCompilationDeps: true,
+		exclude: "src/tracer/kernel|\\.next|build/",
+		doNotFollow: { path: "node_modules" },
+	},
 };

@@ -7,8 +7,14 @@ const alias = { "@": fileURLToPath(new URL("./src", import.meta.url)) };
 export default defineConfig({
 	test: {
 		projects: [
-			{ resolve: { alias }, test: { ...common, name: "unit", include: ["src/**/*.test.ts", "demo/**/*.test.ts", "scripts/**/*.test.ts"] } },
-			{ resolve: { alias }, test: { ...common, name: "database", include: ["tests/**/*.test.ts"], fileParallelism: false } },
+			{
+				resolve: { alias },
+				test: { ...common, name: "unit", include: ["src/**/*.test.ts", "demo/**/*.test.ts", "scripts/**/*.test.ts"] },
+			},
+			{
+				resolve: { alias },
+				test: { ...common, name: "database", include: ["tests/**/*.test.ts"], fileParallelism: false },
+			},
 		],
 	},
 });

@@ -31,7 +31,8 @@ const out = sets.map((set) => {
 			kernel.castRays(from + k * CHUNK * 28, Math.min(CHUNK, count - k * CHUNK), to + k * CHUNK * 12, set.any ? 1 : 0);
 			least[k] = Math.min(best, Math.round((performance.now() - t) * 1e6));
 		});
-	for (const word of [0, 2, 1]) hits.push(Buffer.from(Uint32Array.from({ length: count }, (_, i) => memory.u32[(to >> 2) + i * 3 + word]).buffer));
+	for (const word of [0, 2, 1])
+		hits.push(Buffer.from(Uint32Array.from({ length: count }, (_, i) => memory.u32[(to >> 2) + i * 3 + word]).buffer));
 	memory.release(from);
 	memory.release(to);
 	return least;

@@ -24,19 +24,31 @@ function relativeError(truth: Planes, other: Planes): number {
 	for (const plane of truth) for (const v of plane) mean += v / (3 * plane.length);
 	const floor = FLOOR * mean * mean;
 	let sum = 0;
-	for (let c = 0; c < 3; c++) for (let i = 0; i < truth[c].length; i++) sum += (other[c][i] - truth[c][i]) ** 2 / (truth[c][i] ** 2 + floor);
+	for (let c = 0; c < 3; c++)
+		for (let i = 0; i < truth[c].length; i++) sum += (other[c][i] - truth[c][i]) ** 2 / (truth[c][i] ** 2 + floor);
 	return sum / (3 * truth[0].length);
 }
 
-async function measureShot(pool: TracePool, name: string, doc: ShotDocument, truthSamples: number, say: Say): Promise<void> {
+async function measureShot(
+	pool: TracePool,
+	name: string,
+	doc: ShotDocument,
+	truthSamples: number,
+	say: Say,
+): Promise<void> {
 	const scene = compile(doc);
 	const height = Math.round(WIDTH / doc.camera.ratio);
-	const trace = async (samples: number, seed: number) => (await tracePicture(pool, scene, { width: WIDTH, height, seed }, samples)).picture;
+	const trace = async (samples: number, seed: number) =>
+		(await tracePicture(pool, scene, { width: WIDTH, height, seed }, samples)).picture;
 	const truth = (await trace(truthSamples, 7)).rgb;
 	const many = (await trace(MANY, 1)).rgb;
 	const few = await trace(FEW, 1);
 	const clean = await pool.denoise(few);
-	const shown = (rgb: Planes) => ({ width: WIDTH, height, data: finishPicture(rgb, WIDTH, height, doc.camera.ev100, doc.finish) });
+	const shown = (rgb: Planes) => ({
+		width: WIDTH,
+		height,
+		data: finishPicture(rgb, WIDTH, height, doc.camera.ev100, doc.finish),
+	});
 	const seen = shown(truth);
 	for (const [what, of] of [
 		["relative mean squared error", (p: Planes) => relativeError(truth, p)],

@@ -32,10 +32,20 @@ export function lamps(say: (name: string, value: number, unit: string) => void, 
 			position: [((i % side) - (side - 1) / 2) * (40 / side), -0.5, -4 - Math.floor(i / side) * (40 / side)],
 			rgb: [1, 1, 1],
 		}));
-		const scene = testScene([{ kind: "box", position: [0, -3, 0], size: [400, 1, 400], material: { colour: [0.5, 0.5, 0.5], roughness: 0.9 } }], {
-			camera: { pitchDeg: -12, ratio: 1.5, focalMm: 24 },
-			lamps: all,
-		});
+		const scene = testScene(
+			[
+				{
+					kind: "box",
+					position: [0, -3, 0],
+					size: [400, 1, 400],
+					material: { colour: [0.5, 0.5, 0.5], roughness: 0.9 },
+				},
+			],
+			{
+				camera: { pitchDeg: -12, ratio: 1.5, focalMm: 24 },
+				lamps: all,
+			},
+		);
 		trace(scene, 16);
 		const { picture: p, ms } = trace(scene, samples);
 		one ||= ms;

@@ -21,7 +21,11 @@ const LEAST_ROWS = 512;
 const GOAL_MIB = 2048;
 const BLOCKS = 1;
 
-export async function large(build: URL, say: Say, rows = Number(process.env.INQUADRA_BENCH_ROWS) || 1024): Promise<void> {
+export async function large(
+	build: URL,
+	say: Say,
+	rows = Number(process.env.INQUADRA_BENCH_ROWS) || 1024,
+): Promise<void> {
 	const pool = openPool(process.env.DATABASE_URL ?? "", 4);
 	await migrate(pool, new URL("../src/store/migrations", build).pathname);
 	const document = salinaDocument();
@@ -40,26 +44,33 @@ export async function large(build: URL, say: Say, rows = Number(process.env.INQU
 				[id, shot.id, JSON.stringify(document), WIDTH, height, 16 * BLOCKS],
 			);
 			for (const [tile, t] of tilesOf(WIDTH, height).entries())
-				await client.query("insert into units (print_id, tile, x, y, width, height, next_block, blocks, sums, firsts) values ($1, $2, $3, $4, $5, $6, $7, $7, $8, $9)", [
-					id,
-					tile,
-					...[t.x, t.y, t.width, t.height],
-					BLOCKS,
-					...bytes,
-				]);
+				await client.query(
+					"insert into units (print_id, tile, x, y, width, height, next_block, blocks, sums, firsts) values ($1, $2, $3, $4, $5, $6, $7, $7, $8, $9)",
+					[id, tile, ...[t.x, t.y, t.width, t.height], BLOCKS, ...bytes],
+				);
 		});
 		const at = performance.now();
-		const press = spawn(process.execPath, [new URL("press.mjs", build).pathname], { env: { ...process.env, INQUADRA_THREADS: "2" }, stdio: ["ignore", "ignore", "inherit"] });
+		const press = spawn(process.execPath, [new URL("press.mjs", build).pathname], {
+			env: { ...process.env, INQUADRA_THREADS: "2" },
+			stdio: ["ignore", "ignore", "inherit"],
+		});
 		let peak = 0;
 		for (;;) {
 			await new Promise((r) => setTimeout(r, 200));
-			peak = Math.max(peak, Number(/VmHWM:\s*(\d+)/.exec(readFileSync(`/proc/${press.pid}/status`, "utf8"))?.[1] ?? 0) / 1024);
+			peak = Math.max(
+				peak,
+				Number(/VmHWM:\s*(\d+)/.exec(readFileSync(`/proc/${press.pid}/status`, "utf8"))?.[1] ?? 0) / 1024,
+			);
 			const line = await readPrint(pool, id);
 			if (line?.state === "failed") throw new Error(line.message ?? "failed");
 			if (line?.state === "done") break;
 		}
 		press.kill();
-		say(`${WIDTH.toLocaleString("en")} × ${height.toLocaleString("en")} px put together, without its noise`, (performance.now() - at) / 1000, "s");
+		say(
+			`${WIDTH.toLocaleString("en")} × ${height.toLocaleString("en")} px put together, without its noise`,
+			(performance.now() - at) / 1000,
+			"s",
+		);
 		say(`most memory of the worker for it, goal beside it`, peak, "MiB", GOAL_MIB);
 		return peak;
 	}
@@ -70,7 +81,12 @@ export async function large(build: URL, say: Say, rows = Number(process.env.INQU
 	const info = await blobInfo(pool, print?.exr ?? "");
 	if (!info) throw new Error("the file is gone");
 	const at = performance.now();
-	await printPng(await openPrintFile((from, to) => blobRange(pool, info.hash, from, to), info.size), true, document.camera.ev100, document.finish);
+	await printPng(
+		await openPrintFile((from, to) => blobRange(pool, info.hash, from, to), info.size),
+		true,
+		document.camera.ev100,
+		document.finish,
+	);
 	say(`PNG of ${WIDTH.toLocaleString("en")} × ${rows.toLocaleString("en")} px`, (performance.now() - at) / 1000, "s");
 	say("most memory of this process, goal beside it", process.resourceUsage().maxRSS / 1024, "MiB", GOAL_MIB);
 	await pool.end();

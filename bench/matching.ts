@@ -32,7 +32,12 @@ export function matching(say: (name: string, value: number, unit: string, refere
 			directions[0].segments[1] = m.wrong(directions[0].segments[1]);
 			return { image, film, directions, robust: true };
 		},
-		"centre free": (m) => ({ image, film, principal: "solve", directions: m.directions(["z", "x", "y"], m.camera(0.2), 0.5, 4) }),
+		"centre free": (m) => ({
+			image,
+			film,
+			principal: "solve",
+			directions: m.directions(["z", "x", "y"], m.camera(0.2), 0.5, 4),
+		}),
 	};
 	for (const [kind, make] of Object.entries(kinds)) {
 		const made = new MadeUp(1);

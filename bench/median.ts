@@ -1,1 +1,2 @@
-export const median = (values: readonly number[]): number => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)];
+export const median = (values: readonly number[]): number =>
+	[...values].sort((a, b) => a - b)[Math.floor(values.length / 2)];

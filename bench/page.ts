@@ -13,16 +13,35 @@ type Say = (name: string, value: number, unit: string, reference?: number) => vo
 const ARGS = ["--no-sandbox", "--use-angle=swiftshader", "--enable-unsafe-swiftshader"];
 
 async function frames(page: Page, say: Say): Promise<void> {
-	const bundle = await build({ entryPoints: ["bench/pageFrame.ts"], bundle: true, format: "iife", globalName: "bench", write: false, platform: "browser", target: "es2022" });
+	const bundle = await build({
+		entryPoints: ["bench/pageFrame.ts"],
+		bundle: true,
+		format: "iife",
+		globalName: "bench",
+		write: false,
+		platform: "browser",
+		target: "es2022",
+	});
 	await page.setContent("<canvas width=944 height=510></canvas>");
 	await page.addScriptTag({ content: bundle.outputFiles[0].text });
-	const { ours, bare } = await page.evaluate(() => (globalThis as unknown as { bench: { measure: () => { ours: number; bare: number } } }).bench.measure());
-	say("working view's frame at 944 × 510 (software WebGL), beside bare three.js drawing the same buffers", ours, "ms", bare);
+	const { ours, bare } = await page.evaluate(() =>
+		(globalThis as unknown as { bench: { measure: () => { ours: number; bare: number } } }).bench.measure(),
+	);
+	say(
+		"working view's frame at 944 × 510 (software WebGL), beside bare three.js drawing the same buffers",
+		ours,
+		"ms",
+		bare,
+	);
 }
 
 async function proofs(page: Page, url: string, say: Say): Promise<void> {
 	await page.goto(`${url}/shot/salina`);
-	await page.waitForFunction(() => Number(document.querySelector<HTMLElement>("[data-testid=proof-state]")?.dataset.since) > 0, null, { timeout: 120_000 });
+	await page.waitForFunction(
+		() => Number(document.querySelector<HTMLElement>("[data-testid=proof-state]")?.dataset.since) > 0,
+		null,
+		{ timeout: 120_000 },
+	);
 	const list = page.getByRole("complementary");
 	await list.getByRole("button", { name: /^In frame/ }).click();
 	await page.getByRole("textbox", { name: "Filter by name" }).fill("tool shed");
@@ -58,7 +77,10 @@ async function proofs(page: Page, url: string, say: Say): Promise<void> {
 
 export async function page(say: Say): Promise<void> {
 	const folder = mkdtempSync(join(tmpdir(), "inquadra-bench-"));
-	const demo = spawn("npm", ["run", "demo"], { env: { ...process.env, INQUADRA_DATA: folder, PORT: "" }, stdio: ["ignore", "pipe", "ignore"] });
+	const demo = spawn("npm", ["run", "demo"], {
+		env: { ...process.env, INQUADRA_DATA: folder, PORT: "" },
+		stdio: ["ignore", "pipe", "ignore"],
+	});
 	const browser = await chromium.launch({ executablePath: "/usr/bin/chromium", args: ARGS });
 	try {
 		const url = await new Promise<string>((resolve, reject) => {
@@ -74,7 +96,10 @@ export async function page(say: Say): Promise<void> {
 		await frames(opened, say);
 		await proofs(opened, url, say);
 		// Emulated graphics take some 80 ms to show any picture of the page: here the processor puts it together.
-		const plain = await chromium.launch({ executablePath: "/usr/bin/chromium", args: [...ARGS, "--disable-gpu-compositing"] });
+		const plain = await chromium.launch({
+			executablePath: "/usr/bin/chromium",
+			args: [...ARGS, "--disable-gpu-compositing"],
+		});
 		await pieces(await plain.newPage({ viewport: { width: 1280, height: 800 } }), url, say);
 		await plain.close();
 	} finally {

@@ -31,7 +31,9 @@ export function measure(): { ours: number; bare: number } {
 	};
 	// The lens turns a little each time, so that nothing is taken from the last frame.
 	const turned = (i: number) => frameOfView({ ...doc.camera, headingDeg: doc.camera.headingDeg + i * 0.01 });
-	const ours = time((i) => view.render(gl, turned(i), doc.finish, doc.camera.ev100, { grey: false, mirrored: false, width, height, bleed: 0 }));
+	const ours = time((i) =>
+		view.render(gl, turned(i), doc.finish, doc.camera.ev100, { grey: false, mirrored: false, width, height, bleed: 0 }),
+	);
 	const scene = new THREE.Scene();
 	for (const mesh of view.meshes()) {
 		const plain = new THREE.MeshBasicMaterial({ side: THREE.DoubleSide });

@@ -25,7 +25,11 @@ export async function ours(width: number, height: number, samples: number): Prom
 }
 
 /** The same triangles in plain grey under an even sky and a sun, without fog and water, to as many bounces as it takes by default. */
-export async function theirs(width: number, height: number, samples: number): Promise<{ perSecond: number; preparedMs: number; triangles: number }> {
+export async function theirs(
+	width: number,
+	height: number,
+	samples: number,
+): Promise<{ perSecond: number; preparedMs: number; triangles: number }> {
 	const doc = salinaDocument();
 	const { root, parts } = compile(doc);
 	const view = new WorkingView();
@@ -35,7 +39,8 @@ export async function theirs(width: number, height: number, samples: number): Pr
 	let triangles = 0;
 	const add = (geometry: THREE.BufferGeometry, matrix: THREE.Matrix4) => {
 		const bare = new THREE.BufferGeometry();
-		for (const name of ["position", "normal"]) if (geometry.attributes[name]) bare.setAttribute(name, geometry.attributes[name].clone());
+		for (const name of ["position", "normal"])
+			if (geometry.attributes[name]) bare.setAttribute(name, geometry.attributes[name].clone());
 		if (geometry.index) bare.setIndex(geometry.index.clone());
 		if (!bare.attributes.normal) bare.computeVertexNormals();
 		bare.applyMatrix4(matrix);
@@ -63,14 +68,24 @@ export async function theirs(width: number, height: number, samples: number): Pr
 	const { tanY, right: r, up: u, forward: w, position } = frameOfView(doc.camera);
 	const camera = new THREE.PerspectiveCamera((2 * Math.atan(tanY) * 180) / Math.PI, width / height, 0.05, 80_000);
 	camera.position.set(0, 0, 0);
-	camera.quaternion.setFromRotationMatrix(new THREE.Matrix4().set(r[0], u[0], -w[0], 0, r[1], u[1], -w[1], 0, r[2], u[2], -w[2], 0, 0, 0, 0, 1));
+	camera.quaternion.setFromRotationMatrix(
+		new THREE.Matrix4().set(r[0], u[0], -w[0], 0, r[1], u[1], -w[1], 0, r[2], u[2], -w[2], 0, 0, 0, 0, 1),
+	);
 	// Meshes of the view lie relative to the lens when it draws; here they are moved so that the lens is the middle.
-	for (const child of scene.children) if (child instanceof THREE.Mesh) child.position.sub(new THREE.Vector3(...position));
+	for (const child of scene.children)
+		if (child instanceof THREE.Mesh) child.position.sub(new THREE.Vector3(...position));
 	scene.updateMatrixWorld(true);
 	const renderer = new THREE.WebGLRenderer();
 	renderer.setSize(width, height, false);
 	const tracer = new WebGLPathTracer(renderer);
-	Object.assign(tracer, { renderDelay: 0, minSamples: 0, fadeDuration: 0, rasterizeScene: false, dynamicLowRes: false, renderToCanvas: false });
+	Object.assign(tracer, {
+		renderDelay: 0,
+		minSamples: 0,
+		fadeDuration: 0,
+		rasterizeScene: false,
+		dynamicLowRes: false,
+		renderToCanvas: false,
+	});
 	tracer.tiles.set(1, 1);
 	const before = performance.now();
 	tracer.setScene(scene, camera);
@@ -87,5 +102,9 @@ export async function theirs(width: number, height: number, samples: number): Pr
 		tracer.renderSample();
 		finished();
 	}
-	return { perSecond: (width * height * samples) / ((performance.now() - at) / 1000), preparedMs: at - before, triangles };
+	return {
+		perSecond: (width * height * samples) / ((performance.now() - at) / 1000),
+		preparedMs: at - before,
+		triangles,
+	};
 }

@@ -31,9 +31,14 @@ interface Drag {
 }
 
 export async function pieces(page: Page, url: string, say: Say): Promise<void> {
-	const ask = async (path: string, body: object) => (await page.request.post(`${url}${path}`, { data: body, headers: { origin: url } })).json();
+	const ask = async (path: string, body: object) =>
+		(await page.request.post(`${url}${path}`, { data: body, headers: { origin: url } })).json();
 	const { id, sequence, document: doc } = await ask("/api/shots", { title: "Five thousand" });
-	await ask(`/api/shots/${id}/edits`, { clientId: crypto.randomUUID(), sequence, edit: { name: "piece.add", pieces: scattered(MOST - doc.pieces.length) } });
+	await ask(`/api/shots/${id}/edits`, {
+		clientId: crypto.randomUUID(),
+		sequence,
+		edit: { name: "piece.add", pieces: scattered(MOST - doc.pieces.length) },
+	});
 	await page.goto(`${url}/shot/${id}`);
 	await page.waitForSelector("html[data-drawn=yes]", { timeout: 120_000 });
 	await page.waitForTimeout(8000);
@@ -44,7 +49,12 @@ export async function pieces(page: Page, url: string, say: Say): Promise<void> {
 	await page.getByRole("textbox", { name: "Filter by name" }).fill("");
 	const chosen = page.getByTestId("ribbon-chosen").first();
 	await chosen.waitFor({ timeout: 60_000 });
-	const box = (await chosen.locator("rect").first().boundingBox()) as { x: number; y: number; width: number; height: number };
+	const box = (await chosen.locator("rect").first().boundingBox()) as {
+		x: number;
+		y: number;
+		width: number;
+		height: number;
+	};
 	const from = [box.x + box.width / 2, box.y + box.height / 2];
 	const { drawn, worked } = await page.evaluate(
 		async ({ from: [x, y], moves }): Promise<Drag> => {
@@ -78,6 +88,16 @@ export async function pieces(page: Page, url: string, say: Say): Promise<void> {
 		square.remove();
 		return out;
 	}, MOVES);
-	say("5,000 pieces, one pushed in the ribbon with the list open: work of the page a movement, goal beside it", median(worked), "ms", GOAL_MS);
-	say("the same until the page is drawn, beside the page when only a small square moves on it", median(drawn), "ms", median(square));
+	say(
+		"5,000 pieces, one pushed in the ribbon with the list open: work of the page a movement, goal beside it",
+		median(worked),
+		"ms",
+		GOAL_MS,
+	);
+	say(
+		"the same until the page is drawn, beside the page when only a small square moves on it",
+		median(drawn),
+		"ms",
+		median(square),
+	);
 }

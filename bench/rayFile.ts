@@ -32,7 +32,8 @@ export function writeRayFile(path: string, { meshes, instances, sets }: RayFile)
 	const words = (...v: number[]) => Buffer.from(new Uint32Array(v).buffer);
 	const bytes = (a: Float32Array | Uint32Array) => new Uint8Array(a.buffer, a.byteOffset, a.byteLength);
 	const parts: Uint8Array[] = [words(meshes.length, instances.length, sets.length)];
-	for (const m of meshes) parts.push(words(m.positions.length / 3, m.indices.length / 3), bytes(m.positions), bytes(m.indices));
+	for (const m of meshes)
+		parts.push(words(m.positions.length / 3, m.indices.length / 3), bytes(m.positions), bytes(m.indices));
 	for (const i of instances) parts.push(words(i.mesh), bytes(Float32Array.from(i.transform)));
 	for (const s of sets) parts.push(words(s.rays.length / 7, s.any ? 1 : 0), bytes(s.rays));
 	writeFileSync(path, Buffer.concat(parts));

@@ -44,7 +44,8 @@ function demoGeometry(): Pick<RayFile, "meshes" | "instances"> {
 		return numbers.get(key) as number;
 	};
 	const lens = root.camera.position;
-	const move = (m: ArrayLike<number>, by: readonly number[]) => Array.from(m, (v, i) => (i % 4 === 3 ? v + by[(i - 3) / 4] : v));
+	const move = (m: ArrayLike<number>, by: readonly number[]) =>
+		Array.from(m, (v, i) => (i % 4 === 3 ? v + by[(i - 3) / 4] : v));
 	const instances = root.draws.map((d) => ({
 		mesh: number(d.mesh),
 		transform: move(
@@ -67,7 +68,12 @@ function demoGeometry(): Pick<RayFile, "meshes" | "instances"> {
 	return { meshes, instances };
 }
 
-function primaryRays(width: number, height: number, ray: (x: number, y: number) => readonly number[], origin: readonly number[]): Float32Array {
+function primaryRays(
+	width: number,
+	height: number,
+	ray: (x: number, y: number) => readonly number[],
+	origin: readonly number[],
+): Float32Array {
 	const out = new Float32Array(width * height * 7);
 	for (let y = 0; y < height; y++)
 		for (let x = 0; x < width; x++) {
@@ -113,22 +119,39 @@ function run(command: string, args: string[]): Run {
 }
 
 const best = (a: Run | null, b: Run): Run =>
-	a ? { buildMs: Math.min(a.buildMs, b.buildMs), bytes: b.bytes, sets: a.sets.map((s, i) => s.map((v, k) => Math.min(v, b.sets[i][k]))) } : b;
+	a
+		? {
+				buildMs: Math.min(a.buildMs, b.buildMs),
+				bytes: b.bytes,
+				sets: a.sets.map((s, i) => s.map((v, k) => Math.min(v, b.sets[i][k]))),
+			}
+		: b;
 
 /** Distances of the first set of rays, then numbers of triangles, as a program has written them. */
 function hitsOf(file: string, count: number): { distances: Float32Array; triangles: Uint32Array; bodies: Uint32Array } {
 	const raw = readFileSync(file);
 	const words = raw.buffer.slice(raw.byteOffset, raw.byteOffset + raw.byteLength) as ArrayBuffer;
-	return { distances: new Float32Array(words, 0, count), triangles: new Uint32Array(words, count * 4, count), bodies: new Uint32Array(words, count * 8, count) };
+	return {
+		distances: new Float32Array(words, 0, count),
+		triangles: new Uint32Array(words, count * 4, count),
+		bodies: new Uint32Array(words, count * 8, count),
+	};
 }
 
-function against(title: string, geometry: Pick<RayFile, "meshes" | "instances">, primary: Float32Array, embree: string | null, say: Say): void {
+function against(
+	title: string,
+	geometry: Pick<RayFile, "meshes" | "instances">,
+	primary: Float32Array,
+	embree: string | null,
+	say: Say,
+): void {
 	const folder = mkdtempSync(join(tmpdir(), "inquadra-bench-"));
 	const file = join(folder, "rays");
 	const ours = join(folder, "ours");
 	const theirs = join(folder, "theirs");
 	const mode = geometry.instances.length ? "placed" : "flat";
-	const cast = (passes: number) => run(process.execPath, [build("cast.mjs"), build("kernel.wasm"), file, ours, mode, String(passes)]);
+	const cast = (passes: number) =>
+		run(process.execPath, [build("cast.mjs"), build("kernel.wasm"), file, ours, mode, String(passes)]);
 	try {
 		const sets: RaySet[] = [{ name: "primary", any: false, rays: primary }];
 		writeRayFile(file, { ...geometry, sets });
@@ -146,25 +169,53 @@ function against(title: string, geometry: Pick<RayFile, "meshes" | "instances">,
 		const triangles = geometry.meshes.reduce((n, m) => n + m.indices.length / 3, 0);
 		const rate = (r: Run, i: number) => (sets[i].rays.length / 7 / r.sets[i].reduce((x, y) => x + y, 0)) * 1000;
 		say(`${title}: build, beside Embree`, a.buildMs, "ms", b.default?.buildMs);
-		say(`${title}: memory, beside Embree`, a.bytes / triangles, "bytes a triangle", b.default ? b.default.bytes / triangles : undefined);
+		say(
+			`${title}: memory, beside Embree`,
+			a.bytes / triangles,
+			"bytes a triangle",
+			b.default ? b.default.bytes / triangles : undefined,
+		);
 		sets.forEach((set, i) => {
-			for (const m of Object.keys(b)) say(`${title}: ${set.name} rays, one thread, beside Embree ${m}`, rate(a as Run, i), "Mray/s", b[m] ? rate(b[m] as Run, i) : undefined);
+			for (const m of Object.keys(b))
+				say(
+					`${title}: ${set.name} rays, one thread, beside Embree ${m}`,
+					rate(a as Run, i),
+					"Mray/s",
+					b[m] ? rate(b[m] as Run, i) : undefined,
+				);
 		});
 		if (b.default) {
 			const [p, q] = [hitsOf(ours, primary.length / 7), hitsOf(theirs, primary.length / 7)];
 			const same = p.distances.reduce(
-				(n, d, i) => n + ((d < 1e8 ? p.triangles[i] === q.triangles[i] && (mode === "flat" || p.bodies[i] === q.bodies[i]) : !(q.distances[i] < 1e8)) ? 1 : 0),
+				(n, d, i) =>
+					n +
+					((
+						d < 1e8
+							? p.triangles[i] === q.triangles[i] && (mode === "flat" || p.bodies[i] === q.bodies[i])
+							: !(q.distances[i] < 1e8)
+					)
+						? 1
+						: 0),
 				0,
 			);
 			say(`${title}: primary rays that meet the same triangle in Embree`, (100 * same) / p.distances.length, "%");
 		}
-		if (mode === "flat") againstBvh(title, geometry.meshes[0], readRayFile(file).sets, a, rate, hitsOf(ours, primary.length / 7), say);
+		if (mode === "flat")
+			againstBvh(title, geometry.meshes[0], readRayFile(file).sets, a, rate, hitsOf(ours, primary.length / 7), say);
 	} finally {
 		rmSync(folder, { recursive: true, force: true });
 	}
 }
 
-function againstBvh(title: string, mesh: PlainMesh, sets: RaySet[], ours: Run, rate: (r: Run, i: number) => number, hits: ReturnType<typeof hitsOf>, say: Say): void {
+function againstBvh(
+	title: string,
+	mesh: PlainMesh,
+	sets: RaySet[],
+	ours: Run,
+	rate: (r: Run, i: number) => number,
+	hits: ReturnType<typeof hitsOf>,
+	say: Say,
+): void {
 	const geometry = new THREE.BufferGeometry();
 	geometry.setAttribute("position", new THREE.BufferAttribute(mesh.positions, 3));
 	geometry.setIndex(new THREE.BufferAttribute(mesh.indices.slice(), 1));
@@ -206,7 +257,13 @@ export async function rays(say: Say): Promise<void> {
 	const embree = compileEmbree();
 	if (!embree) process.stderr.write("Embree is not here (Debian's libembree-dev and g++): its figures are left out.\n");
 	const look = (x: number, y: number) => [x * 2 - 1, (1 - 2 * y) * 0.5625 - 0.1, -1];
-	against("terrain of 1 M triangles", { meshes: [terrain(700, 2000)], instances: [] }, primaryRays(960, 540, look, [0, 1.7, 0]), embree, say);
+	against(
+		"terrain of 1 M triangles",
+		{ meshes: [terrain(700, 2000)], instances: [] },
+		primaryRays(960, 540, look, [0, 1.7, 0]),
+		embree,
+		say,
+	);
 	const { camera } = salinaDocument();
 	const view = frameOfView(camera);
 	against(

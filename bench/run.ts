@@ -37,15 +37,22 @@ interface Figure {
 const figures: Record<string, Figure> = {};
 const say = (name: string, value: number, unit: string, reference?: number) => {
 	const round = (v: number) => Number(v.toPrecision(4));
-	figures[name] = { value: round(value), unit, ...(reference === undefined ? {} : { reference: round(reference), ratio: round(value / reference) }) };
-	process.stderr.write(`${name}: ${round(value)} ${unit}${reference === undefined ? "" : ` (reference ${round(reference)}, ratio ${round(value / reference)})`}\n`);
+	figures[name] = {
+		value: round(value),
+		unit,
+		...(reference === undefined ? {} : { reference: round(reference), ratio: round(value / reference) }),
+	};
+	process.stderr.write(
+		`${name}: ${round(value)} ${unit}${reference === undefined ? "" : ` (reference ${round(reference)}, ratio ${round(value / reference)})`}\n`,
+	);
 };
 const time = (work: () => void): number => {
 	const at = performance.now();
 	work();
 	return performance.now() - at;
 };
-const least = (rounds: number, work: () => void): number => Math.min(...Array.from({ length: rounds }, () => time(work)));
+const least = (rounds: number, work: () => void): number =>
+	Math.min(...Array.from({ length: rounds }, () => time(work)));
 
 const build = new URL("../build/", import.meta.url);
 const module = () => new WebAssembly.Module(readFileSync(new URL("kernel.wasm", build)));
@@ -61,7 +68,10 @@ function compiling(): void {
 	let moved = doc;
 	let k = 0;
 	const warm = least(5, () => {
-		moved = applyEdit(moved, { name: "piece.move", pieces: [{ id: "cart-a-tub", position: [8, 0.9, -22 - 0.1 * ++k] }] }).document;
+		moved = applyEdit(moved, {
+			name: "piece.move",
+			pieces: [{ id: "cart-a-tub", position: [8, 0.9, -22 - 0.1 * ++k] }],
+		}).document;
 		compile(moved, cache);
 	});
 	say("compile after one piece has moved", warm, "ms, all of it beside it", cold);
@@ -72,7 +82,13 @@ function compiling(): void {
 			{ kind: "away from pieces", out: false, widthM: 0.3, featherM: 0.5 },
 		],
 	});
-	const around = { cover, camera: doc.camera, ground: doc.ground, water: doc.water, footprints: footprints(doc.pieces) };
+	const around = {
+		cover,
+		camera: doc.camera,
+		ground: doc.ground,
+		water: doc.water,
+		footprints: footprints(doc.pieces),
+	};
 	let plants = 0;
 	const placing = time(() => {
 		for (const job of coverCells(around)) plants += placeCell(job, around).count;
@@ -92,13 +108,15 @@ async function tracing(): Promise<void> {
 	const small = { width: 144, height: 78, seed: 1 };
 	const load = least(3, () => store.load(scene, small));
 	const coarse = least(3, () => {
-		for (const t of tilesOf(small.width, small.height, 48)) renderTile(kernel, memory.memory.buffer, store.header, desk, t, 0, 1);
+		for (const t of tilesOf(small.width, small.height, 48))
+			renderTile(kernel, memory.memory.buffer, store.header, desk, t, 0, 1);
 	});
 	say("edit to first proof picture, less compile, one thread", load + coarse, "ms");
 	store.load(scene, size);
 	const raysBefore = kernel.rays();
 	const ms = time(() => {
-		for (const t of tilesOf(size.width, size.height)) renderTile(kernel, memory.memory.buffer, store.header, desk, t, 0, 16);
+		for (const t of tilesOf(size.width, size.height))
+			renderTile(kernel, memory.memory.buffer, store.header, desk, t, 0, 16);
 	});
 	say("whole paths at 480 × 259, one thread", (size.width * size.height * 16) / ms / 1000, "Msamples/s");
 	say("rays of whole paths, one thread", (kernel.rays() - raysBefore) / ms / 1000, "Mray/s");
@@ -116,9 +134,12 @@ async function tracing(): Promise<void> {
 				{ length: threads },
 				() =>
 					new Promise<number>((r) =>
-						new Worker("const t=performance.now();let x=0;for(let i=0;i<4e9;i++)x=(x+i)|0;require('worker_threads').parentPort.postMessage(performance.now()-t+x*0)", {
-							eval: true,
-						}).on("message", r),
+						new Worker(
+							"const t=performance.now();let x=0;for(let i=0;i<4e9;i++)x=(x+i)|0;require('worker_threads').parentPort.postMessage(performance.now()-t+x*0)",
+							{
+								eval: true,
+							},
+						).on("message", r),
 					),
 			),
 		).then((t) => Math.max(...t));
@@ -143,7 +164,11 @@ async function foretelling(): Promise<void> {
 		const height = Math.round(width / doc.camera.ratio);
 		const pilot = (await tracePilot(pool, scene, { width, height, seed: 1 }, { x: 0, y: 0, width, height })) as Pilot;
 		for (const noisePercent of [null, 12]) {
-			const told = foretell({ samples: 128, noisePercent }, width * height, rateOf(pilot), { samples: PILOT_SAMPLES, noises: pilot.noises, fall: pilot.fall }).likely;
+			const told = foretell({ samples: 128, noisePercent }, width * height, rateOf(pilot), {
+				samples: PILOT_SAMPLES,
+				noises: pilot.noises,
+				fall: pilot.fall,
+			}).likely;
 			const at = performance.now();
 			const { picture } = await tracePicture(pool, scene, { width, height, seed: 1 }, 128, undefined, noisePercent);
 			await pool.denoise(picture);

@@ -11,7 +11,10 @@ const COUNT = 65_536;
 
 function measure(title: string, meshes: PlainMesh[], instances: PlainInstance[]): string {
 	const memory = new TracerMemory();
-	const kernel = makeKernel(new WebAssembly.Module(readFileSync(new URL("../build/kernel.wasm", import.meta.url))), memory.memory);
+	const kernel = makeKernel(
+		new WebAssembly.Module(readFileSync(new URL("../build/kernel.wasm", import.meta.url))),
+		memory.memory,
+	);
 	const store = new SceneStore(memory, kernel);
 	const before = memory.used;
 	const at = performance.now();
@@ -52,13 +55,19 @@ function field(count: number): { meshes: PlainMesh[]; instances: PlainInstance[]
 		const a = random() * 2 * Math.PI;
 		const s = 0.7 + 0.6 * random();
 		const [c, n] = [s * Math.cos(a), s * Math.sin(a)];
-		return { mesh: Math.floor(random() * 12), transform: [c, 0, n, (random() - 0.5) * side, 0, s, 0, 0, -n, 0, c, (random() - 0.5) * side] };
+		return {
+			mesh: Math.floor(random() * 12),
+			transform: [c, 0, n, (random() - 0.5) * side, 0, s, 0, 0, -n, 0, c, (random() - 0.5) * side],
+		};
 	});
 	return { meshes, instances };
 }
 
 export function scale(): void {
-	const rows = ["| scene | nearest hit, ns | any hit, ns | build, ms | memory, MiB |", "| --- | --- | --- | --- | --- |"];
+	const rows = [
+		"| scene | nearest hit, ns | any hit, ns | build, ms | memory, MiB |",
+		"| --- | --- | --- | --- | --- |",
+	];
 	for (const n of [225, 700, 2237]) {
 		const mesh = terrain(n, 2000);
 		rows.push(measure(`terrain of ${(mesh.indices.length / 3e6).toFixed(1)} M triangles`, [mesh], []));

@@ -17,7 +17,10 @@ export function paint(pixels: Uint8ClampedArray, width: number, height: number, 
 		}
 	}
 	const box = (c: number, x0: number, y0: number, x1: number, y1: number) =>
-		sums[c][y1 * (width + 1) + x1] - sums[c][y0 * (width + 1) + x1] - sums[c][y1 * (width + 1) + x0] + sums[c][y0 * (width + 1) + x0];
+		sums[c][y1 * (width + 1) + x1] -
+		sums[c][y0 * (width + 1) + x1] -
+		sums[c][y1 * (width + 1) + x0] +
+		sums[c][y0 * (width + 1) + x0];
 	for (let y = 0; y < height; y++) {
 		for (let x = 0; x < width; x++) {
 			let least = Infinity;

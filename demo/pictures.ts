@@ -12,7 +12,11 @@ import { salinaDocument } from "./salina.ts";
 
 const folder = join(process.cwd(), "docs/pictures");
 mkdirSync(folder, { recursive: true });
-const scenes: Record<string, () => ShotDocument> = { lantern: lanternDocument, pan: panDocument, salina: salinaDocument };
+const scenes: Record<string, () => ShotDocument> = {
+	lantern: lanternDocument,
+	pan: panDocument,
+	salina: salinaDocument,
+};
 /** Width and samples of the demo's print, kept as half floats so that the file stays small. */
 const DEMO = { widthPx: 640, samples: Number(process.env.INQUADRA_SAMPLES) || 256 };
 const wanted = process.argv[2];
@@ -29,11 +33,20 @@ for (const [name, make] of Object.entries(scenes)) {
 	const clean = await pool.denoise(picture);
 	const text = { title: doc.title, samples: String(samples), seed: String(seed) };
 	const path = join(tmpdir(), `inquadra-${name}.exr`);
-	const writer = await PrintWriter.create(path, { width, height, window: { x: 0, y: 0, width, height }, text, lights: [], ev100: doc.camera.ev100, finish: doc.finish });
+	const writer = await PrintWriter.create(path, {
+		width,
+		height,
+		window: { x: 0, y: 0, width, height },
+		text,
+		lights: [],
+		ev100: doc.camera.ev100,
+		finish: doc.finish,
+	});
 	await writer.strip(0, picture, clean);
 	await writer.end();
 	await withPrintAt(path, async (file) => {
-		if (name === "salina") await exrForOthers(join(process.cwd(), "demo/assets/print.exr"), file, doc.camera, { half: true, places: false });
+		if (name === "salina")
+			await exrForOthers(join(process.cwd(), "demo/assets/print.exr"), file, doc.camera, { half: true, places: false });
 		else writeFileSync(join(folder, `${name}.png`), await printPng(file, true, doc.camera.ev100, doc.finish));
 	});
 	rmSync(path);

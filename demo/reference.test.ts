@@ -24,7 +24,9 @@ describe("the demo", () => {
 		}
 		const directions = (["along", "across", "upright"] as const).map((axis) => ({
 			axis: AXIS[axis],
-			segments: lines.filter((l) => l.axis === axis).map((l) => [Math.round(l.x1), Math.round(l.y1), Math.round(l.x2), Math.round(l.y2)] as const),
+			segments: lines
+				.filter((l) => l.axis === axis)
+				.map((l) => [Math.round(l.x1), Math.round(l.y1), Math.round(l.x2), Math.round(l.y2)] as const),
 		}));
 		const s = solvePerspective({ image: REFERENCE_SIZE, film: { widthMm: 36 }, directions });
 		expect(Math.abs(s.focalMm - REFERENCE_TRUTH.focalMm)).toBeLessThan(2 * s.focalMmSd);
@@ -50,7 +52,8 @@ describe("the script of the demo", () => {
 	it("paints its reference in flat strokes that keep edges", () => {
 		const size = 32;
 		const pixels = new Uint8ClampedArray(size * size * 4);
-		for (let i = 0; i < size * size; i++) pixels.fill((i % size < 16 ? 40 : 200) + ((i * 37) % 21) - 10, i * 4, i * 4 + 3);
+		for (let i = 0; i < size * size; i++)
+			pixels.fill((i % size < 16 ? 40 : 200) + ((i * 37) % 21) - 10, i * 4, i * 4 + 3);
 		const out = paint(pixels, size, size, 3);
 		for (let y = 4; y < 28; y++) {
 			expect(Math.abs(out[(y * size + 12) * 4] - 40)).toBeLessThan(8);

@@ -18,8 +18,13 @@ const BRICK: Surface = { colour: [0.26, 0.15, 0.1], roughness: 0.85, metal: 0 };
 const SALT: Surface = { colour: [0.8, 0.78, 0.75], roughness: 0.85, metal: 0 };
 
 let count = 0;
-const part = (kind: PieceKind, position: Vec3, size: [number, number, number], surface: Surface, over: Partial<Piece> = {}): Piece =>
-	newPiece(`ref-${count++}`, kind, { position: [...position], stands: "level", size, surface, ...over });
+const part = (
+	kind: PieceKind,
+	position: Vec3,
+	size: [number, number, number],
+	surface: Surface,
+	over: Partial<Piece> = {},
+): Piece => newPiece(`ref-${count++}`, kind, { position: [...position], stands: "level", size, surface, ...over });
 
 /** Edges of the place, two ends each, by direction. */
 export const REFERENCE_EDGES: { axis: MatchAxis; ends: [Vec3, Vec3] }[] = [

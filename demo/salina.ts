@@ -41,8 +41,24 @@ const TAMARISK: Surface = { colour: [0.07, 0.075, 0.045], roughness: 1, metal: 0
 
 type Place = { s: number; r: number; y?: number };
 
-function part(id: string, name: string, kind: PieceKind, place: Place, size: [number, number, number], surface: Surface, over: Partial<Piece> = {}): Piece {
-	return newPiece(id, kind, { name, position: at(place.s, place.r, place.y ?? 0), stands: "level", headingDeg: TRACK, size, surface, ...over });
+function part(
+	id: string,
+	name: string,
+	kind: PieceKind,
+	place: Place,
+	size: [number, number, number],
+	surface: Surface,
+	over: Partial<Piece> = {},
+): Piece {
+	return newPiece(id, kind, {
+		name,
+		position: at(place.s, place.r, place.y ?? 0),
+		stands: "level",
+		headingDeg: TRACK,
+		size,
+		surface,
+		...over,
+	});
 }
 
 const add = (...pieces: Piece[]): Edit => ({ name: "piece.add", pieces });
@@ -54,8 +70,24 @@ function track(): Edit[] {
 	return [
 		add(
 			part("bank", "Track bank", "box", { ...mid, y: -0.6 }, [2.1, BANK + 0.6, length], BANK_EARTH),
-			part("bank-left", "Bank, left slope", "wedge", { ...mid, r: -2, y: -0.6 }, [length, BANK + 0.58, 1.9], BANK_EARTH, { headingDeg: TRACK + 90 }),
-			part("bank-right", "Bank, right slope", "wedge", { ...mid, r: 2, y: -0.6 }, [length, BANK + 0.58, 1.9], BANK_EARTH, { headingDeg: TRACK - 90 }),
+			part(
+				"bank-left",
+				"Bank, left slope",
+				"wedge",
+				{ ...mid, r: -2, y: -0.6 },
+				[length, BANK + 0.58, 1.9],
+				BANK_EARTH,
+				{ headingDeg: TRACK + 90 },
+			),
+			part(
+				"bank-right",
+				"Bank, right slope",
+				"wedge",
+				{ ...mid, r: 2, y: -0.6 },
+				[length, BANK + 0.58, 1.9],
+				BANK_EARTH,
+				{ headingDeg: TRACK - 90 },
+			),
 		),
 		add(
 			part("sleepers", "Sleepers", "box", { s: -4, r: 0, y: BANK - 0.02 }, [1.25, 0.1, 0.2], TIMBER, { repeat }),
@@ -67,8 +99,17 @@ function track(): Edit[] {
 
 /** Stones, dry stalks and salt crust along the water on both sides of the track, and shoring on its right. */
 function shore(): Edit {
-	const row = (id: string, name: string, kind: PieceKind, place: Place, size: [number, number, number], surface: Surface, count: number, step: number, turn: number) =>
-		part(id, name, kind, place, size, surface, { headingDeg: TRACK, repeat: { count, step: [turn, step] } });
+	const row = (
+		id: string,
+		name: string,
+		kind: PieceKind,
+		place: Place,
+		size: [number, number, number],
+		surface: Surface,
+		count: number,
+		step: number,
+		turn: number,
+	) => part(id, name, kind, place, size, surface, { headingDeg: TRACK, repeat: { count, step: [turn, step] } });
 	const random = randomStream(41);
 	const between = (low: number, high: number) => mm(low + (high - low) * random());
 	/** Height of the bank's slope at a distance from the track. */
@@ -81,10 +122,18 @@ function shore(): Edit {
 		const place = { s: between(1.8, 7.5), r, y: mm(slope(r) - 0.46 * k) };
 		const size: [number, number, number] = [k, mm(k * between(0.45, 0.7)), mm(k * between(0.7, 1.25))];
 		const count = Math.floor(64 / step);
-		return part(`stones-${i}`, `Stones ${i + 1}`, i % 5 === 0 ? "box" : "sphere", place, size, [BANK_EARTH, WEATHERED, PEBBLE][i % 3], {
-			leanDeg: between(-14, 14),
-			repeat: { count, step: [mm(step * between(-0.004, 0.004)), step] },
-		});
+		return part(
+			`stones-${i}`,
+			`Stones ${i + 1}`,
+			i % 5 === 0 ? "box" : "sphere",
+			place,
+			size,
+			[BANK_EARTH, WEATHERED, PEBBLE][i % 3],
+			{
+				leanDeg: between(-14, 14),
+				repeat: { count, step: [mm(step * between(-0.004, 0.004)), step] },
+			},
+		);
 	});
 	/** Dry stalks in tufts: the blades of a family share their steps. */
 	const tufts = [
@@ -95,10 +144,18 @@ function shore(): Edit {
 	].flatMap(({ s, r, step, count, tallM }, family) =>
 		Array.from({ length: 9 }, (_, i) => {
 			const place = { s: mm(s + between(-0.09, 0.09)), r: mm(r + between(-0.09, 0.09)), y: mm(slope(r) - 0.05) };
-			return part(`stalks-${family}-${i}`, `Dry stalks ${family + 1}.${i + 1}`, "cone", place, [0.011, mm(tallM * between(0.55, 1.15)), 0.011], STALK, {
-				leanDeg: between(-32, 32),
-				repeat: { count, step: [0.002, step] },
-			});
+			return part(
+				`stalks-${family}-${i}`,
+				`Dry stalks ${family + 1}.${i + 1}`,
+				"cone",
+				place,
+				[0.011, mm(tallM * between(0.55, 1.15)), 0.011],
+				STALK,
+				{
+					leanDeg: between(-32, 32),
+					repeat: { count, step: [0.002, step] },
+				},
+			);
 		}),
 	);
 	/** Crust that is left at the water's edge, as a rim of lengths that overlap askew. */
@@ -117,8 +174,28 @@ function shore(): Edit {
 				repeat: { count: 40, step: [-askew * 0.038, 2.17] },
 			}),
 		),
-		row("shoring-a", "Shoring, stakes", "cylinder", { s: 3.2, r: 2.3, y: -0.5 }, [0.11, 0.86, 0.11], TIMBER, 7, 2.9, 0.004),
-		row("shoring-b", "Shoring, short stakes", "cylinder", { s: 4.1, r: 2.34, y: -0.5 }, [0.1, 0.68, 0.1], TIMBER, 9, 2.3, 0.003),
+		row(
+			"shoring-a",
+			"Shoring, stakes",
+			"cylinder",
+			{ s: 3.2, r: 2.3, y: -0.5 },
+			[0.11, 0.86, 0.11],
+			TIMBER,
+			7,
+			2.9,
+			0.004,
+		),
+		row(
+			"shoring-b",
+			"Shoring, short stakes",
+			"cylinder",
+			{ s: 4.1, r: 2.34, y: -0.5 },
+			[0.1, 0.68, 0.1],
+			TIMBER,
+			9,
+			2.3,
+			0.003,
+		),
 	);
 }
 
@@ -128,11 +205,29 @@ function punt(): Edit {
 	const r = 3.6;
 	const way = TRACK + 38;
 	const h = rad(way - TRACK);
-	const p = (id: string, name: string, kind: PieceKind, along: number, aside: number, y: number, size: [number, number, number], surface: Surface, over: Partial<Piece> = {}) =>
-		part(`punt-${id}`, `Punt, ${name}`, kind, { s: mm(s + Math.cos(h) * along - Math.sin(h) * aside), r: mm(r + Math.sin(h) * along + Math.cos(h) * aside), y }, size, surface, {
-			headingDeg: way,
-			...over,
-		});
+	const p = (
+		id: string,
+		name: string,
+		kind: PieceKind,
+		along: number,
+		aside: number,
+		y: number,
+		size: [number, number, number],
+		surface: Surface,
+		over: Partial<Piece> = {},
+	) =>
+		part(
+			`punt-${id}`,
+			`Punt, ${name}`,
+			kind,
+			{ s: mm(s + Math.cos(h) * along - Math.sin(h) * aside), r: mm(r + Math.sin(h) * along + Math.cos(h) * aside), y },
+			size,
+			surface,
+			{
+				headingDeg: way,
+				...over,
+			},
+		);
 	return add(
 		p("floor", "floor", "box", 0, 0, -0.08, [0.94, 0.06, 3.1], TIMBER),
 		p("left", "left side", "box", 0, -0.48, -0.08, [0.05, 0.42, 3.3], TIMBER),
@@ -141,7 +236,10 @@ function punt(): Edit {
 		p("stern", "stern", "box", -1.5, 0, -0.06, [0.96, 0.66, 0.06], TIMBER, { leanDeg: -46 }),
 		p("thwart", "thwart", "box", -0.3, 0, 0.22, [0.96, 0.05, 0.26], WEATHERED),
 		p("load", "salt", "cone", 0.6, 0, -0.03, [0.84, 0.42, 1.2], SALT),
-		p("pole", "pole", "cylinder", -1.15, 0.3, -0.1, [0.05, 2.7, 0.05], WEATHERED, { headingDeg: way + 80, leanDeg: -21 }),
+		p("pole", "pole", "cylinder", -1.15, 0.3, -0.1, [0.05, 2.7, 0.05], WEATHERED, {
+			headingDeg: way + 80,
+			leanDeg: -21,
+		}),
 		p("post", "mooring post", "cylinder", 2.5, 0.25, -0.6, [0.14, 1.45, 0.14], TIMBER, { leanDeg: 4 }),
 	);
 }
@@ -151,8 +249,24 @@ function dykes(): Edit {
 	const across = TRACK + 90;
 	const pieces: Piece[] = [];
 	[17, 34, 58, 92, 142, 215, 320].forEach((s, i) => {
-		const left = part(`dyke-${i}-left`, `Dyke ${i + 1}, left`, "box", { s, r: -102 }, [1.1 + 0.15 * i, 0.9, 200], BANK_EARTH, { headingDeg: across });
-		const right = part(`dyke-${i}-right`, `Dyke ${i + 1}, right`, "box", { s: s + 1.5, r: 61 }, [1.1 + 0.15 * i, 0.9, 120], BANK_EARTH, { headingDeg: across });
+		const left = part(
+			`dyke-${i}-left`,
+			`Dyke ${i + 1}, left`,
+			"box",
+			{ s, r: -102 },
+			[1.1 + 0.15 * i, 0.9, 200],
+			BANK_EARTH,
+			{ headingDeg: across },
+		);
+		const right = part(
+			`dyke-${i}-right`,
+			`Dyke ${i + 1}, right`,
+			"box",
+			{ s: s + 1.5, r: 61 },
+			[1.1 + 0.15 * i, 0.9, 120],
+			BANK_EARTH,
+			{ headingDeg: across },
+		);
 		for (const p of [left, right]) pieces.push({ ...p, position: [p.position[0], -0.68, p.position[2]] });
 	});
 	return add(...pieces);
@@ -161,7 +275,10 @@ function dykes(): Edit {
 /** Stakes along the second dyke and out in the near pan. */
 function stakes(): Edit {
 	const row = (id: string, name: string, s: number, r: number, count: number, step: number, height: number) =>
-		part(id, name, "cylinder", { s, r, y: -0.3 }, [0.09, height, 0.09], TIMBER, { headingDeg: TRACK + 90, repeat: { count, step: [0, step] } });
+		part(id, name, "cylinder", { s, r, y: -0.3 }, [0.09, height, 0.09], TIMBER, {
+			headingDeg: TRACK + 90,
+			repeat: { count, step: [0, step] },
+		});
 	return add(
 		row("stakes-a", "Stakes, second dyke", 34.2, -34, 9, -3.1, 1.15),
 		row("stakes-b", "Stakes, third dyke", 58.3, -52, 12, -3.7, 1.3),
@@ -171,7 +288,9 @@ function stakes(): Edit {
 
 function heaps(): Edit {
 	const heap = (id: string, s: number, r: number, size: [number, number, number], count: number, step: number) =>
-		part(id, `Salt heaps ${id.slice(-1).toUpperCase()}`, "cone", { s, r, y: -0.05 }, size, SALT, { repeat: { count, step: [0, step] } });
+		part(id, `Salt heaps ${id.slice(-1).toUpperCase()}`, "cone", { s, r, y: -0.05 }, size, SALT, {
+			repeat: { count, step: [0, step] },
+		});
 	return add(
 		heap("heap-a", 70, -7.4, [6.6, 2.9, 6.2], 9, 9.3),
 		heap("heap-b", 78, -16.6, [7.6, 3.3, 7.4], 9, 10.1),
@@ -185,13 +304,34 @@ function heaps(): Edit {
 function sluice(id: string, name: string, s: number, r: number, k: number): Edit {
 	const y = -0.1;
 	return add(
-		part(`${id}-post-l`, `${name}, left post`, "box", { s, r: r - 1.05 * k, y }, [0.26 * k, 3.05 * k, 0.28 * k], TIMBER),
-		part(`${id}-post-r`, `${name}, right post`, "box", { s, r: r + 1.05 * k, y }, [0.26 * k, 3.05 * k, 0.28 * k], TIMBER),
+		part(
+			`${id}-post-l`,
+			`${name}, left post`,
+			"box",
+			{ s, r: r - 1.05 * k, y },
+			[0.26 * k, 3.05 * k, 0.28 * k],
+			TIMBER,
+		),
+		part(
+			`${id}-post-r`,
+			`${name}, right post`,
+			"box",
+			{ s, r: r + 1.05 * k, y },
+			[0.26 * k, 3.05 * k, 0.28 * k],
+			TIMBER,
+		),
 		part(`${id}-beam`, `${name}, beam`, "box", { s, r, y: y + 2.62 * k }, [3 * k, 0.3 * k, 0.34 * k], TIMBER),
 		part(`${id}-sill`, `${name}, sill`, "box", { s, r, y: y + 1.35 * k }, [2.2 * k, 0.16 * k, 0.2 * k], TIMBER),
 		part(`${id}-gate`, `${name}, gate`, "box", { s, r, y: y + 0.25 * k }, [1.82 * k, 1 * k, 0.1 * k], WEATHERED),
 		part(`${id}-rod`, `${name}, rod`, "cylinder", { s, r, y: y + 1.2 * k }, [0.09 * k, 2 * k, 0.09 * k], IRON),
-		part(`${id}-wheel`, `${name}, hand wheel`, "cylinder", { s, r, y: y + 3.12 * k }, [0.62 * k, 0.06 * k, 0.62 * k], IRON),
+		part(
+			`${id}-wheel`,
+			`${name}, hand wheel`,
+			"cylinder",
+			{ s, r, y: y + 3.12 * k },
+			[0.62 * k, 0.06 * k, 0.62 * k],
+			IRON,
+		),
 	);
 }
 
@@ -200,8 +340,12 @@ function shed(): Edit {
 	const r = -17;
 	return add(
 		part("shed", "Tool shed", "box", { s, r, y: -0.2 }, [4.6, 2.9, 6.2], WEATHERED),
-		part("shed-roof-l", "Tool shed, roof left", "wedge", { s, r: r - 1.3, y: 2.66 }, [6.8, 1.5, 2.62], ROOF, { headingDeg: TRACK + 90 }),
-		part("shed-roof-r", "Tool shed, roof right", "wedge", { s, r: r + 1.3, y: 2.66 }, [6.8, 1.5, 2.62], ROOF, { headingDeg: TRACK - 90 }),
+		part("shed-roof-l", "Tool shed, roof left", "wedge", { s, r: r - 1.3, y: 2.66 }, [6.8, 1.5, 2.62], ROOF, {
+			headingDeg: TRACK + 90,
+		}),
+		part("shed-roof-r", "Tool shed, roof right", "wedge", { s, r: r + 1.3, y: 2.66 }, [6.8, 1.5, 2.62], ROOF, {
+			headingDeg: TRACK - 90,
+		}),
 		part("shed-door", "Tool shed, door", "box", { s: s - 3.1, r: r + 0.6, y: -0.1 }, [1.1, 2, 0.08], TIMBER),
 		part("shed-lean", "Lean-to", "box", { s: s + 0.6, r: r - 3.4, y: -0.2 }, [2.4, 1.9, 4], WEATHERED),
 		part("shed-pipe", "Stove pipe", "cylinder", { s: s + 1.4, r: r + 1, y: 2.9 }, [0.2, 2, 0.2], IRON),
@@ -212,7 +356,15 @@ function shed(): Edit {
 function cart(id: string, name: string, s: number): Edit {
 	const y = BANK + 0.17;
 	const wheel = (k: string, ds: number, r: number) =>
-		part(`${id}-wheel-${k}`, `${name}, wheel`, "cylinder", { s: s + ds, r: r + 0.04, y: y + 0.19 }, [0.38, 0.08, 0.38], IRON, { headingDeg: TRACK + 90, leanDeg: 90 });
+		part(
+			`${id}-wheel-${k}`,
+			`${name}, wheel`,
+			"cylinder",
+			{ s: s + ds, r: r + 0.04, y: y + 0.19 },
+			[0.38, 0.08, 0.38],
+			IRON,
+			{ headingDeg: TRACK + 90, leanDeg: 90 },
+		);
 	return add(
 		part(`${id}-frame`, `${name}, frame`, "box", { s, r: 0, y: y + 0.26 }, [0.7, 0.12, 1.5], IRON),
 		part(`${id}-tub`, `${name}, tub`, "box", { s, r: 0, y: y + 0.52 }, [1.02, 0.58, 1.35], RUST),
@@ -231,8 +383,21 @@ function figure(): Edit {
 	const r = -0.08;
 	const y = BANK + 0.06;
 	const way = TRACK - 12;
-	const p = (id: string, name: string, kind: PieceKind, ds: number, dr: number, up: number, size: [number, number, number], surface: Surface, over: Partial<Piece> = {}) =>
-		part(`rake-carrier-${id}`, `Rake carrier, ${name}`, kind, { s: s + ds, r: r + dr, y: y + up }, size, surface, { headingDeg: way, ...over });
+	const p = (
+		id: string,
+		name: string,
+		kind: PieceKind,
+		ds: number,
+		dr: number,
+		up: number,
+		size: [number, number, number],
+		surface: Surface,
+		over: Partial<Piece> = {},
+	) =>
+		part(`rake-carrier-${id}`, `Rake carrier, ${name}`, kind, { s: s + ds, r: r + dr, y: y + up }, size, surface, {
+			headingDeg: way,
+			...over,
+		});
 	return add(
 		p("coat", "coat", "cone", 0, 0, 0.1, [0.72, 1.44, 0.54], CLOTH),
 		p("skirt", "hem", "cylinder", 0, 0, 0.08, [0.66, 0.26, 0.5], CLOTH),
@@ -245,7 +410,10 @@ function figure(): Edit {
 		p("brim", "brim", "cylinder", 0.02, 0, 1.63, [0.46, 0.025, 0.46], STRAW),
 		p("crown", "hat", "sphere", 0.02, 0, 1.56, [0.24, 0.22, 0.24], STRAW),
 		p("rake", "rake", "cylinder", 0.55, 0.24, 1.02, [0.042, 2.5, 0.042], STRAW, { headingDeg: way + 68, leanDeg: -52 }),
-		p("rake-head", "rake head", "box", -0.69, -1.594, 2.245, [0.05, 0.8, 0.07], TIMBER, { headingDeg: way + 68, leanDeg: 38 }),
+		p("rake-head", "rake head", "box", -0.69, -1.594, 2.245, [0.05, 0.8, 0.07], TIMBER, {
+			headingDeg: way + 68,
+			leanDeg: 38,
+		}),
 	);
 }
 
@@ -253,11 +421,17 @@ function windpump(): Edit {
 	const s = 150;
 	const r = -140;
 	const leg = (k: string, ds: number, dr: number, turn: number) =>
-		part(`pump-leg-${k}`, "Windpump, leg", "cylinder", { s: s + ds, r: r + dr, y: -0.3 }, [0.22, 13.4, 0.22], IRON, { headingDeg: TRACK + turn, leanDeg: 7.6 });
+		part(`pump-leg-${k}`, "Windpump, leg", "cylinder", { s: s + ds, r: r + dr, y: -0.3 }, [0.22, 13.4, 0.22], IRON, {
+			headingDeg: TRACK + turn,
+			leanDeg: 7.6,
+		});
 	const faces = 96;
 	const hub: Place = { s: s - 0.6, r, y: 13.6 };
 	const blades = Array.from({ length: 10 }, (_, i) =>
-		part(`pump-blade-${i}`, "Windpump, blade", "box", hub, [0.08, 2.5, 0.62], IRON, { headingDeg: faces, leanDeg: -180 + 36 * i }),
+		part(`pump-blade-${i}`, "Windpump, blade", "box", hub, [0.08, 2.5, 0.62], IRON, {
+			headingDeg: faces,
+			leanDeg: -180 + 36 * i,
+		}),
 	);
 	return add(
 		leg("a", -1.5, -1.5, -45 + 90),
@@ -268,7 +442,9 @@ function windpump(): Edit {
 		part("pump-brace-2", "Windpump, brace", "box", { s, r, y: 8.4 }, [1.5, 0.16, 1.5], IRON),
 		part("pump-head", "Windpump, head", "box", { s, r, y: 12.9 }, [0.5, 1, 0.5], IRON),
 		...blades,
-		part("pump-tail", "Windpump, tail", "box", { s: s + 2, r: r + 2.2, y: 13.1 }, [0.08, 1.1, 2.4], IRON, { headingDeg: TRACK + 40 }),
+		part("pump-tail", "Windpump, tail", "box", { s: s + 2, r: r + 2.2, y: 13.1 }, [0.08, 1.1, 2.4], IRON, {
+			headingDeg: TRACK + 40,
+		}),
 		part("pump-tank", "Windpump, tank", "cylinder", { s: s + 3, r: r + 6, y: -0.2 }, [4.2, 2.6, 4.2], WEATHERED),
 	);
 }
@@ -276,7 +452,10 @@ function windpump(): Edit {
 /** A far line of tamarisks. */
 function tamarisks(): Edit {
 	const row = (i: number, s: number, r: number, size: [number, number, number], count: number, step: number) =>
-		part(`tamarisk-${i}`, `Tamarisks ${i + 1}`, "sphere", { s, r, y: -0.6 - size[1] * 0.12 }, size, TAMARISK, { headingDeg: 96, repeat: { count, step: [1.2, step] } });
+		part(`tamarisk-${i}`, `Tamarisks ${i + 1}`, "sphere", { s, r, y: -0.6 - size[1] * 0.12 }, size, TAMARISK, {
+			headingDeg: 96,
+			repeat: { count, step: [1.2, step] },
+		});
 	return add(
 		row(0, 345, -190, [7.5, 5.2, 6], 9, 9.7),
 		row(1, 352, -186, [5.2, 6.6, 5], 7, 13.1),
@@ -300,11 +479,25 @@ function gulls(): Edit {
 	flock.forEach(([s, r, y, spread, k], i) => {
 		const way = 84 + (i % 3) * 9;
 		const wing = (side: 1 | -1) =>
-			part(`gull-${i}-${side > 0 ? "l" : "r"}`, `Gull ${i + 1}, wing`, "box", { s, r, y }, [0.17 * k, 0.66 * k, 0.035], FEATHER, {
-				headingDeg: way,
-				leanDeg: side * (90 - spread * 0.5),
-			});
-		pieces.push(wing(1), wing(-1), part(`gull-${i}-body`, `Gull ${i + 1}`, "sphere", { s, r, y: y - 0.06 }, [0.15 * k, 0.14 * k, 0.5 * k], FEATHER, { headingDeg: way - 90 }));
+			part(
+				`gull-${i}-${side > 0 ? "l" : "r"}`,
+				`Gull ${i + 1}, wing`,
+				"box",
+				{ s, r, y },
+				[0.17 * k, 0.66 * k, 0.035],
+				FEATHER,
+				{
+					headingDeg: way,
+					leanDeg: side * (90 - spread * 0.5),
+				},
+			);
+		pieces.push(
+			wing(1),
+			wing(-1),
+			part(`gull-${i}-body`, `Gull ${i + 1}`, "sphere", { s, r, y: y - 0.06 }, [0.15 * k, 0.14 * k, 0.5 * k], FEATHER, {
+				headingDeg: way - 90,
+			}),
+		);
 	});
 	return add(...pieces);
 }
@@ -314,7 +507,10 @@ export function salinaEdits(): Edit[] {
 	const blank = blankShot().pieces.map((p) => p.id);
 	return [
 		{ name: "shot.setTitle", title: "Salina, first light" },
-		{ name: "shot.setIdea", idea: "First light through haze over drowned salt pans; the track, and the one who still walks it." },
+		{
+			name: "shot.setIdea",
+			idea: "First light through haze over drowned salt pans; the track, and the one who still walks it.",
+		},
 		{ name: "piece.remove", ids: blank },
 		{ name: "camera.setFilm", ratio: 1.85 },
 		{ name: "camera.place", position: [0, 1.78, 0], headingDeg: 0, pitchDeg: 2.4, rollDeg: 0 },
@@ -360,7 +556,15 @@ export function salinaEdits(): Edit[] {
 		{ name: "air.setSun", headingDeg: 19, elevationDeg: 4.6 },
 		{ name: "air.setHaze", haze: 3.2 },
 		{ name: "air.setCloud", cover: 0.5, seed: 7 },
-		{ name: "air.setFog", on: true, visibilityM: 3800, belowM: 60, forward: 0.72, colour: [0.99, 0.97, 0.95], skyClear: false },
+		{
+			name: "air.setFog",
+			on: true,
+			visibilityM: 3800,
+			belowM: 60,
+			forward: 0.72,
+			colour: [0.99, 0.97, 0.95],
+			skyClear: false,
+		},
 		{ name: "finish.set", exposureEv: 0, curve: "print", contrast: 1.06, vignette: 0.22 },
 		{ name: "print.set", widthPx: 1920, samples: 256, seed: 1 },
 	];

@@ -22,17 +22,25 @@ async function post<T>(path: string, body: unknown): Promise<T> {
 async function newShot(title: string, edits: Edit[] = []): Promise<string> {
 	const { id } = await post<{ id: string }>("/api/shots", { title });
 	let { sequence } = (await (await fetch(`${served().url}/api/shots/${id}`)).json()).state;
-	for (const edit of edits) sequence = (await post<{ sequence: number }>(`/api/shots/${id}/edits`, { clientId: crypto.randomUUID(), sequence, edit })).sequence;
+	for (const edit of edits)
+		sequence = (
+			await post<{ sequence: number }>(`/api/shots/${id}/edits`, { clientId: crypto.randomUUID(), sequence, edit })
+		).sequence;
 	return id;
 }
 
-const stored = async (id: string): Promise<ShotDocument> => (await (await fetch(`${served().url}/api/shots/${id}`)).json()).state.document;
+const stored = async (id: string): Promise<ShotDocument> =>
+	(await (await fetch(`${served().url}/api/shots/${id}`)).json()).state.document;
 
-const drawn = (page: Page) => page.waitForFunction(() => document.documentElement.dataset.drawn === "yes", null, { timeout: 120_000 });
+const drawn = (page: Page) =>
+	page.waitForFunction(() => document.documentElement.dataset.drawn === "yes", null, { timeout: 120_000 });
 
 test("a browser without WebGL is told so, and the rest of the room works", async () => {
 	const id = await newShot("No drawing here");
-	const browser = await chromium.launch({ executablePath: "/usr/bin/chromium", args: ["--no-sandbox", "--disable-3d-apis"] });
+	const browser = await chromium.launch({
+		executablePath: "/usr/bin/chromium",
+		args: ["--no-sandbox", "--disable-3d-apis"],
+	});
 	try {
 		const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 		await page.goto(`${served().url}/shot/${id}`);
@@ -63,7 +71,10 @@ test("edits made while the server is away are kept, said, and sent when it is ba
 	await expect(page.getByRole("complementary").getByText(/away/)).toBeHidden();
 });
 
-test("two tabs on one shot: the older one takes the newer edits in and loses none of its own", async ({ page, context }) => {
+test("two tabs on one shot: the older one takes the newer edits in and loses none of its own", async ({
+	page,
+	context,
+}) => {
 	const id = await newShot("Two tabs");
 	const other = await context.newPage();
 	for (const p of [page, other]) {
@@ -83,11 +94,22 @@ test("two tabs on one shot: the older one takes the newer edits in and loses non
 	await other.close();
 });
 
-test("two hundred thousand plants: the working view thins them and says so, the scene has them all", async ({ page }) => {
+test("two hundred thousand plants: the working view thins them and says so, the scene has them all", async ({
+	page,
+}) => {
 	const doc = blankShot();
-	const cover = newCover("grass", "tussock", { densityPerM2: 10, rules: [{ kind: "near the lens", out: false, distanceM: 120, featherM: 0 }] });
+	const cover = newCover("grass", "tussock", {
+		densityPerM2: 10,
+		rules: [{ kind: "near the lens", out: false, distanceM: 120, featherM: 0 }],
+	});
 	const count = () => {
-		const around = { cover, camera: doc.camera, ground: doc.ground, water: doc.water, footprints: footprints(doc.pieces) };
+		const around = {
+			cover,
+			camera: doc.camera,
+			ground: doc.ground,
+			water: doc.water,
+			footprints: footprints(doc.pieces),
+		};
 		return coverCells(around).reduce((n, job) => n + placeCell(job, around).count, 0);
 	};
 	cover.densityPerM2 = Math.ceil((10 * 205_000) / count());
@@ -97,12 +119,18 @@ test("two hundred thousand plants: the working view thins them and says so, the 
 	await page.goto(`${served().url}/shot/${id}`);
 	await drawn(page);
 	await line(page, "Dress").click();
-	await expect(page.getByRole("complementary").getByText(new RegExp(`^[\\d,]+ of ${all.toLocaleString("en")}$`))).toBeVisible({ timeout: 120_000 });
+	await expect(
+		page.getByRole("complementary").getByText(new RegExp(`^[\\d,]+ of ${all.toLocaleString("en")}$`)),
+	).toBeVisible({ timeout: 120_000 });
 	const { id: print } = await post<{ id: string }>(`/api/shots/${id}/prints`, { widthPx: 96, samples: 16, seed: 1 });
-	await expect.poll(async () => (await (await fetch(`${served().url}/api/prints/${print}`)).json()).state, { timeout: 120_000 }).toBe("done");
+	await expect
+		.poll(async () => (await (await fetch(`${served().url}/api/prints/${print}`)).json()).state, { timeout: 120_000 })
+		.toBe("done");
 });
 
-test("a proof is shown without its noise, or as it was traced; a print is foretold, paused, let go on and cancelled", async ({ page }) => {
+test("a proof is shown without its noise, or as it was traced; a print is foretold, paused, let go on and cancelled", async ({
+	page,
+}) => {
 	const id = await newShot("Clean and calm");
 	await page.goto(`${served().url}/shot/${id}`);
 	await drawn(page);
@@ -150,7 +178,9 @@ test("a picture is pasted as a reference, and the exposure is proposed from the 
 		data.items.add(new File([blob], "from the clipboard.png", { type: "image/png" }));
 		window.dispatchEvent(new ClipboardEvent("paste", { clipboardData: data, bubbles: true }));
 	});
-	await expect.poll(async () => (await stored(id)).references.map((r) => [r.name, r.widthPx, r.heightPx])).toEqual([["from the clipboard", 64, 40]]);
+	await expect
+		.poll(async () => (await stored(id)).references.map((r) => [r.name, r.widthPx, r.heightPx]))
+		.toEqual([["from the clipboard", 64, 40]]);
 	await line(page, "Brief").click();
 	await expect(page.getByRole("button", { name: "from the clipboard", exact: true })).toBeVisible();
 

@@ -41,7 +41,9 @@ test("pictures and clips on the pin-up sheet, palette and values, guides", async
 		{ name: "waves.webm", bytes: Buffer.from(clip, "base64"), type: "video/webm" },
 		{ name: "broken.mp4", bytes: Buffer.from("no clip at all"), type: "video/mp4" },
 	]);
-	await expect(page.getByRole("complementary").getByRole("alert")).toContainText("broken.mp4: This browser cannot play this clip");
+	await expect(page.getByRole("complementary").getByRole("alert")).toContainText(
+		"broken.mp4: This browser cannot play this clip",
+	);
 	await page.getByRole("button", { name: "Seen" }).click();
 	await expect(step(page, "Brief")).toContainText("2 references");
 
@@ -58,7 +60,12 @@ test("pictures and clips on the pin-up sheet, palette and values, guides", async
 	await sheet.getByRole("textbox", { name: "A heading of your own" }).press("Enter");
 	await expect(sheet.getByTestId("heading-mills")).toBeVisible();
 	const middle = async (name: string | RegExp): Promise<[number, number]> => {
-		const b = (await sheet.getByRole("button", { name }).boundingBox()) as { x: number; y: number; width: number; height: number };
+		const b = (await sheet.getByRole("button", { name }).boundingBox()) as {
+			x: number;
+			y: number;
+			width: number;
+			height: number;
+		};
 		return [b.x + b.width / 2, b.y + b.height / 2];
 	};
 	const under = async (heading: string): Promise<[number, number]> => {
@@ -68,7 +75,16 @@ test("pictures and clips on the pin-up sheet, palette and values, guides", async
 	await drag(page, await middle("Take dusk down"), await under("palette"));
 	await expect(sheet.getByTestId("heading-palette").getByRole("button", { name: "Take dusk down" })).toBeVisible();
 	await drag(page, await middle(/^mills$/), await under("light"));
-	await expect(sheet.getByRole("heading")).toHaveText(["Pin-up sheet", "not sorted", "mills", "light", "building", "skyline", "palette", "clips"]);
+	await expect(sheet.getByRole("heading")).toHaveText([
+		"Pin-up sheet",
+		"not sorted",
+		"mills",
+		"light",
+		"building",
+		"skyline",
+		"palette",
+		"clips",
+	]);
 	await sheet.getByRole("textbox", { name: "Caption of dusk" }).fill("this orange");
 	await sheet.getByRole("textbox", { name: "Caption of dusk" }).press("Enter");
 
@@ -78,8 +94,16 @@ test("pictures and clips on the pin-up sheet, palette and values, guides", async
 	await down.getByRole("button", { name: "Mirror" }).click();
 	await expect(down.getByRole("button", { name: "Mirror back" })).toBeVisible();
 	await down.getByRole("button", { name: "Stroke" }).click();
-	const picture = (await down.getByRole("img", { name: "ponds" }).boundingBox()) as { x: number; y: number; width: number; height: number };
-	const at = (x: number, y: number): [number, number] => [picture.x + x * picture.width, picture.y + y * picture.height];
+	const picture = (await down.getByRole("img", { name: "ponds" }).boundingBox()) as {
+		x: number;
+		y: number;
+		width: number;
+		height: number;
+	};
+	const at = (x: number, y: number): [number, number] => [
+		picture.x + x * picture.width,
+		picture.y + y * picture.height,
+	];
 	await drag(page, at(0.2, 0.3), at(0.5, 0.35));
 	await expect(down.locator("path")).toHaveCount(2);
 	await down.getByRole("button", { name: "Words" }).click();
@@ -116,7 +140,9 @@ test("pictures and clips on the pin-up sheet, palette and values, guides", async
 	await page.getByRole("checkbox", { name: /focal point/ }).check();
 	await expect(page.getByTestId("guide-thirds")).toBeVisible();
 	await expect(page.getByTestId("focal-point")).toBeVisible();
-	await expect(page.getByTestId("emptiness")).toContainText(/left third \d+ %, middle \d+ %, right \d+ %; around the focal point \d+ %/);
+	await expect(page.getByTestId("emptiness")).toContainText(
+		/left third \d+ %, middle \d+ %, right \d+ %; around the focal point \d+ %/,
+	);
 	await page.keyboard.press("Escape");
 
 	// Wipe, and everything again after a reload.

@@ -33,13 +33,22 @@ const answers = async (url: string) => {
 
 test("a killed start leaves its data to the next, and an ended one leaves nothing running", async () => {
 	const first = await start();
-	const made = await fetch(`${first.url}/api/shots`, { method: "POST", body: JSON.stringify({ title: "Kept over a kill" }) });
+	const made = await fetch(`${first.url}/api/shots`, {
+		method: "POST",
+		body: JSON.stringify({ title: "Kept over a kill" }),
+	});
 	expect(made.status).toBe(201);
 	// As on a full disk: a print is refused in words, and nothing is changed by it.
 	const { id } = await made.json();
-	const print = await fetch(`${first.url}/api/shots/${id}/prints`, { method: "POST", body: JSON.stringify({ widthPx: 64, samples: 16, seed: 1 }) });
+	const print = await fetch(`${first.url}/api/shots/${id}/prints`, {
+		method: "POST",
+		body: JSON.stringify({ widthPx: 64, samples: 16, seed: 1 }),
+	});
 	expect(print.status).toBe(507);
-	expect((await print.json()).error).toEqual({ code: "disk-full", message: "Less than 10,000,000 GB of the disk are free. Make room before you print." });
+	expect((await print.json()).error).toEqual({
+		code: "disk-full",
+		message: "Less than 10,000,000 GB of the disk are free. Make room before you print.",
+	});
 	expect((await (await fetch(`${first.url}/api/shots/${id}`)).json()).prints).toEqual([]);
 	const { supervisor } = JSON.parse(readFileSync(join(folder, "run.json"), "utf8"));
 	process.kill(supervisor, "SIGKILL");

@@ -11,7 +11,12 @@ test("the ribbon pushes pieces along their line of sight, by hand and by keys", 
 	await expect(page.getByTestId("ribbon-chosen")).toHaveCount(1);
 	const before = await nearest(page);
 	const chosen = async () => {
-		const b = (await page.getByTestId("ribbon-chosen").first().boundingBox()) as { x: number; y: number; width: number; height: number };
+		const b = (await page.getByTestId("ribbon-chosen").first().boundingBox()) as {
+			x: number;
+			y: number;
+			width: number;
+			height: number;
+		};
 		return [b.x + 5, b.y + b.height / 2] as [number, number];
 	};
 	const width = page.getByRole("textbox", { name: "Width", exact: true });

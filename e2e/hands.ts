@@ -18,7 +18,12 @@ export async function open(page: Page, name: string): Promise<void> {
 
 /** Place of the frame in the page's pixels. */
 export async function inFrame(page: Page, x: number, y: number): Promise<[number, number]> {
-	const box = (await page.getByTestId("plate").boundingBox()) as { x: number; y: number; width: number; height: number };
+	const box = (await page.getByTestId("plate").boundingBox()) as {
+		x: number;
+		y: number;
+		width: number;
+		height: number;
+	};
 	return [box.x + x * box.width, box.y + y * box.height];
 }
 
@@ -39,11 +44,16 @@ export async function blank(page: Page) {
 }
 
 /** Drops files on the frame. */
-export async function dropFiles(page: Page, files: { name: string; bytes: Buffer; type?: string }[], on = "frame"): Promise<void> {
+export async function dropFiles(
+	page: Page,
+	files: { name: string; bytes: Buffer; type?: string }[],
+	on = "frame",
+): Promise<void> {
 	const transfer = await page.evaluateHandle(
 		(list) => {
 			const data = new DataTransfer();
-			for (const { name, base64, type } of list) data.items.add(new File([Uint8Array.from(atob(base64), (c) => c.charCodeAt(0))], name, { type }));
+			for (const { name, base64, type } of list)
+				data.items.add(new File([Uint8Array.from(atob(base64), (c) => c.charCodeAt(0))], name, { type }));
 			return data;
 		},
 		files.map((f) => ({ name: f.name, base64: f.bytes.toString("base64"), type: f.type ?? "" })),

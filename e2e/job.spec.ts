@@ -26,7 +26,9 @@ test("the whole job, from a dropped reference to an EXR that reads back", async 
 	await page.getByRole("textbox", { name: "The idea, in a sentence" }).blur();
 	await expect(page.getByRole("heading", { name: "Evening ponds" })).toBeVisible();
 	await dropFiles(page, [{ name: "notes.png", bytes: Buffer.from("this is no picture") }]);
-	await expect(page.getByRole("complementary").getByRole("alert")).toContainText("notes.png: This file is not a picture");
+	await expect(page.getByRole("complementary").getByRole("alert")).toContainText(
+		"notes.png: This file is not a picture",
+	);
 	await page.getByRole("button", { name: "Seen" }).click();
 	await dropFiles(page, [{ name: "ponds.png", bytes: readFileSync("demo/assets/reference.png") }]);
 	await expect(page.getByRole("button", { name: "ponds", exact: true })).toBeVisible();
@@ -37,7 +39,11 @@ test("the whole job, from a dropped reference to an EXR that reads back", async 
 		await page.getByRole("button", { name: new RegExp(`^${axis}`, "i") }).click();
 		for (const l of referenceLines().filter((x) => x.axis === axis)) {
 			const { width, height } = REFERENCE_SIZE;
-			await drag(page, await inFrame(page, l.x1 / width, l.y1 / height), await inFrame(page, l.x2 / width, l.y2 / height));
+			await drag(
+				page,
+				await inFrame(page, l.x1 / width, l.y1 / height),
+				await inFrame(page, l.x2 / width, l.y2 / height),
+			);
 		}
 	}
 	const answer = page.getByTestId("match-answer");
@@ -69,7 +75,12 @@ test("the whole job, from a dropped reference to an EXR that reads back", async 
 	const width = Number(await number(page, "Width").inputValue());
 	expect(width).toBeGreaterThan(0.3);
 	const right = await number(page, "Right").inputValue();
-	const foot = (await page.getByTestId("handle-foot").boundingBox()) as { x: number; y: number; width: number; height: number };
+	const foot = (await page.getByTestId("handle-foot").boundingBox()) as {
+		x: number;
+		y: number;
+		width: number;
+		height: number;
+	};
 	const middle: [number, number] = [foot.x + foot.width / 2, foot.y + foot.height / 2];
 	await drag(page, middle, [middle[0] + 60, middle[1] - 8]);
 	await expect(number(page, "Right")).not.toHaveValue(right);
@@ -120,7 +131,9 @@ test("the whole job, from a dropped reference to an EXR that reads back", async 
 
 	// Keeping
 	await page.keyboard.press("k");
-	await expect(page.getByRole("complementary").getByRole("alert")).toContainText("Kept as checkpoint 1", { timeout: 30_000 });
+	await expect(page.getByRole("complementary").getByRole("alert")).toContainText("Kept as checkpoint 1", {
+		timeout: 30_000,
+	});
 
 	// Print
 	await open(page, "Print");
@@ -172,25 +185,44 @@ test("a second tab is told of newer edits and takes them", async ({ browser }) =
 
 test("a request from elsewhere, of a wrong kind or too large changes nothing", async ({ request }) => {
 	const { url } = served();
-	const post = (path: string, data: unknown, headers = {}) => request.post(`${url}${path}`, { data: data as string, headers });
+	const post = (path: string, data: unknown, headers = {}) =>
+		request.post(`${url}${path}`, { data: data as string, headers });
 	expect((await post("/api/shots", { title: "x" }, { Origin: "http://elsewhere.example" })).status()).toBe(403);
 	expect((await post("/api/shots", { title: "x" }, { Host: "elsewhere.example" })).status()).toBe(403);
 	expect((await post("/api/shots", "{not json")).status()).toBe(400);
 	expect((await post("/api/shots", { title: "" })).status()).toBe(400);
-	expect((await post("/api/shots/none/edits", { clientId: crypto.randomUUID(), sequence: 0, edit: { name: "shot.setIdea", idea: "" } })).status()).toBe(404);
-	const bad = await post("/api/shots/blank/edits", { clientId: crypto.randomUUID(), sequence: 1, edit: { name: "air.setSun", elevationDeg: 1e9 } });
+	expect(
+		(
+			await post("/api/shots/none/edits", {
+				clientId: crypto.randomUUID(),
+				sequence: 0,
+				edit: { name: "shot.setIdea", idea: "" },
+			})
+		).status(),
+	).toBe(404);
+	const bad = await post("/api/shots/blank/edits", {
+		clientId: crypto.randomUUID(),
+		sequence: 1,
+		edit: { name: "air.setSun", elevationDeg: 1e9 },
+	});
 	expect(bad.status()).toBe(400);
 	expect((await bad.json()).error.message).toContain("elevationDeg");
 	const cut = readFileSync("demo/assets/reference.png").subarray(0, 40_000);
-	const damaged = await request.post(`${url}/api/pictures`, { data: cut, headers: { "Content-Type": "application/octet-stream" } });
+	const damaged = await request.post(`${url}/api/pictures`, {
+		data: cut,
+		headers: { "Content-Type": "application/octet-stream" },
+	});
 	expect(damaged.status()).toBe(400);
 	expect((await damaged.json()).error.message).toContain("damaged");
 });
 
-test("a print goes on when the web server is killed, and its pixels are those of an undisturbed one", async ({ request }) => {
+test("a print goes on when the web server is killed, and its pixels are those of an undisturbed one", async ({
+	request,
+}) => {
 	const { url } = served();
 	const settings = { widthPx: 160, samples: 256, seed: 3 };
-	const order = async () => (await (await request.post(`${url}/api/shots/blank/prints`, { data: settings })).json()).id as string;
+	const order = async () =>
+		(await (await request.post(`${url}/api/shots/blank/prints`, { data: settings })).json()).id as string;
 	const done = async (id: string): Promise<string> => {
 		for (let i = 0; i < 600; i++) {
 			try {

@@ -18,12 +18,17 @@ async function start(page: Page): Promise<void> {
 	await open(page, "Match");
 }
 
-const told = async (page: Page, name: string) => Number(await page.getByTestId("match-answer").getAttribute(`data-${name}`));
+const told = async (page: Page, name: string) =>
+	Number(await page.getByTestId("match-answer").getAttribute(`data-${name}`));
 
 /** The camera must be the known one within twice what is stated. */
 async function isKnownCamera(page: Page): Promise<void> {
-	await expect.poll(async () => Math.abs((await told(page, "focal")) - REFERENCE_TRUTH.focalMm) / (await told(page, "focal-sd"))).toBeLessThan(2);
-	expect(Math.abs((await told(page, "pitch")) - REFERENCE_TRUTH.pitchDeg) / (await told(page, "pitch-sd"))).toBeLessThan(2.5);
+	await expect
+		.poll(async () => Math.abs((await told(page, "focal")) - REFERENCE_TRUTH.focalMm) / (await told(page, "focal-sd")))
+		.toBeLessThan(2);
+	expect(
+		Math.abs((await told(page, "pitch")) - REFERENCE_TRUTH.pitchDeg) / (await told(page, "pitch-sd")),
+	).toBeLessThan(2.5);
 	expect(await told(page, "focal-sd")).toBeLessThan(1.5);
 	// Which of the two level directions is called along is the person's choice.
 	const off = (Math.abs((await told(page, "heading")) - REFERENCE_TRUTH.headingDeg) + 45) % 90;
@@ -59,7 +64,11 @@ test("a match by pointer and keyboard, with known sizes, a circle, a horizon and
 	for (const axis of ["along", "across", "upright"] as const) {
 		await page.getByRole("button", { name: new RegExp(`^${axis}`, "i") }).click();
 		for (const l of referenceLines().filter((x) => x.axis === axis))
-			await drag(page, await inFrame(page, l.x1 / width, l.y1 / height), await inFrame(page, l.x2 / width, l.y2 / height));
+			await drag(
+				page,
+				await inFrame(page, l.x1 / width, l.y1 / height),
+				await inFrame(page, l.x2 / width, l.y2 / height),
+			);
 	}
 	await expect(page.getByTestId("match-answer")).toBeVisible();
 
@@ -102,8 +111,17 @@ test("a match by pointer and keyboard, with known sizes, a circle, a horizon and
 	await page.getByRole("button", { name: "Circle" }).click();
 	await drag(page, await inFrame(page, 0.75, 0.8), await inFrame(page, 0.85, 0.86));
 	await expect(page.getByRole("radiogroup", { name: "Circle 1 lies" })).toBeVisible();
-	const rim = (await page.getByTestId("circle-1-end-1").boundingBox()) as { x: number; y: number; width: number; height: number };
-	await drag(page, [rim.x + rim.width / 2, rim.y + rim.height / 2], [rim.x + rim.width / 2 + 20, rim.y + rim.height / 2]);
+	const rim = (await page.getByTestId("circle-1-end-1").boundingBox()) as {
+		x: number;
+		y: number;
+		width: number;
+		height: number;
+	};
+	await drag(
+		page,
+		[rim.x + rim.width / 2, rim.y + rim.height / 2],
+		[rim.x + rim.width / 2 + 20, rim.y + rim.height / 2],
+	);
 	await page.keyboard.press("Delete");
 	await expect(page.getByRole("radiogroup", { name: "Circle 1 lies" })).toHaveCount(0);
 	await page.keyboard.press("Escape");
@@ -111,8 +129,17 @@ test("a match by pointer and keyboard, with known sizes, a circle, a horizon and
 	// An edge that is straight in the place and bent in the picture tells how the lens bends.
 	await page.getByRole("button", { name: "Bent edge" }).click();
 	await drag(page, await inFrame(page, 0.1, 0.12), await inFrame(page, 0.9, 0.12));
-	const middle = (await page.getByTestId("curve-1-place-2").boundingBox()) as { x: number; y: number; width: number; height: number };
-	await drag(page, [middle.x + middle.width / 2, middle.y + middle.height / 2], [middle.x + middle.width / 2, middle.y + middle.height / 2 - 9]);
+	const middle = (await page.getByTestId("curve-1-place-2").boundingBox()) as {
+		x: number;
+		y: number;
+		width: number;
+		height: number;
+	};
+	await drag(
+		page,
+		[middle.x + middle.width / 2, middle.y + middle.height / 2],
+		[middle.x + middle.width / 2, middle.y + middle.height / 2 - 9],
+	);
 	await expect(page.getByText(/The lens bends outwards, like a barrel: \d/)).toBeVisible();
 	await page.getByRole("button", { name: "Straighten the picture" }).click();
 	await expect(page.getByText(/Straightened by \d/)).toBeVisible();
@@ -125,8 +152,17 @@ test("a match by pointer and keyboard, with known sizes, a circle, a horizon and
 
 	// A horizon is dragged, trimmed by the keyboard, and taken away.
 	await page.getByRole("button", { name: "Drag a horizon" }).click();
-	const left = (await page.getByTestId("horizon-left").boundingBox()) as { x: number; y: number; width: number; height: number };
-	await drag(page, [left.x + left.width / 2, left.y + left.height / 2], [left.x + left.width / 2, left.y + left.height / 2 + 4]);
+	const left = (await page.getByTestId("horizon-left").boundingBox()) as {
+		x: number;
+		y: number;
+		width: number;
+		height: number;
+	};
+	await drag(
+		page,
+		[left.x + left.width / 2, left.y + left.height / 2],
+		[left.x + left.width / 2, left.y + left.height / 2 + 4],
+	);
 	await page.keyboard.press("ArrowUp");
 	await page.getByRole("button", { name: "Leave the horizon" }).click();
 	await expect(page.getByTestId("horizon-drag")).toHaveCount(0);

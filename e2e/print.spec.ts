@@ -35,7 +35,10 @@ test("a part of the frame is drawn, printed light by light, and shown in its pla
 	const row = page.getByTestId("print").first();
 	await expect(row).toHaveAttribute("data-state", "done", { timeout: 120_000 });
 	await expect(row).toContainText(/64 × \d+ of 160 × \d+, 16 samples/);
-	const [file] = await Promise.all([page.waitForEvent("download"), row.getByRole("link", { name: "EXR", exact: true }).click()]);
+	const [file] = await Promise.all([
+		page.waitForEvent("download"),
+		row.getByRole("link", { name: "EXR", exact: true }).click(),
+	]);
 	const exr = readExr(readFileSync(await file.path()));
 	expect([exr.width, exr.window?.x, exr.window?.width]).toEqual([64, 48, 160]);
 	expect(exr.channels.map((c) => c.name)).toContain("light.sun.R");

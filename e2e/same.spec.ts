@@ -11,14 +11,25 @@ import { traceShot } from "./traceShot.ts";
 
 test("browser and Node trace identical pixels", async ({ page }) => {
 	const here = await traceShot(readFileSync("build/kernel.wasm"));
-	const bundle = await build({ entryPoints: ["e2e/traceShot.ts"], bundle: true, format: "iife", globalName: "traced", write: false, platform: "browser" });
+	const bundle = await build({
+		entryPoints: ["e2e/traceShot.ts"],
+		bundle: true,
+		format: "iife",
+		globalName: "traced",
+		write: false,
+		platform: "browser",
+	});
 	await page.goto(`${served().url}/shot/blank`);
 	await page.addScriptTag({ content: bundle.outputFiles[0].text });
 	const there = await page.evaluate(async () => {
 		const { traceShot: trace } = (globalThis as unknown as { traced: { traceShot: typeof traceShot } }).traced;
 		const result = await trace(new Uint8Array(await (await fetch("/kernel.wasm")).arrayBuffer()));
 		const digest = await crypto.subtle.digest("SHA-256", result.planes as unknown as ArrayBuffer);
-		return { keys: result.keys, partBytes: result.partSum, sha256: [...new Uint8Array(digest)].map((b) => b.toString(16).padStart(2, "0")).join("") };
+		return {
+			keys: result.keys,
+			partBytes: result.partSum,
+			sha256: [...new Uint8Array(digest)].map((b) => b.toString(16).padStart(2, "0")).join(""),
+		};
 	});
 	expect(there.keys).toEqual(here.keys);
 	expect(there.partBytes).toBe(here.partSum);
@@ -38,7 +49,10 @@ test("the working view shows the composition and the light of the print", async 
 	await page.waitForTimeout(1500);
 	const drawn = await page.evaluate(() => {
 		const picture = document.querySelector("[data-testid=picture]") as HTMLElement;
-		return { bleed: Number(picture.dataset.bleed), data: (picture.querySelector("canvas") as HTMLCanvasElement).toDataURL("image/png") };
+		return {
+			bleed: Number(picture.dataset.bleed),
+			data: (picture.querySelector("canvas") as HTMLCanvasElement).toDataURL("image/png"),
+		};
 	});
 	const canvas = sharp(Buffer.from(drawn.data.split(",")[1], "base64"));
 	const { width, height } = await canvas.metadata();

@@ -11,7 +11,10 @@ export default async function start(): Promise<() => Promise<void>> {
 	const data = process.env.INQUADRA_TEST_DATA ?? join(process.cwd(), ".data/test-page");
 	rmSync(data, { recursive: true, force: true });
 	mkdirSync(".data", { recursive: true });
-	const child = spawn("npm", ["run", "demo"], { env: { ...process.env, INQUADRA_DATA: data, PORT: "" }, stdio: ["ignore", "pipe", "inherit"] });
+	const child = spawn("npm", ["run", "demo"], {
+		env: { ...process.env, INQUADRA_DATA: data, PORT: "" },
+		stdio: ["ignore", "pipe", "inherit"],
+	});
 	const url = await new Promise<string>((resolve, reject) => {
 		let text = "";
 		child.stdout.on("data", (d) => {

@@ -18,11 +18,15 @@ function sky(): Buffer {
 	return Buffer.from(writeHdr({ width, height, rgb }));
 }
 
-test("a sky picture is hung, turned by its sun, made brighter, refused when it is none, and taken down", async ({ page }) => {
+test("a sky picture is hung, turned by its sun, made brighter, refused when it is none, and taken down", async ({
+	page,
+}) => {
 	await blank(page);
 	await open(page, "Light");
 	const field = (name: string) => number(page, name).last();
-	await page.getByTestId("pick-sky").setInputFiles({ name: "dusk.hdr", mimeType: "application/octet-stream", buffer: sky() });
+	await page
+		.getByTestId("pick-sky")
+		.setInputFiles({ name: "dusk.hdr", mimeType: "application/octet-stream", buffer: sky() });
 	await expect(page.getByText("256 × 128:")).toBeVisible({ timeout: 30_000 });
 	await expect(step(page, "Light")).toContainText("dusk");
 	// Its light is that of the sky before it, so the exposure stays; and what has no effect under it is not shown.
@@ -45,7 +49,9 @@ test("a sky picture is hung, turned by its sun, made brighter, refused when it i
 	await open(page, "Light");
 	await expect(field("Light on level ground")).toHaveValue("2500");
 
-	await page.getByTestId("pick-sky").setInputFiles({ name: "note.exr", mimeType: "application/octet-stream", buffer: Buffer.from("not a picture") });
+	await page
+		.getByTestId("pick-sky")
+		.setInputFiles({ name: "note.exr", mimeType: "application/octet-stream", buffer: Buffer.from("not a picture") });
 	await expect(page.getByText("note.exr: This file is no picture that can be read")).toBeVisible();
 	await expect(step(page, "Light")).toContainText("dusk");
 

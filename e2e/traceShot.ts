@@ -9,7 +9,13 @@ import { SceneStore } from "../src/tracer/sceneStore.ts";
 function shot() {
 	const doc = blankShot();
 	doc.pieces.push(
-		newPiece("ball", "sphere", { position: [1.4, 0, -6], headingDeg: 33, leanDeg: 12, size: [2, 1.4, 2], surface: { colour: [0.6, 0.3, 0.2], roughness: 0.25, metal: 0.6 } }),
+		newPiece("ball", "sphere", {
+			position: [1.4, 0, -6],
+			headingDeg: 33,
+			leanDeg: 12,
+			size: [2, 1.4, 2],
+			surface: { colour: [0.6, 0.3, 0.2], roughness: 0.25, metal: 0.6 },
+		}),
 	);
 	doc.ground = { preset: "plain", seed: 4, heightM: 0.4 };
 	doc.water = { on: true, levelM: -0.05, rippleMm: 6, clarityM: 1 };
@@ -29,8 +35,14 @@ export async function traceShot(wasm: Uint8Array) {
 	const scene = compile(shot());
 	let partSum = 0;
 	for (const part of scene.parts.values()) {
-		const arrays = part.kind === "mesh" ? Object.values(part.mesh) : part.kind === "plants" ? [part.plants.transforms, part.plants.tints] : [part.data];
-		for (const a of arrays) for (const b of new Uint8Array(a.buffer, a.byteOffset, a.byteLength)) partSum = (Math.imul(partSum, 31) + b) | 0;
+		const arrays =
+			part.kind === "mesh"
+				? Object.values(part.mesh)
+				: part.kind === "plants"
+					? [part.plants.transforms, part.plants.tints]
+					: [part.data];
+		for (const a of arrays)
+			for (const b of new Uint8Array(a.buffer, a.byteOffset, a.byteLength)) partSum = (Math.imul(partSum, 31) + b) | 0;
 	}
 	const memory = new TracerMemory();
 	const kernel = makeKernel(await WebAssembly.compile(wasm as BufferSource), memory.memory);
@@ -41,7 +53,8 @@ export async function traceShot(wasm: Uint8Array) {
 	const picture = emptyPicture(size.width, size.height);
 	let prefix = true;
 	for (const tile of tilesOf(size.width, size.height, 48)) {
-		const trace = (from: number, to: number, before?: TileSums) => renderTile(kernel, memory.memory.buffer, store.header, desk, tile, from, to, before) as TileSums;
+		const trace = (from: number, to: number, before?: TileSums) =>
+			renderTile(kernel, memory.memory.buffer, store.header, desk, tile, from, to, before) as TileSums;
 		// As a proof does it, in growing slices; and as a print does it, in one go.
 		let slow: TileSums | undefined;
 		for (const [from, to] of [

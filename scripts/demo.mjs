@@ -29,7 +29,8 @@ const commandOf = (pid) => {
 function clearLeftovers() {
 	if (!existsSync(runFile)) return;
 	const { supervisor, pids } = JSON.parse(readFileSync(runFile, "utf8"));
-	if (supervisor !== process.pid && commandOf(supervisor).includes("scripts/demo.mjs")) throw new Error(`Inquadra runs already on ${folder}, as process ${supervisor}.`);
+	if (supervisor !== process.pid && commandOf(supervisor).includes("scripts/demo.mjs"))
+		throw new Error(`Inquadra runs already on ${folder}, as process ${supervisor}.`);
 	for (const pid of pids) if (/press\.mjs|next/.test(commandOf(pid))) process.kill(pid, "SIGKILL");
 	rmSync(runFile, { force: true });
 }
@@ -80,7 +81,9 @@ async function end(code) {
 	ending = true;
 	const all = [...children.values()];
 	for (const c of all) c.kill("SIGTERM");
-	const gone = Promise.all(all.map((c) => (c.exitCode !== null || c.signalCode ? null : new Promise((r) => c.on("exit", r)))));
+	const gone = Promise.all(
+		all.map((c) => (c.exitCode !== null || c.signalCode ? null : new Promise((r) => c.on("exit", r)))),
+	);
 	await Promise.race([gone, new Promise((r) => setTimeout(r, 4000))]);
 	for (const c of all) if (c.exitCode === null && !c.signalCode) c.kill("SIGKILL");
 	database?.stop();
@@ -117,9 +120,17 @@ async function main() {
 		NODE_ENV: "production",
 		NEXT_TELEMETRY_DISABLED: "1",
 	};
-	const seeded = spawnSync(process.execPath, [join(ROOT, "build/cli.mjs"), process.env.INQUADRA_BARE ? "migrate" : "demo"], { cwd: ROOT, stdio: ["ignore", "ignore", 2], env });
+	const seeded = spawnSync(
+		process.execPath,
+		[join(ROOT, "build/cli.mjs"), process.env.INQUADRA_BARE ? "migrate" : "demo"],
+		{ cwd: ROOT, stdio: ["ignore", "ignore", 2], env },
+	);
 	if (seeded.status !== 0) throw new Error("The demo shots could not be kept.");
-	keepRunning("web server", [join(ROOT, "node_modules/next/dist/bin/next"), "start", "-H", "127.0.0.1", "-p", String(port)], env);
+	keepRunning(
+		"web server",
+		[join(ROOT, "node_modules/next/dist/bin/next"), "start", "-H", "127.0.0.1", "-p", String(port)],
+		env,
+	);
 	keepRunning("press", [join(ROOT, "build/press.mjs")], env);
 	await waitUntilServed(`http://127.0.0.1:${port}`);
 	process.stdout.write(`Inquadra is ready at http://127.0.0.1:${port}\n`);

@@ -23,7 +23,10 @@ async function main() {
 			stop = started.stop;
 		}
 	}
-	const child = spawn(process.execPath, [join(ROOT, "build/cli.mjs"), ...args], { stdio: ["ignore", "inherit", "inherit"], env });
+	const child = spawn(process.execPath, [join(ROOT, "build/cli.mjs"), ...args], {
+		stdio: ["ignore", "inherit", "inherit"],
+		env,
+	});
 	for (const s of ["SIGINT", "SIGTERM"]) process.on(s, () => child.kill(s));
 	const code = await new Promise((done) => child.on("exit", (c) => done(c ?? 1)));
 	stop();

@@ -6,13 +6,28 @@ import { describe, expect, it } from "vitest";
 
 const root = fileURLToPath(new URL("..", import.meta.url));
 const cruise = () => {
-	const r = spawnSync(process.execPath, ["node_modules/dependency-cruiser/bin/dependency-cruise.mjs", "src", "--config", ".dependency-cruiser.cjs", "--output-type", "json"], {
-		cwd: root,
-		encoding: "utf8",
-		maxBuffer: 1 << 28,
-	});
+	const r = spawnSync(
+		process.execPath,
+		[
+			"node_modules/dependency-cruiser/bin/dependency-cruise.mjs",
+			"src",
+			"--config",
+			".dependency-cruiser.cjs",
+			"--output-type",
+			"json",
+		],
+		{
+			cwd: root,
+			encoding: "utf8",
+			maxBuffer: 1 << 28,
+		},
+	);
 	const { summary } = JSON.parse(r.stdout) as {
-		summary: { totalCruised: number; totalDependenciesCruised: number; violations: { from: string; to: string; rule: { name: string } }[] };
+		summary: {
+			totalCruised: number;
+			totalDependenciesCruised: number;
+			violations: { from: string; to: string; rule: { name: string } }[];
+		};
 	};
 	return summary;
 };

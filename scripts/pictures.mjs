@@ -7,5 +7,8 @@ import { needPackages, ROOT } from "./lib/install.mjs";
 needPackages();
 await buildPrograms();
 await bundle({ pictures: "demo/pictures.ts" });
-const r = spawnSync(process.execPath, [join(ROOT, "build/pictures.mjs"), ...process.argv.slice(2)], { cwd: ROOT, stdio: ["ignore", "inherit", "inherit"] });
+const r = spawnSync(process.execPath, [join(ROOT, "build/pictures.mjs"), ...process.argv.slice(2)], {
+	cwd: ROOT,
+	stdio: ["ignore", "inherit", "inherit"],
+});
 process.exit(r.status ?? 1);

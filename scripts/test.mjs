@@ -37,7 +37,11 @@ function count(name, args, report, env, read) {
 	if (!ok && counts.failed === 0) failed++;
 }
 
-const fromVitest = (r) => ({ passed: r.numPassedTests, failed: r.numFailedTests + r.testResults.filter((t) => t.status === "failed" && t.assertionResults.length === 0).length });
+const fromVitest = (r) => ({
+	passed: r.numPassedTests,
+	failed:
+		r.numFailedTests + r.testResults.filter((t) => t.status === "failed" && t.assertionResults.length === 0).length,
+});
 const fromPlaywright = (r) => ({ passed: r.stats.expected + r.stats.flaky, failed: r.stats.unexpected });
 
 async function main() {
@@ -49,12 +53,27 @@ async function main() {
 		check("style", ["node_modules/@biomejs/biome/bin/biome", "check", "."]);
 		check("types", ["node_modules/typescript/bin/tsc", "--noEmit"]);
 	}
-	const vitest = (project, report) => ["node_modules/vitest/vitest.mjs", "run", "--project", project, "--reporter=default", "--reporter=json", `--outputFile.json=${report}`];
-	if (!only || only === "unit") count("unit tests", vitest("unit", join(folder, "unit.json")), join(folder, "unit.json"), {}, fromVitest);
+	const vitest = (project, report) => [
+		"node_modules/vitest/vitest.mjs",
+		"run",
+		"--project",
+		project,
+		"--reporter=default",
+		"--reporter=json",
+		`--outputFile.json=${report}`,
+	];
+	if (!only || only === "unit")
+		count("unit tests", vitest("unit", join(folder, "unit.json")), join(folder, "unit.json"), {}, fromVitest);
 	if (!only || only === "database") {
 		const database = await startPostgres(join(folder, "database"), { durable: false });
 		try {
-			count("tests with the database", vitest("database", join(folder, "database.json")), join(folder, "database.json"), { DATABASE_URL: database.url }, fromVitest);
+			count(
+				"tests with the database",
+				vitest("database", join(folder, "database.json")),
+				join(folder, "database.json"),
+				{ DATABASE_URL: database.url },
+				fromVitest,
+			);
 		} finally {
 			database.stop();
 		}

@@ -30,7 +30,11 @@ describe("the private database", () => {
 			});
 			expect(run.stderr).not.toMatch(/rror/);
 			const answer = JSON.parse(run.stdout);
-			expect(answer).toEqual({ url: expect.stringMatching(/^postgres:\/\/app:[^@]+@127\.0\.0\.1:\d+\/postgres$/), same: true, adopted: true });
+			expect(answer).toEqual({
+				url: expect.stringMatching(/^postgres:\/\/app:[^@]+@127\.0\.0\.1:\d+\/postgres$/),
+				same: true,
+				adopted: true,
+			});
 			expect(statSync(join(folder, "data/pg/PG_VERSION")).uid).toBe(NOBODY);
 			expect(statSync(join(folder, "data/postgres.json")).mode & 0o077).toBe(0);
 		} finally {

@@ -10,7 +10,18 @@ import { writeHdr } from "../src/core/formats/hdr.ts";
 import { getBlob } from "../src/store/blobs.ts";
 import { inTransaction } from "../src/store/database.ts";
 import { askPilot, pressBusy } from "../src/store/pilots.ts";
-import { type Claim, cancelPrint, claimUnit, deletePrint, deleteUnits, orderPrint, pausePrint, readPrint, renewLeases, returnUnit } from "../src/store/prints.ts";
+import {
+	type Claim,
+	cancelPrint,
+	claimUnit,
+	deletePrint,
+	deleteUnits,
+	orderPrint,
+	pausePrint,
+	readPrint,
+	renewLeases,
+	returnUnit,
+} from "../src/store/prints.ts";
 import { createShot } from "../src/store/shots.ts";
 import { keepSky } from "../src/store/skies.ts";
 import { cli, freshDatabase, startPress, until } from "./support.ts";
@@ -22,7 +33,13 @@ const folder = mkdtempSync(join(tmpdir(), "inquadra-"));
 
 const shot = () => {
 	const doc = blankShot("Press test");
-	doc.pieces.push(newPiece("ball", "sphere", { position: [1, 0, -6], size: [2, 2, 2], surface: { colour: [0.6, 0.3, 0.2], roughness: 0.3, metal: 0.5 } }));
+	doc.pieces.push(
+		newPiece("ball", "sphere", {
+			position: [1, 0, -6],
+			size: [2, 2, 2],
+			surface: { colour: [0.6, 0.3, 0.2], roughness: 0.3, metal: 0.5 },
+		}),
+	);
 	doc.water = { ...doc.water, on: true, levelM: 0.02 };
 	doc.air.fog = { ...doc.air.fog, on: true, visibilityM: 900 };
 	doc.camera.ratio = 1.6;
@@ -65,7 +82,18 @@ describe("the press", () => {
 		const p = await done(id);
 		const flags = ["--width", "192", "--height", "120", "--samples", "64", "--seed", "5"];
 		const one = await cli(url, "print", "same", "--out", join(folder, "one.exr"), ...flags, "--workers", "1");
-		const four = await cli(url, "print", "Press test", "--out", join(folder, "four.exr"), "--png", join(folder, "four.png"), ...flags, "--workers", "4");
+		const four = await cli(
+			url,
+			"print",
+			"Press test",
+			"--out",
+			join(folder, "four.exr"),
+			"--png",
+			join(folder, "four.png"),
+			...flags,
+			"--workers",
+			"4",
+		);
 		expect(one.answer.pixelsSha256).toBe(p.pixelsSha256);
 		expect(four.answer.pixelsSha256).toBe(p.pixelsSha256);
 		const exr = readExr(readFileSync(join(folder, "one.exr")));
@@ -90,9 +118,13 @@ describe("the press", () => {
 		]);
 		const whole = readExr((await getBlob(pool, p.exr as string)) as Buffer);
 		for (const name of ["clean.R", "clean.G", "clean.B", "variance.Y", "samples"]) {
-			expect(exr.channels.find((c) => c.name === name)?.data).toEqual(whole.channels.find((c) => c.name === name)?.data);
+			expect(exr.channels.find((c) => c.name === name)?.data).toEqual(
+				whole.channels.find((c) => c.name === name)?.data,
+			);
 		}
-		expect(exr.channels.find((c) => c.name === "R")?.data).toEqual(readExr((await getBlob(pool, p.exr as string)) as Buffer).channels.find((c) => c.name === "R")?.data);
+		expect(exr.channels.find((c) => c.name === "R")?.data).toEqual(
+			readExr((await getBlob(pool, p.exr as string)) as Buffer).channels.find((c) => c.name === "R")?.data,
+		);
 	});
 
 	it("survives a worker killed while it holds a unit, and the pixels are those of an undisturbed print", async () => {
@@ -103,16 +135,26 @@ describe("the press", () => {
 
 		const id = await print("killed", { samples: 128 });
 		const first = press(1);
-		await until("a unit that is held", async () => (await pool.query("select 1 from units where print_id = $1 and lease_until > now()", [id])).rowCount);
+		await until(
+			"a unit that is held",
+			async () => (await pool.query("select 1 from units where print_id = $1 and lease_until > now()", [id])).rowCount,
+		);
 		first.kill("SIGKILL");
-		const held = await pool.query("select tile, lease_token from units where print_id = $1 and lease_until > now()", [id]);
+		const held = await pool.query("select tile, lease_token from units where print_id = $1 and lease_until > now()", [
+			id,
+		]);
 		expect(held.rowCount).toBe(1);
 		const at = Date.now();
 		press(1);
 		await until(
 			"the unit's take-over",
 			async () =>
-				(await pool.query("select 1 from units where print_id = $1 and tile = $2 and lease_token is distinct from $3", [id, held.rows[0].tile, held.rows[0].lease_token])).rowCount,
+				(
+					await pool.query(
+						"select 1 from units where print_id = $1 and tile = $2 and lease_token is distinct from $3",
+						[id, held.rows[0].tile, held.rows[0].lease_token],
+					)
+				).rowCount,
 			30,
 		);
 		expect(Date.now() - at).toBeLessThan(20_000);
@@ -122,16 +164,27 @@ describe("the press", () => {
 	it("goes on when the database drops all its connections, with the same pixels", async () => {
 		press(1);
 		const id = await print("cut", { samples: 128 });
-		await until("a unit that is held", async () => (await pool.query("select 1 from units where print_id = $1 and lease_until > now()", [id])).rowCount);
-		await pool.query("select pg_terminate_backend(pid) from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid()");
-		const quiet = (await pool.query<{ pixels_sha256: string }>("select pixels_sha256 from prints where shot_id = 'quiet'")).rows[0].pixels_sha256;
+		await until(
+			"a unit that is held",
+			async () => (await pool.query("select 1 from units where print_id = $1 and lease_until > now()", [id])).rowCount,
+		);
+		await pool.query(
+			"select pg_terminate_backend(pid) from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid()",
+		);
+		const quiet = (
+			await pool.query<{ pixels_sha256: string }>("select pixels_sha256 from prints where shot_id = 'quiet'")
+		).rows[0].pixels_sha256;
 		expect((await done(id)).pixelsSha256).toBe(quiet);
 	});
 
 	it("frees its threads when a print is cancelled, and goes on with the next", async () => {
 		press(1);
 		const long = await print("long", { samples: 65_536 });
-		await until("a unit that is held", async () => (await pool.query("select 1 from units where print_id = $1 and lease_until > now()", [long])).rowCount);
+		await until(
+			"a unit that is held",
+			async () =>
+				(await pool.query("select 1 from units where print_id = $1 and lease_until > now()", [long])).rowCount,
+		);
 		expect(await cancelPrint(pool, long)).toBe(true);
 		const next = await print("next", { samples: 16, width: 32, height: 20 });
 		expect((await done(next, 45)).state).toBe("done");
@@ -154,7 +207,10 @@ describe("prints and their units", () => {
 		await inTransaction(pool, async (client) => {
 			await client.query("update prints set state = 'cancelled' where id = $1", [printId]);
 			given = give();
-			await until("the unit that waits", async () => (await pool.query("select 1 from pg_stat_activity where wait_event_type = 'Lock'")).rowCount);
+			await until(
+				"the unit that waits",
+				async () => (await pool.query("select 1 from pg_stat_activity where wait_event_type = 'Lock'")).rowCount,
+			);
 			await deleteUnits(client, printId);
 		});
 		expect(await given).toBe(false);
@@ -184,7 +240,8 @@ describe("prints and their units", () => {
 describe("a print that may stop at a noise", () => {
 	const channel = async (id: string, name: string) => {
 		const p = await done(id);
-		return readExr((await getBlob(pool, p.exr as string)) as Buffer).channels.find((c) => c.name === name)?.data as Float32Array;
+		return readExr((await getBlob(pool, p.exr as string)) as Buffer).channels.find((c) => c.name === name)
+			?.data as Float32Array;
 	};
 
 	it("takes fewer samples where the picture is calm, the same with any workers, and the same as at the command line", async () => {
@@ -213,18 +270,25 @@ describe("a print that is paused", () => {
 	it("keeps what is traced, over the end of its worker too, frees its threads, and goes on to the same pixels", async () => {
 		const first = press(1);
 		const id = await print("paused", { samples: 128 });
-		await until("a returned unit", async () => (await pool.query("select 1 from units where print_id = $1 and next_block > 0", [id])).rowCount);
+		await until(
+			"a returned unit",
+			async () => (await pool.query("select 1 from units where print_id = $1 and next_block > 0", [id])).rowCount,
+		);
 		expect(await pausePrint(pool, id, true)).toBe(true);
 		expect(await pausePrint(pool, id, true)).toBe(false);
 		const other = await print("meanwhile", { samples: 16, width: 32, height: 20 });
 		expect((await done(other, 30)).state).toBe("done");
 		first.kill("SIGKILL");
-		const kept = (await pool.query("select coalesce(sum(next_block), 0)::int as n from units where print_id = $1", [id])).rows[0].n;
+		const kept = (
+			await pool.query("select coalesce(sum(next_block), 0)::int as n from units where print_id = $1", [id])
+		).rows[0].n;
 		expect(kept).toBeGreaterThan(0);
 		expect((await readPrint(pool, id))?.state).toBe("paused");
 		expect(await pausePrint(pool, id, false)).toBe(true);
 		press(1);
-		const quiet = (await pool.query<{ pixels_sha256: string }>("select pixels_sha256 from prints where shot_id = 'quiet'")).rows[0].pixels_sha256;
+		const quiet = (
+			await pool.query<{ pixels_sha256: string }>("select pixels_sha256 from prints where shot_id = 'quiet'")
+		).rows[0].pixels_sha256;
 		expect((await done(id)).pixelsSha256).toBe(quiet);
 		expect(await pausePrint(pool, id, true)).toBe(false);
 	});
@@ -235,19 +299,32 @@ describe("the command line", () => {
 		const doc = shot();
 		doc.lamps.push(newLamp("gate", "sphere", { name: "Gate lamp", position: [0, 1.5, -5] }));
 		const s = await createShot(pool, doc, "layered");
-		const id = await orderPrint(pool, s.id, s.revision, s.document, { ...order, width: 64, height: 40, samples: 32, layers: true });
+		const id = await orderPrint(pool, s.id, s.revision, s.document, {
+			...order,
+			width: 64,
+			height: 40,
+			samples: 32,
+			layers: true,
+		});
 		press(2);
 		const p = await done(id);
 		const exr = readExr((await getBlob(pool, p.exr as string)) as Buffer);
 		const plane = (name: string) => exr.channels.find((c) => c.name === name)?.data as Float32Array;
 		const names = ["sun", "sky", "glow", "Gate-lamp"];
 		for (const c of ["R", "G", "B"]) {
-			plane(c).forEach((v, i) => void expect(Math.abs(names.reduce((sum, n) => sum + plane(`light.${n}.${c}`)[i], 0) - v)).toBeLessThanOrEqual(3e-5 * v + 1e-6));
+			plane(c).forEach(
+				(v, i) =>
+					void expect(Math.abs(names.reduce((sum, n) => sum + plane(`light.${n}.${c}`)[i], 0) - v)).toBeLessThanOrEqual(
+						3e-5 * v + 1e-6,
+					),
+			);
 			expect(plane(`fog.${c}`)).toHaveLength(2560);
 		}
 		expect(plane("openness").some((v) => v < 1)).toBe(true);
 		const flags = ["--width", "64", "--height", "40", "--samples", "32", "--seed", "5", "--layers"];
-		expect((await cli(url, "print", "layered", "--out", join(folder, "layered.exr"), ...flags)).answer.pixelsSha256).toBe(p.pixelsSha256);
+		expect(
+			(await cli(url, "print", "layered", "--out", join(folder, "layered.exr"), ...flags)).answer.pixelsSha256,
+		).toBe(p.pixelsSha256);
 	});
 	it("prints a part of the frame with the very pixels of the whole, in its window, as the command line does", async () => {
 		const s = await createShot(pool, shot(), "part");
@@ -261,14 +338,29 @@ describe("the command line", () => {
 		expect([some.width, some.height, some.window]).toEqual([141, 90, { x: 100, y: 70, width: 320, height: 200 }]);
 		for (const name of ["R", "Z", "id", "N.Y", "mask0.cover"]) {
 			const [a, b] = [all, some].map((f) => f.channels.find((c) => c.name === name)?.data as Float32Array);
-			for (let y = 0; y < 90; y++) expect(b.subarray(y * 141, (y + 1) * 141)).toEqual(a.subarray((y + 70) * 320 + 100, (y + 70) * 320 + 241));
+			for (let y = 0; y < 90; y++)
+				expect(b.subarray(y * 141, (y + 1) * 141)).toEqual(a.subarray((y + 70) * 320 + 100, (y + 70) * 320 + 241));
 		}
 		const shares = [100 / 320, 70 / 200, 141 / 320, 90 / 200].map((v) => v.toFixed(6)).join(",");
 		const flags = ["--width", "320", "--height", "200", "--samples", "16", "--seed", "5", "--part", shares];
-		const here = await cli(url, "print", "part", "--out", join(folder, "part.exr"), "--png", join(folder, "part.png"), ...flags);
+		const here = await cli(
+			url,
+			"print",
+			"part",
+			"--out",
+			join(folder, "part.exr"),
+			"--png",
+			join(folder, "part.png"),
+			...flags,
+		);
 		expect(here.answer.pixelsSha256).toBe((await readPrint(pool, own))?.pixelsSha256);
-		expect(await cli(url, "print", "part", "--out", join(folder, "part.exr"), "--part", "0.5,0.5,0.7,0.2")).toMatchObject({ code: 1, answer: { error: { code: "bad-input" } } });
-		expect(await cli(url, "print", "part", "--out", join(folder, "part.exr"), "--part", "a,b")).toMatchObject({ code: 1, answer: { error: { code: "bad-input" } } });
+		expect(
+			await cli(url, "print", "part", "--out", join(folder, "part.exr"), "--part", "0.5,0.5,0.7,0.2"),
+		).toMatchObject({ code: 1, answer: { error: { code: "bad-input" } } });
+		expect(await cli(url, "print", "part", "--out", join(folder, "part.exr"), "--part", "a,b")).toMatchObject({
+			code: 1,
+			answer: { error: { code: "bad-input" } },
+		});
 	});
 	it("flies a pilot for the one who waits, and none when nobody does or the shot cannot be traced", async () => {
 		const doc = shot();
@@ -280,7 +372,16 @@ describe("the command line", () => {
 		expect(pilot?.noises.every((n) => n >= 0 && n < 5)).toBe(true);
 		expect(pilot?.msPerSample).toBeGreaterThan(0.0005);
 		expect(pilot?.msPerSample).toBeLessThan(1);
-		doc.air.picture = { file: "0".repeat(64), name: "Lost", widthPx: 2, heightPx: 1, turnDeg: 0, lux: 1, saturation: 1, sun: false };
+		doc.air.picture = {
+			file: "0".repeat(64),
+			name: "Lost",
+			widthPx: 2,
+			heightPx: 1,
+			turnDeg: 0,
+			lux: 1,
+			saturation: 1,
+			sun: false,
+		};
 		expect(await askPilot(pool, asked)).toBeNull();
 		expect((await pool.query("select 1 from pilots")).rowCount).toBe(0);
 		expect(await pressBusy(pool)).toBe(false);
@@ -291,7 +392,16 @@ describe("the command line", () => {
 		const rgb = new Float32Array(128 * 64 * 3).map((_, i) => (i === 3 * (20 * 128 + 70) ? 30_000 : 1 + (i % 3) / 4));
 		const { file } = await keepSky(pool, writeHdr({ width: 128, height: 64, rgb }));
 		const doc = shot();
-		doc.air.picture = { file, name: "Even light", widthPx: 128, heightPx: 64, turnDeg: 30, lux: 3000, saturation: 1, sun: false };
+		doc.air.picture = {
+			file,
+			name: "Even light",
+			widthPx: 128,
+			heightPx: 64,
+			turnDeg: 30,
+			lux: 3000,
+			saturation: 1,
+			sun: false,
+		};
 		const s = await createShot(pool, doc, "hung");
 		const id = await orderPrint(pool, s.id, s.revision, s.document, { ...order, width: 64, height: 40, samples: 16 });
 		press(2);
@@ -323,9 +433,18 @@ describe("the command line", () => {
 		expect(list.map((s) => s.id)).toContain(back.answer.imported);
 	});
 	it("answers what it cannot do with one JSON document and exit code 1", async () => {
-		expect(await cli(url, "print", "nowhere", "--out", "x.exr")).toMatchObject({ code: 1, answer: { error: { code: "no-shot" } } });
-		expect(await cli(url, "match", join(folder, "none.json"))).toMatchObject({ code: 1, answer: { error: { code: "no-file" } } });
-		expect(await cli(url, "print", "same", "--out", "x.exr", "--samples", "7")).toMatchObject({ code: 1, answer: { error: { code: "bad-input" } } });
+		expect(await cli(url, "print", "nowhere", "--out", "x.exr")).toMatchObject({
+			code: 1,
+			answer: { error: { code: "no-shot" } },
+		});
+		expect(await cli(url, "match", join(folder, "none.json"))).toMatchObject({
+			code: 1,
+			answer: { error: { code: "no-file" } },
+		});
+		expect(await cli(url, "print", "same", "--out", "x.exr", "--samples", "7")).toMatchObject({
+			code: 1,
+			answer: { error: { code: "bad-input" } },
+		});
 		expect(await cli(url, "sing")).toMatchObject({ code: 1, answer: { error: { code: "bad-usage" } } });
 	});
 });

@@ -74,8 +74,17 @@ afterAll(async () => {
 });
 
 async function ask(handler: Handler, params: Record<string, string> = {}, body?: unknown, query = "") {
-	const raw = body instanceof Uint8Array ? (body as Uint8Array<ArrayBuffer>) : body === undefined ? undefined : JSON.stringify(body);
-	const request = new Request(`http://127.0.0.1:3100/x${query}`, { method: raw === undefined ? "GET" : "POST", body: raw, headers: { host: "127.0.0.1:3100" } });
+	const raw =
+		body instanceof Uint8Array
+			? (body as Uint8Array<ArrayBuffer>)
+			: body === undefined
+				? undefined
+				: JSON.stringify(body);
+	const request = new Request(`http://127.0.0.1:3100/x${query}`, {
+		method: raw === undefined ? "GET" : "POST",
+		body: raw,
+		headers: { host: "127.0.0.1:3100" },
+	});
 	const response = await handler(request, { params: Promise.resolve(params) });
 	const json = response.headers.get("content-type")?.includes("json") ? await response.clone().json() : null;
 	return { status: response.status, json, response };
@@ -87,7 +96,8 @@ async function newShot(title: string): Promise<{ id: string; sequence: number }>
 	return made.json;
 }
 
-const edit = (id: string, sequence: number, change: object, clientId = randomUUID()) => ask(routes.edits.POST, { id }, { clientId, sequence, edit: change });
+const edit = (id: string, sequence: number, change: object, clientId = randomUUID()) =>
+	ask(routes.edits.POST, { id }, { clientId, sequence, edit: change });
 
 describe("shots", () => {
 	it("are made, listed and read", async () => {
@@ -95,13 +105,23 @@ describe("shots", () => {
 		const listed = await ask(routes.shots.GET);
 		expect(listed.json.shots.map((s: { id: string }) => s.id)).toContain(id);
 		const read = await ask(routes.shot.GET, { id });
-		expect(read.json).toMatchObject({ state: { id, document: { title: "First" }, canUndo: false }, checkpoints: [], prints: [] });
+		expect(read.json).toMatchObject({
+			state: { id, document: { title: "First" }, canUndo: false },
+			checkpoints: [],
+			prints: [],
+		});
 	});
 	it("need a title", async () => {
-		expect(await ask(routes.shots.POST, {}, { title: "  " })).toMatchObject({ status: 400, json: { error: { code: "bad-input" } } });
+		expect(await ask(routes.shots.POST, {}, { title: "  " })).toMatchObject({
+			status: 400,
+			json: { error: { code: "bad-input" } },
+		});
 	});
 	it("that do not exist are said not to", async () => {
-		expect(await ask(routes.shot.GET, { id: "nowhere" })).toMatchObject({ status: 404, json: { error: { code: "no-shot" } } });
+		expect(await ask(routes.shot.GET, { id: "nowhere" })).toMatchObject({
+			status: 404,
+			json: { error: { code: "no-shot" } },
+		});
 		expect((await edit("nowhere", 0, { name: "shot.setIdea", idea: "x" })).status).toBe(404);
 		expect((await ask(routes.prints.POST, { id: "nowhere" }, { widthPx: 64, samples: 16, seed: 1 })).status).toBe(404);
 	});
@@ -120,7 +140,10 @@ describe("edits", () => {
 		const { id, sequence } = await newShot("Stale");
 		await edit(id, sequence, { name: "shot.setIdea", idea: "Newer." });
 		const stale = await edit(id, sequence, { name: "shot.setTitle", title: "Older" });
-		expect(stale).toMatchObject({ status: 409, json: { error: { state: { document: { idea: "Newer.", title: "Stale" } } } } });
+		expect(stale).toMatchObject({
+			status: 409,
+			json: { error: { state: { document: { idea: "Newer.", title: "Stale" } } } },
+		});
 	});
 	it("that make no sense name what and where, and change nothing", async () => {
 		const { id, sequence } = await newShot("Nonsense");
@@ -142,9 +165,16 @@ describe("edits", () => {
 		const one = (await edit(id, sequence, { name: "shot.setIdea", idea: "One." })).json;
 		const back = await ask(routes.head.POST, { id }, { clientId: randomUUID(), sequence: one.sequence, move: "undo" });
 		expect(back.json).toMatchObject({ document: { idea: "" }, canRedo: true });
-		const forth = await ask(routes.head.POST, { id }, { clientId: randomUUID(), sequence: back.json.sequence, move: "redo" });
+		const forth = await ask(
+			routes.head.POST,
+			{ id },
+			{ clientId: randomUUID(), sequence: back.json.sequence, move: "redo" },
+		);
 		expect(forth.json).toMatchObject({ document: { idea: "One." }, canRedo: false });
-		expect((await ask(routes.head.POST, { id }, { clientId: randomUUID(), sequence: forth.json.sequence, move: "sideways" })).status).toBe(400);
+		expect(
+			(await ask(routes.head.POST, { id }, { clientId: randomUUID(), sequence: forth.json.sequence, move: "sideways" }))
+				.status,
+		).toBe(400);
 	});
 });
 
@@ -158,13 +188,19 @@ describe("checkpoints", () => {
 		);
 		const picture = await ask(routes.pictures.POST, {}, png);
 		expect(picture).toMatchObject({ status: 201, json: { widthPx: 8, heightPx: 5 } });
-		expect((await ask(routes.checkpoints.POST, { id }, { name: "A", thumbnail: "0".repeat(64) })).json.error.code).toBe("no-blob");
+		expect((await ask(routes.checkpoints.POST, { id }, { name: "A", thumbnail: "0".repeat(64) })).json.error.code).toBe(
+			"no-blob",
+		);
 		const kept = await ask(routes.checkpoints.POST, { id }, { name: "A", thumbnail: picture.json.blob });
 		expect(kept.status).toBe(201);
 		await edit(id, sequence, { name: "shot.setIdea", idea: "Later." });
 		const { state, checkpoints } = (await ask(routes.shot.GET, { id })).json;
 		expect(checkpoints).toHaveLength(1);
-		const opened = await ask(routes.head.POST, { id }, { clientId: randomUUID(), sequence: state.sequence, move: { open: checkpoints[0].revision } });
+		const opened = await ask(
+			routes.head.POST,
+			{ id },
+			{ clientId: randomUUID(), sequence: state.sequence, move: { open: checkpoints[0].revision } },
+		);
 		expect(opened.json.document.idea).toBe("");
 	});
 });
@@ -183,23 +219,41 @@ describe("files", () => {
 		expect(new Uint8Array(await response.arrayBuffer())).toEqual(data);
 	});
 	it("that are no pictures are refused", async () => {
-		expect(await ask(routes.pictures.POST, {}, new TextEncoder().encode("hello"))).toMatchObject({ status: 415, json: { error: { code: "not-a-picture" } } });
+		expect(await ask(routes.pictures.POST, {}, new TextEncoder().encode("hello"))).toMatchObject({
+			status: 415,
+			json: { error: { code: "not-a-picture" } },
+		});
 		expect((await ask(routes.pictures.POST, {}, new Uint8Array(0))).status).toBe(400);
 	});
 	it("that are not there are said not to be", async () => {
-		for (const hash of ["0".repeat(64), "../../etc/passwd", ""]) expect((await ask(routes.blob.GET, { hash })).status).toBe(404);
+		for (const hash of ["0".repeat(64), "../../etc/passwd", ""])
+			expect((await ask(routes.blob.GET, { hash })).status).toBe(404);
 	});
 });
 
 describe("scaled copies", () => {
-	const keep = async (data: Buffer) => (await ask(routes.pictures.POST, {}, new Uint8Array(data))).json as { blob: string; widthPx: number; heightPx: number };
+	const keep = async (data: Buffer) =>
+		(await ask(routes.pictures.POST, {}, new Uint8Array(data))).json as {
+			blob: string;
+			widthPx: number;
+			heightPx: number;
+		};
 	const copy = async (blob: string, width: number) => {
 		const { status, response, json } = await ask(routes.copies.GET, { file: blob }, undefined, `?width=${width}`);
-		return { status, json, type: response.headers.get("content-type"), picture: status === 200 ? sharp(Buffer.from(await response.arrayBuffer())) : null };
+		return {
+			status,
+			json,
+			type: response.headers.get("content-type"),
+			picture: status === 200 ? sharp(Buffer.from(await response.arrayBuffer())) : null,
+		};
 	};
-	const middle = async (picture: Sharp | null) => [...(await (picture as Sharp).removeAlpha().raw().toBuffer())].slice(0, 3);
-	const flat = (width: number, height: number, background: string | { r: number; g: number; b: number; alpha: number }) =>
-		sharp({ create: { width, height, channels: typeof background === "string" ? 3 : 4, background } });
+	const middle = async (picture: Sharp | null) =>
+		[...(await (picture as Sharp).removeAlpha().raw().toBuffer())].slice(0, 3);
+	const flat = (
+		width: number,
+		height: number,
+		background: string | { r: number; g: number; b: number; alpha: number },
+	) => sharp({ create: { width, height, channels: typeof background === "string" ? 3 : 4, background } });
 
 	it("are made once, no wider than asked and never enlarged", async () => {
 		const { blob } = await keep(await flat(1500, 300, "#345").png().toBuffer());
@@ -244,8 +298,14 @@ describe("scaled copies", () => {
 		const straight = await columns("?width=512&bend=-2000");
 		for (const x of straight) expect(Math.abs(x + 0.5 - 50)).toBeLessThan(1);
 		await columns("?width=512&bend=-2000");
-		expect((await pool.query("select bend from copies where file = $1 order by bend", [blob])).rows).toEqual([{ bend: -2000 }, { bend: 0 }]);
-		for (const bend of ["0.5", "9000", "x"]) expect((await ask(routes.copies.GET, { file: blob }, undefined, `?width=512&bend=${bend}`)).json.error.code).toBe("bad-bend");
+		expect((await pool.query("select bend from copies where file = $1 order by bend", [blob])).rows).toEqual([
+			{ bend: -2000 },
+			{ bend: 0 },
+		]);
+		for (const bend of ["0.5", "9000", "x"])
+			expect((await ask(routes.copies.GET, { file: blob }, undefined, `?width=512&bend=${bend}`)).json.error.code).toBe(
+				"bad-bend",
+			);
 	});
 
 	it("have colours of every kind of file brought to sRGB", async () => {
@@ -288,19 +348,26 @@ describe("clips", () => {
 		const webm = new Uint8Array([0x1a, 0x45, 0xdf, 0xa3, 1, 2, 3, 4]);
 		const kept = await ask(routes.clips.POST, {}, webm);
 		expect(kept.status).toBe(201);
-		expect((await ask(routes.blob.GET, { hash: kept.json.blob })).response.headers.get("content-type")).toBe("video/webm");
+		expect((await ask(routes.blob.GET, { hash: kept.json.blob })).response.headers.get("content-type")).toBe(
+			"video/webm",
+		);
 		const mp4 = new TextEncoder().encode("\0\0\0\x18ftypisom");
 		expect((await ask(routes.clips.POST, {}, mp4)).status).toBe(201);
-		expect((await ask(routes.clips.POST, {}, new TextEncoder().encode("hello there"))).json.error.code).toBe("not-a-clip");
+		expect((await ask(routes.clips.POST, {}, new TextEncoder().encode("hello there"))).json.error.code).toBe(
+			"not-a-clip",
+		);
 		expect((await ask(routes.clips.POST, {}, new Uint8Array(0))).status).toBe(400);
 	});
 });
 
 describe("sky pictures", () => {
 	const [width, height] = [64, 32];
-	const rgb = new Float32Array(width * height * 3).map((_, i) => (i % 3 === 0 ? 2 : 0.5) * (1 + Math.floor(i / 3 / width) / height));
+	const rgb = new Float32Array(width * height * 3).map(
+		(_, i) => (i % 3 === 0 ? 2 : 0.5) * (1 + Math.floor(i / 3 / width) / height),
+	);
 	const plane = (c: number) => rgb.filter((_, i) => i % 3 === c);
-	const exr = (names: string[], over = (v: Float32Array) => v) => writeExr({ width, height, channels: names.map((name, c) => ({ name, data: over(plane(c)) })), text: {} });
+	const exr = (names: string[], over = (v: Float32Array) => v) =>
+		writeExr({ width, height, channels: names.map((name, c) => ({ name, data: over(plane(c)) })), text: {} });
 	const keep = (data: Uint8Array) => ask(routes.skies.POST, {}, data);
 	const tableOf = async (file: string) => {
 		const { response } = await ask(routes.sky.GET, { file });
@@ -328,14 +395,20 @@ describe("sky pictures", () => {
 			expect([table.width, table.height]).toEqual([width, height]);
 			const [r, g] = unpackTexel(table.texels[40]);
 			expect(r / g).toBeCloseTo(ratio, 0.5);
-			expect(new Uint8Array(await (await ask(routes.blob.GET, { hash: kept.json.file })).response.arrayBuffer())).toEqual(data);
+			expect(
+				new Uint8Array(await (await ask(routes.blob.GET, { hash: kept.json.file })).response.arrayBuffer()),
+			).toEqual(data);
 		}
 		expect((await keep(exr(["Y"]))).status).toBe(201);
 	});
 
 	it("of many pixels are read beside the server's own thread, which goes on answering", async () => {
 		const [w, h] = [2048, 1024];
-		const large = writeHdr({ width: w, height: h, rgb: new Float32Array(w * h * 3).map((_, i) => 0.2 + ((i * 7919) % 101) / 50) });
+		const large = writeHdr({
+			width: w,
+			height: h,
+			rgb: new Float32Array(w * h * 3).map((_, i) => 0.2 + ((i * 7919) % 101) / 50),
+		});
 		let turns = 0;
 		let done = false;
 		const kept = keep(large).finally(() => {
@@ -356,17 +429,32 @@ describe("sky pictures", () => {
 		expect(await tableOf(file)).toEqual(before);
 		const { prepared } = (await pool.query("select prepared from skies where file = $1", [file])).rows[0];
 		const { id } = await newShot("Under a picture");
-		await edit(id, 0, { name: "air.hangPicture", picture: { file, name: "dusk", widthPx: width, heightPx: height, turnDeg: 0, lux: 500, saturation: 1, sun: false } });
+		await edit(id, 0, {
+			name: "air.hangPicture",
+			picture: {
+				file,
+				name: "dusk",
+				widthPx: width,
+				heightPx: height,
+				turnDeg: 0,
+				lux: 500,
+				saturation: 1,
+				sun: false,
+			},
+		});
 		await collectBlobs(pool, "0 seconds");
 		expect((await ask(routes.blob.GET, { hash: prepared })).status).toBe(200);
 		expect((await ask(routes.sky.GET, { file })).status).toBe(200);
 	});
 
 	it("with infinities, values that are no numbers or below zero are mended, and it is said", async () => {
-		const odd = exr(["R", "G", "B"], (v) => v.map((x, i) => (i === 0 ? Number.POSITIVE_INFINITY : i === 1 ? Number.NaN : i === 2 ? -4 : x)));
+		const odd = exr(["R", "G", "B"], (v) =>
+			v.map((x, i) => (i === 0 ? Number.POSITIVE_INFINITY : i === 1 ? Number.NaN : i === 2 ? -4 : x)),
+		);
 		const kept = await keep(odd);
 		expect(kept.json.mended).toBe(9);
-		for (const texel of (await tableOf(kept.json.file)).texels.slice(0, 8)) for (const v of unpackTexel(texel)) expect(v >= 0 && v < 70_000).toBe(true);
+		for (const texel of (await tableOf(kept.json.file)).texels.slice(0, 8))
+			for (const v of unpackTexel(texel)) expect(v >= 0 && v < 70_000).toBe(true);
 		const one = await keep(writeHdr({ width: 1, height: 1, rgb: new Float32Array([1, 2, 3]) }));
 		expect(one).toMatchObject({ status: 201, json: { widthPx: 1, heightPx: 1 } });
 	});
@@ -379,11 +467,15 @@ describe("sky pictures", () => {
 		};
 		await says(new Uint8Array(0), /empty/);
 		await says(new TextEncoder().encode("good evening"), /no picture/);
-		await says(writeHdr({ width: 60, height: 60, rgb: new Float32Array(10_800) }), /twice as wide as high; this one has 60 × 60/);
+		await says(
+			writeHdr({ width: 60, height: 60, rgb: new Float32Array(10_800) }),
+			/twice as wide as high; this one has 60 × 60/,
+		);
 		await says(exr(["A", "depth"]), /no channels R, G and B, but A, depth/);
 		await says(exr(["R", "G", "B"]).slice(0, 400), /EXR/);
 		await says(writeHdr({ width, height, rgb }).slice(0, 300), /line 0|ends/);
-		for (const file of ["0".repeat(64), "x"]) expect(await ask(routes.sky.GET, { file })).toMatchObject({ status: 404, json: { error: { code: "no-sky" } } });
+		for (const file of ["0".repeat(64), "x"])
+			expect(await ask(routes.sky.GET, { file })).toMatchObject({ status: 404, json: { error: { code: "no-sky" } } });
 	});
 });
 
@@ -408,14 +500,19 @@ describe("prints", () => {
 			p.masks[0].id[i] = p.id[i];
 			p.masks[0].cover[i] = 1;
 			if (p.light) {
-				for (const [k, { rgb }] of p.light.lights.entries()) for (let c = 0; c < 3; c++) rgb[c][i] = p.rgb[c][i] * (k === 0 ? 0.75 : 0.25);
+				for (const [k, { rgb }] of p.light.lights.entries())
+					for (let c = 0; c < 3; c++) rgb[c][i] = p.rgb[c][i] * (k === 0 ? 0.75 : 0.25);
 				p.light.openness[i] = 0.5;
 			}
 		}
 		const clean = p.rgb.map((c) => c.map(() => 500)) as typeof p.rgb;
 		const id = randomUUID().slice(0, 8);
 		await inTransaction(pool, async (client) => {
-			const exr = await putBlob(client, writeExr({ width, height, channels: printChannels(p, clean), text: { title } }), "image/x-exr");
+			const exr = await putBlob(
+				client,
+				writeExr({ width, height, channels: printChannels(p, clean), text: { title } }),
+				"image/x-exr",
+			);
 			await client.query(
 				"insert into prints (id, shot_id, revision, document, width, height, samples, seed, state, exr, finished_at) values ($1, $2, 0, $3, $4, $5, 64, 1, 'done', $6, now())",
 				[id, shotId, JSON.stringify(doc), width, height, exr],
@@ -456,7 +553,10 @@ describe("prints", () => {
 		process.env.INQUADRA_LEAST_FREE_GB = String((disk.bavail * disk.bsize) / 1e9 - 1);
 		try {
 			const large = await ask(routes.prints.POST, { id }, { widthPx: 16_384, samples: 16, seed: 1 });
-			expect(large).toMatchObject({ status: 507, json: { error: { code: "disk-full", message: expect.stringMatching(/takes some \d+ GB of the disk/) } } });
+			expect(large).toMatchObject({
+				status: 507,
+				json: { error: { code: "disk-full", message: expect.stringMatching(/takes some \d+ GB of the disk/) } },
+			});
 			const small = await ask(routes.prints.POST, { id }, { widthPx: 640, samples: 16, seed: 1 });
 			expect(small.status).toBe(201);
 			await ask(routes.print.DELETE, { id: small.json.id });
@@ -472,12 +572,19 @@ describe("prints", () => {
 		const asked = ask(routes.pilot.POST, { id }, order);
 		let claimed: Awaited<ReturnType<typeof claimPilot>> = null;
 		while (!claimed) claimed = await claimPilot(pool);
-		expect(claimed).toMatchObject({ width: 640, part: { x: 320, y: 0, width: 160, height: claimed.height }, document: { title: "Piloted" } });
+		expect(claimed).toMatchObject({
+			width: 640,
+			part: { x: 320, y: 0, width: 160, height: claimed.height },
+			document: { title: "Piloted" },
+		});
 		expect(await claimPilot(pool)).toBeNull();
 		const result = { msPerSample: 0.01, threads: 3, noises: [0.1], fall: 0.5 };
 		await answerPilot(pool, claimed.id, result);
 		expect((await asked).json).toEqual({ pilot: result });
-		expect((await ask(routes.pilot.POST, { id }, { ...order, part: { x: 0.9, y: 0, width: 0.2, height: 1 } })).json.error.message).toMatch(/goes beyond/);
+		expect(
+			(await ask(routes.pilot.POST, { id }, { ...order, part: { x: 0.9, y: 0, width: 0.2, height: 1 } })).json.error
+				.message,
+		).toMatch(/goes beyond/);
 		const print = await ask(routes.prints.POST, { id }, order);
 		expect(print.json.part).toEqual({ x: 320, y: 0, width: 160, height: print.json.height });
 		expect((await ask(routes.pilot.POST, { id }, order)).json).toEqual({ pilot: null });
@@ -499,12 +606,27 @@ describe("prints", () => {
 	it("are shown light by light where their file has it", async () => {
 		const id = await finished("Light by light", ["sun", "sky"]);
 		const listed = (await ask(routes.layers.GET, { id })).json.layers;
-		expect(listed).toEqual(["picture", "depth", "normal", "albedo", "pieces", "edges", "openness", "samples", "noise", "fog", "light.sky", "light.sun"]);
+		expect(listed).toEqual([
+			"picture",
+			"depth",
+			"normal",
+			"albedo",
+			"pieces",
+			"edges",
+			"openness",
+			"samples",
+			"noise",
+			"fog",
+			"light.sky",
+			"light.sun",
+		]);
 		const whole = await pixels(id, "");
 		const sun = await pixels(id, "?layer=light.sun");
 		expect(fromHalf(sun[0]) / fromHalf(whole[0])).toBeCloseTo(0.75, 2);
 		expect(fromHalf((await pixels(id, "?layer=openness"))[0])).toBeCloseTo(0.5, 3);
-		expect((await ask(routes.pixels.GET, { id }, undefined, "?layer=light.moon")).json.error.message).toMatch(/no layer for light.moon/);
+		expect((await ask(routes.pixels.GET, { id }, undefined, "?layer=light.moon")).json.error.message).toMatch(
+			/no layer for light.moon/,
+		);
 		const plain = await finished("Plain");
 		expect((await ask(routes.layers.GET, { id: plain })).json.layers).not.toContain("fog");
 		expect((await ask(routes.pixels.GET, { id: plain }, undefined, "?layer=fog")).status).toBe(409);
@@ -526,7 +648,8 @@ describe("prints", () => {
 	it("have no file before they are done", async () => {
 		const { id } = await newShot("Early");
 		const { json } = await ask(routes.prints.POST, { id }, { widthPx: 64, samples: 16, seed: 1 });
-		for (const name of ["pixels", "png", "exr"] as const) expect((await ask(routes[name].GET, { id: json.id })).json.error.code).toBe("not-done");
+		for (const name of ["pixels", "png", "exr"] as const)
+			expect((await ask(routes[name].GET, { id: json.id })).json.error.code).toBe("not-done");
 		await ask(routes.print.DELETE, { id: json.id });
 	});
 
@@ -542,27 +665,51 @@ describe("prints", () => {
 		const id = await finished("Layers");
 		const depth = await pixels(id, "?layer=depth");
 		expect(depth[0]).toBe(0);
-		for (const layer of ["normal", "albedo", "pieces", "edges", "samples", "noise"]) expect((await pixels(id, `?layer=${layer}`)).some((v) => v !== 0)).toBe(true);
-		expect((await ask(routes.pixels.GET, { id }, undefined, "?layer=smell")).json.error).toEqual({ code: "bad-layer", message: 'There is no layer "smell".' });
+		for (const layer of ["normal", "albedo", "pieces", "edges", "samples", "noise"])
+			expect((await pixels(id, `?layer=${layer}`)).some((v) => v !== 0)).toBe(true);
+		expect((await ask(routes.pixels.GET, { id }, undefined, "?layer=smell")).json.error).toEqual({
+			code: "bad-layer",
+			message: 'There is no layer "smell".',
+		});
 	});
 
 	it("tell what lies at a place, by name", async () => {
 		const id = await finished("Places");
-		expect((await ask(routes.at.GET, { id }, undefined, "?x=0.5&y=0.9")).json).toMatchObject({ x: 3, y: 3, name: "Ball", depthM: 4, samples: 64, id: 3 });
-		expect((await ask(routes.at.GET, { id }, undefined, "?x=0&y=0")).json).toMatchObject({ x: 0, y: 0, name: "Sky", depthM: null });
-		expect((await ask(routes.at.GET, { id }, undefined, "?x=1&y=1")).json).toMatchObject({ x: width - 1, y: height - 1 });
+		expect((await ask(routes.at.GET, { id }, undefined, "?x=0.5&y=0.9")).json).toMatchObject({
+			x: 3,
+			y: 3,
+			name: "Ball",
+			depthM: 4,
+			samples: 64,
+			id: 3,
+		});
+		expect((await ask(routes.at.GET, { id }, undefined, "?x=0&y=0")).json).toMatchObject({
+			x: 0,
+			y: 0,
+			name: "Sky",
+			depthM: null,
+		});
+		expect((await ask(routes.at.GET, { id }, undefined, "?x=1&y=1")).json).toMatchObject({
+			x: width - 1,
+			y: height - 1,
+		});
 		await ask(routes.print.DELETE, { id });
 		expect((await ask(routes.at.GET, { id }, undefined, "?x=0.5&y=0.9")).status).toBe(404);
-		for (const query of ["", "?x=2&y=0", "?x=a&y=0"]) expect((await ask(routes.at.GET, { id }, undefined, query)).json.error.code).toBe("bad-place");
+		for (const query of ["", "?x=2&y=0", "?x=a&y=0"])
+			expect((await ask(routes.at.GET, { id }, undefined, query)).json.error.code).toBe("bad-place");
 	});
 
 	it("are downloaded with places and facing, as half floats where they suffice, and as grey depth", async () => {
 		const id = await finished("For others");
-		const read = async (query: string) => readExr(new Uint8Array(await (await ask(routes.exr.GET, { id }, undefined, query)).response.arrayBuffer()));
+		const read = async (query: string) =>
+			readExr(new Uint8Array(await (await ask(routes.exr.GET, { id }, undefined, query)).response.arrayBuffer()));
 		const plain = await read("");
 		const full = await read("?half=1&places=1");
-		const at = (exr: typeof full, name: string, i: number) => exr.channels.find((c) => c.name === name)?.data[i] as number;
-		expect(full.channels.map((c) => c.name)).toEqual([...plain.channels.map((c) => c.name), "P.X", "P.Y", "P.Z", "facing"].sort());
+		const at = (exr: typeof full, name: string, i: number) =>
+			exr.channels.find((c) => c.name === name)?.data[i] as number;
+		expect(full.channels.map((c) => c.name)).toEqual(
+			[...plain.channels.map((c) => c.name), "P.X", "P.Y", "P.Z", "facing"].sort(),
+		);
 		expect(Math.abs(at(full, "R", 5) / at(plain, "R", 5) - 1)).toBeLessThan(0.001);
 		// The blank shot's lens looks along −Z from 1.65 m: what is 4 m deep lies there, whatever pixel it is in.
 		const i = width * height - 1;
@@ -588,7 +735,8 @@ describe("prints", () => {
 		const id = await finished("Files");
 		const exr = readExr(new Uint8Array(await (await ask(routes.exr.GET, { id })).response.arrayBuffer()));
 		expect(exr.channels.map((c) => c.name)).toContain("clean.R");
-		const png = async (query: string) => sharp(Buffer.from(await (await ask(routes.png.GET, { id }, undefined, query)).response.arrayBuffer()));
+		const png = async (query: string) =>
+			sharp(Buffer.from(await (await ask(routes.png.GET, { id }, undefined, query)).response.arrayBuffer()));
 		expect(await (await png("")).metadata()).toMatchObject({ format: "png", width, height });
 		const mean = async (query: string) => (await (await png(query)).stats()).channels[0].mean;
 		expect(await mean("?clean=1")).toBeLessThan(await mean(""));

@@ -4,7 +4,15 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { blankShot, newPiece } from "../src/core/doc/defaults.ts";
 import type { Edit } from "../src/core/doc/edits.ts";
 import { openPool } from "../src/store/database.ts";
-import { commitEdit, createShot, listCheckpoints, makeCheckpoint, moveHead, readShot, StaleError } from "../src/store/shots.ts";
+import {
+	commitEdit,
+	createShot,
+	listCheckpoints,
+	makeCheckpoint,
+	moveHead,
+	readShot,
+	StaleError,
+} from "../src/store/shots.ts";
 import { freshDatabase } from "./support.ts";
 
 let pool: pg.Pool;

@@ -37,7 +37,9 @@ const bytes = (n: number) => Uint8Array.from({ length: n }, (_, i) => (i * 31) &
 describe("the database", () => {
 	it("migrates once however often it is asked", async () => {
 		await Promise.all([migrate(pool, migrations), migrate(pool, migrations)]);
-		expect((await pool.query("select count(*)::int as n from migrations")).rows[0].n).toBe(readdirSync(migrations).length);
+		expect((await pool.query("select count(*)::int as n from migrations")).rows[0].n).toBe(
+			readdirSync(migrations).length,
+		);
 	});
 	it("takes back what a failed transaction did", async () => {
 		const failing = inTransaction(pool, async (c) => {
@@ -65,7 +67,9 @@ describe("the database", () => {
 			await announce(pool, { kind: "shot", id: "a" });
 			return heard.includes("a");
 		});
-		await pool.query("select pg_terminate_backend(pid) from pg_stat_activity where query = 'listen inquadra' and datname = current_database()");
+		await pool.query(
+			"select pg_terminate_backend(pid) from pg_stat_activity where query = 'listen inquadra' and datname = current_database()",
+		);
 		await until("the gap", async () => heard.includes("gap"));
 		await until("the second word", async () => {
 			await announce(pool, { kind: "shot", id: "b" });
@@ -90,7 +94,9 @@ describe("blobs", () => {
 		const data = Uint8Array.from({ length: 2_300_000 }, (_, i) => (i * 31 + (i >> 8)) & 255);
 		const folder = mkdtempSync(join(tmpdir(), "inquadra-test-"));
 		writeFileSync(join(folder, "large"), data);
-		const hash = await inTransaction(pool, (client) => putBlobFile(client, join(folder, "large"), "application/x-test"));
+		const hash = await inTransaction(pool, (client) =>
+			putBlobFile(client, join(folder, "large"), "application/x-test"),
+		);
 		rmSync(folder, { recursive: true });
 		expect(hash).toBe(sha256(data));
 		expect(await getBlob(pool, hash)).toEqual(Buffer.from(data));
@@ -106,7 +112,10 @@ describe("blobs", () => {
 	it("are collected only when nothing refers to them", async () => {
 		const kept = await inTransaction(pool, (c) => putBlob(c, bytes(21), "a/b"));
 		const loose = await inTransaction(pool, (c) => putBlob(c, bytes(22), "a/b"));
-		await createShot(pool, { ...blankShot(), references: [{ id: "r", name: "r", blob: kept, widthPx: 1, heightPx: 1 }] });
+		await createShot(pool, {
+			...blankShot(),
+			references: [{ id: "r", name: "r", blob: kept, widthPx: 1, heightPx: 1 }],
+		});
 		await collectBlobs(pool, "0 seconds");
 		expect(await blobInfo(pool, kept)).not.toBeNull();
 		expect(await blobInfo(pool, loose)).toBeNull();
@@ -128,7 +137,17 @@ describe("units of a print", () => {
 	const cost = { rays: 1000, ms: 50 };
 	const order = async (over = {}) => {
 		const s = await createShot(pool, blankShot());
-		return { shot: s.id, print: await orderPrint(pool, s.id, s.revision, s.document, { width: 200, height: 100, samples: 32, seed: 1, noisePercent: null, ...over }) };
+		return {
+			shot: s.id,
+			print: await orderPrint(pool, s.id, s.revision, s.document, {
+				width: 200,
+				height: 100,
+				samples: 32,
+				seed: 1,
+				noisePercent: null,
+				...over,
+			}),
+		};
 	};
 	it("are claimed by one worker each, come back in order and make the print ready", async () => {
 		const { print } = await order();
@@ -170,14 +189,18 @@ describe("units of a print", () => {
 		const claim = await claimUnit(pool, print);
 		if (claim) await returnUnit(pool, claim, 2, sums, sums, cost);
 		expect(await claimAssembly(pool)).toBe(print);
-		expect([isFull({ code: "53100" }), isFull(Object.assign(new Error("no space"), { code: "ENOSPC" })), isFull(new Error("other")), isFull(null)]).toEqual([
-			true,
-			true,
-			false,
-			false,
-		]);
+		expect([
+			isFull({ code: "53100" }),
+			isFull(Object.assign(new Error("no space"), { code: "ENOSPC" })),
+			isFull(new Error("other")),
+			isFull(null),
+		]).toEqual([true, true, false, false]);
 		await pauseFull(pool, print);
-		expect(await readPrint(pool, print)).toMatchObject({ state: "paused", done: 1, message: expect.stringContaining("disk is full") });
+		expect(await readPrint(pool, print)).toMatchObject({
+			state: "paused",
+			done: 1,
+			message: expect.stringContaining("disk is full"),
+		});
 		expect(await claimAssembly(pool)).toBeNull();
 		expect(await pausePrint(pool, print, false)).toBe(true);
 		expect(await readPrint(pool, print)).toMatchObject({ state: "tracing", message: null });

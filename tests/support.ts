@@ -28,7 +28,11 @@ export function startPress(url: string, threads = 1): ChildProcess {
 	});
 }
 
-export async function until<T>(what: string, look: () => Promise<T | null | undefined | false>, seconds = 60): Promise<T> {
+export async function until<T>(
+	what: string,
+	look: () => Promise<T | null | undefined | false>,
+	seconds = 60,
+): Promise<T> {
 	const end = Date.now() + seconds * 1000;
 	for (;;) {
 		const value = await look();
@@ -39,9 +43,15 @@ export async function until<T>(what: string, look: () => Promise<T | null | unde
 }
 
 /** Runs the command line and returns its JSON and exit code. */
-export function cli(url: string, ...args: string[]): Promise<{ code: number; answer: Record<string, unknown> & { error?: { code: string; message: string } } }> {
+export function cli(
+	url: string,
+	...args: string[]
+): Promise<{ code: number; answer: Record<string, unknown> & { error?: { code: string; message: string } } }> {
 	return new Promise((resolve, reject) => {
-		const child = spawn(process.execPath, [`${root}build/cli.mjs`, ...args], { env: { ...process.env, DATABASE_URL: url }, stdio: ["ignore", "pipe", "ignore"] });
+		const child = spawn(process.execPath, [`${root}build/cli.mjs`, ...args], {
+			env: { ...process.env, DATABASE_URL: url },
+			stdio: ["ignore", "pipe", "ignore"],
+		});
 		let text = "";
 		child.stdout.on("data", (d) => {
 			text += d;

@@ -19,7 +19,8 @@ function digest(...paths) {
 function whenStale(name, inputs, outputs, make) {
 	const stamp = join(ROOT, `build/${name}.stamp`);
 	const now = digest(...inputs);
-	if (existsSync(stamp) && readFileSync(stamp, "utf8") === now && outputs.every((o) => existsSync(join(ROOT, o)))) return;
+	if (existsSync(stamp) && readFileSync(stamp, "utf8") === now && outputs.every((o) => existsSync(join(ROOT, o))))
+		return;
 	const started = Date.now();
 	make();
 	writeFileSync(stamp, now);
@@ -33,36 +34,46 @@ const run = (command, args, env = {}) => {
 
 export function buildKernel() {
 	mkdirSync(join(ROOT, "build"), { recursive: true });
-	whenStale("kernel", ["src/tracer/kernel", "scripts/lib/build.mjs"], ["build/kernel.wasm", "public/kernel.wasm"], () => {
-		run(process.execPath, [
-			"node_modules/assemblyscript/bin/asc.js",
-			"src/tracer/kernel/index.ts",
-			"-o",
-			"build/kernel.wasm",
-			"-O3",
-			"--noAssert",
-			"--runtime",
-			"stub",
-			"--enable",
-			"simd",
-			"--enable",
-			"threads",
-			"--importMemory",
-			"--sharedMemory",
-			"--initialMemory",
-			"64",
-			"--maximumMemory",
-			String((3072 * 1024 * 1024) / 65536),
-			"--disableWarning",
-		]);
-		mkdirSync(join(ROOT, "public"), { recursive: true });
-		copyFileSync(join(ROOT, "build/kernel.wasm"), join(ROOT, "public/kernel.wasm"));
-	});
+	whenStale(
+		"kernel",
+		["src/tracer/kernel", "scripts/lib/build.mjs"],
+		["build/kernel.wasm", "public/kernel.wasm"],
+		() => {
+			run(process.execPath, [
+				"node_modules/assemblyscript/bin/asc.js",
+				"src/tracer/kernel/index.ts",
+				"-o",
+				"build/kernel.wasm",
+				"-O3",
+				"--noAssert",
+				"--runtime",
+				"stub",
+				"--enable",
+				"simd",
+				"--enable",
+				"threads",
+				"--importMemory",
+				"--sharedMemory",
+				"--initialMemory",
+				"64",
+				"--maximumMemory",
+				String((3072 * 1024 * 1024) / 65536),
+				"--disableWarning",
+			]);
+			mkdirSync(join(ROOT, "public"), { recursive: true });
+			copyFileSync(join(ROOT, "build/kernel.wasm"), join(ROOT, "public/kernel.wasm"));
+		},
+	);
 }
 
 export async function buildPrograms() {
 	buildKernel();
-	const entries = { press: "src/press/main.ts", tileWorker: "src/tracer/node/tileWorker.ts", cli: "src/cli/main.ts", skyWorker: "src/server/skyWorker.ts" };
+	const entries = {
+		press: "src/press/main.ts",
+		tileWorker: "src/tracer/node/tileWorker.ts",
+		cli: "src/cli/main.ts",
+		skyWorker: "src/server/skyWorker.ts",
+	};
 	await bundle(entries);
 }
 
@@ -86,7 +97,15 @@ export async function bundle(entryPoints) {
 
 export async function buildAll() {
 	await buildPrograms();
-	whenStale("web", ["src", "public", "next.config.ts", "package-lock.json", "tsconfig.json", "postcss.config.mjs"], [".next/BUILD_ID"], () => {
-		run(process.execPath, ["node_modules/next/dist/bin/next", "build"], { NEXT_TELEMETRY_DISABLED: "1", NODE_ENV: "production" });
-	});
+	whenStale(
+		"web",
+		["src", "public", "next.config.ts", "package-lock.json", "tsconfig.json", "postcss.config.mjs"],
+		[".next/BUILD_ID"],
+		() => {
+			run(process.execPath, ["node_modules/next/dist/bin/next", "build"], {
+				NEXT_TELEMETRY_DISABLED: "1",
+				NODE_ENV: "production",
+			});
+		},
+	);
 }

@@ -40,7 +40,8 @@ export function needDebian(names) {
 	const install = () => apt("install", "-y", "--no-install-recommends", ...missing);
 	if (!install()) {
 		apt("update");
-		if (!install()) throw new Error(`apt-get could not install ${missing.join(", ")}. Install them by hand and start again.`);
+		if (!install())
+			throw new Error(`apt-get could not install ${missing.join(", ")}. Install them by hand and start again.`);
 	}
 }
 
@@ -53,7 +54,11 @@ export function needPackages() {
 	if (existsSync(stamp) && readFileSync(stamp, "utf8") === lock) return;
 	say("Installing packages …");
 	const { npm_config_node_options: _ignored, ...env } = process.env;
-	execFileSync("npm", ["ci", "--no-audit", "--no-fund", "--include=dev"], { cwd: ROOT, stdio: ["ignore", 2, 2], env: { ...env, NODE_ENV: "development" } });
+	execFileSync("npm", ["ci", "--no-audit", "--no-fund", "--include=dev"], {
+		cwd: ROOT,
+		stdio: ["ignore", 2, 2],
+		env: { ...env, NODE_ENV: "development" },
+	});
 	mkdirSync(dirname(stamp), { recursive: true });
 	writeFileSync(stamp, lock);
 }

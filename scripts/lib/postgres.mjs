@@ -24,9 +24,20 @@ function asPostgres(program, args, options = {}) {
 	const bin = postgresBin();
 	if (!bin) throw new Error("PostgreSQL is not installed.");
 	const path = join(bin, program);
-	const drop = ["--reuid=postgres", "--regid=postgres", "--init-groups", "--inh-caps=+dac_override", "--ambient-caps=+dac_override"];
+	const drop = [
+		"--reuid=postgres",
+		"--regid=postgres",
+		"--init-groups",
+		"--inh-caps=+dac_override",
+		"--ambient-caps=+dac_override",
+	];
 	const [command, all] = root ? ["setpriv", [...drop, path, ...args]] : [path, args];
-	return spawnSync(command, all, { cwd: "/", encoding: "utf8", stdio: options.stdio ?? ["ignore", "pipe", "pipe"], env: { ...process.env, LC_ALL: "C.UTF-8" } });
+	return spawnSync(command, all, {
+		cwd: "/",
+		encoding: "utf8",
+		stdio: options.stdio ?? ["ignore", "pipe", "pipe"],
+		env: { ...process.env, LC_ALL: "C.UTF-8" },
+	});
 }
 
 function freePort() {
@@ -92,7 +103,17 @@ export async function startPostgres(folderName, { durable = true } = {}) {
 			chownSync(secret, uid, gid);
 		}
 		say("Making a database …");
-		const made = asPostgres("initdb", ["-D", data, "-U", "app", "--auth=scram-sha-256", `--pwfile=${secret}`, "-E", "UTF8", "--locale=C.UTF-8"]);
+		const made = asPostgres("initdb", [
+			"-D",
+			data,
+			"-U",
+			"app",
+			"--auth=scram-sha-256",
+			`--pwfile=${secret}`,
+			"-E",
+			"UTF8",
+			"--locale=C.UTF-8",
+		]);
 		rmSync(secret, { force: true });
 		if (made.status !== 0) {
 			rmSync(data, { recursive: true, force: true });
@@ -112,7 +133,9 @@ export async function startPostgres(folderName, { durable = true } = {}) {
 			"-c max_wal_size=2GB",
 			...(durable ? [] : ["-c fsync=off", "-c synchronous_commit=off", "-c full_page_writes=off"]),
 		].join(" ");
-		asPostgres("pg_ctl", ["-D", data, "-w", "-t", "60", "-l", join(data, "server.log"), "-o", options, "start"], { stdio: "ignore" });
+		asPostgres("pg_ctl", ["-D", data, "-w", "-t", "60", "-l", join(data, "server.log"), "-o", options, "start"], {
+			stdio: "ignore",
+		});
 		if (await answers(settings.port)) return { url: urlOf(settings), stop, adopted: false };
 	}
 	throw new Error(`PostgreSQL did not start; see ${join(data, "server.log")}`);

@@ -28,9 +28,27 @@ async function keepSalina(pool: pg.Pool): Promise<string> {
 
 /** Pictures that hang on the sheet of the demo shot: all of them our own. */
 const HUNG = [
-	{ id: "reference", at: "../demo/assets/reference.png", name: "Brine ponds, evening", purpose: "light", caption: "The last light, and how the water carries it" },
-	{ id: "pan", at: "../docs/pictures/pan.png", name: "A mirroring pan", purpose: "palette", caption: "Gold over slate; nothing is quite white" },
-	{ id: "flame", at: "../docs/pictures/lantern.png", name: "Lantern, four panes", purpose: "light", caption: "For the lit window, later: warm against cool" },
+	{
+		id: "reference",
+		at: "../demo/assets/reference.png",
+		name: "Brine ponds, evening",
+		purpose: "light",
+		caption: "The last light, and how the water carries it",
+	},
+	{
+		id: "pan",
+		at: "../docs/pictures/pan.png",
+		name: "A mirroring pan",
+		purpose: "palette",
+		caption: "Gold over slate; nothing is quite white",
+	},
+	{
+		id: "flame",
+		at: "../docs/pictures/lantern.png",
+		name: "Lantern, four panes",
+		purpose: "light",
+		caption: "For the lit window, later: warm against cool",
+	},
 ];
 
 /** The edits that hang them, and aim at the colours of the first. */
@@ -54,7 +72,10 @@ async function targetOf(reference: string, picture: Uint8Array): Promise<Target>
 	const round = (v: number) => Number(v.toFixed(5));
 	return {
 		reference,
-		colours: paletteOf(pixels).map((c) => ({ colour: c.colour.map(round) as [number, number, number], share: round(c.share) })),
+		colours: paletteOf(pixels).map((c) => ({
+			colour: c.colour.map(round) as [number, number, number],
+			share: round(c.share),
+		})),
 		values: valueSteps(pixels, 5).map((v) => ({ lightness: round(v.lightness), share: round(v.share) })),
 	};
 }

@@ -37,11 +37,15 @@ const MatchFile = z.object({
 	film: z.object({ widthMm: number }),
 	focalMm: number.optional(),
 	eyeHeightM: number.optional(),
-	directions: z.array(z.object({ axis: z.enum(["x", "y", "z"]), segments: z.array(z.tuple([number, number, number, number])) })),
+	directions: z.array(
+		z.object({ axis: z.enum(["x", "y", "z"]), segments: z.array(z.tuple([number, number, number, number])) }),
+	),
 	principal: z.enum(["centre", "solve"]).optional(),
 	heights: z.array(z.object({ base: pixel, top: pixel, heightM: number })).optional(),
 	lengths: z.array(z.object({ from: pixel, to: pixel, lengthM: number })).optional(),
-	ellipses: z.array(z.object({ centre: pixel, axes: pixel, angleDeg: number, plane: z.enum(["ground", "x", "z"]) })).optional(),
+	ellipses: z
+		.array(z.object({ centre: pixel, axes: pixel, angleDeg: number, plane: z.enum(["ground", "x", "z"]) }))
+		.optional(),
 	horizon: z.object({ yLeft: number, yRight: number }).optional(),
 	curves: z.array(z.array(pixel).min(3)).optional(),
 	robust: z.boolean().optional(),
@@ -96,7 +100,10 @@ const PrintFlags = z.object({
 });
 
 /** Size of a print: what is asked, the other side by the frame's ratio. */
-export function printSize(doc: ShotDocument, asked: { width?: number; height?: number }): { width: number; height: number } {
+export function printSize(
+	doc: ShotDocument,
+	asked: { width?: number; height?: number },
+): { width: number; height: number } {
 	const film = usedFilm(doc.camera.film, doc.camera.ratio);
 	const ratio = film.widthMm / film.heightMm;
 	const width = asked.width ?? (asked.height ? Math.round(asked.height * ratio) : doc.print.widthPx);
@@ -137,13 +144,24 @@ async function print(pool: pg.Pool, name: string, flags: Record<string, unknown>
 		shown = percent;
 		process.stderr.write(`${percent} %\n`);
 	};
-	const traced = traceStrips(tracer, compile(doc, cache), { ...size, seed }, samples, tell, f.noise ?? null, lights, part);
-	for await (const { y, strip, clean } of cleanStrips(traced.strips, (view, rows) => tracer.denoise(view, rows))) await writer.strip(y, strip, clean);
+	const traced = traceStrips(
+		tracer,
+		compile(doc, cache),
+		{ ...size, seed },
+		samples,
+		tell,
+		f.noise ?? null,
+		lights,
+		part,
+	);
+	for await (const { y, strip, clean } of cleanStrips(traced.strips, (view, rows) => tracer.denoise(view, rows)))
+		await writer.strip(y, strip, clean);
 	const { pixelsSha256 } = await writer.end();
 	renameSync(unfinished, f.out);
 	await tracer.close();
 	const seconds = (performance.now() - started) / 1000;
-	if (f.png) writeFileSync(f.png, await withPrintAt(f.out, (file) => printPng(file, true, doc.camera.ev100, doc.finish)));
+	if (f.png)
+		writeFileSync(f.png, await withPrintAt(f.out, (file) => printPng(file, true, doc.camera.ev100, doc.finish)));
 	return {
 		shot: shot.id,
 		...size,
@@ -168,7 +186,9 @@ function filesOf({ references, clips = [], candidates = [], air }: ShotDocument)
 	return [
 		...references.map((r) => ({ blob: r.blob, what: `picture of the reference "${r.name}"` })),
 		...clips.map((c) => ({ blob: c.blob, what: `clip "${c.name}"` })),
-		...candidates.flatMap((c) => (c.thumbnail ? [{ blob: c.thumbnail, what: `thumbnail of the camera "${c.name}"` }] : [])),
+		...candidates.flatMap((c) =>
+			c.thumbnail ? [{ blob: c.thumbnail, what: `thumbnail of the camera "${c.name}"` }] : [],
+		),
 		...(air.picture ? [{ blob: air.picture.file, what: `sky picture "${air.picture.name}"` }] : []),
 	];
 }
@@ -182,7 +202,13 @@ async function exportShot(pool: pg.Pool, name: string, path: string) {
 		if (data) blobs[blob] = { mediaType: info.rows[0].media_type, base64: data.toString("base64") };
 	}
 	writeFileSync(path, JSON.stringify({ inquadra: 1, shot: { id: shot.id, document: shot.document }, blobs }));
-	return { exported: shot.id, title: shot.title, revision: shot.revision, blobs: Object.keys(blobs).length, file: path };
+	return {
+		exported: shot.id,
+		title: shot.title,
+		revision: shot.revision,
+		blobs: Object.keys(blobs).length,
+		file: path,
+	};
 }
 
 async function importShot(pool: pg.Pool, path: string) {
@@ -192,7 +218,8 @@ async function importShot(pool: pg.Pool, path: string) {
 		for (const { blob: hash, what } of filesOf(document)) {
 			const blob = file.blobs[hash];
 			const data = blob ? Buffer.from(blob.base64, "base64") : null;
-			if (!blob || !data || sha256(data) !== hash) throw new Refusal("bad-blob", `${path}: the ${what} is missing or damaged.`);
+			if (!blob || !data || sha256(data) !== hash)
+				throw new Refusal("bad-blob", `${path}: the ${what} is missing or damaged.`);
 			await putBlob(client, data, blob.mediaType);
 		}
 	});
@@ -210,7 +237,18 @@ async function run(): Promise<unknown> {
 	try {
 		parsed = parseArgs({
 			allowPositionals: true,
-			options: { out: text, png: text, width: text, height: text, samples: text, seed: text, noise: text, workers: text, layers: { type: "boolean" }, part: text },
+			options: {
+				out: text,
+				png: text,
+				width: text,
+				height: text,
+				samples: text,
+				seed: text,
+				noise: text,
+				workers: text,
+				layers: { type: "boolean" },
+				part: text,
+			},
 		});
 	} catch (error) {
 		throw new Refusal("bad-usage", `${(error as Error).message} Usage: ${USAGE}`);

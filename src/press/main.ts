@@ -7,7 +7,15 @@ import { availableParallelism, tmpdir } from "node:os";
 import { join } from "node:path";
 import { lightLayers } from "../core/light/layers.ts";
 import { compile, PartCache } from "../core/scene/compile.ts";
-import { emptyPicture, isClean, nextLook, type Picture, placeTile, type Tile, type TileSums } from "../core/scene/picture.ts";
+import {
+	emptyPicture,
+	isClean,
+	nextLook,
+	type Picture,
+	placeTile,
+	type Tile,
+	type TileSums,
+} from "../core/scene/picture.ts";
 import { putBlob, putBlobFile } from "../store/blobs.ts";
 import { announce, inTransaction, isAway, listen, openPool, withPatience } from "../store/database.ts";
 import { answerPilot, claimPilot, type PilotOrder } from "../store/pilots.ts";
@@ -82,7 +90,11 @@ async function traceUnit(claim: Claim): Promise<boolean> {
 		const blocks = Math.max(1, Math.min(claim.blocks - claim.nextBlock, Math.floor(UNIT_MS / perBlock)));
 		const before: TileSums | undefined =
 			claim.sums && claim.firsts
-				? { sums: new Float64Array(new Uint8Array(claim.sums).buffer), firsts: new Uint8Array(claim.firsts).buffer, samples: claim.nextBlock * 16 }
+				? {
+						sums: new Float64Array(new Uint8Array(claim.sums).buffer),
+						firsts: new Uint8Array(claim.firsts).buffer,
+						samples: claim.nextBlock * 16,
+					}
 				: undefined;
 		// With a noise to stop at, no unit runs past the place where it is looked at.
 		const noisePercent = current?.noisePercent ?? null;
@@ -95,7 +107,17 @@ async function traceUnit(claim: Claim): Promise<boolean> {
 		if (current) current.blockMs = reply.ms / (end - claim.nextBlock) / share;
 		const { sums, firsts } = reply.sums;
 		const last = isClean(tile, reply.sums, noisePercent);
-		await withPatience(() => returnUnit(pool, claim, end, new Uint8Array(sums.buffer as ArrayBuffer), new Uint8Array(firsts), { rays: reply.rays, ms: reply.ms }, last));
+		await withPatience(() =>
+			returnUnit(
+				pool,
+				claim,
+				end,
+				new Uint8Array(sums.buffer as ArrayBuffer),
+				new Uint8Array(firsts),
+				{ rays: reply.rays, ms: reply.ms },
+				last,
+			),
+		);
 		return true;
 	} finally {
 		held.delete(claim.token);
@@ -109,7 +131,12 @@ async function workOn(claim: Claim): Promise<void> {
 	current = { id: work.id, blockMs: 0, noisePercent: work.noisePercent };
 	try {
 		await withPatience(() => loadSky(pool, work.document, cache));
-		tracer.load(compile(work.document, cache), { width: work.width, height: work.height, seed: work.seed, layers: layersOf(work).length });
+		tracer.load(compile(work.document, cache), {
+			width: work.width,
+			height: work.height,
+			seed: work.seed,
+			layers: layersOf(work).length,
+		});
 	} catch (error) {
 		log(`print ${work.id} cannot be traced: ${(error as Error).message}`);
 		current = null;
@@ -147,13 +174,27 @@ async function workOn(claim: Claim): Promise<void> {
 async function* stripsOf(id: string, part: Tile, lights: string[]): AsyncGenerator<Picture> {
 	for (let y = 0; y < part.height; y += STRIP) {
 		const strip = emptyPicture(part.width, Math.min(STRIP, part.height - y), lights);
-		const tiles = await pool.query<{ tile: number }>("select tile from units where print_id = $1 and y = $2 order by tile", [id, part.y + y]);
+		const tiles = await pool.query<{ tile: number }>(
+			"select tile from units where print_id = $1 and y = $2 order by tile",
+			[id, part.y + y],
+		);
 		if (tiles.rows.length === 0) throw new Error("its tiles are gone");
 		for (const { tile } of tiles.rows) {
-			const r = await pool.query("select x, y, width, height, blocks, sums, firsts from units where print_id = $1 and tile = $2", [id, tile]);
+			const r = await pool.query(
+				"select x, y, width, height, blocks, sums, firsts from units where print_id = $1 and tile = $2",
+				[id, tile],
+			);
 			const u = r.rows[0];
 			if (!u?.sums) throw new Error(`tile ${tile} is not there`);
-			placeTile(strip, { ...u, x: u.x - part.x, y: 0 }, { sums: new Float64Array(new Uint8Array(u.sums).buffer), firsts: new Uint8Array(u.firsts).buffer, samples: u.blocks * 16 });
+			placeTile(
+				strip,
+				{ ...u, x: u.x - part.x, y: 0 },
+				{
+					sums: new Float64Array(new Uint8Array(u.sums).buffer),
+					firsts: new Uint8Array(u.firsts).buffer,
+					samples: u.blocks * 16,
+				},
+			);
 		}
 		yield strip;
 	}
@@ -177,17 +218,18 @@ async function assemble(id: string): Promise<void> {
 			ev100: work.document.camera.ev100,
 			finish: work.document.finish,
 		});
-		for await (const { y, strip, clean } of cleanStrips(stripsOf(id, part, lights), (view, rows) => tracer.denoise(view, rows))) await writer.strip(y, strip, clean);
+		for await (const { y, strip, clean } of cleanStrips(stripsOf(id, part, lights), (view, rows) =>
+			tracer.denoise(view, rows),
+		))
+			await writer.strip(y, strip, clean);
 		const { pixelsSha256, thumbnail } = await writer.end();
 		await inTransaction(pool, async (client) => {
 			const exr = await putBlobFile(client, path, "image/x-exr");
 			const small = await putBlob(client, thumbnail, "image/png");
-			await client.query("update prints set state = 'done', finished_at = now(), exr = $2, thumbnail = $3, pixels_sha256 = $4 where id = $1 and state = 'assembling'", [
-				id,
-				exr,
-				small,
-				pixelsSha256,
-			]);
+			await client.query(
+				"update prints set state = 'done', finished_at = now(), exr = $2, thumbnail = $3, pixels_sha256 = $4 where id = $1 and state = 'assembling'",
+				[id, exr, small, pixelsSha256],
+			);
 			await deleteUnits(client, id);
 			await announce(client, { kind: "print", id });
 		});

@@ -21,9 +21,19 @@ export async function checkPicture(data: Uint8Array): Promise<CheckedPicture> {
 		throw new HttpError(415, "not-a-picture", "This file is not a picture. PNG, JPEG and WebP can be brought in.");
 	}
 	const mediaType = TYPES[meta.format ?? ""];
-	if (!mediaType) throw new HttpError(415, "not-a-picture", `A picture of the kind ${meta.format} cannot be brought in. PNG, JPEG and WebP can.`);
+	if (!mediaType)
+		throw new HttpError(
+			415,
+			"not-a-picture",
+			`A picture of the kind ${meta.format} cannot be brought in. PNG, JPEG and WebP can.`,
+		);
 	const pixels = (meta.width ?? 0) * (meta.height ?? 0);
-	if (pixels > MOST_PIXELS) throw new HttpError(413, "too-many-pixels", `The picture has ${(pixels / 1e6).toFixed(0)} megapixels; 100 are the most.`);
+	if (pixels > MOST_PIXELS)
+		throw new HttpError(
+			413,
+			"too-many-pixels",
+			`The picture has ${(pixels / 1e6).toFixed(0)} megapixels; 100 are the most.`,
+		);
 	try {
 		// Decoding it wholly is the only proof that it is not damaged.
 		await sharp(data, { failOn: "warning" }).resize(32, 32).raw().toBuffer();
@@ -40,7 +50,12 @@ export async function checkPicture(data: Uint8Array): Promise<CheckedPicture> {
 						.toFormat(meta.format as "png")
 						.toBuffer(),
 				);
-	return { mediaType, data: upright, widthPx: (turned ? meta.height : meta.width) ?? 0, heightPx: (turned ? meta.width : meta.height) ?? 0 };
+	return {
+		mediaType,
+		data: upright,
+		widthPx: (turned ? meta.height : meta.width) ?? 0,
+		heightPx: (turned ? meta.width : meta.height) ?? 0,
+	};
 }
 
 /** Media type of a clip by how its file begins. Whether it plays, the browser tells. */

@@ -45,7 +45,9 @@ async function readWhole(id: string): Promise<ReadPrint> {
 	const info = await blobInfo(database(), print.exr);
 	const held = info && info.size <= HELD_BYTES ? await getBlob(database(), print.exr) : null;
 	if (!info) throw new HttpError(404, "no-blob", "The file of this print is gone.");
-	const file = held ? await openPrintBytes(held) : await openPrintFile((from, to) => blobRange(database(), print.exr, from, to), info.size);
+	const file = held
+		? await openPrintBytes(held)
+		: await openPrintFile((from, to) => blobRange(database(), print.exr, from, to), info.size);
 	const work = await readWork(database(), id);
 	return { print, file, names: work ? namesOfIds(work.document) : [], camera: work?.document.camera ?? null };
 }
@@ -78,7 +80,10 @@ export interface ShownLines {
 }
 
 /** Lines of a print from the top: as it was traced, without its noise where its file has that, or the light of one source or of the fog. */
-export async function* printLines(file: PrintFile, what: { clean: boolean } | { light: string }): AsyncGenerator<ShownLines> {
+export async function* printLines(
+	file: PrintFile,
+	what: { clean: boolean } | { light: string },
+): AsyncGenerator<ShownLines> {
 	const names = "light" in what ? ["R", "G", "B"].map((c) => `${what.light}.${c}`) : pictureNames(file, what.clean);
 	if (!names.every((n) => file.names.includes(n)))
 		throw new HttpError(
@@ -86,7 +91,8 @@ export async function* printLines(file: PrintFile, what: { clean: boolean } | { 
 			"no-layer",
 			`The file of this print has no layer for ${"light" in what ? what.light.slice(0, 80) : "the picture"}. Print it again with its lights by themselves.`,
 		);
-	for await (const { y, rows, planes } of file.lines(names)) yield { y, rows, rgb: names.map((n) => planes.get(n)) as Rgb };
+	for await (const { y, rows, planes } of file.lines(names))
+		yield { y, rows, rgb: names.map((n) => planes.get(n)) as Rgb };
 }
 
 /** Lines of a layer of a print as linear RGB in 0 to 1. */
@@ -96,7 +102,12 @@ export async function* layerLines(file: PrintFile, layer: Exclude<Layer, "pictur
 	if (by) for await (const { planes } of file.lines([by])) scale.take((name) => planes.get(name));
 	for await (const { y, rows, planes } of file.lines(channelsOf(layer))) {
 		const rgb = layerPicture(layer, (name) => planes.get(name), file.width * rows, scale);
-		if (!rgb) throw new HttpError(409, "no-layer", `The file of this print has no layer for ${layer}. Print it again to have it.`);
+		if (!rgb)
+			throw new HttpError(
+				409,
+				"no-layer",
+				`The file of this print has no layer for ${layer}. Print it again to have it.`,
+			);
 		yield { y, rows, rgb };
 	}
 }

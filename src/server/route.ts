@@ -20,14 +20,17 @@ export class HttpError extends Error {
 
 const MOST_JSON = 8 * 1024 * 1024;
 
-const reply = (status: number, code: string, message: string, more: object = {}) => Response.json({ error: { code, message, ...more } }, { status });
+const reply = (status: number, code: string, message: string, more: object = {}) =>
+	Response.json({ error: { code, message, ...more } }, { status });
 
 function checkCaller(request: Request): void {
 	const host = request.headers.get("host") ?? "";
 	const name = host.replace(/:\d+$/, "");
-	if (!["127.0.0.1", "localhost", "[::1]"].includes(name)) throw new HttpError(403, "wrong-host", `This server answers on this machine only, not as "${host}".`);
+	if (!["127.0.0.1", "localhost", "[::1]"].includes(name))
+		throw new HttpError(403, "wrong-host", `This server answers on this machine only, not as "${host}".`);
 	const origin = request.headers.get("origin");
-	if (origin !== null && origin !== `http://${host}`) throw new HttpError(403, "wrong-origin", `A page of "${origin}" may not use this server.`);
+	if (origin !== null && origin !== `http://${host}`)
+		throw new HttpError(403, "wrong-origin", `A page of "${origin}" may not use this server.`);
 }
 
 /** The body as JSON that fits a schema. */
@@ -47,7 +50,8 @@ export async function readBody<T extends z.ZodType>(request: Request, schema: T)
 
 /** The body as bytes, refused when it is larger than `most`. */
 export async function readBytes(request: Request, most: number): Promise<Uint8Array> {
-	const tooLarge = () => new HttpError(413, "too-large", `The body of the request is larger than ${Math.round(most / 1048576)} MB.`);
+	const tooLarge = () =>
+		new HttpError(413, "too-large", `The body of the request is larger than ${Math.round(most / 1048576)} MB.`);
 	if (Number(request.headers.get("content-length") ?? 0) > most) throw tooLarge();
 	const pieces: Uint8Array[] = [];
 	let size = 0;
@@ -85,7 +89,8 @@ export function route<P = Record<string, never>>(handler: Handler<P>) {
 			if (error instanceof NoShotError) return reply(404, error.code, error.message);
 			if (error instanceof EditError || error instanceof PictureFileError) return reply(400, error.code, error.message);
 			if (error instanceof z.ZodError) return reply(400, "bad-input", error.issues[0].message);
-			if (isAway(error)) return reply(503, "database-away", "The database is away for the moment. Nothing is lost; it is tried again.");
+			if (isAway(error))
+				return reply(503, "database-away", "The database is away for the moment. Nothing is lost; it is tried again.");
 			console.error(error);
 			return reply(500, "failed", "The server could not do this. Its log says why.");
 		}

@@ -31,23 +31,35 @@ describe("a route", () => {
 			const r = await call(failing(error));
 			return { status: r.status, ...((await r.json()) as { error: { code: string; message: string } }).error };
 		};
-		expect(await body(new HttpError(507, "disk-full", "No room."))).toEqual({ status: 507, code: "disk-full", message: "No room." });
+		expect(await body(new HttpError(507, "disk-full", "No room."))).toEqual({
+			status: 507,
+			code: "disk-full",
+			message: "No room.",
+		});
 		expect((await body(new EditError("locked", "The camera is locked."))).status).toBe(400);
 		expect((await body(Object.assign(new Error("x"), { code: "ECONNREFUSED" }))).status).toBe(503);
 	});
 
 	it("reads bodies that fit and says what does not", async () => {
-		const read = (text: string) => call(async (r) => Response.json(await readBody(r, z.object({ n: z.number().max(5) }))), { method: "POST", body: text });
+		const read = (text: string) =>
+			call(async (r) => Response.json(await readBody(r, z.object({ n: z.number().max(5) }))), {
+				method: "POST",
+				body: text,
+			});
 		expect(await (await read('{"n":3}')).json()).toEqual({ n: 3 });
 		expect((await read("{")).status).toBe(400);
 		expect(((await (await read('{"n":7}')).json()) as { error: { message: string } }).error.message).toMatch(/^n: /);
-		const long = await call(async (r) => Response.json((await readBytes(r, 10)).length), { method: "POST", body: "x".repeat(11) });
+		const long = await call(async (r) => Response.json((await readBytes(r, 10)).length), {
+			method: "POST",
+			body: "x".repeat(11),
+		});
 		expect(long.status).toBe(413);
 	});
 });
 
 describe("a picture brought in", () => {
-	const make = (width = 40, height = 20) => sharp({ create: { width, height, channels: 3, background: { r: 90, g: 120, b: 40 } } });
+	const make = (width = 40, height = 20) =>
+		sharp({ create: { width, height, channels: 3, background: { r: 90, g: 120, b: 40 } } });
 	it("may be PNG, JPEG or WebP", async () => {
 		for (const [data, type] of [
 			[await make().png().toBuffer(), "image/png"],

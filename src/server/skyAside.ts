@@ -20,7 +20,9 @@ export function prepareAside(data: Uint8Array): Promise<PreparedSky> {
 	const make = () =>
 		new Promise<PreparedSky>((resolve, reject) => {
 			const worker = new Worker([process.cwd(), "build", "skyWorker.mjs"].join("/"), { workerData: data });
-			worker.on("message", (reply: SkyReply) => ("sky" in reply ? resolve(reply.sky) : reject(new Refused(reply.refused, reply.code))));
+			worker.on("message", (reply: SkyReply) =>
+				"sky" in reply ? resolve(reply.sky) : reject(new Refused(reply.refused, reply.code)),
+			);
 			worker.on("error", reject);
 			worker.on("exit", () => reject(new Error("The thread that reads sky pictures has ended.")));
 		});

@@ -11,7 +11,10 @@ export const sha256 = (data: Uint8Array): string => createHash("sha256").update(
 /** Keeps bytes and returns their name. Keeping the same bytes twice costs nothing. Call inside a transaction. */
 export async function putBlob(db: Queryable, data: Uint8Array, mediaType: string): Promise<string> {
 	const hash = sha256(data);
-	const fresh = await db.query("insert into blobs (hash, size, media_type) values ($1, $2, $3) on conflict do nothing", [hash, data.length, mediaType]);
+	const fresh = await db.query(
+		"insert into blobs (hash, size, media_type) values ($1, $2, $3) on conflict do nothing",
+		[hash, data.length, mediaType],
+	);
 	if (fresh.rowCount === 0) return hash;
 	for (let at = 0, n = 0; at < data.length; at += CHUNK, n++) {
 		await db.query("insert into blob_chunks (hash, n, data) values ($1, $2, $3)", [
@@ -29,7 +32,10 @@ export async function putBlobFile(db: Queryable, path: string, mediaType: string
 	for await (const piece of createReadStream(path, { highWaterMark: CHUNK })) digest.update(piece);
 	const hash = digest.digest("hex");
 	const { size } = await stat(path);
-	const fresh = await db.query("insert into blobs (hash, size, media_type) values ($1, $2, $3) on conflict do nothing", [hash, size, mediaType]);
+	const fresh = await db.query(
+		"insert into blobs (hash, size, media_type) values ($1, $2, $3) on conflict do nothing",
+		[hash, size, mediaType],
+	);
 	if (fresh.rowCount === 0) return hash;
 	const file = await open(path);
 	try {
@@ -51,14 +57,20 @@ export interface BlobInfo {
 }
 
 export async function blobInfo(db: Queryable, hash: string): Promise<BlobInfo | null> {
-	const r = await db.query<{ size: string; media_type: string }>("select size, media_type from blobs where hash = $1", [hash]);
+	const r = await db.query<{ size: string; media_type: string }>("select size, media_type from blobs where hash = $1", [
+		hash,
+	]);
 	return r.rows[0] ? { hash, size: Number(r.rows[0].size), mediaType: r.rows[0].media_type } : null;
 }
 
 /** Chunks of a blob in order. (node-postgres hands bytea over as text; its binary results are still decoded as UTF-8.) */
 export async function* blobChunks(db: Queryable, hash: string): AsyncGenerator<Buffer> {
 	for (let n = 0; ; n++) {
-		const r = await db.query<{ data: Buffer }>({ name: "blob-chunk", text: "select data from blob_chunks where hash = $1 and n = $2", values: [hash, n] });
+		const r = await db.query<{ data: Buffer }>({
+			name: "blob-chunk",
+			text: "select data from blob_chunks where hash = $1 and n = $2",
+			values: [hash, n],
+		});
 		if (r.rows.length === 0) return;
 		yield r.rows[0].data;
 	}
@@ -68,7 +80,11 @@ export async function* blobChunks(db: Queryable, hash: string): AsyncGenerator<B
 export async function blobRange(db: Queryable, hash: string, from: number, to: number): Promise<Buffer> {
 	const pieces: Buffer[] = [];
 	for (let n = Math.floor(from / CHUNK); n * CHUNK < to; n++) {
-		const r = await db.query<{ data: Buffer }>({ name: "blob-chunk", text: "select data from blob_chunks where hash = $1 and n = $2", values: [hash, n] });
+		const r = await db.query<{ data: Buffer }>({
+			name: "blob-chunk",
+			text: "select data from blob_chunks where hash = $1 and n = $2",
+			values: [hash, n],
+		});
 		if (r.rows.length === 0) throw new Error(`piece ${n} of a file is gone`);
 		pieces.push(r.rows[0].data.subarray(Math.max(0, from - n * CHUNK), Math.min(CHUNK, to - n * CHUNK)));
 	}

@@ -14,17 +14,32 @@ const ROWS_AT_ONCE = 32;
 
 /** The picture without a bend of `k`. Beyond the edges of one that is bent like a cushion it is seen through. */
 async function straight(picture: Sharp, k: number): Promise<Sharp> {
-	const { data, info } = await (k > 0 ? picture.ensureAlpha() : picture).raw({ depth: "uchar" }).toBuffer({ resolveWithObject: true });
+	const { data, info } = await (k > 0 ? picture.ensureAlpha() : picture)
+		.raw({ depth: "uchar" })
+		.toBuffer({ resolveWithObject: true });
 	const out = new Uint8Array(data.length);
 	for (let y = 0; y < info.height; y += ROWS_AT_ONCE) {
-		straightenRows({ data, width: info.width, height: info.height, channels: info.channels }, k, out, y, Math.min(info.height, y + ROWS_AT_ONCE));
+		straightenRows(
+			{ data, width: info.width, height: info.height, channels: info.channels },
+			k,
+			out,
+			y,
+			Math.min(info.height, y + ROWS_AT_ONCE),
+		);
 		await new Promise((r) => setImmediate(r));
 	}
 	return sharp(out, { raw: { width: info.width, height: info.height, channels: info.channels } });
 }
 
-async function makeCopy(data: Uint8Array, width: number, bend: number): Promise<{ data: Uint8Array; mediaType: string }> {
-	const scaled = sharp(data, { limitInputPixels: MOST_PIXELS }).autoOrient().toColourspace("srgb").resize({ width, withoutEnlargement: true, kernel: "lanczos3" });
+async function makeCopy(
+	data: Uint8Array,
+	width: number,
+	bend: number,
+): Promise<{ data: Uint8Array; mediaType: string }> {
+	const scaled = sharp(data, { limitInputPixels: MOST_PIXELS })
+		.autoOrient()
+		.toColourspace("srgb")
+		.resize({ width, withoutEnlargement: true, kernel: "lanczos3" });
 	const picture = bend === 0 ? scaled : await straight(scaled, bend / 1e4);
 	const { hasAlpha } = await sharp(data, { limitInputPixels: false }).metadata();
 	return hasAlpha || bend > 0
@@ -34,7 +49,14 @@ async function makeCopy(data: Uint8Array, width: number, bend: number): Promise<
 
 /** Name of the blob with a copy at most `width` wide and without a bend (in ten-thousandths), null when there is no such file. */
 export async function copyOf(pool: pg.Pool, file: string, width: CopyWidth, bend = 0): Promise<string | null> {
-	const find = async () => (await pool.query<{ copy: string }>("select copy from copies where file = $1 and width = $2 and bend = $3", [file, width, bend])).rows[0]?.copy ?? null;
+	const find = async () =>
+		(
+			await pool.query<{ copy: string }>("select copy from copies where file = $1 and width = $2 and bend = $3", [
+				file,
+				width,
+				bend,
+			])
+		).rows[0]?.copy ?? null;
 	const make = async () => {
 		const held = await find();
 		if (held) return held;
@@ -43,7 +65,10 @@ export async function copyOf(pool: pg.Pool, file: string, width: CopyWidth, bend
 		const copy = await makeCopy(data, width, bend);
 		await inTransaction(pool, async (client) => {
 			const blob = await putBlob(client, copy.data, copy.mediaType);
-			await client.query("insert into copies (file, width, bend, copy) values ($1, $2, $3, $4) on conflict do nothing", [file, width, bend, blob]);
+			await client.query(
+				"insert into copies (file, width, bend, copy) values ($1, $2, $3, $4) on conflict do nothing",
+				[file, width, bend, blob],
+			);
 		});
 		return find();
 	};

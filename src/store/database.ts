@@ -11,12 +11,30 @@ export function openPool(url: string, max = 8): pg.Pool {
 	return pool;
 }
 
-const GONE = new Set(["ECONNREFUSED", "ECONNRESET", "EPIPE", "ETIMEDOUT", "57P01", "57P02", "57P03", "08006", "08003", "08001", "53300"]);
+const GONE = new Set([
+	"ECONNREFUSED",
+	"ECONNRESET",
+	"EPIPE",
+	"ETIMEDOUT",
+	"57P01",
+	"57P02",
+	"57P03",
+	"08006",
+	"08003",
+	"08001",
+	"53300",
+]);
 
 /** Whether an error says that the database is away for now. */
 export function isAway(error: unknown): boolean {
 	const e = error as { code?: string; message?: string } | null;
-	return !!e && (GONE.has(e.code ?? "") || /Connection terminated|timeout exceeded when trying to connect|Client has encountered a connection error/.test(e.message ?? ""));
+	return (
+		!!e &&
+		(GONE.has(e.code ?? "") ||
+			/Connection terminated|timeout exceeded when trying to connect|Client has encountered a connection error/.test(
+				e.message ?? "",
+			))
+	);
 }
 
 /** Repeats work while the database is away: after 0.1 s, twice as long each time, at most 3 s apart. */
@@ -57,7 +75,9 @@ export async function inTransaction<T>(pool: pg.Pool, work: (client: pg.PoolClie
 export async function migrate(pool: pg.Pool, folder: string): Promise<void> {
 	await inTransaction(pool, async (client) => {
 		await client.query("select pg_advisory_xact_lock(7203194)");
-		await client.query("create table if not exists migrations (name text primary key, at timestamptz not null default now())");
+		await client.query(
+			"create table if not exists migrations (name text primary key, at timestamptz not null default now())",
+		);
 		const done = new Set((await client.query<{ name: string }>("select name from migrations")).rows.map((r) => r.name));
 		for (const name of readdirSync(folder)
 			.filter((f) => f.endsWith(".sql"))
@@ -70,12 +90,19 @@ export async function migrate(pool: pg.Pool, folder: string): Promise<void> {
 }
 
 /** Tells all processes that something changed. Ids only: a notification carries at most 8,000 bytes. */
-export async function announce(db: Queryable, event: { kind: "shot" | "print" | "work"; id: string; sequence?: number }): Promise<void> {
+export async function announce(
+	db: Queryable,
+	event: { kind: "shot" | "print" | "work"; id: string; sequence?: number },
+): Promise<void> {
 	await db.query("select pg_notify('inquadra', $1)", [JSON.stringify(event)]);
 }
 
 /** Listens for announcements until the signal ends; reconnects by itself and calls `onEvent` with null after a gap. */
-export async function listen(url: string, onEvent: (event: { kind: string; id: string; sequence?: number } | null) => void, signal: AbortSignal): Promise<void> {
+export async function listen(
+	url: string,
+	onEvent: (event: { kind: string; id: string; sequence?: number } | null) => void,
+	signal: AbortSignal,
+): Promise<void> {
 	let first = true;
 	for (let pause = 100; !signal.aborted; pause = Math.min(3000, pause * 2)) {
 		const client = new pg.Client({ connectionString: url, keepAlive: true });

@@ -45,7 +45,10 @@ export async function askPilot(pool: pg.Pool, order: PilotOrder): Promise<Pilot 
 
 /** Whether prints wait or are traced: then nobody has time for a pilot. */
 export async function pressBusy(pool: pg.Pool): Promise<boolean> {
-	return ((await pool.query("select 1 from prints where state in ('queued', 'tracing', 'assembling') limit 1")).rowCount ?? 0) > 0;
+	return (
+		((await pool.query("select 1 from prints where state in ('queued', 'tracing', 'assembling') limit 1")).rowCount ??
+			0) > 0
+	);
 }
 
 /** Takes the oldest pilot that somebody still waits for. */
@@ -58,9 +61,15 @@ export async function claimPilot(pool: pg.Pool): Promise<(PilotOrder & { id: str
 	);
 	const p = r.rows[0];
 	if (!p) return null;
-	return { ...p, document: upgrade(p.document), part: p.part && { x: p.part[0], y: p.part[1], width: p.part[2], height: p.part[3] } };
+	return {
+		...p,
+		document: upgrade(p.document),
+		part: p.part && { x: p.part[0], y: p.part[1], width: p.part[2], height: p.part[3] },
+	};
 }
 
 /** Hands the result to the one who waits. */
 export const answerPilot = (pool: pg.Pool, id: string, result: Pilot | null): Promise<unknown> =>
-	result ? pool.query("update pilots set result = $2 where id = $1", [id, JSON.stringify(result)]) : pool.query("delete from pilots where id = $1", [id]);
+	result
+		? pool.query("update pilots set result = $2 where id = $1", [id, JSON.stringify(result)])
+		: pool.query("delete from pilots where id = $1", [id]);

@@ -6,7 +6,16 @@ import { afterAll, describe, expect, it } from "vitest";
 import { blankShot } from "../core/doc/defaults.ts";
 import { ExrError, readExr } from "../core/formats/exr.ts";
 import { emptyPicture, type Picture } from "../core/scene/picture.ts";
-import { type BytesAt, depthPng, exrForOthers, openPrintBytes, openPrintFile, pictureNames, printPng, withPrintAt } from "./printFiles.ts";
+import {
+	type BytesAt,
+	depthPng,
+	exrForOthers,
+	openPrintBytes,
+	openPrintFile,
+	pictureNames,
+	printPng,
+	withPrintAt,
+} from "./printFiles.ts";
 import { ExrFileWriter, PrintWriter, pixelsSha256, type Rgb } from "./printWriter.ts";
 
 const folder = mkdtempSync(join(tmpdir(), "inquadra-test-"));
@@ -74,7 +83,9 @@ describe("a print that is written in strips", () => {
 
 	it("keeps its layers of light", async () => {
 		const { path } = await written("lights.exr", 8, [16, 4], ["sun", "sky"]);
-		expect(readExr(readFileSync(path)).channels.map((c) => c.name)).toEqual(expect.arrayContaining(["light.sky.B", "light.sun.R", "fog.G", "openness"]));
+		expect(readExr(readFileSync(path)).channels.map((c) => c.name)).toEqual(
+			expect.arrayContaining(["light.sky.B", "light.sun.R", "fog.G", "openness"]),
+		);
 	});
 });
 

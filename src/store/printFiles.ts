@@ -43,7 +43,8 @@ export async function openPrintFile(bytesAt: BytesAt, size: number): Promise<Pri
 	const { width, height, rows, names, halves, text } = exr;
 	// A pointer that moves over a print asks for many pixels of the same lines.
 	let last: { block: number; planes: Map<string, Plane> } | null = null;
-	const read = async (block: number, wanted: readonly string[]) => exr.unpack(block, await bytesAt(...exr.range(block)), wanted);
+	const read = async (block: number, wanted: readonly string[]) =>
+		exr.unpack(block, await bytesAt(...exr.range(block)), wanted);
 	return {
 		width,
 		height,
@@ -52,7 +53,8 @@ export async function openPrintFile(bytesAt: BytesAt, size: number): Promise<Pri
 		halves,
 		text,
 		async *lines(wanted) {
-			for (let block = 0; block * rows < height; block++) yield { y: block * rows, rows: Math.min(rows, height - block * rows), planes: await read(block, wanted) };
+			for (let block = 0; block * rows < height; block++)
+				yield { y: block * rows, rows: Math.min(rows, height - block * rows), planes: await read(block, wanted) };
 		},
 		async line(y) {
 			const block = Math.floor(y / rows);
@@ -64,13 +66,15 @@ export async function openPrintFile(bytesAt: BytesAt, size: number): Promise<Pri
 }
 
 /** A file that is in memory. */
-export const openPrintBytes = (file: Uint8Array): Promise<PrintFile> => openPrintFile(async (from, to) => file.subarray(from, to), file.length);
+export const openPrintBytes = (file: Uint8Array): Promise<PrintFile> =>
+	openPrintFile(async (from, to) => file.subarray(from, to), file.length);
 
 /** Works on a file on disk, which is closed afterwards. */
 export async function withPrintAt<T>(path: string, work: (file: PrintFile) => Promise<T>): Promise<T> {
 	const file = await open(path);
 	try {
-		const bytesAt = async (from: number, to: number) => (await file.read(Buffer.alloc(to - from), 0, to - from, from)).buffer;
+		const bytesAt = async (from: number, to: number) =>
+			(await file.read(Buffer.alloc(to - from), 0, to - from, from)).buffer;
 		return await work(await openPrintFile(bytesAt, (await file.stat()).size));
 	} finally {
 		await file.close();
@@ -78,7 +82,8 @@ export async function withPrintAt<T>(path: string, work: (file: PrintFile) => Pr
 }
 
 /** Names of the channels of the picture: as it was traced, or without its noise where the file has that. */
-export const pictureNames = (file: PrintFile, clean: boolean): string[] => ["R", "G", "B"].map((c) => (clean && file.names.includes("clean.R") ? `clean.${c}` : c));
+export const pictureNames = (file: PrintFile, clean: boolean): string[] =>
+	["R", "G", "B"].map((c) => (clean && file.names.includes("clean.R") ? `clean.${c}` : c));
 
 /** Channels that lose nothing that an eye could see as half floats. Depth, places, ids and counts stay as they are. */
 const HALVES = /^(R|G|B|clean\.|light\.|fog\.|openness|N\.|albedo\.|facing)/;
@@ -87,11 +92,17 @@ const HALVES = /^(R|G|B|clean\.|light\.|fog\.|openness|N\.|albedo\.|facing)/;
  * Writes a print's file for others: `half` stores light, colours and directions as half floats; `places` adds the place of
  * what each pixel shows, in world metres (P.X P.Y P.Z), and how much it faces the lens (facing, 1 straight on).
  */
-export async function exrForOthers(path: string, file: PrintFile, camera: Camera, { half, places }: { half: boolean; places: boolean }): Promise<void> {
+export async function exrForOthers(
+	path: string,
+	file: PrintFile,
+	camera: Camera,
+	{ half, places }: { half: boolean; places: boolean },
+): Promise<void> {
 	const { width, height, window, names } = file;
 	const added = places && ["Z", "N.X", "N.Y", "N.Z"].every((n) => names.includes(n));
 	const asHalf = (name: string) => file.halves.includes(name) || (half && HALVES.test(name));
-	const channelsOf = (planes: Map<string, Plane>): ExrChannel[] => [...planes].map(([name, data]) => ({ name, data, half: asHalf(name) }));
+	const channelsOf = (planes: Map<string, Plane>): ExrChannel[] =>
+		[...planes].map(([name, data]) => ({ name, data, half: asHalf(name) }));
 	let writer: ExrFileWriter | null = null;
 	try {
 		for await (const { y, rows, planes } of file.lines(names)) {
@@ -107,14 +118,25 @@ export async function exrForOthers(path: string, file: PrintFile, camera: Camera
 }
 
 /** Places and facing of lines from y, from their depth and normals. */
-function placesOf(planes: Map<string, Plane>, camera: Camera, window: ExrWindow, y: number, width: number, rows: number): [string, Float32Array][] {
+function placesOf(
+	planes: Map<string, Plane>,
+	camera: Camera,
+	window: ExrWindow,
+	y: number,
+	width: number,
+	rows: number,
+): [string, Float32Array][] {
 	const view = frameOfView(camera);
 	const [z, nx, ny, nz] = ["Z", "N.X", "N.Y", "N.Z"].map((name) => planes.get(name) as Plane);
 	const place = [0, 1, 2].map(() => new Float32Array(width * rows));
 	const facing = new Float32Array(width * rows);
 	for (let i = 0; i < width * rows; i++) {
 		if (z[i] >= SKY_M) continue;
-		const d = rayThrough(view, (window.x + (i % width) + 0.5) / window.width, (window.y + y + Math.floor(i / width) + 0.5) / window.height);
+		const d = rayThrough(
+			view,
+			(window.x + (i % width) + 0.5) / window.width,
+			(window.y + y + Math.floor(i / width) + 0.5) / window.height,
+		);
 		for (let c = 0; c < 3; c++) place[c][i] = view.position[c] + d[c] * z[i];
 		const l = Math.hypot(...d) * (Math.hypot(nx[i], ny[i], nz[i]) || 1);
 		facing[i] = Math.max(0, -(nx[i] * d[0] + ny[i] * d[1] + nz[i] * d[2]) / l);
@@ -128,7 +150,8 @@ export async function depthPng(file: PrintFile, nearM: number, farM: number): Pr
 	const grey = new Uint16Array(file.width * file.height);
 	for await (const { y, planes } of file.lines(["Z"])) {
 		const z = planes.get("Z") as Plane;
-		for (let i = 0; i < z.length; i++) grey[y * file.width + i] = Math.round(65_535 * Math.min(1, Math.max(0, (farM - z[i]) / (farM - nearM))));
+		for (let i = 0; i < z.length; i++)
+			grey[y * file.width + i] = Math.round(65_535 * Math.min(1, Math.max(0, (farM - z[i]) / (farM - nearM))));
 	}
 	return sharp(grey, { raw: { width: file.width, height: file.height, channels: 1 }, limitInputPixels: false })
 		.toColourspace("grey16")
@@ -137,7 +160,13 @@ export async function depthPng(file: PrintFile, nearM: number, farM: number): Pr
 }
 
 /** PNG of a print with a finish, as large as it is or `widthPx` wide. */
-export async function printPng(file: PrintFile, clean: boolean, ev100: number, finish: Finish, widthPx?: number): Promise<Buffer> {
+export async function printPng(
+	file: PrintFile,
+	clean: boolean,
+	ev100: number,
+	finish: Finish,
+	widthPx?: number,
+): Promise<Buffer> {
 	const { width, height, window } = file;
 	const names = pictureNames(file, clean);
 	const out = Buffer.alloc(width * height * 3);

@@ -44,7 +44,14 @@ export class ExrFileWriter {
 	}
 
 	/** Of the channels only names and types are looked at. */
-	static async create(path: string, channels: ExrChannel[], width: number, height: number, text: Record<string, string>, window?: ExrWindow): Promise<ExrFileWriter> {
+	static async create(
+		path: string,
+		channels: ExrChannel[],
+		width: number,
+		height: number,
+		text: Record<string, string>,
+		window?: ExrWindow,
+	): Promise<ExrFileWriter> {
 		const head = exrHead({ width, height, channels, text, window });
 		const file = await open(path, "w");
 		await file.write(head);
@@ -137,7 +144,9 @@ class SmallPicture {
 	}
 
 	png(widthPx: number): Promise<Buffer> {
-		let image = sharp(Buffer.from(Uint8Array.from(this.sums, Math.round)), { raw: { width: this.width, height: this.height, channels: 3 } });
+		let image = sharp(Buffer.from(Uint8Array.from(this.sums, Math.round)), {
+			raw: { width: this.width, height: this.height, channels: 3 },
+		});
 		if (widthPx < this.width) image = image.resize(widthPx);
 		return image.png({ compressionLevel: 7 }).toBuffer();
 	}
@@ -172,7 +181,14 @@ export class PrintWriter {
 
 	static async create(path: string, plan: PrintPlan): Promise<PrintWriter> {
 		const none = emptyPicture(0, 0, plan.lights);
-		const exr = await ExrFileWriter.create(path, printChannels(none, none.rgb), plan.width, plan.height, plan.text, plan.window);
+		const exr = await ExrFileWriter.create(
+			path,
+			printChannels(none, none.rgb),
+			plan.width,
+			plan.height,
+			plan.text,
+			plan.window,
+		);
 		return new PrintWriter(plan, exr);
 	}
 

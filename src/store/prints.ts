@@ -84,7 +84,10 @@ function toLine(r: Row): PrintLine {
 		done,
 		samplesLeft: (blocks - doneBlocks) * 16,
 		samplesAhead: Number(r.blocks_ahead ?? 0) * 16,
-		secondsLeft: r.state === "tracing" && doneBlocks > 0 ? ((r.busy_ms / doneBlocks) * (blocks - doneBlocks)) / workers / 1000 : null,
+		secondsLeft:
+			r.state === "tracing" && doneBlocks > 0
+				? ((r.busy_ms / doneBlocks) * (blocks - doneBlocks)) / workers / 1000
+				: null,
 	};
 }
 
@@ -101,7 +104,13 @@ export interface PrintOrder {
 }
 
 /** Orders a print of a document as it stands now. */
-export async function orderPrint(pool: pg.Pool, shotId: string, revision: number, document: ShotDocument, order: PrintOrder): Promise<string> {
+export async function orderPrint(
+	pool: pg.Pool,
+	shotId: string,
+	revision: number,
+	document: ShotDocument,
+	order: PrintOrder,
+): Promise<string> {
 	const id = randomUUID().slice(0, 8);
 	await inTransaction(pool, async (client) => {
 		await client.query(
@@ -145,7 +154,10 @@ export async function listPrints(db: Queryable, shotId: string): Promise<PrintLi
 /** Stops a print that waits or is traced. False when there is nothing to stop. */
 export async function cancelPrint(pool: pg.Pool, id: string): Promise<boolean> {
 	return inTransaction(pool, async (client) => {
-		const r = await client.query("update prints set state = 'cancelled', finished_at = now() where id = $1 and state in ('queued', 'tracing', 'paused')", [id]);
+		const r = await client.query(
+			"update prints set state = 'cancelled', finished_at = now() where id = $1 and state in ('queued', 'tracing', 'paused')",
+			[id],
+		);
 		if (r.rowCount === 0) return false;
 		await deleteUnits(client, id);
 		await announce(client, { kind: "print", id });
@@ -163,7 +175,10 @@ export async function deleteUnits(client: pg.PoolClient, id: string): Promise<vo
 export async function pausePrint(pool: pg.Pool, id: string, paused: boolean): Promise<boolean> {
 	const r = paused
 		? await pool.query("update prints set state = 'paused' where id = $1 and state in ('queued', 'tracing')", [id])
-		: await pool.query("update prints set message = null, state = case when started_at is null then 'queued' else 'tracing' end where id = $1 and state = 'paused'", [id]);
+		: await pool.query(
+				"update prints set message = null, state = case when started_at is null then 'queued' else 'tracing' end where id = $1 and state = 'paused'",
+				[id],
+			);
 	if (r.rowCount === 0) return false;
 	await announce(pool, { kind: "print", id });
 	if (!paused) await announce(pool, { kind: "work", id });
@@ -210,7 +225,10 @@ export async function claimUnit(pool: pg.Pool, printId: string | null): Promise<
 	);
 	const u = r.rows[0];
 	if (!u) return null;
-	await pool.query("update prints set state = 'tracing', started_at = coalesce(started_at, now()) where id = $1 and state = 'queued'", [u.print_id]);
+	await pool.query(
+		"update prints set state = 'tracing', started_at = coalesce(started_at, now()) where id = $1 and state = 'queued'",
+		[u.print_id],
+	);
 	return {
 		printId: u.print_id,
 		tile: u.tile,
@@ -264,7 +282,11 @@ export async function returnUnit(
 			],
 		);
 		if (r.rowCount === 0) return false;
-		await client.query("update prints set rays = rays + $2, busy_ms = busy_ms + $3 where id = $1", [claim.printId, cost.rays, cost.ms]);
+		await client.query("update prints set rays = rays + $2, busy_ms = busy_ms + $3 where id = $1", [
+			claim.printId,
+			cost.rays,
+			cost.ms,
+		]);
 		await announce(client, { kind: "print", id: claim.printId });
 		return true;
 	});
@@ -272,7 +294,10 @@ export async function returnUnit(
 
 /** Gives a unit back as it was. */
 export async function dropUnit(pool: pg.Pool, claim: Claim): Promise<void> {
-	await pool.query("update units set lease_token = null, lease_until = null where print_id = $1 and tile = $2 and lease_token = $3", [claim.printId, claim.tile, claim.token]);
+	await pool.query(
+		"update units set lease_token = null, lease_until = null where print_id = $1 and tile = $2 and lease_token = $3",
+		[claim.printId, claim.tile, claim.token],
+	);
 }
 
 /** Takes a print whose units are all traced, to put it together. One worker gets it. */
@@ -289,7 +314,10 @@ export async function claimAssembly(pool: pg.Pool): Promise<string | null> {
 
 /** Keeps the claim of the worker that puts a print together: taking the noise out of a large one takes minutes. */
 export async function renewAssembly(pool: pg.Pool, id: string): Promise<void> {
-	await pool.query("update prints set assemble_until = now() + interval '60 seconds' where id = $1 and state = 'assembling'", [id]);
+	await pool.query(
+		"update prints set assemble_until = now() + interval '60 seconds' where id = $1 and state = 'assembling'",
+		[id],
+	);
 }
 
 export interface PrintWork {
@@ -306,24 +334,34 @@ export interface PrintWork {
 }
 
 export async function readWork(db: Queryable, id: string): Promise<PrintWork | null> {
-	const r = await db.query(`select id, document, width, height, samples, seed, noise_percent as "noisePercent", layers, part from prints where id = $1`, [id]);
+	const r = await db.query(
+		`select id, document, width, height, samples, seed, noise_percent as "noisePercent", layers, part from prints where id = $1`,
+		[id],
+	);
 	const p = r.rows[0];
 	return p ? { ...p, part: partOf(p.part), document: upgrade(p.document), title: p.document.title } : null;
 }
 
 /** Whether an error says that a disk is full: the database's, or the one here. */
-export const isFull = (error: unknown): boolean => ["53100", "ENOSPC", "EDQUOT"].includes((error as { code?: string } | null)?.code ?? "");
+export const isFull = (error: unknown): boolean =>
+	["53100", "ENOSPC", "EDQUOT"].includes((error as { code?: string } | null)?.code ?? "");
 
 /** Pauses a print for which there is no room, so that nothing that was traced is lost. */
 export async function pauseFull(pool: pg.Pool, id: string): Promise<void> {
 	const message = "The disk is full. Nothing is lost: make room, then let it go on.";
-	await pool.query("update prints set state = 'paused', message = $2 where id = $1 and state in ('queued', 'tracing', 'assembling')", [id, message]);
+	await pool.query(
+		"update prints set state = 'paused', message = $2 where id = $1 and state in ('queued', 'tracing', 'assembling')",
+		[id, message],
+	);
 	await announce(pool, { kind: "print", id });
 }
 
 export async function failPrint(pool: pg.Pool, id: string, message: string): Promise<void> {
 	await inTransaction(pool, async (client) => {
-		await client.query("update prints set state = 'failed', message = $2, finished_at = now() where id = $1 and state <> 'done'", [id, message]);
+		await client.query(
+			"update prints set state = 'failed', message = $2, finished_at = now() where id = $1 and state <> 'done'",
+			[id, message],
+		);
 		await deleteUnits(client, id);
 		await announce(client, { kind: "print", id });
 	});

@@ -66,7 +66,9 @@ async function fromSharp(data: Uint8Array): Promise<LinearPicture> {
 			.raw({ depth: deep ? "ushort" : "uchar" })
 			.toBuffer({ resolveWithObject: true });
 	} catch {
-		throw new SkyPictureError("This file is no picture that can be read, or it is damaged. HDR, EXR, PNG, JPEG, WebP and TIFF can be hung as a sky.");
+		throw new SkyPictureError(
+			"This file is no picture that can be read, or it is damaged. HDR, EXR, PNG, JPEG, WebP and TIFF can be hung as a sky.",
+		);
 	}
 	const { width, height } = raw.info;
 	const values = deep ? new Uint16Array(raw.data.buffer, raw.data.byteOffset, width * height * 3) : raw.data;
@@ -79,7 +81,8 @@ async function fromSharp(data: Uint8Array): Promise<LinearPicture> {
 async function readPicture(data: Uint8Array): Promise<LinearPicture> {
 	if (data.length === 0) throw new SkyPictureError("The file is empty.");
 	if (isHdr(data)) return { ...readHdr(data, MOST_PIXELS), mediaType: "image/vnd.radiance" };
-	if (data.length > 4 && new DataView(data.buffer, data.byteOffset).getUint32(0, true) === EXR_MAGIC) return fromExr(data);
+	if (data.length > 4 && new DataView(data.buffer, data.byteOffset).getUint32(0, true) === EXR_MAGIC)
+		return fromExr(data);
 	return fromSharp(data);
 }
 
@@ -97,7 +100,9 @@ export async function prepareSky(data: Uint8Array): Promise<PreparedSky> {
 	const { width, height, rgb, mediaType } = await readPicture(data);
 	const ratio = width / height;
 	if (width > 4 && (ratio < 1.9 || ratio > 2.1))
-		throw new SkyPictureError(`A sky picture shows all directions around and is twice as wide as high; this one has ${width} × ${height} pixels.`);
+		throw new SkyPictureError(
+			`A sky picture shows all directions around and is twice as wide as high; this one has ${width} × ${height} pixels.`,
+		);
 	const { table, mended } = makeSkyTable(width, height, rgb);
 	return { table, widthPx: width, heightPx: height, mediaType, mended };
 }
@@ -105,7 +110,11 @@ export async function prepareSky(data: Uint8Array): Promise<PreparedSky> {
 type Prepare = (data: Uint8Array) => Promise<PreparedSky>;
 
 /** Keeps a file and its table; `prepare` makes that where the caller wants it made. */
-export async function keepSky(pool: pg.Pool, data: Uint8Array, prepare: Prepare = prepareSky): Promise<Omit<PreparedSky, "table" | "mediaType"> & { file: string }> {
+export async function keepSky(
+	pool: pg.Pool,
+	data: Uint8Array,
+	prepare: Prepare = prepareSky,
+): Promise<Omit<PreparedSky, "table" | "mediaType"> & { file: string }> {
 	const { table, mediaType, ...facts } = await prepare(data);
 	const file = await inTransaction(pool, async (client) => {
 		const kept = await putBlob(client, data, mediaType);
@@ -117,12 +126,17 @@ export async function keepSky(pool: pg.Pool, data: Uint8Array, prepare: Prepare 
 
 async function keepTable(db: Queryable, file: string, table: SkyTable): Promise<void> {
 	const prepared = await putBlob(db, skyTableBytes(table), "application/octet-stream");
-	await db.query("insert into skies (file, prepared, code) values ($1, $2, $3) on conflict (file) do update set prepared = $2, code = $3", [file, prepared, CODE]);
+	await db.query(
+		"insert into skies (file, prepared, code) values ($1, $2, $3) on conflict (file) do update set prepared = $2, code = $3",
+		[file, prepared, CODE],
+	);
 }
 
 /** Name of the blob with the table of a file; made anew when it is not there. Null when there is no such file. */
 export async function preparedSky(pool: pg.Pool, file: string, prepare: Prepare = prepareSky): Promise<string | null> {
-	const find = async () => (await pool.query<{ prepared: string }>("select prepared from skies where file = $1 and code = $2", [file, CODE])).rows[0]?.prepared;
+	const find = async () =>
+		(await pool.query<{ prepared: string }>("select prepared from skies where file = $1 and code = $2", [file, CODE]))
+			.rows[0]?.prepared;
 	const held = await find();
 	if (held) return held;
 	const data = await getBlob(pool, file);

@@ -29,7 +29,16 @@ export function helpBuild(kernel: Kernel, buffer: ArrayBufferLike, table: number
 		const n = Atomics.add(t, NEXT, 1);
 		if (n >= NOTHING || n >= t[COUNT]) return;
 		const at = FIRST + n * RANGE_WORDS;
-		t[at + 4] = kernel.buildRange(t[POSITIONS] >>> 0, t[INDICES] >>> 0, t[at] >>> 0, t[at + 1] >>> 0, t[at + 2] >>> 0, t[at + 3] >>> 0, 0, table + FREE * 4);
+		t[at + 4] = kernel.buildRange(
+			t[POSITIONS] >>> 0,
+			t[INDICES] >>> 0,
+			t[at] >>> 0,
+			t[at + 1] >>> 0,
+			t[at + 2] >>> 0,
+			t[at + 3] >>> 0,
+			0,
+			table + FREE * 4,
+		);
 		Atomics.add(t, DONE, 1);
 		Atomics.notify(t, DONE);
 	}
@@ -79,7 +88,8 @@ export function buildTogether(
 	Atomics.store(t, NEXT, 0);
 	wake();
 	helpBuild(kernel, buffer, table);
-	for (let done = Atomics.load(t, DONE); done < ranges.length; done = Atomics.load(t, DONE)) Atomics.wait(t, DONE, done);
+	for (let done = Atomics.load(t, DONE); done < ranges.length; done = Atomics.load(t, DONE))
+		Atomics.wait(t, DONE, done);
 	Atomics.store(t, NEXT, NOTHING);
 	return { roots: ranges.map((_, i) => t[FIRST + i * RANGE_WORDS + 4] >>> 0), end: t[FREE] >>> 0 };
 }

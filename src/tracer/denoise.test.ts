@@ -3,7 +3,18 @@ import { blankShot, newPiece } from "../core/doc/defaults.ts";
 import { randomStream } from "../core/maths/hash.ts";
 import { compile } from "../core/scene/compile.ts";
 import { emptyPicture, type Picture } from "../core/scene/picture.ts";
-import { BAND_COLUMNS, BAND_ROWS, bandsOf, cutBand, denoise, denoiseBand, type Planes, PROOF_REACH, releaseRoom, reserveRoom } from "./denoise.ts";
+import {
+	BAND_COLUMNS,
+	BAND_ROWS,
+	bandsOf,
+	cutBand,
+	denoise,
+	denoiseBand,
+	type Planes,
+	PROOF_REACH,
+	releaseRoom,
+	reserveRoom,
+} from "./denoise.ts";
 import { traceAtOnce, tracerForTest } from "./testing.ts";
 
 const SAMPLES = 32;
@@ -35,7 +46,8 @@ const without = (p: Picture, reach?: number): Promise<Planes> => {
 	return denoise(kernel, memory, p, reach);
 };
 
-const rms = (plane: Float32Array, truth: (i: number) => number): number => Math.sqrt(plane.reduce((s, v, i) => s + (v - truth(i)) ** 2, 0) / plane.length);
+const rms = (plane: Float32Array, truth: (i: number) => number): number =>
+	Math.sqrt(plane.reduce((s, v, i) => s + (v - truth(i)) ** 2, 0) / plane.length);
 
 describe("taking the noise out", () => {
 	it("of an even surface leaves a tenth of it, and no more light or less", async () => {
@@ -122,7 +134,9 @@ describe("taking the noise out", () => {
 		const before = memory.used;
 		for (const tile of bandsOf(p.width, p.height).reverse()) {
 			const band = denoiseBand(kernel, memory.memory.buffer, room, cutBand(p, tile, PROOF_REACH)) as Planes;
-			band.forEach((plane, c) => expect(plane).toEqual(whole[c].subarray(tile.y * p.width, tile.y * p.width + plane.length)));
+			band.forEach((plane, c) =>
+				expect(plane).toEqual(whole[c].subarray(tile.y * p.width, tile.y * p.width + plane.length)),
+			);
 		}
 		// Columns may be cut, too, and are in wide pictures.
 		for (const [x, width] of [
@@ -130,8 +144,16 @@ describe("taking the noise out", () => {
 			[13, 30],
 			[43, 7],
 		]) {
-			const band = denoiseBand(kernel, memory.memory.buffer, room, cutBand(p, { x, y: 20, width, height: 40 }, PROOF_REACH)) as Planes;
-			for (let r = 0; r < 40; r++) expect(band[0].subarray(r * width, (r + 1) * width)).toEqual(whole[0].subarray((20 + r) * 50 + x, (20 + r) * 50 + x + width));
+			const band = denoiseBand(
+				kernel,
+				memory.memory.buffer,
+				room,
+				cutBand(p, { x, y: 20, width, height: 40 }, PROOF_REACH),
+			) as Planes;
+			for (let r = 0; r < 40; r++)
+				expect(band[0].subarray(r * width, (r + 1) * width)).toEqual(
+					whole[0].subarray((20 + r) * 50 + x, (20 + r) * 50 + x + width),
+				);
 		}
 		expect(bandsOf(BAND_COLUMNS + 10, 70)).toHaveLength(4);
 		memory.u32[room.abort >> 2] = 1;
@@ -163,7 +185,8 @@ describe("taking the noise out", () => {
 		const clean = await without(few);
 		const off = (p: Planes) => {
 			let s = 0;
-			for (let c = 0; c < 3; c++) for (let i = 0; i < truth.rgb[c].length; i++) s += ((p[c][i] - truth.rgb[c][i]) / (truth.rgb[c][i] + 10)) ** 2;
+			for (let c = 0; c < 3; c++)
+				for (let i = 0; i < truth.rgb[c].length; i++) s += ((p[c][i] - truth.rgb[c][i]) / (truth.rgb[c][i] + 10)) ** 2;
 			return s;
 		};
 		expect(off(few.rgb) / off(clean)).toBeGreaterThan(3);

@@ -42,7 +42,8 @@ export interface Room {
 export function bandsOf(width: number, height: number): Tile[] {
 	const out: Tile[] = [];
 	for (let y = 0; y < height; y += BAND_ROWS)
-		for (let x = 0; x < width; x += BAND_COLUMNS) out.push({ x, y, width: Math.min(BAND_COLUMNS, width - x), height: Math.min(BAND_ROWS, height - y) });
+		for (let x = 0; x < width; x += BAND_COLUMNS)
+			out.push({ x, y, width: Math.min(BAND_COLUMNS, width - x), height: Math.min(BAND_ROWS, height - y) });
 	return out;
 }
 
@@ -79,7 +80,8 @@ export function cutBand(p: Picture, { x: left, y, width, height: rows }: Tile, r
 	const each = (to: Float32Array, value: (i: number) => number) => {
 		for (let r = 0; r < high; r++) {
 			const from = Math.min(p.height - 1, Math.max(0, y + r - B)) * p.width;
-			for (let x = 0; x < stride; x++) to[r * stride + x] = value(from + Math.min(p.width - 1, Math.max(0, left + x - B)));
+			for (let x = 0; x < stride; x++)
+				to[r * stride + x] = value(from + Math.min(p.width - 1, Math.max(0, left + x - B)));
 		}
 	};
 	for (let c = 0; c < 3; c++) {
@@ -184,7 +186,8 @@ export async function denoiseOn(
 					const band = bands[next++];
 					const planes = await ask(thread, cutBand(calm, { ...band, y: part.y + band.y }, reach), room);
 					planes?.forEach((plane, c) => {
-						for (let r = 0; r < band.height; r++) out[c].set(plane.subarray(r * band.width, (r + 1) * band.width), (band.y + r) * picture.width + band.x);
+						for (let r = 0; r < band.height; r++)
+							out[c].set(plane.subarray(r * band.width, (r + 1) * band.width), (band.y + r) * picture.width + band.x);
 					});
 				}
 			}),
@@ -197,4 +200,6 @@ export async function denoiseOn(
 
 /** A whole picture on this thread. */
 export const denoise = (kernel: Kernel, memory: TracerMemory, picture: Picture, reach = PRINT_REACH): Promise<Planes> =>
-	denoiseOn(1, memory, picture, reach, async (_thread, band, room) => denoiseBand(kernel, memory.memory.buffer, room, band));
+	denoiseOn(1, memory, picture, reach, async (_thread, band, room) =>
+		denoiseBand(kernel, memory.memory.buffer, room, band),
+	);

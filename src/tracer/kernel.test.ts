@@ -17,8 +17,14 @@ import { testScene } from "./testScene.ts";
 
 describe("what both sides of the memory count", () => {
 	it("is the same: planes of tiles, nodes of the tree over lights", () => {
-		expect([L.CHANNELS, L.MASKS, L.FIRSTS * 4]).toEqual([CHANNELS, MASKS, firstsBytes({ x: 0, y: 0, width: 1, height: 1 })]);
-		expect([L.N_SIZE, L.N_LEFT, L.N_RIGHT, L.N_PARENT, L.N_LIGHT]).toEqual([NODE_WORDS, NODE_LEFT, NODE_RIGHT, NODE_PARENT, NODE_LIGHT].map((w) => w * 4));
+		expect([L.CHANNELS, L.MASKS, L.FIRSTS * 4]).toEqual([
+			CHANNELS,
+			MASKS,
+			firstsBytes({ x: 0, y: 0, width: 1, height: 1 }),
+		]);
+		expect([L.N_SIZE, L.N_LEFT, L.N_RIGHT, L.N_PARENT, L.N_LIGHT]).toEqual(
+			[NODE_WORDS, NODE_LEFT, NODE_RIGHT, NODE_PARENT, NODE_LIGHT].map((w) => w * 4),
+		);
 		expect(L.N_NONE).toBe(NONE);
 	});
 });
@@ -95,12 +101,18 @@ describe("a scene that does not fit", () => {
 		const positions = new Float32Array(n * 9).map((_, i) => (i * 7919) % 1000);
 		const indices = Uint32Array.from({ length: n * 3 }, (_, i) => i);
 		const large = {
-			parts: new Map(base.parts).set("large", { kind: "mesh", key: "large", mesh: { positions, normals: positions, indices } }),
+			parts: new Map(base.parts).set("large", {
+				kind: "mesh",
+				key: "large",
+				mesh: { positions, normals: positions, indices },
+			}),
 			root: { ...base.root, draws: [...base.root.draws, { ...base.root.draws[0], mesh: "large" }] },
 		};
 		const size = { width: 16, height: 16, seed: 1 };
 		expect(() => store.load(large, size)).toThrow(MemoryFull);
-		expect(() => store.load(large, size)).toThrow(/^The scene does not fit: \d+ MiB are wanted, the tracer has 96 MiB\. Shapes and ground take \d+ MiB, covers \d+ MiB\.$/);
+		expect(() => store.load(large, size)).toThrow(
+			/^The scene does not fit: \d+ MiB are wanted, the tracer has 96 MiB\. Shapes and ground take \d+ MiB, covers \d+ MiB\.$/,
+		);
 		store.load(base, size);
 		kernel.takeScene(store.header, memory.allocate(65_536));
 		const to = memory.allocate(12);
@@ -110,7 +122,10 @@ describe("a scene that does not fit", () => {
 
 describe("samples", () => {
 	it("taken in slices of any length add up to the same sums as whole blocks", () => {
-		const scene = testScene([{ kind: "sphere", position: [0, -1, -4], size: [2, 2, 2] }], { sunLux: [900, 800, 700], sunDirection: [0.6, 0.64, 0.48] });
+		const scene = testScene([{ kind: "sphere", position: [0, -1, -4], size: [2, 2, 2] }], {
+			sunLux: [900, 800, 700],
+			sunDirection: [0.6, 0.64, 0.48],
+		});
 		const { memory, kernel, store, desk } = tracerForTest();
 		store.load(scene, { width: 20, height: 20, seed: 2, uniformSky: [1, 1, 1] });
 		const [tile] = tilesOf(20, 20);
@@ -202,7 +217,11 @@ describe("trees", () => {
 function throughTriangle(p: Float64Array, at: number, d: number[]): number {
 	const e1 = [0, 1, 2].map((c) => p[at + 3 + c] - p[at + c]);
 	const e2 = [0, 1, 2].map((c) => p[at + 6 + c] - p[at + c]);
-	const cross = (a: number[], b: number[]) => [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]];
+	const cross = (a: number[], b: number[]) => [
+		a[1] * b[2] - a[2] * b[1],
+		a[2] * b[0] - a[0] * b[2],
+		a[0] * b[1] - a[1] * b[0],
+	];
 	const dot = (a: number[], b: number[]) => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
 	const h = cross(d, e2);
 	const det = dot(e1, h);
@@ -224,7 +243,10 @@ describe("the scene in memory", () => {
 		store.load(compile(doc), size);
 		const first = memory.used;
 		for (let i = 1; i <= 12; i++) {
-			const pieces = doc.pieces.map((p) => ({ ...p, position: [p.position[0] + i * 0.1, p.position[1], p.position[2]] as [number, number, number] }));
+			const pieces = doc.pieces.map((p) => ({
+				...p,
+				position: [p.position[0] + i * 0.1, p.position[1], p.position[2]] as [number, number, number],
+			}));
 			store.load(compile({ ...doc, pieces }), size);
 		}
 		expect(memory.used).toBeLessThan(first * 1.05);
@@ -238,7 +260,11 @@ describe("the scene in memory", () => {
 		const doc = blankShot();
 		const plain = traceAtOnce(compile(doc), { width: 24, height: 13, seed: 1 }, 16);
 		const { memory, kernel, store, desk } = tracerForTest();
-		store.load(compile({ ...doc, covers: [newCover("g", "shrub", { densityPerM2: 0.2 })] }), { width: 24, height: 13, seed: 1 });
+		store.load(compile({ ...doc, covers: [newCover("g", "shrub", { densityPerM2: 0.2 })] }), {
+			width: 24,
+			height: 13,
+			seed: 1,
+		});
 		store.load(compile(doc), { width: 24, height: 13, seed: 1 });
 		const sums = renderTile(kernel, memory.memory.buffer, store.header, desk, tilesOf(24, 13)[0], 0, 16) as TileSums;
 		expect(Float32Array.from(sums.sums.subarray(0, 24 * 13), (v) => v / 16)).toEqual(plain.rgb[0]);
@@ -284,7 +310,8 @@ describe("a lens", () => {
 		const p = traceAtOnce(scene, { width: size, height: size, seed: 1 }, 1024);
 		let widest = 0;
 		p.albedo[0].forEach((v, i) => {
-			if (v > 0) widest = Math.max(widest, 2 * Math.hypot((i % size) + 0.5 - size / 2, Math.floor(i / size) + 0.5 - size / 2));
+			if (v > 0)
+				widest = Math.max(widest, 2 * Math.hypot((i % size) + 0.5 - size / 2, Math.floor(i / size) + 0.5 - size / 2));
 		});
 		const mm = (50 * 50 * (z * 1000 - 3000)) / (1.4 * z * 1000 * 3000);
 		const want = (mm / 24) * size;
@@ -296,8 +323,12 @@ describe("a lens", () => {
 describe("a mirror image of a scene", () => {
 	it("gives the mirrored picture, statistically", () => {
 		const side = (s: number) =>
-			testScene([{ kind: "box", position: [s * 1.2, -1, -5], size: [1, 2, 1], material: { colour: [0.6, 0.3, 0.2] } }], { sunLux: [3, 3, 3], sunDirection: [s * 0.6, 0.64, 0.48] });
-		const run = (s: number) => traceAtOnce(side(s), { width: 32, height: 32, seed: 4, uniformSky: [0.4, 0.5, 0.6] }, 256);
+			testScene(
+				[{ kind: "box", position: [s * 1.2, -1, -5], size: [1, 2, 1], material: { colour: [0.6, 0.3, 0.2] } }],
+				{ sunLux: [3, 3, 3], sunDirection: [s * 0.6, 0.64, 0.48] },
+			);
+		const run = (s: number) =>
+			traceAtOnce(side(s), { width: 32, height: 32, seed: 4, uniformSky: [0.4, 0.5, 0.6] }, 256);
 		const a = run(1);
 		const b = run(-1);
 		let sum = 0;

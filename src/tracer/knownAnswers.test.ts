@@ -20,7 +20,12 @@ const mean = (plane: Float32Array, keep: (i: number) => boolean = () => true) =>
 const small = (extra = {}) => ({ width: 24, height: 24, seed: 1, ...extra });
 const white: Vec3 = [1, 1, 1];
 /** A sphere that fills the middle of the frame. */
-const ball = (material: Body["material"]): Body => ({ kind: "sphere", position: [0, -1, -4], size: [2, 2, 2], material });
+const ball = (material: Body["material"]): Body => ({
+	kind: "sphere",
+	position: [0, -1, -4],
+	size: [2, 2, 2],
+	material,
+});
 const onBall = (p: Picture) => (i: number) => p.id[i] === 3 && p.albedo[0][i] === 1;
 
 describe("white furnace", () => {
@@ -35,16 +40,21 @@ describe("white furnace", () => {
 	}
 	it("holds for a leaf that lets half of the light through", () => {
 		const p = traceAtOnce(
-			testScene([{ kind: "box", position: [0, -2, -4], size: [4, 4, 0.01], material: { translucency: 0.5, roughness: 0.7 } }]),
+			testScene([
+				{ kind: "box", position: [0, -2, -4], size: [4, 4, 0.01], material: { translucency: 0.5, roughness: 0.7 } },
+			]),
 			small({ uniformSky: white }),
 			512,
 		);
 		expect(mean(p.rgb[0])).toBeCloseTo(1, 1.5);
 	});
 	it("holds in height fog of albedo 1 over a white floor", () => {
-		const scene = testScene([{ kind: "box", position: [0, -3, 0], size: [4000, 1, 4000], material: { roughness: 1 } }], {
-			fog: { sigma0: 0.2, y0: -2, scaleM: 3, g: 0.6 },
-		});
+		const scene = testScene(
+			[{ kind: "box", position: [0, -3, 0], size: [4000, 1, 4000], material: { roughness: 1 } }],
+			{
+				fog: { sigma0: 0.2, y0: -2, scaleM: 3, g: 0.6 },
+			},
+		);
 		const p = traceAtOnce(scene, small({ uniformSky: white }), 256);
 		expect(mean(p.rgb[1])).toBeGreaterThan(0.985);
 		expect(mean(p.rgb[1])).toBeLessThan(1.015);
@@ -54,11 +64,14 @@ describe("white furnace", () => {
 describe("a Lambert plane under the sun", () => {
 	it("has the luminance ρ·E·cosθ/π of its body", () => {
 		const theta = (60 * Math.PI) / 180;
-		const scene = testScene([{ kind: "box", position: [0, -3, 0], size: [400, 1, 400], material: { colour: [0.5, 0.5, 0.5], roughness: 1 } }], {
-			sunLux: [10_000, 10_000, 10_000],
-			sunDirection: [Math.sin(theta), Math.cos(theta), 0],
-			camera: { pitchDeg: -89 },
-		});
+		const scene = testScene(
+			[{ kind: "box", position: [0, -3, 0], size: [400, 1, 400], material: { colour: [0.5, 0.5, 0.5], roughness: 1 } }],
+			{
+				sunLux: [10_000, 10_000, 10_000],
+				sunDirection: [Math.sin(theta), Math.cos(theta), 0],
+				camera: { pitchDeg: -89 },
+			},
+		);
 		const p = traceAtOnce(scene, small(), 64);
 		const lambert = (0.5 * 10_000 * Math.cos(theta)) / Math.PI;
 		// The interface of index 1.5 takes and gives a few percent; the body alone is Lambert.
@@ -66,7 +79,12 @@ describe("a Lambert plane under the sun", () => {
 		expect(mean(p.rgb[0]) / lambert).toBeLessThan(1.12);
 	});
 	it("gives twice the radiance for twice the light, exactly", () => {
-		const at = (lux: number) => traceAtOnce(testScene([ball({ roughness: 0.4 })], { sunLux: [lux, lux, lux], sunDirection: [0.6, 0.64, 0.48] }), small(), 32).rgb[0];
+		const at = (lux: number) =>
+			traceAtOnce(
+				testScene([ball({ roughness: 0.4 })], { sunLux: [lux, lux, lux], sunDirection: [0.6, 0.64, 0.48] }),
+				small(),
+				32,
+			).rgb[0];
 		const one = at(1000);
 		const two = at(2000);
 		two.forEach((v, i) => void expect(v).toBe(one[i] * 2));
@@ -86,7 +104,12 @@ describe("samplings of one thing have the same mean", () => {
 });
 
 describe("fog", () => {
-	const wall: Body = { kind: "box", position: [0, -50, -41], size: [200, 100, 2], material: { colour: [0, 0, 0], roughness: 1, metal: 1 } };
+	const wall: Body = {
+		kind: "box",
+		position: [0, -50, -41],
+		size: [200, 100, 2],
+		material: { colour: [0, 0, 0], roughness: 1, metal: 1 },
+	};
 	it("of albedo 0 leaves exp(−σd) of the light behind it", () => {
 		const sigma = 0.02;
 		const scene = testScene([{ kind: "sphere", position: [0, -0.2, 200], size: [0.1, 0.1, 0.1] }], {
@@ -108,12 +131,20 @@ describe("fog", () => {
 		expect(mean(p.rgb[0]) / want).toBeCloseTo(1, 1.7);
 	});
 	it("leaves the sky alone where asked", () => {
-		const p = traceAtOnce(testScene([wall], { fog: { sigma0: 0.05, skyClear: true }, camera: { pitchDeg: 80 } }), small({ uniformSky: white }), 16);
+		const p = traceAtOnce(
+			testScene([wall], { fog: { sigma0: 0.05, skyClear: true }, camera: { pitchDeg: 80 } }),
+			small({ uniformSky: white }),
+			16,
+		);
 		expect(mean(p.rgb[0])).toBe(1);
 	});
 	it("glows before a black wall as much as single scattering says while it is thin", () => {
 		const sigma = 1e-4;
-		const p = traceAtOnce(testScene([wall], { fog: { sigma0: sigma, skyClear: true, albedo: [0.5, 0.5, 0.5] } }), small({ uniformSky: white }), 4096);
+		const p = traceAtOnce(
+			testScene([wall], { fog: { sigma0: sigma, skyClear: true, albedo: [0.5, 0.5, 0.5] } }),
+			small({ uniformSky: white }),
+			4096,
+		);
 		// Uniform sky over the whole sphere less the wall's share, about isotropic: L ≈ albedo·σ·d·(1 − share)
 		const lit = mean(p.rgb[0]);
 		expect(lit).toBeGreaterThan(0.5 * sigma * 40 * 0.45);
@@ -122,33 +153,48 @@ describe("fog", () => {
 });
 
 describe("places", () => {
-	it.each([undefined, [5, -4] as [number, number]])("a world point lands on the pixel that the lens says, within half a pixel, film shifted by %j", (shiftMm) => {
-		const at: Vec3 = [1.3, 0.4, -7];
-		const scene = testScene([{ kind: "sphere", position: [at[0], at[1] - 0.1, at[2]], size: [0.2, 0.2, 0.2], material: {} }], {
-			camera: { headingDeg: 4, pitchDeg: -3, rollDeg: 5, shiftMm },
-		});
-		const p = traceAtOnce(scene, { width: 200, height: 200, seed: 3 }, 16);
-		let x = 0;
-		let y = 0;
-		let n = 0;
-		p.albedo[0].forEach((v, i) => {
-			x += v * ((i % 200) + 0.5);
-			y += v * (Math.floor(i / 200) + 0.5);
-			n += v;
-		});
-		const want = project(frameOfView(scene.root.camera), at);
-		expect(Math.abs(x / n - want.x * 200)).toBeLessThan(0.5);
-		expect(Math.abs(y / n - want.y * 200)).toBeLessThan(0.5);
-		const middle = Math.floor(want.y * 200) * 200 + Math.floor(want.x * 200);
-		expect(p.depth[middle]).toBeCloseTo(want.depthM - 0.1, 1);
-	});
+	it.each([undefined, [5, -4] as [number, number]])(
+		"a world point lands on the pixel that the lens says, within half a pixel, film shifted by %j",
+		(shiftMm) => {
+			const at: Vec3 = [1.3, 0.4, -7];
+			const scene = testScene(
+				[{ kind: "sphere", position: [at[0], at[1] - 0.1, at[2]], size: [0.2, 0.2, 0.2], material: {} }],
+				{
+					camera: { headingDeg: 4, pitchDeg: -3, rollDeg: 5, shiftMm },
+				},
+			);
+			const p = traceAtOnce(scene, { width: 200, height: 200, seed: 3 }, 16);
+			let x = 0;
+			let y = 0;
+			let n = 0;
+			p.albedo[0].forEach((v, i) => {
+				x += v * ((i % 200) + 0.5);
+				y += v * (Math.floor(i / 200) + 0.5);
+				n += v;
+			});
+			const want = project(frameOfView(scene.root.camera), at);
+			expect(Math.abs(x / n - want.x * 200)).toBeLessThan(0.5);
+			expect(Math.abs(y / n - want.y * 200)).toBeLessThan(0.5);
+			const middle = Math.floor(want.y * 200) * 200 + Math.floor(want.x * 200);
+			expect(p.depth[middle]).toBeCloseTo(want.depthM - 0.1, 1);
+		},
+	);
 });
 
 describe("still water", () => {
 	const water = { levelM: -1, waves: [], absorbPerM: [0, 0, 0] as Vec3 };
 	it("mirrors the sky by Fresnel's share over a black bed", () => {
-		const bed: Body = { kind: "box", position: [0, -3, 0], size: [4000, 1, 4000], material: { colour: [0, 0, 0], roughness: 1, metal: 1 } };
-		const p = traceAtOnce(testScene([bed], { water, camera: { pitchDeg: -30, focalMm: 600 } }), small({ uniformSky: white }), 1024);
+		const bed: Body = {
+			kind: "box",
+			position: [0, -3, 0],
+			size: [4000, 1, 4000],
+			material: { colour: [0, 0, 0], roughness: 1, metal: 1 },
+		};
+		const p = traceAtOnce(
+			testScene([bed], { water, camera: { pitchDeg: -30, focalMm: 600 } }),
+			small({ uniformSky: white }),
+			1024,
+		);
 		const c = Math.sin((30 * Math.PI) / 180);
 		const t = Math.sqrt(1 - (1 - c * c) / 1.33 ** 2);
 		const rs = (c - 1.33 * t) / (c + 1.33 * t);
@@ -157,7 +203,11 @@ describe("still water", () => {
 	});
 	it("neither gains nor loses light over a white bed", () => {
 		const bed: Body = { kind: "box", position: [0, -3, 0], size: [8000, 1, 8000], material: { roughness: 1 } };
-		const p = traceAtOnce(testScene([bed], { water, camera: { pitchDeg: -35, focalMm: 100 } }), small({ uniformSky: white }), 1024);
+		const p = traceAtOnce(
+			testScene([bed], { water, camera: { pitchDeg: -35, focalMm: 100 } }),
+			small({ uniformSky: white }),
+			1024,
+		);
 		expect(mean(p.rgb[0])).toBeGreaterThan(0.98);
 		expect(mean(p.rgb[0])).toBeLessThan(1.02);
 	});

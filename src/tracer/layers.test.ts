@@ -6,12 +6,28 @@ import { type Body, testScene } from "./testScene.ts";
 
 const names = ["sun", "sky", "glow", "a", "b"];
 const size = { width: 24, height: 24, seed: 1, uniformSky: [300, 400, 600] as Vec3 };
-const floor: Body = { kind: "box", position: [0, -3, 0], size: [400, 1, 400], material: { colour: [0.5, 0.4, 0.3], roughness: 0.4 } };
+const floor: Body = {
+	kind: "box",
+	position: [0, -3, 0],
+	size: [400, 1, 400],
+	material: { colour: [0.5, 0.4, 0.3], roughness: 0.4 },
+};
 const bodies: Body[] = [
 	floor,
 	{ kind: "box", position: [1, -2, -6], size: [1, 2, 1], material: { roughness: 0.2, metal: 1 } },
-	{ kind: "box", position: [-1, -2, -5], size: [1.4, 2, 0.05], material: { roughness: 0.02, glass: { pane: true, index: 1.5, tint: [0.9, 0.95, 0.9] } } },
-	{ kind: "sphere", position: [0, -2, -4], size: [0.4, 0.4, 0.4], material: { colour: [0, 0, 0], metal: 1 }, glow: [900, 500, 200] },
+	{
+		kind: "box",
+		position: [-1, -2, -5],
+		size: [1.4, 2, 0.05],
+		material: { roughness: 0.02, glass: { pane: true, index: 1.5, tint: [0.9, 0.95, 0.9] } },
+	},
+	{
+		kind: "sphere",
+		position: [0, -2, -4],
+		size: [0.4, 0.4, 0.4],
+		material: { colour: [0, 0, 0], metal: 1 },
+		glow: [900, 500, 200],
+	},
 ];
 const scene = () =>
 	testScene(bodies, {
@@ -56,12 +72,18 @@ describe("layers of light", () => {
 	});
 
 	it("have no more fog than the picture, none without it, and all of it in a picture of fog alone", () => {
-		lit(p).fog.forEach((plane, c) => plane.forEach((v, i) => void expect(v).toBeLessThanOrEqual(p.rgb[c][i] * 1.00001 + 1e-6)));
+		lit(p).fog.forEach((plane, c) =>
+			plane.forEach((v, i) => void expect(v).toBeLessThanOrEqual(p.rgb[c][i] * 1.00001 + 1e-6)),
+		);
 		expect(lit(p).fog[1].some((v) => v > 0)).toBe(true);
 		const clear = traceAtOnce(testScene([floor], { sunLux: [1000, 1000, 1000] }), size, 16, names.slice(0, 3));
 		expect(lit(clear).fog[1].some((v) => v > 0)).toBe(false);
 		const thick = traceAtOnce(
-			testScene([], { sunLux: [1000, 1000, 1000], fog: { sigma0: 30, y0: 5, scaleM: 1, albedo: [0.5, 0.5, 0.5] }, camera: { pitchDeg: -60 } }),
+			testScene([], {
+				sunLux: [1000, 1000, 1000],
+				fog: { sigma0: 30, y0: 5, scaleM: 1, albedo: [0.5, 0.5, 0.5] },
+				camera: { pitchDeg: -60 },
+			}),
 			size,
 			16,
 			names.slice(0, 3),
@@ -90,7 +112,12 @@ describe("layers of light", () => {
 
 describe("what is seen through glass", () => {
 	const size = { width: 16, height: 16, seed: 1, uniformSky: [1000, 1000, 1000] as Vec3 };
-	const wall: Body = { kind: "box", position: [0, -20, -8], size: [60, 40, 1], material: { colour: [0.5, 0.25, 0.125], roughness: 1 } };
+	const wall: Body = {
+		kind: "box",
+		position: [0, -20, -8],
+		size: [60, 40, 1],
+		material: { colour: [0.5, 0.25, 0.125], roughness: 1 },
+	};
 	const glass = (pane: boolean, tint: Vec3): Body => ({
 		kind: "box",
 		position: [0, -5, -3],

@@ -4,7 +4,18 @@ import type { SceneLight } from "../core/light/lamps.ts";
 import { buildLightTree, type LightBounds } from "../core/light/lightTree.ts";
 import { acos } from "../core/maths/functions.ts";
 import type { Mesh } from "../core/maths/mesh.ts";
-import { add, boundsOf, cross, dot, length, normalize, scale, sub, transformPoint, type Vec3 } from "../core/maths/vec.ts";
+import {
+	add,
+	boundsOf,
+	cross,
+	dot,
+	length,
+	normalize,
+	scale,
+	sub,
+	transformPoint,
+	type Vec3,
+} from "../core/maths/vec.ts";
 import type { Draw, Scene, ScenePart } from "../core/scene/scene.ts";
 import * as L from "./kernel/layout.ts";
 import type { TracerMemory } from "./memory.ts";
@@ -24,7 +35,14 @@ const SHAPES: SceneLight["shape"][] = ["point", "spot", "sphere", "disc", "recta
  * Writes the lights of a scene, the tree over them and the faces of panes that mirror them, and tells the header where they
  * are. `keep` is told what to release with the scene, `boundsOfMesh` has the box of a mesh by its key.
  */
-export function writeLights(m: TracerMemory, header: number, scene: Scene, lens: Vec3, keep: (at: number) => void, boundsOfMesh: (key: string) => readonly number[]): void {
+export function writeLights(
+	m: TracerMemory,
+	header: number,
+	scene: Scene,
+	lens: Vec3,
+	keep: (at: number) => void,
+	boundsOfMesh: (key: string) => readonly number[],
+): void {
 	const { lights, draws } = scene.root;
 	const u = (offset: number, value: number) => {
 		m.u32[(header + offset) >> 2] = value;
@@ -54,7 +72,9 @@ export function writeLights(m: TracerMemory, header: number, scene: Scene, lens:
 		shared.set(key, tables);
 		return tables;
 	};
-	const bounds = lights.map((light, i) => writeLight(m, at + i * L.LI_SIZE, light, light.draw < 0 ? null : draws[light.draw], lens, tablesOf, boundsOfMesh));
+	const bounds = lights.map((light, i) =>
+		writeLight(m, at + i * L.LI_SIZE, light, light.draw < 0 ? null : draws[light.draw], lens, tablesOf, boundsOfMesh),
+	);
 	const tree = buildLightTree(bounds);
 	lights.forEach((_, i) => {
 		m.u32[(at + i * L.LI_SIZE + L.LI_NODE) >> 2] = tree.leafOf[i];
@@ -133,7 +153,13 @@ function bodyTables(m: TracerMemory, mesh: Mesh, transform: ArrayLike<number>, k
 		return sum;
 	});
 	running[running.length - 1] = 1;
-	const tables = { area, triangles: each.length, areas: m.put(running), corners: m.put(mesh.positions), indices: m.put(mesh.indices) };
+	const tables = {
+		area,
+		triangles: each.length,
+		areas: m.put(running),
+		corners: m.put(mesh.positions),
+		indices: m.put(mesh.indices),
+	};
 	for (const at of [tables.areas, tables.corners, tables.indices]) keep(at);
 	return tables;
 }
@@ -146,7 +172,8 @@ function paneFaces(scene: Scene, lens: Vec3): { numbers: number[]; material: num
 		if (!glass?.pane || roughness >= L.GLASS_SMOOTH) continue;
 		const { mesh } = scene.parts.get(draw.mesh) as Extract<ScenePart, { kind: "mesh" }>;
 		if (mesh.positions.length !== 72 || mesh.indices.length !== 36) continue;
-		const at = (i: number) => transformPoint(draw.transform, [mesh.positions[i * 3], mesh.positions[i * 3 + 1], mesh.positions[i * 3 + 2]]);
+		const at = (i: number) =>
+			transformPoint(draw.transform, [mesh.positions[i * 3], mesh.positions[i * 3 + 1], mesh.positions[i * 3 + 2]]);
 		const faces = [0, 1, 2, 3, 4, 5].map((f) => {
 			const [a, b, c, d] = [0, 1, 2, 3].map((k) => at(f * 4 + k));
 			const [u, v] = [scale(sub(b, a), 0.5), scale(sub(d, a), 0.5)];

@@ -17,7 +17,13 @@ export class TracerMemory {
 	private free: { at: number; size: number }[] = [];
 	private sizes = new Map<number, number>();
 	private end = FIRST;
-	private views: { buffer: ArrayBufferLike; u8: Uint8Array; u32: Uint32Array; f32: Float32Array; f64: Float64Array } | null = null;
+	private views: {
+		buffer: ArrayBufferLike;
+		u8: Uint8Array;
+		u32: Uint32Array;
+		f32: Float32Array;
+		f64: Float64Array;
+	} | null = null;
 
 	private limitMib: number;
 
@@ -30,7 +36,13 @@ export class TracerMemory {
 	private look() {
 		const buffer = this.memory.buffer;
 		if (this.views?.buffer !== buffer) {
-			this.views = { buffer, u8: new Uint8Array(buffer), u32: new Uint32Array(buffer), f32: new Float32Array(buffer), f64: new Float64Array(buffer) };
+			this.views = {
+				buffer,
+				u8: new Uint8Array(buffer),
+				u32: new Uint32Array(buffer),
+				f32: new Float32Array(buffer),
+				f64: new Float64Array(buffer),
+			};
 		}
 		return this.views;
 	}
@@ -127,13 +139,33 @@ export class TracerMemory {
 export interface Kernel {
 	referTriangles(positions: number, indices: number, triangles: number, refs: number): void;
 	cutRange(begin: number, end: number, work: number): number;
-	buildRange(positions: number, indices: number, begin: number, end: number, room: number, work: number, out: number, shared: number): number;
+	buildRange(
+		positions: number,
+		indices: number,
+		begin: number,
+		end: number,
+		room: number,
+		work: number,
+		out: number,
+		shared: number,
+	): number;
 	buildTop(refs: number, count: number, room: number, work: number, out: number): number;
 	builtEnd(): number;
 	denoiseBand(planes: number, stride: number, rows: number, reach: number, work: number, abort: number): number;
 	takeScene(at: number, scratch: number): void;
 	rays(): number;
-	renderTile(x0: number, y0: number, w: number, h: number, begin: number, end: number, sums: number, partial: number, firsts: number, abort: number): number;
+	renderTile(
+		x0: number,
+		y0: number,
+		w: number,
+		h: number,
+		begin: number,
+		end: number,
+		sums: number,
+		partial: number,
+		firsts: number,
+		abort: number,
+	): number;
 	castRays(from: number, count: number, to: number, anyHit: number): number;
 	skyAt(dx: number, dy: number, dz: number, to: number): void;
 }

@@ -31,7 +31,16 @@ export function reserveDesk(memory: TracerMemory, side = TILE): Desk {
  * Adds samples [begin, end) to the sums of a tile, starting from `before` (none: from nothing). A block of 16 that is
  * under way is kept apart, so that any slicing adds in the same order. Returns null when it was aborted.
  */
-export function renderTile(kernel: Kernel, buffer: ArrayBufferLike, header: number, desk: Desk, tile: Tile, begin: number, end: number, before?: TileSums): TileSums | null {
+export function renderTile(
+	kernel: Kernel,
+	buffer: ArrayBufferLike,
+	header: number,
+	desk: Desk,
+	tile: Tile,
+	begin: number,
+	end: number,
+	before?: TileSums,
+): TileSums | null {
 	const n = tile.width * tile.height;
 	const [lights] = new Uint32Array(buffer, header + H_LAYERS, 1);
 	const channels = CHANNELS + extraChannels(lights);
@@ -47,7 +56,21 @@ export function renderTile(kernel: Kernel, buffer: ArrayBufferLike, header: numb
 		sums.fill(0);
 	}
 	kernel.takeScene(header, desk.scratch);
-	if (!kernel.renderTile(tile.x, tile.y, tile.width, tile.height, begin, end, desk.sums, desk.partial, desk.firsts, desk.abort)) return null;
+	if (
+		!kernel.renderTile(
+			tile.x,
+			tile.y,
+			tile.width,
+			tile.height,
+			begin,
+			end,
+			desk.sums,
+			desk.partial,
+			desk.firsts,
+			desk.abort,
+		)
+	)
+		return null;
 	return {
 		sums: sums.slice(),
 		firsts: firsts.slice().buffer as ArrayBuffer,

@@ -83,7 +83,13 @@ export class SceneStore {
 		if (!this.fixed) {
 			const header = this.memory.allocate(L.H_SIZE);
 			const albedo = this.memory.put(albedoTables());
-			this.fixed = { header, albedo, work: this.memory.allocate(65_536), probe: this.memory.allocate(SCRATCH + 256), table: this.memory.allocate(TABLE_BYTES) };
+			this.fixed = {
+				header,
+				albedo,
+				work: this.memory.allocate(65_536),
+				probe: this.memory.allocate(SCRATCH + 256),
+				table: this.memory.allocate(TABLE_BYTES),
+			};
 			emptyTable(this.memory.memory.buffer, this.fixed.table);
 		}
 		return this.fixed;
@@ -95,7 +101,8 @@ export class SceneStore {
 			this.forgetAllBut(scene.parts);
 			for (const at of this.perScene.splice(0)) this.memory.release(at);
 			for (const part of scene.parts.values()) {
-				if ((part.kind === "table" || part.kind === "texels") && !this.tables.has(part.key)) this.tables.set(part.key, this.memory.put(part.data));
+				if ((part.kind === "table" || part.kind === "texels") && !this.tables.has(part.key))
+					this.tables.set(part.key, this.memory.put(part.data));
 				if (part.kind === "mesh" && !this.meshes.has(part.key)) this.meshes.set(part.key, this.holdMesh(part.mesh));
 			}
 			this.writeHeader(scene, picture);
@@ -149,7 +156,11 @@ export class SceneStore {
 	}
 
 	/** Builds the tree of a mesh range by range, so that only the refs of all and the room for one are held besides it. */
-	private buildMesh(positions: number, indices: number, triangles: number): { root: number; blocks: number[]; treeBytes: number; bounds: number[] } {
+	private buildMesh(
+		positions: number,
+		indices: number,
+		triangles: number,
+	): { root: number; blocks: number[]; treeBytes: number; bounds: number[] } {
 		if (triangles === 0) return { root: 0, blocks: [], treeBytes: 0, bounds: [0, 0, 0, 0, 0, 0] };
 		const m = this.memory;
 		const { work, table } = this.base();
@@ -169,7 +180,10 @@ export class SceneStore {
 		const helpers = ranges.length > 1 ? this.helpers : null;
 		const together = Math.min(ranges.length, MOST_RANGES, 1 + (helpers?.threads ?? 0));
 		const most = ranges.reduce((n, [begin, end]) => Math.max(n, (end - begin) / 32), 0);
-		const rooms = Array.from({ length: together }, (_, i) => ({ room: m.allocate(most * 96), work: i === 0 ? work : m.allocate(65_536) }));
+		const rooms = Array.from({ length: together }, (_, i) => ({
+			room: m.allocate(most * 96),
+			work: i === 0 ? work : m.allocate(65_536),
+		}));
 		const blocks: number[] = [];
 		const roots: { root: number; box: number[] }[] = [];
 		let treeBytes = 0;
@@ -184,13 +198,24 @@ export class SceneStore {
 			const built =
 				ranges.length === 1
 					? buildAlone(this.kernel, { positions, indices }, tree, batch[0])
-					: buildTogether(this.kernel, m.memory.buffer, table, () => helpers?.wake(table), { positions, indices }, tree, batch);
+					: buildTogether(
+							this.kernel,
+							m.memory.buffer,
+							table,
+							() => helpers?.wake(table),
+							{ positions, indices },
+							tree,
+							batch,
+						);
 			m.shrink(tree, built.end - tree);
 			blocks.push(tree);
 			treeBytes += built.end - tree;
 			batch.forEach(({ room }, i) => {
 				// The first node in the room is the range's root: its box.
-				roots.push({ root: built.roots[i], box: [...m.f32.subarray(room >> 2, (room >> 2) + 3), ...m.f32.subarray((room >> 2) + 4, (room >> 2) + 7)] });
+				roots.push({
+					root: built.roots[i],
+					box: [...m.f32.subarray(room >> 2, (room >> 2) + 3), ...m.f32.subarray((room >> 2) + 4, (room >> 2) + 7)],
+				});
 			});
 		}
 		let root = roots[0].root;
@@ -212,7 +237,17 @@ export class SceneStore {
 		return { root, blocks, treeBytes, bounds };
 	}
 
-	private writeInstance(at: number, toLens: ArrayLike<number>, mesh: HeldMesh, material: number, id: number, tint: number, order: number, sliced = false, light = 0): void {
+	private writeInstance(
+		at: number,
+		toLens: ArrayLike<number>,
+		mesh: HeldMesh,
+		material: number,
+		id: number,
+		tint: number,
+		order: number,
+		sliced = false,
+		light = 0,
+	): void {
 		const { f32, u32 } = this.memory;
 		const inverse = invert(toLens as Mat34);
 		for (let c = 0; c < 4; c++) {
@@ -257,7 +292,13 @@ export class SceneStore {
 		return { root, tree, bytes };
 	}
 
-	private holdPlants(key: string, scene: Scene, cover: Scene["root"]["covers"][number], lens: Vec3, order: number): HeldPlants {
+	private holdPlants(
+		key: string,
+		scene: Scene,
+		cover: Scene["root"]["covers"][number],
+		lens: Vec3,
+		order: number,
+	): HeldPlants {
 		const stamp = `${cover.material},${cover.id},${order}`;
 		const held = this.plants.get(`${key}|${cover.coverId}`);
 		if (held && held.stamp === stamp && held.lens.every((v, i) => v === lens[i])) return held;
@@ -289,7 +330,10 @@ export class SceneStore {
 	}
 
 	/** Holds bare meshes and places them, for picking of rays without a scene: the bench and tests. Without instances the first mesh is the top. */
-	holdForCasting(meshes: readonly Pick<Mesh, "positions" | "indices">[], instances: readonly { mesh: number; transform: ArrayLike<number> }[]): number {
+	holdForCasting(
+		meshes: readonly Pick<Mesh, "positions" | "indices">[],
+		instances: readonly { mesh: number; transform: ArrayLike<number> }[],
+	): number {
 		const m = this.memory;
 		const { header } = this.base();
 		const held = meshes.map((mesh) => this.holdMesh({ ...mesh, normals: new Float32Array(3) }));
@@ -322,7 +366,17 @@ export class SceneStore {
 			for (let k = 0; k < 3; k++) t[k * 4 + 3] -= lens[k];
 			const boxes = slices(t, (this.meshes.get(draw.mesh) as HeldMesh).bounds);
 			const at = records + i * L.I_SIZE;
-			this.writeInstance(at, t, this.meshes.get(draw.mesh) as HeldMesh, draw.material, draw.id, 0, i, boxes.length > 1, (draw.light ?? -1) + 1);
+			this.writeInstance(
+				at,
+				t,
+				this.meshes.get(draw.mesh) as HeldMesh,
+				draw.material,
+				draw.id,
+				0,
+				i,
+				boxes.length > 1,
+				(draw.light ?? -1) + 1,
+			);
 			return { payload: at | L.TAG_INSTANCE, boxes, clear: isClear(materials[draw.material]) };
 		});
 		let order = draws.length;
@@ -338,7 +392,8 @@ export class SceneStore {
 				some.reduce((n, p) => n + p.boxes.length, 0),
 				(refs) => {
 					let slot = 0;
-					for (const { payload, boxes } of some) for (const box of boxes) this.writeReference(refs + slot++ * 32, box, payload);
+					for (const { payload, boxes } of some)
+						for (const box of boxes) this.writeReference(refs + slot++ * 32, box, payload);
 				},
 			);
 			this.perScene.push(tree);
@@ -359,7 +414,11 @@ export class SceneStore {
 		);
 	}
 
-	private writePicture(p: ScenePicture | null, f: (offset: number, ...values: number[]) => void, u: (offset: number, value: number) => void): void {
+	private writePicture(
+		p: ScenePicture | null,
+		f: (offset: number, ...values: number[]) => void,
+		u: (offset: number, value: number) => void,
+	): void {
 		u(L.H_PICTURE, p ? (this.tables.get(p.texels) ?? 0) : 0);
 		if (!p) return;
 		u(L.H_PICTURE_W, p.width);
@@ -413,7 +472,17 @@ export class SceneStore {
 			const { glass } = mat;
 			const kind = glass ? (glass.pane ? L.GLASS_PANE : L.GLASS_BODY) : 0;
 			table.set(
-				[...mat.colour, mat.roughness, mat.metal, mat.translucency, mat.coat ?? 0, mat.coatRoughness ?? 0.1, kind, glass?.index ?? 1.5, ...(glass?.tint ?? [0, 0, 0])],
+				[
+					...mat.colour,
+					mat.roughness,
+					mat.metal,
+					mat.translucency,
+					mat.coat ?? 0,
+					mat.coatRoughness ?? 0.1,
+					kind,
+					glass?.index ?? 1.5,
+					...(glass?.tint ?? [0, 0, 0]),
+				],
 				(i * L.MAT_SIZE) / 4,
 			);
 		});

@@ -15,7 +15,9 @@ type Look = (d: Vec3) => number[];
 /** Hangs a picture around a test scene; its light on level ground is `lux`. */
 function hang(scene: Scene, look: Look, { lux = 1000, turn = 0, width = 256, saturation = 1 } = {}): Scene {
 	const rgb = new Float32Array(width * (width / 2) * 3);
-	for (let y = 0; y < width / 2; y++) for (let x = 0; x < width; x++) rgb.set(look(towards((x + 0.5) / width, (y + 0.5) / (width / 2))), (y * width + x) * 3);
+	for (let y = 0; y < width / 2; y++)
+		for (let x = 0; x < width; x++)
+			rgb.set(look(towards((x + 0.5) / width, (y + 0.5) / (width / 2))), (y * width + x) * 3);
 	const { table } = makeSkyTable(width, width / 2, rgb);
 	const r = readSky(table);
 	scene.parts.set("texels", { kind: "texels", key: "texels", data: r.texels });
@@ -48,12 +50,19 @@ function hang(scene: Scene, look: Look, { lux = 1000, turn = 0, width = 256, sat
 const even: Look = () => [1, 1, 1];
 const near = (d: Vec3, to: Vec3, deg: number) => d[0] * to[0] + d[1] * to[1] + d[2] * to[2] > Math.cos(deg * DEG);
 /** A broad sun, so that chance meets it often enough. */
-const broad: Look = (d) => (near(d, [0.3, 0.85, -0.43], 14) ? [60, 50, 40] : d[1] < 0 ? [0.1, 0.1, 0.1] : [0.5, 0.8, 1.6]);
+const broad: Look = (d) =>
+	near(d, [0.3, 0.85, -0.43], 14) ? [60, 50, 40] : d[1] < 0 ? [0.1, 0.1, 0.1] : [0.5, 0.8, 1.6];
 /** A dim blue sky, dark ground, and, taken out of it, a sun of two degrees of 20,000 times its luminance. */
-const sunny: Look = (d) => (near(d, [0.6, 0.64, -0.48], 1) ? [20_000, 19_000, 15_000] : d[1] < 0 ? [0.05, 0.04, 0.03] : [0.5, 0.8, 1.6]);
+const sunny: Look = (d) =>
+	near(d, [0.6, 0.64, -0.48], 1) ? [20_000, 19_000, 15_000] : d[1] < 0 ? [0.05, 0.04, 0.03] : [0.5, 0.8, 1.6];
 const mean = (p: Picture, c = 0) => p.rgb[c].reduce((s, v) => s + v, 0) / p.rgb[c].length;
 const size = (extra = {}) => ({ width: 16, height: 16, seed: 1, ...extra });
-const floor = (material: Body["material"] = { colour: [0.5, 0.5, 0.5], roughness: 1 }): Body => ({ kind: "box", position: [0, -4, 0], size: [400, 1, 400], material });
+const floor = (material: Body["material"] = { colour: [0.5, 0.5, 0.5], roughness: 1 }): Body => ({
+	kind: "box",
+	position: [0, -4, 0],
+	size: [400, 1, 400],
+	material,
+});
 const down = { pitchDeg: -89.99, focalMm: 200 };
 
 describe("a sky picture", () => {
@@ -68,10 +77,17 @@ describe("a sky picture", () => {
 
 	it("holds the furnace for a rough ball, a mirror, and fog over a floor", () => {
 		const lux = Math.PI;
-		const ball = (material: Body["material"]): Body => ({ kind: "sphere", position: [0, -1, -4], size: [2, 2, 2], material });
+		const ball = (material: Body["material"]): Body => ({
+			kind: "sphere",
+			position: [0, -1, -4],
+			size: [2, 2, 2],
+			material,
+		});
 		for (const material of [{ roughness: 1 }, { roughness: 0.3, metal: 1 }])
 			expect(mean(traceAtOnce(hang(testScene([ball(material)]), even, { lux }), size(), 256))).toBeCloseTo(1, 1.9);
-		const fog = testScene([{ kind: "box", position: [0, -3, 0], size: [4000, 1, 4000], material: { roughness: 1 } }], { fog: { sigma0: 0.2, y0: -2, scaleM: 3, g: 0.6 } });
+		const fog = testScene([{ kind: "box", position: [0, -3, 0], size: [4000, 1, 4000], material: { roughness: 1 } }], {
+			fog: { sigma0: 0.2, y0: -2, scaleM: 3, g: 0.6 },
+		});
 		expect(mean(traceAtOnce(hang(fog, even, { lux }), size(), 256))).toBeCloseTo(1, 1.7);
 	});
 
@@ -86,7 +102,19 @@ describe("a sky picture", () => {
 		["a shiny floor", [floor({ colour: [0.6, 0.5, 0.4], roughness: 0.3, metal: 0.5 })], {}],
 		["fog", [floor()], { fog: { sigma0: 0.1, y0: -2, scaleM: 3, g: 0.5 } }],
 		["water", [floor()], { water: { levelM: -2, waves: [], absorbPerM: [0.2, 0.1, 0.05] } }],
-		["a pane", [floor(), { kind: "box", position: [0, -2, 0], size: [9, 0.02, 9], material: { roughness: 0.02, glass: { pane: true, index: 1.5, tint: [0.9, 0.9, 0.9] } } }], {}],
+		[
+			"a pane",
+			[
+				floor(),
+				{
+					kind: "box",
+					position: [0, -2, 0],
+					size: [9, 0.02, 9],
+					material: { roughness: 0.02, glass: { pane: true, index: 1.5, tint: [0.9, 0.9, 0.9] } },
+				},
+			],
+			{},
+		],
 	];
 	for (const [name, bodies, over] of cases) {
 		it(`light that is chosen and light that is met have the same mean: ${name}`, () => {
@@ -121,7 +149,9 @@ describe("a sky picture", () => {
 			sum += (seen[3] * 4 * Math.PI) / n;
 			if (k > 2000) continue;
 			const want = pictureLuminance({ ...p, texels: texels.data }, d);
-			want.forEach((v, c) => void expect(Math.abs(seen[c] - v)).toBeLessThan(0.02 * v + 0.02 * Math.max(...want) + 1e-3));
+			want.forEach(
+				(v, c) => void expect(Math.abs(seen[c] - v)).toBeLessThan(0.02 * v + 0.02 * Math.max(...want) + 1e-3),
+			);
 		}
 		expect(sum).toBeCloseTo(1, 1);
 	});

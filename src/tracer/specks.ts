@@ -59,7 +59,15 @@ function around(a: Float32Array, b: Float32Array, width: number, height: number,
 }
 
 /** Whether two of the eight neighbours of a pixel, or more of those around them, are as bright as a level in one of their halves. */
-function hasCompany(a: Float32Array, b: Float32Array, width: number, height: number, x: number, y: number, level: number): boolean {
+function hasCompany(
+	a: Float32Array,
+	b: Float32Array,
+	width: number,
+	height: number,
+	x: number,
+	y: number,
+	level: number,
+): boolean {
 	let count = 0;
 	for (let j = Math.max(0, y - 2); j <= Math.min(height - 1, y + 2); j++) {
 		for (let i = Math.max(0, x - 2); i <= Math.min(width - 1, x + 2); i++) {
@@ -113,7 +121,9 @@ function spread(from: Picture, to: Picture, x: number, y: number, half: 1 | -1, 
 	const { width, height, normal, nearness, albedo } = from;
 	const own = y * width + x;
 	const high =
-		0.2126 * (from.rgb[0][own] + half * from.halves[0][own]) + 0.7152 * (from.rgb[1][own] + half * from.halves[1][own]) + 0.0722 * (from.rgb[2][own] + half * from.halves[2][own]);
+		0.2126 * (from.rgb[0][own] + half * from.halves[0][own]) +
+		0.7152 * (from.rgb[1][own] + half * from.halves[1][own]) +
+		0.0722 * (from.rgb[2][own] + half * from.halves[2][own]);
 	// A half's light is half of the mean's.
 	const sigma = Math.min(WIDEST, Math.max(NARROWEST, Math.sqrt((share * high) / 2 / (2 * Math.PI * RISE * base))));
 	const reach = Math.min(SPECK_REACH, Math.ceil(REACH * sigma));
@@ -127,7 +137,12 @@ function spread(from: Picture, to: Picture, x: number, y: number, half: 1 | -1, 
 		const alike = ratio > 1 / UNLIKE && ratio < UNLIKE ? 1 : 0.02;
 		return k * level * alike * (facing > 0.8 || nearness[own] < 1e-6 ? 1 : 0.02) * Math.min(2, ratio);
 	};
-	const [x0, x1, y0, y1] = [Math.max(0, x - reach), Math.min(width - 1, x + reach), Math.max(0, y - reach), Math.min(height - 1, y + reach)];
+	const [x0, x1, y0, y1] = [
+		Math.max(0, x - reach),
+		Math.min(width - 1, x + reach),
+		Math.max(0, y - reach),
+		Math.min(height - 1, y + reach),
+	];
 	let all = 0;
 	let n = 0;
 	for (let j = y0; j <= y1; j++) {

@@ -34,8 +34,10 @@ async function* stripsOf(p: Picture): AsyncGenerator<Picture> {
 	for (let y = 0; y < p.height; y += STRIP) {
 		const rows = Math.min(STRIP, p.height - y);
 		const strip = emptyPicture(p.width, rows);
-		const cut = (to: Float32Array | Uint32Array, from: Float32Array | Uint32Array) => to.set(from.subarray(y * p.width, (y + rows) * p.width));
-		for (const key of ["rgb", "halves", "albedo", "normal"] as const) for (let c = 0; c < 3; c++) cut(strip[key][c], p[key][c]);
+		const cut = (to: Float32Array | Uint32Array, from: Float32Array | Uint32Array) =>
+			to.set(from.subarray(y * p.width, (y + rows) * p.width));
+		for (const key of ["rgb", "halves", "albedo", "normal"] as const)
+			for (let c = 0; c < 3; c++) cut(strip[key][c], p[key][c]);
 		for (const key of ["error", "nearness", "counts"] as const) cut(strip[key], p[key]);
 		yield strip;
 	}
@@ -48,13 +50,23 @@ describe("a picture that comes in strips", () => {
 			const { memory, kernel } = tracerForTest();
 			const whole = await denoise(kernel, memory, p);
 			const on = (view: Picture, part: { y: number; rows: number }): Promise<Planes> =>
-				denoiseOn(1, memory, view, 10, async (_thread, band, room) => denoiseBand(kernel, memory.memory.buffer, room, band), undefined, part);
+				denoiseOn(
+					1,
+					memory,
+					view,
+					10,
+					async (_thread, band, room) => denoiseBand(kernel, memory.memory.buffer, room, band),
+					undefined,
+					part,
+				);
 			let rows = 0;
 			for await (const { y, strip, clean } of cleanStrips(stripsOf(p), on)) {
 				expect(y).toBe(rows);
 				rows += strip.height;
 				clean.forEach((plane, c) => {
-					expect(Buffer.compare(Buffer.from(plane.buffer), Buffer.from(whole[c].slice(y * 48, rows * 48).buffer))).toBe(0);
+					expect(Buffer.compare(Buffer.from(plane.buffer), Buffer.from(whole[c].slice(y * 48, rows * 48).buffer))).toBe(
+						0,
+					);
 				});
 			}
 			expect(rows).toBe(height);

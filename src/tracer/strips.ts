@@ -42,7 +42,8 @@ function room(width: number): Picture {
 
 /** Rows of some strips as a picture, without copying. */
 function rowsOf(held: Picture, from: number, to: number): Picture {
-	const cut = <T extends Float32Array | Uint32Array>(plane: T): T => plane.subarray(from * held.width, to * held.width) as T;
+	const cut = <T extends Float32Array | Uint32Array>(plane: T): T =>
+		plane.subarray(from * held.width, to * held.width) as T;
 	const three = (planes: Picture["rgb"]) => planes.map(cut) as Picture["rgb"];
 	return {
 		...held,
@@ -65,7 +66,10 @@ export interface CleanStrip {
 }
 
 /** Yields each strip once the one below it is there. `denoise` works on rows [y, y + rows) of a picture. */
-export async function* cleanStrips(strips: AsyncIterable<Picture>, denoise: (picture: Picture, part: { y: number; rows: number }) => Promise<Planes>): AsyncGenerator<CleanStrip> {
+export async function* cleanStrips(
+	strips: AsyncIterable<Picture>,
+	denoise: (picture: Picture, part: { y: number; rows: number }) => Promise<Planes>,
+): AsyncGenerator<CleanStrip> {
 	let held: Picture | null = null;
 	let rows = 0;
 	let waiting: { y: number; strip: Picture } | null = null;

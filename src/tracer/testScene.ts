@@ -58,7 +58,12 @@ export function testScene(
 	);
 	for (const b of bodies) parts.set(b.kind, { kind: "mesh", key: b.kind, mesh: primitiveMesh(b.kind) });
 	const zero: Vec3 = [0, 0, 0];
-	const draws: Draw[] = bodies.map((b, i) => ({ mesh: b.kind, transform: placement(b.position, 0, b.size), material: i, id: 3 + i }));
+	const draws: Draw[] = bodies.map((b, i) => ({
+		mesh: b.kind,
+		transform: placement(b.position, 0, b.size),
+		material: i,
+		id: 3 + i,
+	}));
 	const lights: SceneLight[] = [];
 	bodies.forEach((b, i) => {
 		if (!b.glow) return;
@@ -75,13 +80,28 @@ export function testScene(
 			const { right: r, up: u, axis: a, position: p } = light;
 			const d = shape === "sphere" ? w : 1;
 			light.draw = draws.length;
-			draws.push({ mesh: key, transform: [0, 1, 2].flatMap((c) => [r[c] * w, u[c] * h, -a[c] * d, p[c]]), material: bodies.length, id: 0, light: lights.length });
+			draws.push({
+				mesh: key,
+				transform: [0, 1, 2].flatMap((c) => [r[c] * w, u[c] * h, -a[c] * d, p[c]]),
+				material: bodies.length,
+				id: 0,
+				light: lights.length,
+			});
 		}
 		lights.push(light);
 	}
 	return {
 		root: {
-			camera: { ...doc.camera, position: [0, 0, 0], focusM: null, fStop: 64, ratio: 1, film: { widthMm: 24, heightMm: 24 }, focalMm: 24, ...over.camera },
+			camera: {
+				...doc.camera,
+				position: [0, 0, 0],
+				focusM: null,
+				fStop: 64,
+				ratio: 1,
+				film: { widthMm: 24, heightMm: 24 },
+				focalMm: 24,
+				...over.camera,
+			},
 			finish: doc.finish,
 			dome: {
 				skyDirection: over.sunDirection ?? [0, 1, 0],
@@ -95,9 +115,23 @@ export function testScene(
 				grid: "grid",
 				picture: null,
 			},
-			fog: { sigma0: 0, y0: 0, scaleM: Number.POSITIVE_INFINITY, g: 0, albedo: [1, 1, 1], skyClear: false, ...over.fog },
+			fog: {
+				sigma0: 0,
+				y0: 0,
+				scaleM: Number.POSITIVE_INFINITY,
+				g: 0,
+				albedo: [1, 1, 1],
+				skyClear: false,
+				...over.fog,
+			},
 			water: over.water ?? null,
-			materials: [...bodies.map((b) => b.material ?? {}), { colour: zero, metal: 1 }].map((m) => ({ colour: [1, 1, 1], roughness: 0.5, metal: 0, translucency: 0, ...m })),
+			materials: [...bodies.map((b) => b.material ?? {}), { colour: zero, metal: 1 }].map((m) => ({
+				colour: [1, 1, 1],
+				roughness: 0.5,
+				metal: 0,
+				translucency: 0,
+				...m,
+			})),
 			draws,
 			lights,
 			covers: [],

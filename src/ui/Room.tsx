@@ -67,9 +67,19 @@ function useStage(): void {
 		const client = new StageClient({
 			scene: (root, parts, info) => {
 				if (stage.current !== client) return;
-				useStudio.setState({ root, parts, sceneNumber: info.number, compileMs: info.compileMs, ...(info.sameLight ? {} : { proof: null }), trouble: null });
+				useStudio.setState({
+					root,
+					parts,
+					sceneNumber: info.number,
+					compileMs: info.compileMs,
+					...(info.sameLight ? {} : { proof: null }),
+					trouble: null,
+				});
 			},
-			proof: (proof) => useStudio.setState((s) => ({ proof: proof.pixels ? proof : { ...proof, pixels: s.proof?.pixels ?? null, clean: s.proof?.clean ?? false } })),
+			proof: (proof) =>
+				useStudio.setState((s) => ({
+					proof: proof.pixels ? proof : { ...proof, pixels: s.proof?.pixels ?? null, clean: s.proof?.clean ?? false },
+				})),
 			trouble: (trouble) => useStudio.setState({ trouble }),
 		});
 		stage.current = client;
@@ -110,7 +120,8 @@ function useEvents(): void {
 			if (!event.success) return;
 			const { shotId, sequence, prints } = useShot.getState();
 			const { kind, id } = event.data;
-			if (kind === "gap" || (kind === "shot" && id === shotId && (event.data.sequence ?? sequence + 1) > sequence)) soon();
+			if (kind === "gap" || (kind === "shot" && id === shotId && (event.data.sequence ?? sequence + 1) > sequence))
+				soon();
 			if (kind === "print" && (prints.some((p) => p.id === id) || prints.length === 0)) soon();
 		};
 		stream.onerror = soon;
@@ -128,16 +139,32 @@ function usePrint(): ProofPicture | null {
 	useEffect(() => {
 		if (!print) return setPicture(null);
 		const ending = new AbortController();
-		fetch(`/api/prints/${print}/pixels?${layer === "picture" ? (clean ? "clean=1" : "") : `layer=${encodeURIComponent(layer)}`}`, { signal: ending.signal })
+		fetch(
+			`/api/prints/${print}/pixels?${layer === "picture" ? (clean ? "clean=1" : "") : `layer=${encodeURIComponent(layer)}`}`,
+			{ signal: ending.signal },
+		)
 			.then(async (r) => {
 				if (!r.ok) throw new Error((await r.json()).error.message);
 				const bytes = await r.arrayBuffer();
 				const [width, height, x, y, w, h, wide, high] = new Uint32Array(bytes, 0, 8);
 				const part = { x: x / wide, y: y / high, width: w / wide, height: h / high };
 				const ev = useShot.getState().prints.find((p) => p.id === print)?.ev100 ?? 0;
-				setPicture({ id: print, picture: { width, height, part, pixels: new Uint16Array(bytes, 32), scale: 2 ** -ev, share: 1, plain: layer !== "picture" && !isLight(layer) } });
+				setPicture({
+					id: print,
+					picture: {
+						width,
+						height,
+						part,
+						pixels: new Uint16Array(bytes, 32),
+						scale: 2 ** -ev,
+						share: 1,
+						plain: layer !== "picture" && !isLight(layer),
+					},
+				});
 			})
-			.catch((error) => ending.signal.aborted || useShot.getState().say(`The print could not be shown: ${error.message}`));
+			.catch(
+				(error) => ending.signal.aborted || useShot.getState().say(`The print could not be shown: ${error.message}`),
+			);
 		return () => ending.abort();
 	}, [print, clean, layer]);
 	return print && picture?.id === print ? picture.picture : null;
@@ -148,7 +175,8 @@ const STRIDES_M = [0.1, 0.25, 0.5, 1, 2, 5, 10, 25, 50, 100, 250];
 
 function useKeys(): void {
 	useEffect(() => {
-		const typing = (t: EventTarget | null) => t instanceof HTMLElement && (t.tagName === "INPUT" || t.tagName === "TEXTAREA" || t.isContentEditable);
+		const typing = (t: EventTarget | null) =>
+			t instanceof HTMLElement && (t.tagName === "INPUT" || t.tagName === "TEXTAREA" || t.isContentEditable);
 		const down = (e: KeyboardEvent) => {
 			if (typing(e.target)) return;
 			const studio = useStudio.getState();
@@ -168,7 +196,11 @@ function useKeys(): void {
 			if (key.startsWith("arrow") && onArrow(e)) return e.preventDefault();
 			if (key === "delete") {
 				if (studio.mark && studio.step === "Match") {
-					shot.commit(studio.mark === "horizon" ? { name: "match.setHorizon", horizon: null } : { name: "match.removeMark", id: studio.mark });
+					shot.commit(
+						studio.mark === "horizon"
+							? { name: "match.setHorizon", horizon: null }
+							: { name: "match.removeMark", id: studio.mark },
+					);
 					return set({ mark: null });
 				}
 				if (studio.line && studio.step === "Match") {
@@ -179,7 +211,8 @@ function useKeys(): void {
 					if (shot.commit({ name: "lamp.remove", id: studio.lamp })) set({ lamp: null });
 					return;
 				}
-				if (studio.selected.length && shot.commit({ name: "piece.remove", ids: studio.selected })) set({ selected: [] });
+				if (studio.selected.length && shot.commit({ name: "piece.remove", ids: studio.selected }))
+					set({ selected: [] });
 				return;
 			}
 			if (key === "escape")
@@ -257,7 +290,11 @@ function stepped(free: FreePose, right: number, ahead: number, up: number, times
 	const by = strideM * times;
 	const [x, y, z] = free.position;
 	const { right: r, forward: f } = cameraAxes(free.headingDeg, flying ? free.pitchDeg : 0, 0);
-	const to: [number, number, number] = [x + (right * r[0] + ahead * f[0]) * by, y + (ahead * f[1] + up) * by, z + (right * r[2] + ahead * f[2]) * by];
+	const to: [number, number, number] = [
+		x + (right * r[0] + ahead * f[0]) * by,
+		y + (ahead * f[1] + up) * by,
+		z + (right * r[2] + ahead * f[2]) * by,
+	];
 	if (!flying) to[1] += groundHeight(ground, to[0], to[2]) - groundHeight(ground, x, z);
 	return { ...free, position: to };
 }
@@ -272,7 +309,10 @@ function onArrow(e: KeyboardEvent): boolean {
 		const l = doc.match.lines.find((x) => x.id === line.id);
 		if (!l) return false;
 		const by = e.altKey ? 0.1 : 1;
-		const moved = line.end === 1 ? { ...l, x1: l.x1 + dx * by, y1: l.y1 + dy * by } : { ...l, x2: l.x2 + dx * by, y2: l.y2 + dy * by };
+		const moved =
+			line.end === 1
+				? { ...l, x1: l.x1 + dx * by, y1: l.y1 + dy * by }
+				: { ...l, x2: l.x2 + dx * by, y2: l.y2 + dy * by };
 		return commit({ name: "match.changeLine", line: moved });
 	}
 	if (step === "Match" && mark && !doc.camera.locked) {
@@ -280,20 +320,36 @@ function onArrow(e: KeyboardEvent): boolean {
 		const measure = doc.match.measures?.find((m) => m.id === mark);
 		const circle = doc.match.circles?.find((c) => c.id === mark);
 		// Of a known size its top moves, so that its height is trimmed; a circle moves whole.
-		if (measure) return commit({ name: "match.putMeasure", measure: { ...measure, x2: measure.x2 + dx * by2, y2: measure.y2 + dy * by2 } });
-		if (circle) return commit({ name: "match.putCircle", circle: { ...circle, x: circle.x + dx * by2, y: circle.y + dy * by2 } });
+		if (measure)
+			return commit({
+				name: "match.putMeasure",
+				measure: { ...measure, x2: measure.x2 + dx * by2, y2: measure.y2 + dy * by2 },
+			});
+		if (circle)
+			return commit({ name: "match.putCircle", circle: { ...circle, x: circle.x + dx * by2, y: circle.y + dy * by2 } });
 		const { horizon } = doc.match;
-		if (mark === "horizon" && horizon) return commit({ name: "match.setHorizon", horizon: { yLeft: horizon.yLeft + (dy + dx) * by2, yRight: horizon.yRight + (dy - dx) * by2 } });
+		if (mark === "horizon" && horizon)
+			return commit({
+				name: "match.setHorizon",
+				horizon: { yLeft: horizon.yLeft + (dy + dx) * by2, yRight: horizon.yRight + (dy - dx) * by2 },
+			});
 	}
 	const by = e.shiftKey ? 1 : 0.1;
 	const heading = ((free ?? doc.camera).headingDeg * Math.PI) / 180;
-	const along = (r: number, a: number) => [r * Math.cos(heading) + a * Math.sin(heading), r * Math.sin(heading) - a * Math.cos(heading)];
+	const along = (r: number, a: number) => [
+		r * Math.cos(heading) + a * Math.sin(heading),
+		r * Math.sin(heading) - a * Math.cos(heading),
+	];
 	const { lamp: lampId } = useStudio.getState();
 	const lamp = step === "Light" ? doc.lamps.find((l) => l.id === lampId) : undefined;
 	if (lamp) {
 		const [x, z] = along(dx * by, -dy * by);
 		const [px, py, pz] = placesOf(lamp, doc)[0]?.position ?? lamp.position;
-		return commit({ name: "lamp.set", id: lamp.id, change: { position: ownPosition(lamp, doc, [px + x, py, pz + z]) } });
+		return commit({
+			name: "lamp.set",
+			id: lamp.id,
+			change: { position: ownPosition(lamp, doc, [px + x, py, pz + z]) },
+		});
 	}
 	if (selected.length) {
 		const [x, z] = along(dx * by, -dy * by);
@@ -389,7 +445,10 @@ export default function Room({ bundle, shots }: { bundle: ShotBundle; shots: Sho
 				<div className="relative min-h-0 flex-1 px-5 pt-[22px] pb-3">
 					{exchanged ? <ExchangedPlan /> : frame}
 					{!root && stored && !exchanged && (
-						<div className="pointer-events-none absolute inset-0 grid place-items-center px-5 pt-[22px] pb-3" data-testid="stored-print">
+						<div
+							className="pointer-events-none absolute inset-0 grid place-items-center px-5 pt-[22px] pb-3"
+							data-testid="stored-print"
+						>
 							{/* biome-ignore lint/performance/noImgElement: the blob is served by this application as it is */}
 							<img src={`/api/blobs/${stored}`} alt="The latest print" className="h-full w-full object-contain" />
 						</div>
@@ -398,8 +457,8 @@ export default function Room({ bundle, shots }: { bundle: ShotBundle; shots: Sho
 				<Caption />
 				{free && (
 					<p className="absolute top-8 left-8 z-10 bg-ink px-2 py-1 text-paper text-small">
-						{flying ? "Flying" : "Walking"} in steps of {strideM} m: arrows, Page up and down; , and . for the step, F to {flying ? "walk" : "fly"}. Drag to look, click the ground
-						to go there.{" "}
+						{flying ? "Flying" : "Walking"} in steps of {strideM} m: arrows, Page up and down; , and . for the step, F
+						to {flying ? "walk" : "fly"}. Drag to look, click the ground to go there.{" "}
 						<button type="button" className="underline" onClick={() => set({ free: null })}>
 							Back at the lens (L)
 						</button>
@@ -407,13 +466,22 @@ export default function Room({ bundle, shots }: { bundle: ShotBundle; shots: Sho
 				)}
 				<div className="flex gap-3 px-[14px] pt-3 pb-[14px]" style={{ height: stripHeight + 26 }}>
 					<div className="overflow-hidden border border-hair" style={{ width: planWidth, height: stripHeight }}>
-						{exchanged ? <div className="h-full w-full">{frame}</div> : <PlanOrSection width={planWidth} height={stripHeight} />}
+						{exchanged ? (
+							<div className="h-full w-full">{frame}</div>
+						) : (
+							<PlanOrSection width={planWidth} height={stripHeight} />
+						)}
 					</div>
 					<div className="min-w-0 flex-1 overflow-hidden border border-hair" style={{ height: stripHeight }}>
 						<Ribbon width={Math.max(300, room.width - planWidth - 42)} height={stripHeight} />
 					</div>
 				</div>
-				<button type="button" aria-label="Keys" className="absolute right-1 bottom-0 text-second text-small underline" onClick={() => set({ helpOpen: true })}>
+				<button
+					type="button"
+					aria-label="Keys"
+					className="absolute right-1 bottom-0 text-second text-small underline"
+					onClick={() => set({ helpOpen: true })}
+				>
 					keys
 				</button>
 			</div>

@@ -10,7 +10,11 @@ export function RoomLoader({ bundle, shots }: { bundle: ShotBundle; shots: ShotL
 	const stored = bundle.prints.find((p) => p.thumbnail)?.thumbnail;
 	return (
 		<>
-			<div className="fixed inset-y-0 left-0 grid place-items-center px-5 pt-[22px] pb-60" style={{ right: "18.5rem" }} aria-hidden>
+			<div
+				className="fixed inset-y-0 left-0 grid place-items-center px-5 pt-[22px] pb-60"
+				style={{ right: "18.5rem" }}
+				aria-hidden
+			>
 				{/* biome-ignore lint/performance/noImgElement: the blob is served by this application as it is */}
 				{stored && <img src={`/api/blobs/${stored}`} alt="" className="h-full w-full object-contain" />}
 			</div>

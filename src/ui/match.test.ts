@@ -17,11 +17,21 @@ function drawn(noise = 0): ShotDocument {
 	const lines: MatchLine[] = made
 		.directions(["z", "x", "y"], truth, noise, 4)
 		.flatMap(({ axis, segments }) =>
-			segments.map(([x1, y1, x2, y2], i) => ({ id: `${axis}${i}`, axis: ({ z: "along", x: "across", y: "upright" } as const)[axis], x1, y1, x2, y2 })),
+			segments.map(([x1, y1, x2, y2], i) => ({
+				id: `${axis}${i}`,
+				axis: ({ z: "along", x: "across", y: "upright" } as const)[axis],
+				x1,
+				y1,
+				x2,
+				y2,
+			})),
 		);
 	let doc = blankShot();
 	const edits: Edit[] = [
-		{ name: "reference.add", reference: { id: "ref", name: "place", blob: "0".repeat(64), widthPx: width, heightPx: height } },
+		{
+			name: "reference.add",
+			reference: { id: "ref", name: "place", blob: "0".repeat(64), widthPx: width, heightPx: height },
+		},
 		{ name: "match.addLines", lines },
 	];
 	for (const e of edits) doc = applyEdit(doc, e).document;
@@ -40,7 +50,11 @@ describe("the match of a shot", () => {
 		expect(solveMatch(blankShot())).toMatchObject({ ok: false, empty: true });
 		const doc = drawn();
 		const few = { ...doc, match: { ...doc.match, lines: doc.match.lines.slice(0, 2) } };
-		expect(solveMatch(few)).toMatchObject({ ok: false, empty: false, message: expect.stringMatching(/second direction/) });
+		expect(solveMatch(few)).toMatchObject({
+			ok: false,
+			empty: false,
+			message: expect.stringMatching(/second direction/),
+		});
 		const s = solved(doc);
 		expect(s.solution.focalMm).toBeCloseTo(30, 2);
 		expect(s.residual.size).toBe(12);
@@ -56,17 +70,25 @@ describe("the match of a shot", () => {
 		expect(s.solution.focalMm).toBeCloseTo(30, 0);
 		const counted = solved(edit(bad, { name: "match.set", allCount: true }));
 		expect(counted.without.get(first.id)).toBeCloseTo(s.solution.focalMm, 1);
-		const left = solved(edit(bad, { name: "match.changeLine", line: { ...first, x1: first.x1 + 60, y1: first.y1 - 50, out: true } }));
+		const left = solved(
+			edit(bad, { name: "match.changeLine", line: { ...first, x1: first.x1 + 60, y1: first.y1 - 50, out: true } }),
+		);
 		expect(left.wrong).toBeNull();
 		expect(left.residual.has(first.id)).toBe(false);
 	});
 
 	it("stays with its picture: shown beside another, mirrored and turned back", () => {
 		const doc = drawn();
-		const other = edit(edit(doc, { name: "reference.add", reference: { id: "b", name: "b", blob: "1".repeat(64), widthPx: 50, heightPx: 90 } }), {
-			name: "reference.show",
-			reference: "b",
-		});
+		const other = edit(
+			edit(doc, {
+				name: "reference.add",
+				reference: { id: "b", name: "b", blob: "1".repeat(64), widthPx: 50, heightPx: 90 },
+			}),
+			{
+				name: "reference.show",
+				reference: "b",
+			},
+		);
 		expect(matchImage(other)).toEqual({ width, height });
 		expect(solved(other).solution.focalMm).toBeCloseTo(30, 2);
 		const mirrored = edit(doc, { name: "reference.setLook", id: "ref", look: { ...plainLook(), mirrored: true } });
@@ -76,7 +98,9 @@ describe("the match of a shot", () => {
 		const back = edit(mirrored, { name: "reference.setLook", id: "ref", look: plainLook() });
 		back.match.lines.forEach((l, i) => expect(l.x1).toBeCloseTo(doc.match.lines[i].x1, 6));
 		// A colour moves nothing.
-		expect(edit(doc, { name: "reference.setLook", id: "ref", look: { ...plainLook(), warmth: 0.5 } }).match).toEqual(doc.match);
+		expect(edit(doc, { name: "reference.setLook", id: "ref", look: { ...plainLook(), warmth: 0.5 } }).match).toEqual(
+			doc.match,
+		);
 	});
 
 	it("is the same over its picture straightened: what was drawn along bent edges is straight there", () => {
@@ -84,7 +108,11 @@ describe("the match of a shot", () => {
 		const own = drawn();
 		const along = own.match.lines[0];
 		const places = [0, 0.5, 1].map((t): [number, number] => {
-			const [x, y] = bent([along.x1 + t * (along.x2 - along.x1) - width / 2, along.y1 + t * (along.y2 - along.y1) - height / 2], -0.1, R);
+			const [x, y] = bent(
+				[along.x1 + t * (along.x2 - along.x1) - width / 2, along.y1 + t * (along.y2 - along.y1) - height / 2],
+				-0.1,
+				R,
+			);
 			return [x + width / 2, y + height / 2];
 		});
 		const doc = edit(own, { name: "match.putCurve", curve: { id: "c", points: places } });
@@ -95,7 +123,11 @@ describe("the match of a shot", () => {
 		const back = edit(straight, { name: "reference.setLook", id: "ref", look: plainLook() });
 		back.match.lines.forEach((l, i) => expect(l.x1).toBeCloseTo(doc.match.lines[i].x1, 6));
 		// Turned and mirrored besides, and back.
-		const all = edit(doc, { name: "reference.setLook", id: "ref", look: { ...plainLook(), bend: -0.1, turns: 1, mirrored: true } });
+		const all = edit(doc, {
+			name: "reference.setLook",
+			id: "ref",
+			look: { ...plainLook(), bend: -0.1, turns: 1, mirrored: true },
+		});
 		const home = edit(all, { name: "reference.setLook", id: "ref", look: plainLook() });
 		home.match.lines.forEach((l, i) => expect(l.y2).toBeCloseTo(doc.match.lines[i].y2, 6));
 	});
@@ -108,7 +140,15 @@ describe("the match of a shot", () => {
 			if (!h) throw new Error("no height");
 			doc = edit(doc, {
 				name: "match.putMeasure",
-				measure: { id, kind: "height", x1: h.base[0], y1: h.base[1], x2: h.top[0], y2: h.top[1], metres: Number(h.heightM.toFixed(6)) },
+				measure: {
+					id,
+					kind: "height",
+					x1: h.base[0],
+					y1: h.base[1],
+					x2: h.top[0],
+					y2: h.top[1],
+					metres: Number(h.heightM.toFixed(6)),
+				},
 			});
 		}
 		const s = solved(doc);
@@ -122,7 +162,11 @@ describe("the match of a shot", () => {
 		const doc = drawn();
 		const s = solved(doc);
 		expect(matchMoves(doc, s, 900)?.px).toBeGreaterThan(50);
-		const taken = edit(doc, { name: "camera.take", ...matchedCamera(doc, s), film: { widthMm: 36, heightMm: 36 / s.ratio } });
+		const taken = edit(doc, {
+			name: "camera.take",
+			...matchedCamera(doc, s),
+			film: { widthMm: 36, heightMm: 36 / s.ratio },
+		});
 		expect(matchMoves(taken, solved(taken), 900)).toBeNull();
 	});
 
@@ -132,11 +176,20 @@ describe("the match of a shot", () => {
 		const axes = { z: "along", x: "across", y: "upright" } as const;
 		const lines = made
 			.directions(["z", "x", "y"], crop, 0, 4)
-			.flatMap(({ axis, segments }) => segments.map(([x1, y1, x2, y2], i) => ({ id: `${axis}${i}`, axis: axes[axis], x1, y1, x2, y2 })));
-		const doc = edit(edit(drawn(), { name: "match.addLines", lines: lines.map((l) => ({ ...l, id: `c${l.id}` })) }), { name: "match.set", centre: "solved" });
+			.flatMap(({ axis, segments }) =>
+				segments.map(([x1, y1, x2, y2], i) => ({ id: `${axis}${i}`, axis: axes[axis], x1, y1, x2, y2 })),
+			);
+		const doc = edit(edit(drawn(), { name: "match.addLines", lines: lines.map((l) => ({ ...l, id: `c${l.id}` })) }), {
+			name: "match.set",
+			centre: "solved",
+		});
 		const own = { ...doc, match: { ...doc.match, lines: doc.match.lines.filter((l) => l.id.startsWith("c")) } };
 		const s = solved(own);
-		const taken = edit(own, { name: "camera.take", ...matchedCamera(own, s), film: { widthMm: 36, heightMm: 36 / s.ratio } });
+		const taken = edit(own, {
+			name: "camera.take",
+			...matchedCamera(own, s),
+			film: { widthMm: 36, heightMm: 36 / s.ratio },
+		});
 		const view = frameOfView(taken.camera);
 		const [right, up] = taken.camera.shiftMm ?? [0, 0];
 		expect(right).toBeCloseTo((-180 / width) * 36, 2);
@@ -151,7 +204,9 @@ describe("the match of a shot", () => {
 			expect(p.x * width).toBeCloseTo(meeting.x, 0);
 			expect(p.y * height).toBeCloseTo(meeting.y, 0);
 		});
-		expect(edit({ ...taken, camera: { ...taken.camera, locked: false } }, { name: "camera.place", shiftMm: [0, 0] }).camera).not.toHaveProperty("shiftMm");
+		expect(
+			edit({ ...taken, camera: { ...taken.camera, locked: false } }, { name: "camera.place", shiftMm: [0, 0] }).camera,
+		).not.toHaveProperty("shiftMm");
 	});
 
 	it("bends its overlays with the lens", () => {

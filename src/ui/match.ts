@@ -3,7 +3,13 @@ import { useMemo } from "react";
 import { shownSize } from "../core/doc/look.ts";
 import type { MatchAxis, MatchCircle, Reference, ShotDocument } from "../core/doc/schema.ts";
 import { type FrameOfView, frameOfView, project } from "../core/lens/camera.ts";
-import { type Axis, type CirclePlane, PerspectiveError, type PerspectiveSolution, solvePerspective } from "../core/lens/solvePerspective.ts";
+import {
+	type Axis,
+	type CirclePlane,
+	PerspectiveError,
+	type PerspectiveSolution,
+	solvePerspective,
+} from "../core/lens/solvePerspective.ts";
 import { bent } from "../core/maths/division.ts";
 import { levelUnder, type Point } from "./frame/geometry.ts";
 import { useShown } from "./store/shotStore.ts";
@@ -32,7 +38,9 @@ export type MatchResult = Matched | { ok: false; message: string; empty: boolean
 
 /** The reference that the match is drawn over. */
 export const matchReference = (doc: ShotDocument): Reference | null =>
-	doc.references.find((r) => r.id === (doc.match.reference ?? doc.shown.reference)) ?? doc.references.find((r) => r.id === doc.shown.reference) ?? null;
+	doc.references.find((r) => r.id === (doc.match.reference ?? doc.shown.reference)) ??
+	doc.references.find((r) => r.id === doc.shown.reference) ??
+	null;
 
 /** Size of the picture that is matched, in its own pixels. */
 export function matchImage(doc: ShotDocument): { width: number; height: number } {
@@ -47,7 +55,12 @@ export function solveMatch(doc: ShotDocument): MatchResult {
 	const circles = match.circles ?? [];
 	const lines = match.lines.filter((l) => !l.out);
 	if (lines.length === 0 && circles.length === 0 && !horizon)
-		return { ok: false, empty: true, message: "Draw along edges that are parallel in the place. Two lines fix a direction; two directions fix the lens." };
+		return {
+			ok: false,
+			empty: true,
+			message:
+				"Draw along edges that are parallel in the place. Two lines fix a direction; two directions fix the lens.",
+		};
 	const image = matchImage(doc);
 	const axes = AXES.filter((a) => lines.some((l) => l.axis === a));
 	const of = (a: MatchAxis) => lines.filter((l) => l.axis === a);
@@ -63,7 +76,12 @@ export function solveMatch(doc: ShotDocument): MatchResult {
 			principal: centre === "solved" ? "solve" : "centre",
 			heights: heights.map((m) => ({ base: [m.x1, m.y1], top: [m.x2, m.y2], heightM: m.metres })),
 			lengths: lengths.map((m) => ({ from: [m.x1, m.y1], to: [m.x2, m.y2], lengthM: m.metres })),
-			ellipses: circles.map((c) => ({ centre: [c.x, c.y], axes: [c.a, c.b], angleDeg: c.angleDeg, plane: PLANE[c.plane] })),
+			ellipses: circles.map((c) => ({
+				centre: [c.x, c.y],
+				axes: [c.a, c.b],
+				angleDeg: c.angleDeg,
+				plane: PLANE[c.plane],
+			})),
 			...(horizon ? { horizon } : {}),
 			...(match.curves?.length ? { curves: match.curves.map((c) => c.points) } : {}),
 			robust: !allCount,
@@ -85,7 +103,16 @@ export function solveMatch(doc: ShotDocument): MatchResult {
 			measured.set(m.id, solution.lengthsM?.[i] ?? m.metres);
 		});
 		const [wrong] = solution.outliers;
-		return { ok: true, solution, axes, residual, without, wrong: wrong ? of(axes[wrong[0]])[wrong[1]].id : null, measured, ratio: image.width / image.height };
+		return {
+			ok: true,
+			solution,
+			axes,
+			residual,
+			without,
+			wrong: wrong ? of(axes[wrong[0]])[wrong[1]].id : null,
+			measured,
+			ratio: image.width / image.height,
+		};
 	} catch (error) {
 		if (error instanceof PerspectiveError) return { ok: false, empty: false, message: error.message };
 		throw error;
@@ -93,7 +120,11 @@ export function solveMatch(doc: ShotDocument): MatchResult {
 }
 
 /** Where the picture's middle lies off the lens's axis, right and up on a film that its width spans; a crop's, as solved. */
-function shiftOf({ principalPoint: [x, y] }: PerspectiveSolution, image: { width: number; height: number }, filmMm: number): [number, number] | undefined {
+function shiftOf(
+	{ principalPoint: [x, y] }: PerspectiveSolution,
+	image: { width: number; height: number },
+	filmMm: number,
+): [number, number] | undefined {
 	const mm = filmMm / image.width;
 	const right = (image.width / 2 - x) * mm;
 	const up = (y - image.height / 2) * mm;
@@ -115,14 +146,22 @@ export function matchedCamera(doc: ShotDocument, result: Matched) {
 }
 
 /** Where a place of the straight picture lies in the one that is drawn over, pixels of it. */
-export function inPicture(result: Matched, { width, height }: { width: number; height: number }, x: number, y: number): [number, number] {
+export function inPicture(
+	result: Matched,
+	{ width, height }: { width: number; height: number },
+	x: number,
+	y: number,
+): [number, number] {
 	const { bend } = result.solution;
 	if (!bend) return [x, y];
 	const [u, v] = bent([x - width / 2, y - height / 2], bend.k, Math.hypot(width, height) / 2);
 	return [u + width / 2, v + height / 2];
 }
 
-export function matchView(doc: ShotDocument, result: Matched): { frame: FrameOfView; headingRad: number; ground: (p: Point) => [number, number] | null } {
+export function matchView(
+	doc: ShotDocument,
+	result: Matched,
+): { frame: FrameOfView; headingRad: number; ground: (p: Point) => [number, number] | null } {
 	const pose = matchedCamera(doc, result);
 	// The picture's width spans the film's width, so the used film is as wide as the back whatever the ratio.
 	const film = { widthMm: doc.camera.film.widthMm, heightMm: doc.camera.film.widthMm / result.ratio };
@@ -138,18 +177,29 @@ export function matchView(doc: ShotDocument, result: Matched): { frame: FrameOfV
 }
 
 /** What a match would do to what stands in the frame: the piece that would move farthest in it, in pixels of the frame. */
-export function matchMoves(doc: ShotDocument, result: Matched, frameWidth: number): { name: string; px: number; all: number } | null {
+export function matchMoves(
+	doc: ShotDocument,
+	result: Matched,
+	frameWidth: number,
+): { name: string; px: number; all: number } | null {
 	const now = frameOfView(doc.camera);
 	const then = matchView(doc, result).frame;
 	let worst: { name: string; px: number } | null = null;
 	let all = 0;
 	for (const piece of doc.pieces) {
 		if (piece.hidden) continue;
-		const point: [number, number, number] = [piece.position[0], piece.position[1] + piece.size[1] / 2, piece.position[2]];
+		const point: [number, number, number] = [
+			piece.position[0],
+			piece.position[1] + piece.size[1] / 2,
+			piece.position[2],
+		];
 		const a = project(now, point);
 		const b = project(then, point);
 		if (a.depthM < 0.1 || a.x < 0 || a.x > 1 || a.y < 0 || a.y > 1) continue;
-		const px = b.depthM < 0.1 ? frameWidth : Math.min(frameWidth, Math.hypot(b.x - a.x, (b.y - a.y) / result.ratio) * frameWidth);
+		const px =
+			b.depthM < 0.1
+				? frameWidth
+				: Math.min(frameWidth, Math.hypot(b.x - a.x, (b.y - a.y) / result.ratio) * frameWidth);
 		if (px > 1) all++;
 		if (!worst || px > worst.px) worst = { name: piece.name, px };
 	}

@@ -11,7 +11,8 @@ const answers: Record<string, (size: number) => Response> = {
 		size === 4
 			? Response.json({ error: { code: "not-a-picture", message: "This is no picture." } }, { status: 415 })
 			: Response.json({ blob: "a".repeat(64), widthPx: 640, heightPx: 480 }),
-	"/api/skies": (size) => Response.json({ file: "b".repeat(64), widthPx: 64, heightPx: 32, mended: size === 7 ? 12 : 0 }, { status: 201 }),
+	"/api/skies": (size) =>
+		Response.json({ file: "b".repeat(64), widthPx: 64, heightPx: 32, mended: size === 7 ? 12 : 0 }, { status: 201 }),
 	"/api/clips": () => Response.json({ blob: "c".repeat(64) }),
 };
 let away = false;
@@ -50,7 +51,11 @@ beforeEach(() => {
 	sent.length = 0;
 	Object.assign(FakeVideo, { plays: true, live: false, size: 320 });
 	const kept = new Map<string, string>();
-	vi.stubGlobal("localStorage", { getItem: (k: string) => kept.get(k) ?? null, setItem: (k: string, v: string) => kept.set(k, v), removeItem: (k: string) => kept.delete(k) });
+	vi.stubGlobal("localStorage", {
+		getItem: (k: string) => kept.get(k) ?? null,
+		setItem: (k: string, v: string) => kept.set(k, v),
+		removeItem: (k: string) => kept.delete(k),
+	});
 	vi.stubGlobal("document", { createElement: () => new FakeVideo() });
 	vi.stubGlobal("fetch", async (address: string, init: RequestInit = {}) => {
 		if (away) throw new TypeError("failed to fetch");
@@ -59,7 +64,15 @@ beforeEach(() => {
 		// Edits are not what is tested here: they wait for ever.
 		return answer ? answer((init.body as Blob).size) : new Promise<Response>(() => {});
 	});
-	const state = { id: "s", title: "Untitled shot", document: blankShot(), revision: 0, sequence: 0, canUndo: false, canRedo: false };
+	const state = {
+		id: "s",
+		title: "Untitled shot",
+		document: blankShot(),
+		revision: 0,
+		sequence: 0,
+		canUndo: false,
+		canRedo: false,
+	};
 	useShot.setState({ pending: [], preview: null, notice: null, online: true });
 	shot().open({ state, checkpoints: [], prints: [], history: [] });
 });
@@ -67,7 +80,9 @@ beforeEach(() => {
 describe("pictures that are brought in", () => {
 	it("come in one after the other under their names, and it is told how far they have come", async () => {
 		const told: string[] = [];
-		const leave = useStudio.subscribe(({ bringing }) => bringing && told.push(`${bringing.done + 1} of ${bringing.all}: ${bringing.name}`));
+		const leave = useStudio.subscribe(
+			({ bringing }) => bringing && told.push(`${bringing.done + 1} of ${bringing.all}: ${bringing.name}`),
+		);
 		await dropPictures([file("low sun.jpeg"), file("shed.PNG"), file(".webp")]);
 		leave();
 		expect([...new Set(told)]).toEqual(["1 of 3: low sun.jpeg", "2 of 3: shed.PNG", "3 of 3: .webp"]);

@@ -15,7 +15,11 @@ async function keep<T>(address: string, data: Blob): Promise<T> {
 	if (data.size > MOST_BYTES) throw new Error(`The picture is larger than ${MOST_BYTES / 1048576} MB.`);
 	let response: Response;
 	try {
-		response = await fetch(address, { method: "POST", body: data, headers: { "Content-Type": "application/octet-stream" } });
+		response = await fetch(address, {
+			method: "POST",
+			body: data,
+			headers: { "Content-Type": "application/octet-stream" },
+		});
 	} catch {
 		throw new Error("The server is away, so the picture could not be kept. Try again when it is back.");
 	}
@@ -43,7 +47,10 @@ export async function hangSky(file: File): Promise<void> {
 		const before = useShot.getState().document.air.picture;
 		const { turnDeg, lux, saturation, sun } = before ?? { turnDeg: 0, lux: presentLux(), saturation: 1, sun: false };
 		commit({ name: "air.hangPicture", picture: { ...kept, name: nameOf(file, "Sky"), turnDeg, lux, saturation, sun } });
-		if (mended > 0) say(`${file.name}: ${mended.toLocaleString("en")} values were no numbers, infinite or below zero; they have been set right.`);
+		if (mended > 0)
+			say(
+				`${file.name}: ${mended.toLocaleString("en")} values were no numbers, infinite or below zero; they have been set right.`,
+			);
 	} catch (error) {
 		say(`${file.name}: ${(error as Error).message}`);
 	} finally {
@@ -65,7 +72,12 @@ function clipFacts(file: File): Promise<{ widthPx: number; heightPx: number; sec
 	video.preload = "metadata";
 	video.muted = true;
 	return new Promise<{ widthPx: number; heightPx: number; seconds: number }>((take, fail) => {
-		video.onerror = () => fail(new Error("This browser cannot play this clip. WebM and MP4 can be brought in, as far as the browser plays them."));
+		video.onerror = () =>
+			fail(
+				new Error(
+					"This browser cannot play this clip. WebM and MP4 can be brought in, as far as the browser plays them.",
+				),
+			);
 		video.onloadedmetadata = () => {
 			if (!video.videoWidth) return fail(new Error("This clip has no picture."));
 			const facts = { widthPx: video.videoWidth, heightPx: video.videoHeight };
@@ -84,7 +96,9 @@ function clipFacts(file: File): Promise<{ widthPx: number; heightPx: number; sec
 /** Hangs one picture as a reference. */
 async function hangPicture(file: File): Promise<void> {
 	const kept = await keepPicture(file);
-	useShot.getState().commit({ name: "reference.add", reference: { id: newId(), name: nameOf(file, "Reference"), ...kept } });
+	useShot
+		.getState()
+		.commit({ name: "reference.add", reference: { id: newId(), name: nameOf(file, "Reference"), ...kept } });
 }
 
 /** Takes files that were dropped, pasted or picked: HDR and EXR hang as the sky, clips and other pictures come in as references. */

@@ -19,7 +19,11 @@ export interface ErrorBody {
 }
 
 /** What an event stream carries: something changed; ids only. */
-export const StreamEvent = z.object({ kind: z.enum(["shot", "print", "work", "gap"]), id: z.string(), sequence: z.number().optional() });
+export const StreamEvent = z.object({
+	kind: z.enum(["shot", "print", "work", "gap"]),
+	id: z.string(),
+	sequence: z.number().optional(),
+});
 export type StreamEvent = z.infer<typeof StreamEvent>;
 
 export interface KeptPicture {

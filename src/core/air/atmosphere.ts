@@ -72,7 +72,14 @@ function lookTransmittance(table: Float64Array, r: number, mu: number, out: Floa
 	bilinear(table, T_WIDTH, T_HEIGHT, u, v, out);
 }
 
-function bilinear(table: Float64Array | Float32Array, width: number, height: number, u: number, v: number, out: Float64Array): void {
+function bilinear(
+	table: Float64Array | Float32Array,
+	width: number,
+	height: number,
+	u: number,
+	v: number,
+	out: Float64Array,
+): void {
 	const x0 = Math.min(width - 2, Math.floor(u));
 	const y0 = Math.min(height - 2, Math.floor(v));
 	const fx = u - x0;
@@ -129,7 +136,9 @@ function multipleScattering(transmittance: Float64Array, haze: number): Float64A
 					const nu = mu * muS + Math.sqrt((1 - mu * mu) * Math.max(0, 1 - muS * muS)) * cos(azimuth);
 					const ground = hitsGround(r, mu);
 					const far = ground ? toSphere(r, mu, GROUND_KM - 1e-6) : toSphere(r, mu, TOP_KM);
-					const distance = ground ? Math.max(0, -r * mu - Math.sqrt(Math.max(0, r * r * (mu * mu - 1) + GROUND_KM * GROUND_KM))) : far;
+					const distance = ground
+						? Math.max(0, -r * mu - Math.sqrt(Math.max(0, r * r * (mu * mu - 1) + GROUND_KM * GROUND_KM)))
+						: far;
 					const t = [1, 1, 1];
 					const steps = 16;
 					for (let s = 0; s < steps; s++) {
@@ -168,7 +177,11 @@ function multipleScattering(transmittance: Float64Array, haze: number): Float64A
 }
 
 /** Colour of the direct sun at a height, as transmittance per channel; the disc sinks through the horizon softly. */
-export function sunTransmittance(tables: AtmosphereTables, elevationRad: number, heightKm = 0.002): [number, number, number] {
+export function sunTransmittance(
+	tables: AtmosphereTables,
+	elevationRad: number,
+	heightKm = 0.002,
+): [number, number, number] {
 	const r = GROUND_KM + Math.max(0.0005, heightKm);
 	const dip = -Math.sqrt(Math.max(0, 1 - (GROUND_KM / r) * (GROUND_KM / r)));
 	const mu = sin(elevationRad);
@@ -186,7 +199,13 @@ const hg = (cosine: number, g: number): number => {
  * Luminance of the clear sky seen from `heightKm`, cd/m² as RGB, over azimuth from the sun (0 to π, `width` columns)
  * and elevation (0 to π/2 with rows by its square root, so that rows crowd at the horizon).
  */
-export function skyTable(tables: AtmosphereTables, sunElevationRad: number, width: number, height: number, heightKm = 0.002): Float32Array {
+export function skyTable(
+	tables: AtmosphereTables,
+	sunElevationRad: number,
+	width: number,
+	height: number,
+	heightKm = 0.002,
+): Float32Array {
 	const out = new Float32Array(width * height * 3);
 	const r = GROUND_KM + heightKm;
 	const muS = sin(sunElevationRad);
@@ -220,7 +239,8 @@ export function skyTable(tables: AtmosphereTables, sunElevationRad: number, widt
 				const mv = clamp((rs - GROUND_KM) / (TOP_KM - GROUND_KM), 0, 1) * (M_SIZE - 1);
 				bilinear(tables.multiple, M_SIZE, M_SIZE, (muSun * 0.5 + 0.5) * (M_SIZE - 1), mv, multi);
 				for (let c = 0; c < 3; c++) {
-					const source = scatterAt[c] * (lit * sunT[c] * phaseR + multi[c]) + scatterAt[3] * (lit * sunT[c] * phaseM + multi[c]);
+					const source =
+						scatterAt[c] * (lit * sunT[c] * phaseR + multi[c]) + scatterAt[3] * (lit * sunT[c] * phaseM + multi[c]);
 					const step = exp(-extinctAt[c] * dt);
 					L[c] += (t[c] * source * (1 - step)) / Math.max(1e-12, extinctAt[c]);
 					t[c] *= step;

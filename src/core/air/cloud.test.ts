@@ -25,7 +25,8 @@ describe("high thin cloud", () => {
 		const tile = cloudTile(1, 4);
 		expect(cloudDepth(tile, 1, 0, 0)).toBe(0);
 		expect(cloudDepth(tile, 0, -1, 0)).toBe(0);
-		for (let i = 1; i < 50; i++) expect(cloudOpacity(cloudDepth(tile, Math.cos(i), 0.1 + i / 60, Math.sin(i)))).toBeLessThanOrEqual(1);
+		for (let i = 1; i < 50; i++)
+			expect(cloudOpacity(cloudDepth(tile, Math.cos(i), 0.1 + i / 60, Math.sin(i)))).toBeLessThanOrEqual(1);
 	});
 	it("scatters all that it takes: its phase function integrates to 1", () => {
 		let sum = 0;

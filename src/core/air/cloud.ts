@@ -38,7 +38,9 @@ export function cloudDepth(tile: Float32Array, dx: number, dy: number, dz: numbe
 	const fy = v - y0;
 	const mask = CLOUD_TILE - 1;
 	const at = (x: number, y: number) => tile[(y & mask) * CLOUD_TILE + (x & mask)];
-	const depth = (at(x0, y0) * (1 - fx) + at(x0 + 1, y0) * fx) * (1 - fy) + (at(x0, y0 + 1) * (1 - fx) + at(x0 + 1, y0 + 1) * fx) * fy;
+	const depth =
+		(at(x0, y0) * (1 - fx) + at(x0 + 1, y0) * fx) * (1 - fy) +
+		(at(x0, y0 + 1) * (1 - fx) + at(x0 + 1, y0 + 1) * fx) * fy;
 	return depth * Math.min(6, 1 / dy) * fadeByDistance(dy);
 }
 

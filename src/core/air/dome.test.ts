@@ -10,7 +10,8 @@ const still = { ...blankShot().air, cloud: { cover: 0, seed: 1 } };
 const none = cloudTile(0, 1);
 const clear = atmosphereTables(1);
 const hazy = atmosphereTables(6);
-const domeAt = (elevationDeg: number, headingDeg = 0, tables = clear) => makeDome({ ...still, sun: { headingDeg, elevationDeg } }, tables, skyFor(tables, elevationDeg), none);
+const domeAt = (elevationDeg: number, headingDeg = 0, tables = clear) =>
+	makeDome({ ...still, sun: { headingDeg, elevationDeg } }, tables, skyFor(tables, elevationDeg), none);
 const way = (headingDeg: number, elevationDeg: number): Vec3 => sunDirection({ headingDeg, elevationDeg });
 const luma = (c: readonly number[]) => 0.2126 * c[0] + 0.7152 * c[1] + 0.0722 * c[2];
 
@@ -37,7 +38,8 @@ describe("the light of the sun through the air", () => {
 		}
 	});
 	it("is less in haze", () => {
-		for (const e of [3, 20, 70]) expect(luma(sunTransmittance(hazy, e * DEG))).toBeLessThan(luma(sunTransmittance(clear, e * DEG)));
+		for (const e of [3, 20, 70])
+			expect(luma(sunTransmittance(hazy, e * DEG))).toBeLessThan(luma(sunTransmittance(clear, e * DEG)));
 		airExtinction(6).forEach((v, c) => expect(v).toBeGreaterThan(airExtinction(1)[c]));
 	});
 });
@@ -50,7 +52,9 @@ describe("the sky", () => {
 			[75, 30],
 			[140, 12],
 		])
-			skyLuminance(dome, way(40 + turn, e)).forEach((v, c) => expect(v / skyLuminance(dome, way(40 - turn, e))[c]).toBeCloseTo(1, 4));
+			skyLuminance(dome, way(40 + turn, e)).forEach((v, c) =>
+				expect(v / skyLuminance(dome, way(40 - turn, e))[c]).toBeCloseTo(1, 4),
+			);
 	});
 	it("turns with the sun and with nothing else", () => {
 		const [a, b] = [domeAt(20, 0), domeAt(20, 115)];
@@ -109,7 +113,8 @@ describe("cloud", () => {
 		let inner = 0;
 		for (let i = 0; i < side; i++) {
 			seam += Math.abs(tile[i * side] - tile[i * side + side - 1]) + Math.abs(tile[i] - tile[(side - 1) * side + i]);
-			inner += Math.abs(tile[i * side + 100] - tile[i * side + 99]) + Math.abs(tile[100 * side + i] - tile[99 * side + i]);
+			inner +=
+				Math.abs(tile[i * side + 100] - tile[i * side + 99]) + Math.abs(tile[100 * side + i] - tile[99 * side + i]);
 		}
 		expect(seam).toBeLessThan(inner * 1.6 + 0.5);
 	});

@@ -60,7 +60,8 @@ export interface OutsideLight {
  * lights. A moon that is lit in part gives less than that part (about as its third power: half a moon a tenth).
  */
 export function outsideLight({ sun, moon }: Pick<Air, "sun" | "moon">): OutsideLight {
-	if (!moon?.on || sun.elevationDeg > MOON_SHOWS) return { sky: sun, share: 1, disc: sun, lux: [SUN_LUX, SUN_LUX, SUN_LUX] };
+	if (!moon?.on || sun.elevationDeg > MOON_SHOWS)
+		return { sky: sun, share: 1, disc: sun, lux: [SUN_LUX, SUN_LUX, SUN_LUX] };
 	const k = MOON_LUX * pow(moon.lit, 3.2);
 	const disc = { headingDeg: moon.headingDeg, elevationDeg: moon.elevationDeg };
 	const lux: Vec3 = [k * MOON_COLOUR[0], k * MOON_COLOUR[1], k * MOON_COLOUR[2]];

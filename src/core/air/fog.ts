@@ -41,13 +41,20 @@ export function fogDepth(shape: FogShape, ya: number, yb: number, lengthM: numbe
 }
 
 /** Contrast that the fog leaves along a line: exp(−optical depth). */
-export const contrastKept = (shape: FogShape, ya: number, yb: number, lengthM: number): number => exp(-fogDepth(shape, ya, yb, lengthM));
+export const contrastKept = (shape: FogShape, ya: number, yb: number, lengthM: number): number =>
+	exp(-fogDepth(shape, ya, yb, lengthM));
 
 /**
  * Visibility in metres at which a line keeps the given contrast (0 to 1), all else of the fog as it is. Throws when
  * the line has no length.
  */
-export function visibilityForContrast(fog: Air["fog"], ya: number, yb: number, lengthM: number, contrast: number): number {
+export function visibilityForContrast(
+	fog: Air["fog"],
+	ya: number,
+	yb: number,
+	lengthM: number,
+	contrast: number,
+): number {
 	const unit = fogDepth({ ...fogShape({ ...fog, on: true }), sigma0: 1 }, ya, yb, lengthM);
 	if (!(unit > 0)) throw new Error("the line passes through no fog");
 	return 3.912 / (-log(contrast) / unit);

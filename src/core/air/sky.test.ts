@@ -8,7 +8,12 @@ const air = { ...blankShot().air, cloud: { cover: 0, seed: 1 } };
 const tables = atmosphereTables(1);
 
 const lux = (elevationDeg: number) => {
-	const dome = makeDome({ ...air, sun: { headingDeg: 20, elevationDeg } }, tables, skyFor(tables, elevationDeg), cloudTile(0, 1));
+	const dome = makeDome(
+		{ ...air, sun: { headingDeg: 20, elevationDeg } },
+		tables,
+		skyFor(tables, elevationDeg),
+		cloudTile(0, 1),
+	);
 	let sky = 0;
 	const n = 60;
 	for (let j = 0; j < n; j++)

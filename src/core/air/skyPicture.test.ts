@@ -1,10 +1,22 @@
 import { describe, expect, it } from "vitest";
 import { DEG } from "../maths/functions.ts";
-import { makeSkyTable, packTexel, pictureLuminance, RING, readSky, readSkyTable, type SkyTable, skyTableBytes, towards, unpackTexel } from "./skyPicture.ts";
+import {
+	makeSkyTable,
+	packTexel,
+	pictureLuminance,
+	RING,
+	readSky,
+	readSkyTable,
+	type SkyTable,
+	skyTableBytes,
+	towards,
+	unpackTexel,
+} from "./skyPicture.ts";
 
 const tableOf = (width: number, height: number, at: (u: number, v: number) => number[]): SkyTable => {
 	const rgb = new Float32Array(width * height * 3);
-	for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) rgb.set(at((x + 0.5) / width, (y + 0.5) / height), (y * width + x) * 3);
+	for (let y = 0; y < height; y++)
+		for (let x = 0; x < width; x++) rgb.set(at((x + 0.5) / width, (y + 0.5) / height), (y * width + x) * 3);
 	return makeSkyTable(width, height, rgb).table;
 };
 const hung = (table: SkyTable, over = {}) => ({ ...table, turn: 0, gain: 1, saturation: 1, ...over });
@@ -99,11 +111,15 @@ describe("what is read from a table", () => {
 
 	it("a bright half of the sky is no sun", () => {
 		expect(readSky(tableOf(256, 128, (u) => (u > 0.5 ? [500, 500, 500] : [1, 1, 1]))).sun).toBeNull();
-		expect(readSky(tableOf(256, 128, (u, v) => (v < 0.5 && u > 0.49 && u < 0.51 ? [9000, 9000, 9000] : [1, 1, 1]))).sun).toBeNull();
+		expect(
+			readSky(tableOf(256, 128, (u, v) => (v < 0.5 && u > 0.49 && u < 0.51 ? [9000, 9000, 9000] : [1, 1, 1]))).sun,
+		).toBeNull();
 	});
 
 	it("the air has the colour of the horizon by heading", () => {
-		const { ring } = readSky(tableOf(256, 128, (u, v) => (v < 0.5 ? [u < 0.5 ? 1 : 0, 0.2, u < 0.5 ? 0 : 1] : [9, 9, 9])));
+		const { ring } = readSky(
+			tableOf(256, 128, (u, v) => (v < 0.5 ? [u < 0.5 ? 1 : 0, 0.2, u < 0.5 ? 0 : 1] : [9, 9, 9])),
+		);
 		expect(ring[(RING / 4) * 3]).toBeGreaterThan(ring[(RING / 4) * 3 + 2] * 50);
 		expect(ring[((3 * RING) / 4) * 3 + 2]).toBeGreaterThan(ring[((3 * RING) / 4) * 3] * 50);
 	});

@@ -108,7 +108,8 @@ export function readSkyTable(bytes: Uint8Array): SkyTable {
 	const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
 	const width = bytes.length > HEAD ? view.getUint32(0, true) : 0;
 	const height = bytes.length > HEAD ? view.getUint32(4, true) : 0;
-	if (width === 0 || width > MOST_SKY_WIDTH || bytes.length !== HEAD + width * height * 4) throw new Error("The prepared sky picture is damaged.");
+	if (width === 0 || width > MOST_SKY_WIDTH || bytes.length !== HEAD + width * height * 4)
+		throw new Error("The prepared sky picture is damaged.");
 	return { width, height, texels: new Uint32Array(bytes.slice(HEAD).buffer) };
 }
 
@@ -314,7 +315,14 @@ function findSun(t: SkyTable, { columns, rows, rgb }: Reduced): { sun: PictureSu
 	const fill = packTexel(about[0] / abouts, about[1] / abouts, about[2] / abouts);
 	for (const i of its) without[i] = fill;
 	const length = Math.sqrt(direction[0] ** 2 + direction[1] ** 2 + direction[2] ** 2);
-	return { sun: { headingDeg: atan2(direction[0], -direction[2]) / DEG, elevationDeg: asin(direction[1] / length) / DEG, rgb: light }, without };
+	return {
+		sun: {
+			headingDeg: atan2(direction[0], -direction[2]) / DEG,
+			elevationDeg: asin(direction[1] / length) / DEG,
+			rgb: light,
+		},
+		without,
+	};
 }
 
 function smallOf({ columns, rows, rgb }: Reduced): Float32Array {
@@ -360,9 +368,12 @@ export function pictureLuminance(p: HungPicture, d: Vec3): [number, number, numb
 	const y0 = Math.min(Math.floor(y), Math.max(0, p.height - 2));
 	const fx = x - x0;
 	const fy = y - y0;
-	const at = (i: number, j: number) => unpackTexel(p.texels[Math.min(p.height - 1, j) * p.width + ((i + p.width) % p.width)]);
+	const at = (i: number, j: number) =>
+		unpackTexel(p.texels[Math.min(p.height - 1, j) * p.width + ((i + p.width) % p.width)]);
 	const [a, b, c, e] = [at(x0, y0), at(x0 + 1, y0), at(x0, y0 + 1), at(x0 + 1, y0 + 1)];
-	const v = [0, 1, 2].map((k) => ((a[k] * (1 - fx) + b[k] * fx) * (1 - fy) + (c[k] * (1 - fx) + e[k] * fx) * fy) * p.gain);
+	const v = [0, 1, 2].map(
+		(k) => ((a[k] * (1 - fx) + b[k] * fx) * (1 - fy) + (c[k] * (1 - fx) + e[k] * fx) * fy) * p.gain,
+	);
 	const grey = LUMA[0] * v[0] + LUMA[1] * v[1] + LUMA[2] * v[2];
 	return v.map((k) => Math.max(0, grey + (k - grey) * p.saturation)) as [number, number, number];
 }

@@ -4,7 +4,15 @@ import { adjustPixels, plainLook, shownSize, toFile, toShown } from "../doc/look
 import type { Look, Reference } from "../doc/schema.ts";
 import { randomStream } from "../maths/hash.ts";
 import { emptinessOf } from "./emptiness.ts";
-import { type ColourShare, fromOklab, paletteDistance, paletteOf, toOklab, valueDistance, valueSteps } from "./palette.ts";
+import {
+	type ColourShare,
+	fromOklab,
+	paletteDistance,
+	paletteOf,
+	toOklab,
+	valueDistance,
+	valueSteps,
+} from "./palette.ts";
 
 /** An evening of soft bands: sky, sun, ridge, water. */
 function evening(width: number, height: number): Uint8ClampedArray {
@@ -25,7 +33,8 @@ function evening(width: number, height: number): Uint8ClampedArray {
 describe("a palette", () => {
 	it("finds flat colours with their shares", () => {
 		const pixels = new Uint8ClampedArray(400 * 4);
-		for (let i = 0; i < 400; i++) pixels.set(i < 200 ? [200, 40, 30, 255] : i < 320 ? [20, 60, 120, 255] : [240, 240, 230, 255], 4 * i);
+		for (let i = 0; i < 400; i++)
+			pixels.set(i < 200 ? [200, 40, 30, 255] : i < 320 ? [20, 60, 120, 255] : [240, 240, 230, 255], 4 * i);
 		const palette = paletteOf(pixels);
 		expect(palette.map((c) => Number(c.share.toFixed(3)))).toEqual([0.5, 0.3, 0.2]);
 		expect(palette[0].colour[0]).toBeCloseTo(((200 / 255 + 0.055) / 1.055) ** 2.4, 3);
@@ -56,7 +65,10 @@ describe("a palette", () => {
 	it("measures how far two palettes lie apart: nothing to itself, the same both ways, never round about", () => {
 		const random = randomStream(4);
 		const draw = (): ColourShare[] => {
-			const colours = Array.from({ length: 3 + Math.floor(random() * 5) }, () => ({ colour: [random(), random(), random()] as [number, number, number], share: random() }));
+			const colours = Array.from({ length: 3 + Math.floor(random() * 5) }, () => ({
+				colour: [random(), random(), random()] as [number, number, number],
+				share: random(),
+			}));
 			const all = colours.reduce((s, c) => s + c.share, 0);
 			return colours.map((c) => ({ ...c, share: c.share / all }));
 		};
@@ -81,16 +93,28 @@ describe("a palette", () => {
 
 	it("goes to OKLab and back", () => {
 		fc.assert(
-			fc.property(fc.double({ min: 0, max: 1, noNaN: true }), fc.double({ min: 0, max: 1, noNaN: true }), fc.double({ min: 0, max: 1, noNaN: true }), (r, g, b) => {
-				const back = fromOklab(...toOklab(r, g, b));
-				return [r, g, b].every((v, i) => Math.abs(v - back[i]) < 1e-4);
-			}),
+			fc.property(
+				fc.double({ min: 0, max: 1, noNaN: true }),
+				fc.double({ min: 0, max: 1, noNaN: true }),
+				fc.double({ min: 0, max: 1, noNaN: true }),
+				(r, g, b) => {
+					const back = fromOklab(...toOklab(r, g, b));
+					return [r, g, b].every((v, i) => Math.abs(v - back[i]) < 1e-4);
+				},
+			),
 		);
 	});
 });
 
 describe("the look of a reference", () => {
-	const reference = (look: Partial<Look>): Reference => ({ id: "r", name: "ponds", blob: "0".repeat(64), widthPx: 800, heightPx: 500, look: { ...plainLook(), ...look } });
+	const reference = (look: Partial<Look>): Reference => ({
+		id: "r",
+		name: "ponds",
+		blob: "0".repeat(64),
+		widthPx: 800,
+		heightPx: 500,
+		look: { ...plainLook(), ...look },
+	});
 
 	it("turns, mirrors and crops places and leads them back", () => {
 		const clockwise = reference({ turns: 1 });

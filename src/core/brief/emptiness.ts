@@ -13,10 +13,17 @@ export interface Emptiness {
 const CELLS = 48;
 const STILL = 1.6;
 
-const LINEAR = Float32Array.from({ length: 256 }, (_, i) => (i / 255 <= 0.04045 ? i / 255 / 12.92 : ((i / 255 + 0.055) / 1.055) ** 2.4));
+const LINEAR = Float32Array.from({ length: 256 }, (_, i) =>
+	i / 255 <= 0.04045 ? i / 255 / 12.92 : ((i / 255 + 0.055) / 1.055) ** 2.4,
+);
 
 /** `pixels` are four sRGB bytes each. The focal point is given in shares of the frame. */
-export function emptinessOf(pixels: Uint8ClampedArray, width: number, height: number, focal: readonly [number, number] | null): Emptiness {
+export function emptinessOf(
+	pixels: Uint8ClampedArray,
+	width: number,
+	height: number,
+	focal: readonly [number, number] | null,
+): Emptiness {
 	const size = width / CELLS;
 	const rows = Math.max(1, Math.round(height / size));
 	const n = new Float64Array(CELLS * rows);
@@ -27,7 +34,9 @@ export function emptinessOf(pixels: Uint8ClampedArray, width: number, height: nu
 			const i = 4 * (y * width + x);
 			const Y = 0.2126 * LINEAR[pixels[i]] + 0.7152 * LINEAR[pixels[i + 1]] + 0.0722 * LINEAR[pixels[i + 2]];
 			const L = Y > 0.008856 ? 116 * Math.cbrt(Y) - 16 : 903.3 * Y;
-			const cell = Math.min(rows - 1, Math.floor((y / height) * rows)) * CELLS + Math.min(CELLS - 1, Math.floor((x / width) * CELLS));
+			const cell =
+				Math.min(rows - 1, Math.floor((y / height) * rows)) * CELLS +
+				Math.min(CELLS - 1, Math.floor((x / width) * CELLS));
 			n[cell]++;
 			sum[cell] += L;
 			squares[cell] += L * L;
@@ -54,5 +63,8 @@ export function emptinessOf(pixels: Uint8ClampedArray, width: number, height: nu
 				}
 			}
 		}
-	return { thirds: counts.map((c, i) => (c ? empty[i] / c : 0)) as [number, number, number], focal: focal && around ? emptyAround / around : null };
+	return {
+		thirds: counts.map((c, i) => (c ? empty[i] / c : 0)) as [number, number, number],
+		focal: focal && around ? emptyAround / around : null,
+	};
 }

@@ -32,7 +32,11 @@ export function toOklab(r: number, g: number, b: number): [number, number, numbe
 	const l = Math.cbrt(0.4122214708 * r + 0.5363325363 * g + 0.0514459929 * b);
 	const m = Math.cbrt(0.2119034982 * r + 0.6806995451 * g + 0.1073969566 * b);
 	const s = Math.cbrt(0.0883024619 * r + 0.2817188376 * g + 0.6299787005 * b);
-	return [0.2104542553 * l + 0.793617785 * m - 0.0040720468 * s, 1.9779984951 * l - 2.428592205 * m + 0.4505937099 * s, 0.0259040371 * l + 0.7827717662 * m - 0.808675766 * s];
+	return [
+		0.2104542553 * l + 0.793617785 * m - 0.0040720468 * s,
+		1.9779984951 * l - 2.428592205 * m + 0.4505937099 * s,
+		0.0259040371 * l + 0.7827717662 * m - 0.808675766 * s,
+	];
 }
 
 export function fromOklab(L: number, a: number, b: number): [number, number, number] {
@@ -55,7 +59,8 @@ interface Cell {
 	weight: number;
 }
 
-const distance2 = (a: readonly number[], b: readonly number[]): number => (a[0] - b[0]) ** 2 + (a[1] - b[1]) ** 2 + (a[2] - b[2]) ** 2;
+const distance2 = (a: readonly number[], b: readonly number[]): number =>
+	(a[0] - b[0]) ** 2 + (a[1] - b[1]) ** 2 + (a[2] - b[2]) ** 2;
 
 /** Of a large picture every so many-th pixel is looked at: more than these tell nothing more of shares. */
 const ENOUGH_PIXELS = 1_500_000;
@@ -64,7 +69,8 @@ const stride = (pixels: { length: number }): number => 4 * Math.max(1, Math.ceil
 /** Gathers pixels of four sRGB bytes; those that are seen through count by their opacity. */
 function gather(pixels: Uint8ClampedArray | Uint8Array): Cell[] {
 	const sums = new Float64Array(CELLS ** 3 * 4);
-	const at = (v: number, low: number, high: number) => Math.min(CELLS - 1, Math.max(0, Math.floor(((v - low) / (high - low)) * CELLS)));
+	const at = (v: number, low: number, high: number) =>
+		Math.min(CELLS - 1, Math.max(0, Math.floor(((v - low) / (high - low)) * CELLS)));
 	for (let i = 0, step = stride(pixels); i < pixels.length; i += step) {
 		const weight = pixels[i + 3] / 255;
 		if (weight === 0) continue;
@@ -221,7 +227,10 @@ export function valueSteps(pixels: Uint8ClampedArray | Uint8Array, steps: 3 | 5 
 
 /** Mean distance over which the values of one picture have to be carried to become the other's, in L*. */
 export function valueDistance(a: readonly ValueStep[], b: readonly ValueStep[]): number {
-	const events = [...a.map((v) => ({ at: v.lightness, by: v.share })), ...b.map((v) => ({ at: v.lightness, by: -v.share }))].sort((p, q) => p.at - q.at);
+	const events = [
+		...a.map((v) => ({ at: v.lightness, by: v.share })),
+		...b.map((v) => ({ at: v.lightness, by: -v.share })),
+	].sort((p, q) => p.at - q.at);
 	let sum = 0;
 	let held = 0;
 	events.forEach((e, i) => {
@@ -246,7 +255,10 @@ export function paletteDistance(a: readonly ColourShare[], b: readonly ColourSha
 	let sum = 0;
 	for (let round = 0; round < 500; round++) {
 		// Bellman and Ford from all colours that have something left, over the flow that can still be added or taken back.
-		const from = [...supply.map((s) => (s > 1e-12 ? 0 : Number.POSITIVE_INFINITY)), ...need.map(() => Number.POSITIVE_INFINITY)];
+		const from = [
+			...supply.map((s) => (s > 1e-12 ? 0 : Number.POSITIVE_INFINITY)),
+			...need.map(() => Number.POSITIVE_INFINITY),
+		];
 		const before = from.map(() => -1);
 		const n = a.length;
 		for (let pass = 0, moved = true; moved && pass < from.length; pass++) {

@@ -71,11 +71,17 @@ export function newCover(id: string, species: Species, over: Partial<Cover> = {}
 }
 
 /** The moon before anything is said of it: full, half way up, to the left of the lens. */
-export const usualMoon = (): NonNullable<ShotDocument["air"]["moon"]> => ({ on: false, headingDeg: 320, elevationDeg: 25, lit: 1 });
+export const usualMoon = (): NonNullable<ShotDocument["air"]["moon"]> => ({
+	on: false,
+	headingDeg: 320,
+	elevationDeg: 25,
+	lit: 1,
+});
 
 /** The blank shot: a level horizon, a banded measuring staff at 20 m, stakes at 5 and 80 m. */
 export function blankShot(title = "Untitled shot"): ShotDocument {
-	const stake = (id: string, name: string, x: number, z: number) => newPiece(id, "cylinder", { name, position: [x, 0, z], size: [0.05, 1, 0.05] });
+	const stake = (id: string, name: string, x: number, z: number) =>
+		newPiece(id, "cylinder", { name, position: [x, 0, z], size: [0.05, 1, 0.05] });
 	const band = (i: number) =>
 		newPiece(`staff-${i}`, "box", {
 			name: `Staff, ${i} to ${i + 1} m`,
@@ -103,7 +109,14 @@ export function blankShot(title = "Untitled shot"): ShotDocument {
 			focusM: null,
 			ev100: 14,
 		},
-		pieces: [band(0), band(1), band(2), band(3), stake("stake-5", "Stake at 5 m", -1.2, -5), stake("stake-80", "Stake at 80 m", 6, -80)],
+		pieces: [
+			band(0),
+			band(1),
+			band(2),
+			band(3),
+			stake("stake-5", "Stake at 5 m", -1.2, -5),
+			stake("stake-80", "Stake at 80 m", 6, -80),
+		],
 		ground: { preset: "plain", seed: 1, heightM: 0 },
 		water: { on: false, levelM: 0, rippleMm: 4, clarityM: 2 },
 		covers: [],

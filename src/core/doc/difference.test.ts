@@ -4,8 +4,12 @@ import { differenceOf, withDifference } from "./difference.ts";
 import { applyEdit, type Edit } from "./edits.ts";
 import type { ShotDocument } from "./schema.ts";
 
-const edited = (doc: ShotDocument, ...edits: Edit[]): ShotDocument => edits.reduce((d, e) => applyEdit(d, e).document, doc);
-const many = edited(blankShot(), { name: "piece.add", pieces: Array.from({ length: 40 }, (_, i) => newPiece(`p${i}`, "box")) });
+const edited = (doc: ShotDocument, ...edits: Edit[]): ShotDocument =>
+	edits.reduce((d, e) => applyEdit(d, e).document, doc);
+const many = edited(blankShot(), {
+	name: "piece.add",
+	pieces: Array.from({ length: 40 }, (_, i) => newPiece(`p${i}`, "box")),
+});
 
 describe("what has changed between two documents", () => {
 	it("is all of it at first, and nothing between a document and itself", () => {

@@ -19,7 +19,8 @@ const MOST_OF_LIST = 0.5;
 export function differenceOf(before: ShotDocument | null, after: ShotDocument): Difference {
 	if (!before) return { fields: after, gone: [], pieces: [] };
 	const out: Difference = { fields: {}, gone: [], pieces: [] };
-	for (const key of Object.keys(after) as (keyof ShotDocument)[]) if (after[key] !== before[key]) Object.assign(out.fields, { [key]: after[key] });
+	for (const key of Object.keys(after) as (keyof ShotDocument)[])
+		if (after[key] !== before[key]) Object.assign(out.fields, { [key]: after[key] });
 	for (const key of Object.keys(before) as (keyof ShotDocument)[]) if (!(key in after)) out.gone.push(key);
 	if (out.fields.pieces && before.pieces.length === after.pieces.length) {
 		const pieces = after.pieces.flatMap((p, i): Difference["pieces"] => (p === before.pieces[i] ? [] : [[i, p]]));

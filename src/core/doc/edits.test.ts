@@ -6,9 +6,15 @@ import { ShotDocument } from "./schema.ts";
 
 describe("edits", () => {
 	it("lead back through their inverse patches, in any order of any edits", () => {
-		const position = fc.tuple(fc.double({ min: -99, max: 99, noNaN: true }), fc.constant(0), fc.double({ min: -99, max: 99, noNaN: true }));
+		const position = fc.tuple(
+			fc.double({ min: -99, max: 99, noNaN: true }),
+			fc.constant(0),
+			fc.double({ min: -99, max: 99, noNaN: true }),
+		);
 		const anyEdit = fc.oneof(
-			position.map((p): Edit => ({ name: "piece.move", pieces: [{ id: "staff-0", position: p as [number, number, number] }] })),
+			position.map(
+				(p): Edit => ({ name: "piece.move", pieces: [{ id: "staff-0", position: p as [number, number, number] }] }),
+			),
 			fc.string({ maxLength: 20 }).map((idea): Edit => ({ name: "shot.setIdea", idea })),
 			fc.integer({ min: 0, max: 99 }).map((seed): Edit => ({ name: "ground.set", seed })),
 			fc.boolean().map((locked): Edit => ({ name: "camera.setLocked", locked })),
@@ -34,7 +40,9 @@ describe("edits", () => {
 		expect(() => parseEdit({ name: "air.setSun", elevationDeg: 400 })).toThrow(/air.setSun: elevationDeg/);
 		expect(() => parseEdit({ name: "air.setSun", elevationDeg: Number.NaN })).toThrow(/elevationDeg/);
 		expect(() => parseEdit({ name: "path.set" })).toThrow(/no edit named/);
-		expect(() => parseEdit({ name: "match.addLine", line: { id: "a", axis: "along", x1: 5, y1: 5, x2: 5, y2: 5 } })).toThrow(/length/);
+		expect(() =>
+			parseEdit({ name: "match.addLine", line: { id: "a", axis: "along", x1: 5, y1: 5, x2: 5, y2: 5 } }),
+		).toThrow(/length/);
 	});
 
 	it("never move a locked camera, except by an explicit unlock", () => {

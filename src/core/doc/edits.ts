@@ -29,7 +29,11 @@ interface Definition<T extends z.ZodType> {
 	label: string;
 }
 
-const define = <T extends z.ZodType>(label: string, schema: T, apply: (doc: Doc, edit: z.infer<T>) => void): Definition<T> => ({
+const define = <T extends z.ZodType>(
+	label: string,
+	schema: T,
+	apply: (doc: Doc, edit: z.infer<T>) => void,
+): Definition<T> => ({
 	label,
 	schema,
 	apply,
@@ -108,16 +112,26 @@ export const EDITS = {
 	"shot.setMood": define("mood", z.object({ mood: S.ShotDocument.shape.mood.unwrap() }), (d, e) => {
 		d.mood = e.mood;
 	}),
-	"sheet.setPurposes": define("headings of the pin-up sheet", z.object({ purposes: S.ShotDocument.shape.purposes.unwrap() }), (d, e) => {
-		d.purposes = e.purposes;
-	}),
+	"sheet.setPurposes": define(
+		"headings of the pin-up sheet",
+		z.object({ purposes: S.ShotDocument.shape.purposes.unwrap() }),
+		(d, e) => {
+			d.purposes = e.purposes;
+		},
+	),
 	"target.set": define("palette and values aimed at", z.object({ target: S.Target.nullable() }), (d, e) => {
 		if (e.target) find(d.references, e.target.reference, "reference");
 		d.target = e.target;
 	}),
-	"guides.set": define("guides", z.object({ guides: S.ShotDocument.shape.guides.unwrap(), focalPoint: S.ShotDocument.shape.focalPoint.unwrap() }).partial(), (d, e) => {
-		Object.assign(d, e);
-	}),
+	"guides.set": define(
+		"guides",
+		z
+			.object({ guides: S.ShotDocument.shape.guides.unwrap(), focalPoint: S.ShotDocument.shape.focalPoint.unwrap() })
+			.partial(),
+		(d, e) => {
+			Object.assign(d, e);
+		},
+	),
 	"reference.add": define("add a reference", z.object({ reference: S.Reference }), (d, e) => {
 		refuseTaken(d.references, e.reference.id, "reference");
 		d.references.push(e.reference);
@@ -143,25 +157,33 @@ export const EDITS = {
 	}),
 	"reference.describe": define(
 		"describe a reference",
-		z.object({ id: S.Id, change: S.Reference.pick({ name: true, caption: true, purpose: true, notes: true }).partial() }),
+		z.object({
+			id: S.Id,
+			change: S.Reference.pick({ name: true, caption: true, purpose: true, notes: true }).partial(),
+		}),
 		(d, e) => {
 			Object.assign(find(d.references, e.id, "reference"), e.change);
 		},
 	),
-	"reference.hang": define("hang a reference", z.object({ id: S.Id, purpose: S.Reference.shape.purpose.unwrap(), before: S.Id.nullable() }), (d, e) => {
-		const reference = find(d.references, e.id, "reference");
-		reference.purpose = e.purpose;
-		const rest = d.references.filter((r) => r.id !== e.id);
-		const at = e.before === null ? rest.length : rest.indexOf(find(rest, e.before, "reference"));
-		d.references = [...rest.slice(0, at), reference, ...rest.slice(at)];
-	}),
+	"reference.hang": define(
+		"hang a reference",
+		z.object({ id: S.Id, purpose: S.Reference.shape.purpose.unwrap(), before: S.Id.nullable() }),
+		(d, e) => {
+			const reference = find(d.references, e.id, "reference");
+			reference.purpose = e.purpose;
+			const rest = d.references.filter((r) => r.id !== e.id);
+			const at = e.before === null ? rest.length : rest.indexOf(find(rest, e.before, "reference"));
+			d.references = [...rest.slice(0, at), reference, ...rest.slice(at)];
+		},
+	),
 	"reference.setLook": define("adjust a reference", z.object({ id: S.Id, look: S.Look }), (d, e) => {
 		const reference = find(d.references, e.id, "reference");
 		const before = { ...reference };
 		reference.look = e.look;
 		// What is drawn over it stays on the same places of the picture.
 		if ((d.match.reference ?? d.shown.reference) !== e.id || sameShape(before.look, e.look)) return;
-		const moved = (x: number, y: number) => toShown(reference, toOtherCopy(reference, toFile(before, [x, y]), before.look, e.look));
+		const moved = (x: number, y: number) =>
+			toShown(reference, toOtherCopy(reference, toFile(before, [x, y]), before.look, e.look));
 		for (const l of [...d.match.lines, ...(d.match.measures ?? [])]) {
 			[l.x1, l.y1] = moved(l.x1, l.y1);
 			[l.x2, l.y2] = moved(l.x2, l.y2);
@@ -212,7 +234,11 @@ export const EDITS = {
 		d.match.curves = put(d.match.curves, e.curve, 40);
 	}),
 	"match.removeMark": define("delete a mark", z.object({ id: S.Id }), (d, e) => {
-		find<{ id: string }>([...(d.match.measures ?? []), ...(d.match.circles ?? []), ...(d.match.curves ?? [])], e.id, "mark");
+		find<{ id: string }>(
+			[...(d.match.measures ?? []), ...(d.match.circles ?? []), ...(d.match.curves ?? [])],
+			e.id,
+			"mark",
+		);
 		d.match.curves = d.match.curves?.filter((c) => c.id !== e.id);
 		d.match.measures = d.match.measures?.filter((m) => m.id !== e.id);
 		d.match.circles = d.match.circles?.filter((c) => c.id !== e.id);
@@ -224,15 +250,28 @@ export const EDITS = {
 	"match.set": define("match", S.Match.pick({ centre: true, allCount: true }).partial(), (d, e) => {
 		Object.assign(d.match, e);
 	}),
-	"match.giveFocal": define("give the focal length", z.object({ focalMm: S.Camera.shape.focalMm.nullable() }), (d, e) => {
-		d.match.focalGivenMm = e.focalMm;
-	}),
-	"match.setEyeHeight": define("eye height", z.object({ eyeHeightM: S.ShotDocument.shape.match.shape.eyeHeightM }), (d, e) => {
-		d.match.eyeHeightM = e.eyeHeightM;
-	}),
+	"match.giveFocal": define(
+		"give the focal length",
+		z.object({ focalMm: S.Camera.shape.focalMm.nullable() }),
+		(d, e) => {
+			d.match.focalGivenMm = e.focalMm;
+		},
+	),
+	"match.setEyeHeight": define(
+		"eye height",
+		z.object({ eyeHeightM: S.ShotDocument.shape.match.shape.eyeHeightM }),
+		(d, e) => {
+			d.match.eyeHeightM = e.eyeHeightM;
+		},
+	),
 	"camera.take": define(
 		"take and lock the match",
-		Pose.extend({ focalMm: S.Camera.shape.focalMm, shiftMm: S.Camera.shape.shiftMm, ratio: S.Camera.shape.ratio, film: S.FilmBack.optional() }),
+		Pose.extend({
+			focalMm: S.Camera.shape.focalMm,
+			shiftMm: S.Camera.shape.shiftMm,
+			ratio: S.Camera.shape.ratio,
+			film: S.FilmBack.optional(),
+		}),
 		(d, e) => {
 			lookThrough(unlocked(d), e);
 			// The reference has done its work over the frame; it stays one click away.
@@ -256,10 +295,14 @@ export const EDITS = {
 		const { camera } = find(d.candidates ?? [], e.id, "camera");
 		lookThrough(unlocked(d), camera);
 	}),
-	"camera.place": define("place the camera", Pose.extend({ shiftMm: S.Camera.shape.shiftMm }).partial(), (d, { shiftMm, ...pose }) => {
-		Object.assign(unlocked(d), pose);
-		if (shiftMm) shift(d.camera, shiftMm);
-	}),
+	"camera.place": define(
+		"place the camera",
+		Pose.extend({ shiftMm: S.Camera.shape.shiftMm }).partial(),
+		(d, { shiftMm, ...pose }) => {
+			Object.assign(unlocked(d), pose);
+			if (shiftMm) shift(d.camera, shiftMm);
+		},
+	),
 	"camera.setLocked": define("lock or unlock", z.object({ locked: z.boolean() }), (d, e) => {
 		d.camera.locked = e.locked;
 	}),
@@ -287,10 +330,16 @@ export const EDITS = {
 		d.lamps = d.lamps.filter((l) => l.carriedBy === null || !gone.has(l.carriedBy));
 	}),
 	"piece.move": define("move", each({ position: S.Piece.shape.position }), (d, e) => changePieces(d, e.pieces)),
-	"piece.turn": define("turn", each({ headingDeg: S.Piece.shape.headingDeg, leanDeg: S.Piece.shape.leanDeg.optional() }), (d, e) => changePieces(d, e.pieces)),
+	"piece.turn": define(
+		"turn",
+		each({ headingDeg: S.Piece.shape.headingDeg, leanDeg: S.Piece.shape.leanDeg.optional() }),
+		(d, e) => changePieces(d, e.pieces),
+	),
 	"piece.size": define("size", each({ size: S.Piece.shape.size }), (d, e) => changePieces(d, e.pieces)),
-	"piece.push": define("push along the line of sight", each({ position: S.Piece.shape.position, size: S.Piece.shape.size, repeat: S.Piece.shape.repeat }), (d, e) =>
-		changePieces(d, e.pieces),
+	"piece.push": define(
+		"push along the line of sight",
+		each({ position: S.Piece.shape.position, size: S.Piece.shape.size, repeat: S.Piece.shape.repeat }),
+		(d, e) => changePieces(d, e.pieces),
 	),
 	"piece.stand": define("stand", z.object({ ids, stands: S.Piece.shape.stands }), (d, e) => {
 		for (const id of e.ids) find(d.pieces, id, "piece").stands = e.stands;
@@ -324,9 +373,13 @@ export const EDITS = {
 	"cover.setDensity": define("density", z.object({ id: S.Id, densityPerM2: S.Cover.shape.densityPerM2 }), (d, e) => {
 		find(d.covers, e.id, "cover").densityPerM2 = e.densityPerM2;
 	}),
-	"cover.set": define("cover", z.object({ id: S.Id, change: S.Cover.omit({ id: true, rules: true, densityPerM2: true }).partial() }), (d, e) => {
-		Object.assign(find(d.covers, e.id, "cover"), e.change);
-	}),
+	"cover.set": define(
+		"cover",
+		z.object({ id: S.Id, change: S.Cover.omit({ id: true, rules: true, densityPerM2: true }).partial() }),
+		(d, e) => {
+			Object.assign(find(d.covers, e.id, "cover"), e.change);
+		},
+	),
 	"cover.setRule": define("where rule", z.object({ id: S.Id, index: z.int().min(0).max(11), rule: S.Rule }), (d, e) => {
 		const rules = find(d.covers, e.id, "cover").rules;
 		if (e.index > rules.length) throw new EditError("not-found", `This cover has ${rules.length} where rules.`);
@@ -343,7 +396,8 @@ export const EDITS = {
 			if (lamp.carriedBy !== null) find(d.pieces, lamp.carriedBy, "piece");
 			d.lamps.push(lamp);
 		}
-		if (d.lamps.length > 2000) throw new EditError("full", "A shot holds at most 2,000 lamps. A lamp on a repeated piece counts as one.");
+		if (d.lamps.length > 2000)
+			throw new EditError("full", "A shot holds at most 2,000 lamps. A lamp on a repeated piece counts as one.");
 	}),
 	"lamp.remove": define("delete a lamp", z.object({ id: S.Id }), (d, e) => {
 		find(d.lamps, e.id, "lamp");
@@ -363,10 +417,14 @@ export const EDITS = {
 	"air.hangPicture": define("sky picture", z.object({ picture: S.SkyPicture.nullable() }), (d, { picture }) => {
 		d.air.picture = picture;
 	}),
-	"air.setPicture": define("sky picture", S.SkyPicture.pick({ turnDeg: true, lux: true, saturation: true, sun: true }).partial(), (d, e) => {
-		if (!d.air.picture) throw new EditError("no-picture", "No sky picture hangs in this shot.");
-		Object.assign(d.air.picture, e);
-	}),
+	"air.setPicture": define(
+		"sky picture",
+		S.SkyPicture.pick({ turnDeg: true, lux: true, saturation: true, sun: true }).partial(),
+		(d, e) => {
+			if (!d.air.picture) throw new EditError("no-picture", "No sky picture hangs in this shot.");
+			Object.assign(d.air.picture, e);
+		},
+	),
 	"air.setHaze": define("haze", z.object({ haze: S.Air.shape.haze }), (d, e) => {
 		d.air.haze = e.haze;
 	}),
@@ -398,7 +456,8 @@ export interface Applied {
  */
 export function parseEdit(value: unknown): Edit {
 	const name = (value as { name?: unknown } | null)?.name;
-	if (typeof name !== "string" || !Object.hasOwn(EDITS, name)) throw new EditError("unknown-edit", `There is no edit named ${JSON.stringify(name ?? null)}.`);
+	if (typeof name !== "string" || !Object.hasOwn(EDITS, name))
+		throw new EditError("unknown-edit", `There is no edit named ${JSON.stringify(name ?? null)}.`);
 	const { name: _, ...rest } = value as Record<string, unknown>;
 	const result = EDITS[name as EditName].schema.safeParse(rest);
 	if (!result.success) {

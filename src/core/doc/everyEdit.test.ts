@@ -5,15 +5,33 @@ import { plainLook } from "./look.ts";
 import { ShotDocument } from "./schema.ts";
 
 const reference = { id: "r", name: "ponds", blob: "0".repeat(64), widthPx: 800, heightPx: 500 };
-const skyPicture = { file: "1".repeat(64), name: "dusk", widthPx: 2048, heightPx: 1024, turnDeg: 0, lux: 20_000, saturation: 1, sun: false };
+const skyPicture = {
+	file: "1".repeat(64),
+	name: "dusk",
+	widthPx: 2048,
+	heightPx: 1024,
+	turnDeg: 0,
+	lux: 20_000,
+	saturation: 1,
+	sun: false,
+};
 const line = { id: "l", axis: "along" as const, x1: 10, y1: 10, x2: 200, y2: 90 };
 const measure = { id: "h", kind: "height" as const, x1: 40, y1: 400, x2: 40, y2: 320, metres: 1.7 };
 const circle = { id: "o", x: 100, y: 200, a: 50, b: 30, angleDeg: 10, plane: "ground" as const };
-const target = { reference: "r", colours: [{ colour: [0.1, 0.2, 0.3] as [number, number, number], share: 1 }], values: [{ lightness: 40, share: 1 }] };
+const target = {
+	reference: "r",
+	colours: [{ colour: [0.1, 0.2, 0.3] as [number, number, number], share: 1 }],
+	values: [{ lightness: 40, share: 1 }],
+};
 const pose = { position: [1, 2, 3] as [number, number, number], headingDeg: 20, pitchDeg: -3, rollDeg: 0.5 };
 const clip = { id: "clip", name: "waves", blob: "2".repeat(64), widthPx: 640, heightPx: 360, seconds: 4 };
 const { position, headingDeg, pitchDeg, rollDeg } = pose;
-const candidate = { id: "kept", name: "Low", thumbnail: null, camera: { position, headingDeg, pitchDeg, rollDeg, film: { widthMm: 36, heightMm: 24 }, ratio: 2, focalMm: 28 } };
+const candidate = {
+	id: "kept",
+	name: "Low",
+	thumbnail: null,
+	camera: { position, headingDeg, pitchDeg, rollDeg, film: { widthMm: 36, heightMm: 24 }, ratio: 2, focalMm: 28 },
+};
 
 /** A shot that has one of everything. */
 function full(): ShotDocument {
@@ -43,9 +61,21 @@ const EXAMPLES: { [K in EditName]: [object, object, RegExp] } = {
 	"guides.set": [{ guides: ["thirds"], focalPoint: [0.3, 0.6] }, { focalPoint: [0.3, 1.6] }, /focalPoint/],
 	"clip.add": [{ clip: { ...clip, id: "second" } }, { clip }, /"clip" is in this shot already/],
 	"clip.remove": [{ id: "clip" }, { id: "none" }, /no clip "none"/],
-	"reference.describe": [{ id: "r", change: { caption: "the light" } }, { id: "none", change: {} }, /no reference "none"/],
-	"reference.hang": [{ id: "r2", purpose: "light", before: "r" }, { id: "r2", purpose: "light", before: "none" }, /no reference "none"/],
-	"reference.setLook": [{ id: "r", look: { ...plainLook(), mirrored: true } }, { id: "r", look: { ...plainLook(), turns: 4 } }, /turns/],
+	"reference.describe": [
+		{ id: "r", change: { caption: "the light" } },
+		{ id: "none", change: {} },
+		/no reference "none"/,
+	],
+	"reference.hang": [
+		{ id: "r2", purpose: "light", before: "r" },
+		{ id: "r2", purpose: "light", before: "none" },
+		/no reference "none"/,
+	],
+	"reference.setLook": [
+		{ id: "r", look: { ...plainLook(), mirrored: true } },
+		{ id: "r", look: { ...plainLook(), turns: 4 } },
+		/turns/,
+	],
 	"reference.show": [{ mode: "beside", opacity: 0.9 }, { reference: "none" }, /no reference "none"/],
 	"match.addLine": [{ line: { ...line, id: "m" } }, { line }, /"l" is in this shot already/],
 	"match.changeLine": [{ line: { ...line, x2: 300 } }, { line: { ...line, id: "none" } }, /no line "none"/],
@@ -81,10 +111,22 @@ const EXAMPLES: { [K in EditName]: [object, object, RegExp] } = {
 	"camera.setLocked": [{ locked: true }, { locked: "yes" }, /locked/],
 	"camera.setLens": [{ focalMm: 50, fStop: 4 }, { fStop: 0.1 }, /fStop/],
 	"camera.setFilm": [{ ratio: 2.39 }, { ratio: 9 }, /ratio/],
-	"piece.add": [{ pieces: [newPiece("n", "wedge")] }, { pieces: [newPiece("a", "box")] }, /"a" is in this shot already/],
+	"piece.add": [
+		{ pieces: [newPiece("n", "wedge")] },
+		{ pieces: [newPiece("a", "box")] },
+		/"a" is in this shot already/,
+	],
 	"piece.remove": [{ ids: ["a", "b"] }, { ids: ["a", "none"] }, /no piece "none"/],
-	"piece.move": [{ pieces: [{ id: "a", position: [4, 0, -9] }] }, { pieces: [{ id: "a", position: [4, 0, Number.POSITIVE_INFINITY] }] }, /pieces\.0\.position\.2/],
-	"piece.turn": [{ pieces: [{ id: "a", headingDeg: 15, leanDeg: 4 }] }, { pieces: [{ id: "none", headingDeg: 15 }] }, /no piece "none"/],
+	"piece.move": [
+		{ pieces: [{ id: "a", position: [4, 0, -9] }] },
+		{ pieces: [{ id: "a", position: [4, 0, Number.POSITIVE_INFINITY] }] },
+		/pieces\.0\.position\.2/,
+	],
+	"piece.turn": [
+		{ pieces: [{ id: "a", headingDeg: 15, leanDeg: 4 }] },
+		{ pieces: [{ id: "none", headingDeg: 15 }] },
+		/no piece "none"/,
+	],
 	"piece.size": [{ pieces: [{ id: "b", size: [1, 5, 1] }] }, { pieces: [{ id: "b", size: [1, 0, 1] }] }, /size\.1/],
 	"piece.push": [
 		{ pieces: [{ id: "a", position: [4, 0, -9], size: [2, 2, 2], repeat: null }] },
@@ -93,9 +135,17 @@ const EXAMPLES: { [K in EditName]: [object, object, RegExp] } = {
 	],
 	"piece.stand": [{ ids: ["a"], stands: "level" }, { ids: ["a"], stands: "air" }, /stands/],
 	"piece.rename": [{ id: "a", title: "Shed" }, { id: "a", title: "" }, /title/],
-	"piece.setSurface": [{ ids: ["a"], surface: { roughness: 0.3 } }, { ids: ["a"], surface: { roughness: 0 } }, /roughness/],
+	"piece.setSurface": [
+		{ ids: ["a"], surface: { roughness: 0.3 } },
+		{ ids: ["a"], surface: { roughness: 0 } },
+		/roughness/,
+	],
 	"piece.setHidden": [{ ids: ["a"], hidden: true }, { ids: [], hidden: true }, /ids/],
-	"piece.setRepeat": [{ id: "a", repeat: { count: 5, step: [0, 3] } }, { id: "a", repeat: { count: 0, step: [0, 3] } }, /count/],
+	"piece.setRepeat": [
+		{ id: "a", repeat: { count: 5, step: [0, 3] } },
+		{ id: "a", repeat: { count: 0, step: [0, 3] } },
+		/count/,
+	],
 	"ground.set": [{ preset: "ridges", heightM: 300 }, { seed: 1.5 }, /seed/],
 	"water.set": [{ on: true, rippleMm: 9 }, { clarityM: 0 }, /clarityM/],
 	"cover.add": [{ cover: newCover("n", "shrub") }, { cover: newCover("c", "shrub") }, /"c" is in this shot already/],
@@ -108,9 +158,17 @@ const EXAMPLES: { [K in EditName]: [object, object, RegExp] } = {
 		/where rule/,
 	],
 	"cover.removeRule": [{ id: "c", index: 1 }, { id: "c", index: 9 }, /5 where rules/],
-	"lamp.add": [{ lamps: [newLamp("n", "spot", { carriedBy: "a" })] }, { lamps: [newLamp("n", "disc", { carriedBy: "none" })] }, /no piece "none"/],
+	"lamp.add": [
+		{ lamps: [newLamp("n", "spot", { carriedBy: "a" })] },
+		{ lamps: [newLamp("n", "disc", { carriedBy: "none" })] },
+		/no piece "none"/,
+	],
 	"lamp.remove": [{ id: "lamp" }, { id: "none" }, /no lamp "none"/],
-	"lamp.set": [{ id: "lamp", change: { kelvin: 1900, muted: true } }, { id: "lamp", change: { kelvin: 900 } }, /kelvin/],
+	"lamp.set": [
+		{ id: "lamp", change: { kelvin: 1900, muted: true } },
+		{ id: "lamp", change: { kelvin: 900 } },
+		/kelvin/,
+	],
 	"air.setSun": [{ elevationDeg: 3 }, { elevationDeg: -40 }, /elevationDeg/],
 	"air.hangPicture": [{ picture: null }, { picture: { ...skyPicture, lux: -1 } }, /lux/],
 	"air.setPicture": [{ turnDeg: 40, lux: 900 }, { saturation: 3 }, /saturation/],

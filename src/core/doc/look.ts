@@ -8,7 +8,16 @@ import { bent, straightened } from "../maths/division.ts";
 import { cos, DEG, pow, sin } from "../maths/functions.ts";
 import type { Look, Reference } from "./schema.ts";
 
-export const plainLook = (): Look => ({ crop: null, turns: 0, mirrored: false, brightness: 0, contrast: 1, hueDeg: 0, saturation: 1, warmth: 0 });
+export const plainLook = (): Look => ({
+	crop: null,
+	turns: 0,
+	mirrored: false,
+	brightness: 0,
+	contrast: 1,
+	hueDeg: 0,
+	saturation: 1,
+	warmth: 0,
+});
 
 type Size = { width: number; height: number };
 type Place = readonly [number, number];
@@ -22,7 +31,12 @@ function turnedSize({ widthPx, heightPx, look }: Reference): Size {
 export function shownSize(reference: Reference): Size {
 	const size = turnedSize(reference);
 	const crop = reference.look?.crop;
-	return crop ? { width: Math.max(1, Math.round(size.width * crop.width)), height: Math.max(1, Math.round(size.height * crop.height)) } : size;
+	return crop
+		? {
+				width: Math.max(1, Math.round(size.width * crop.width)),
+				height: Math.max(1, Math.round(size.height * crop.height)),
+			}
+		: size;
 }
 
 /** Where a place of the file lies in what is shown. */
@@ -59,7 +73,12 @@ export function toFile(reference: Reference, [x, y]: Place): [number, number] {
 }
 
 /** Where a place of the copies of one look lies in those of another, whose bend may be another. */
-export function toOtherCopy({ widthPx, heightPx }: Reference, [x, y]: Place, from: Look | undefined, to: Look | undefined): [number, number] {
+export function toOtherCopy(
+	{ widthPx, heightPx }: Reference,
+	[x, y]: Place,
+	from: Look | undefined,
+	to: Look | undefined,
+): [number, number] {
 	const [a, b] = [from?.bend ?? 0, to?.bend ?? 0];
 	if (a === b) return [x, y];
 	const radius = Math.sqrt(widthPx * widthPx + heightPx * heightPx) / 2;
@@ -71,11 +90,19 @@ export function toOtherCopy({ widthPx, heightPx }: Reference, [x, y]: Place, fro
 /** Whether the shape of what is shown differs between two looks. */
 export const sameShape = (a: Look | undefined, b: Look | undefined): boolean => {
 	const [p, q] = [a ?? plainLook(), b ?? plainLook()];
-	return p.turns === q.turns && p.mirrored === q.mirrored && (p.bend ?? 0) === (q.bend ?? 0) && JSON.stringify(p.crop) === JSON.stringify(q.crop);
+	return (
+		p.turns === q.turns &&
+		p.mirrored === q.mirrored &&
+		(p.bend ?? 0) === (q.bend ?? 0) &&
+		JSON.stringify(p.crop) === JSON.stringify(q.crop)
+	);
 };
 
 type Rows = [number[], number[], number[]];
-const times = (a: Rows, b: Rows): Rows => a.map((row) => [0, 1, 2, 3].map((c) => row[0] * b[0][c] + row[1] * b[1][c] + row[2] * b[2][c] + (c === 3 ? row[3] : 0))) as Rows;
+const times = (a: Rows, b: Rows): Rows =>
+	a.map((row) =>
+		[0, 1, 2, 3].map((c) => row[0] * b[0][c] + row[1] * b[1][c] + row[2] * b[2][c] + (c === 3 ? row[3] : 0)),
+	) as Rows;
 
 const LUMA = [0.2126, 0.7152, 0.0722];
 
@@ -101,13 +128,16 @@ export function colourMatrix(look: Look): Rows {
 	const saturation = [0, 1, 2].map((i) => [...LUMA.map((l, j) => l * (1 - s) + (i === j ? s : 0)), 0]) as Rows;
 	// A stop doubles light; sRGB values grow by about the 2.2th root of that.
 	const gain = pow(2, brightness / 2.2);
-	const tone = [0, 1, 2].map((i) => [0, 1, 2].map((j) => (i === j ? contrast * gain : 0)).concat(0.5 * (1 - contrast) * gain)) as Rows;
+	const tone = [0, 1, 2].map((i) =>
+		[0, 1, 2].map((j) => (i === j ? contrast * gain : 0)).concat(0.5 * (1 - contrast) * gain),
+	) as Rows;
 	return times(tone, times(saturation, times(hue, warm)));
 }
 
 /** Whether the colours are as they came. */
 export const asItCame = (look: Look | undefined): boolean =>
-	!look || (look.brightness === 0 && look.contrast === 1 && look.hueDeg === 0 && look.saturation === 1 && look.warmth === 0);
+	!look ||
+	(look.brightness === 0 && look.contrast === 1 && look.hueDeg === 0 && look.saturation === 1 && look.warmth === 0);
 
 /** Adjusts pixels of four bytes in place. */
 export function adjustPixels(pixels: Uint8ClampedArray, look: Look): void {

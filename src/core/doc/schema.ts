@@ -48,7 +48,12 @@ export const Note = z.discriminatedUnion("kind", [
 			.min(2)
 			.max(600),
 	}),
-	z.object({ id: Id, kind: z.literal("words"), at: z.tuple([number(-1, 2), number(-1, 2)]), words: z.string().trim().min(1).max(200) }),
+	z.object({
+		id: Id,
+		kind: z.literal("words"),
+		at: z.tuple([number(-1, 2), number(-1, 2)]),
+		words: z.string().trim().min(1).max(200),
+	}),
 ]);
 
 export const Reference = z.object({
@@ -67,7 +72,14 @@ export const Reference = z.object({
 });
 
 /** A moving picture that stills are pulled from. */
-export const Clip = z.object({ id: Id, name: Name, blob: BlobHash, widthPx: z.int().min(1).max(16_384), heightPx: z.int().min(1).max(16_384), seconds: number(0, 1e5) });
+export const Clip = z.object({
+	id: Id,
+	name: Name,
+	blob: BlobHash,
+	widthPx: z.int().min(1).max(16_384),
+	heightPx: z.int().min(1).max(16_384),
+	seconds: number(0, 1e5),
+});
 
 export const ReferenceMode = z.enum(["off", "over", "beside", "wipe"]);
 
@@ -90,14 +102,38 @@ export const MatchAxis = z.enum(["along", "across", "upright"]);
 const pixel = number(-1e6, 1e6);
 /** A segment over the reference, in its pixels from the top-left corner. */
 export const MatchLine = z
-	.object({ id: Id, axis: MatchAxis, x1: pixel, y1: pixel, x2: pixel, y2: pixel, /** Left out of the match. */ out: z.boolean().optional() })
+	.object({
+		id: Id,
+		axis: MatchAxis,
+		x1: pixel,
+		y1: pixel,
+		x2: pixel,
+		y2: pixel,
+		/** Left out of the match. */ out: z.boolean().optional(),
+	})
 	.refine((l) => Math.hypot(l.x2 - l.x1, l.y2 - l.y1) >= 1, "A line needs a length of at least one pixel.");
 
 /** Something of known size over the reference: upright from its foot (1) to its top (2), or level between two places. */
-export const MatchMeasure = z.object({ id: Id, kind: z.enum(["height", "length"]), x1: pixel, y1: pixel, x2: pixel, y2: pixel, metres: number(0.01, 10_000) });
+export const MatchMeasure = z.object({
+	id: Id,
+	kind: z.enum(["height", "length"]),
+	x1: pixel,
+	y1: pixel,
+	x2: pixel,
+	y2: pixel,
+	metres: number(0.01, 10_000),
+});
 
 /** A circle of the place, seen as an ellipse: half axes, and the angle of the first from right towards down. */
-export const MatchCircle = z.object({ id: Id, x: pixel, y: pixel, a: number(2, 1e6), b: number(2, 1e6), angleDeg: degrees, plane: z.enum(["ground", "along", "across"]) });
+export const MatchCircle = z.object({
+	id: Id,
+	x: pixel,
+	y: pixel,
+	a: number(2, 1e6),
+	b: number(2, 1e6),
+	angleDeg: degrees,
+	plane: z.enum(["ground", "along", "across"]),
+});
 
 /** Places along an edge that is straight in the place and bent in the picture. */
 export const MatchCurve = z.object({
@@ -150,7 +186,16 @@ export const Candidate = z.object({
 	id: Id,
 	name: Name,
 	thumbnail: BlobHash.nullable(),
-	camera: Camera.pick({ position: true, headingDeg: true, pitchDeg: true, rollDeg: true, film: true, ratio: true, focalMm: true, shiftMm: true }),
+	camera: Camera.pick({
+		position: true,
+		headingDeg: true,
+		pitchDeg: true,
+		rollDeg: true,
+		film: true,
+		ratio: true,
+		focalMm: true,
+		shiftMm: true,
+	}),
 });
 
 export const Guide = z.enum(["thirds", "golden ratio", "diagonals", "centre", "safe areas", "horizon"]);
@@ -225,11 +270,22 @@ export const Water = z.object({
 
 export const Rule = z.discriminatedUnion("kind", [
 	z.object({ kind: z.literal("in view"), out: z.boolean(), marginPercent: number(0, 100) }),
-	z.object({ kind: z.literal("near the lens"), out: z.boolean(), distanceM: number(0.5, 3000), featherM: number(0, 3000) }),
+	z.object({
+		kind: z.literal("near the lens"),
+		out: z.boolean(),
+		distanceM: number(0.5, 3000),
+		featherM: number(0, 3000),
+	}),
 	z.object({ kind: z.literal("away from pieces"), out: z.boolean(), widthM: number(0, 200), featherM: number(0, 200) }),
 	z.object({ kind: z.literal("slope"), out: z.boolean(), maxDeg: number(0, 90), featherDeg: number(0, 90) }),
 	z.object({ kind: z.literal("above water"), out: z.boolean(), marginM: number(-10, 1000), featherM: number(0, 1000) }),
-	z.object({ kind: z.literal("patches"), out: z.boolean(), sizeM: number(0.2, 1000), share: number(0.02, 1), featherM: number(0, 1) }),
+	z.object({
+		kind: z.literal("patches"),
+		out: z.boolean(),
+		sizeM: number(0.2, 1000),
+		share: number(0.02, 1),
+		featherM: number(0, 1),
+	}),
 ]);
 
 export const Species = z.enum(["tussock", "shrub"]);

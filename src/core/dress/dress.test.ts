@@ -18,7 +18,8 @@ describe("grown plants", () => {
 				expect(b[4]).toBeLessThan(1.5);
 				expect(mesh.indices.length / 3).toBeLessThan(1500);
 				expect(Math.max(...mesh.indices)).toBeLessThan(mesh.positions.length / 3);
-				for (let i = 0; i < mesh.normals.length; i += 3) expect(Math.hypot(mesh.normals[i], mesh.normals[i + 1], mesh.normals[i + 2])).toBeCloseTo(1, 4);
+				for (let i = 0; i < mesh.normals.length; i += 3)
+					expect(Math.hypot(mesh.normals[i], mesh.normals[i + 1], mesh.normals[i + 2])).toBeCloseTo(1, 4);
 				seen.add(mesh.positions.slice(0, 60).join());
 			}
 			expect(seen.size).toBe(VARIANTS);

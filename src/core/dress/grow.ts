@@ -20,7 +20,16 @@ class Plant {
 		return this.positions.length / 3 - 1;
 	}
 	/** A blade or stem: a strip of `steps` pieces that narrows to a point along a bent line. */
-	strip(root: Vec3, direction: Vec3, bend: Vec3, length: number, width: number, steps: number, shade: [number, number], warm: number): Vec3 {
+	strip(
+		root: Vec3,
+		direction: Vec3,
+		bend: Vec3,
+		length: number,
+		width: number,
+		steps: number,
+		shade: [number, number],
+		warm: number,
+	): Vec3 {
 		let at = root;
 		let along = normalize(direction);
 		const side = normalize(cross(along, [0.13, 1, 0.21]));
@@ -75,7 +84,11 @@ function tussock(seed: number): Mesh {
 		const root: Vec3 = [cos(a) * out * 0.13, -0.03, sin(a) * out * 0.13];
 		const spin = a + (random() - 0.5) * 1.2;
 		const direction: Vec3 = [cos(spin) * lean, 1, sin(spin) * lean];
-		const bend: Vec3 = [cos(spin) * (0.5 + random() * 1.1) * out, -0.6 * out * random() - 0.1, sin(spin) * (0.5 + random() * 1.1) * out];
+		const bend: Vec3 = [
+			cos(spin) * (0.5 + random() * 1.1) * out,
+			-0.6 * out * random() - 0.1,
+			sin(spin) * (0.5 + random() * 1.1) * out,
+		];
 		const length = (1.08 - 0.42 * out) * (0.6 + 0.42 * random());
 		plant.strip(root, direction, bend, length, 0.022 + 0.016 * random(), 4, [0.35, 1.05], 0.85 + 0.4 * random());
 	}
@@ -106,7 +119,15 @@ function shrub(seed: number): Mesh {
 				const spot = add(at, scale(twig, (reach * (m + 0.6)) / 4));
 				const la = random() * TAU;
 				const leafWay: Vec3 = [twig[0] + cos(la) * 0.8, twig[1] + 0.5 * random(), twig[2] + sin(la) * 0.8];
-				plant.leaf(spot, leafWay, [0.1, 1, 0.05], 0.085 + 0.045 * random(), 0.034, 0.55 + 0.55 * random(), 0.8 + 0.45 * random());
+				plant.leaf(
+					spot,
+					leafWay,
+					[0.1, 1, 0.05],
+					0.085 + 0.045 * random(),
+					0.034,
+					0.55 + 0.55 * random(),
+					0.8 + 0.45 * random(),
+				);
 			}
 		}
 	}

@@ -13,7 +13,10 @@ function plants(cover: Cover, camera: Camera = doc.camera, pieces: Piece[] = doc
 		const cell = placeCell(job, around);
 		for (let i = 0; i < cell.count; i++) {
 			const m = Array.from(cell.transforms.subarray(i * 12, i * 12 + 12)).join();
-			out.set(`${job.cellX},${job.cellZ},${cell.names[i]}`, `${m}|${cell.variants[i]}|${cell.tints.subarray(i * 4, i * 4 + 4)}`);
+			out.set(
+				`${job.cellX},${job.cellZ},${cell.names[i]}`,
+				`${m}|${cell.variants[i]}|${cell.tints.subarray(i * 4, i * 4 + 4)}`,
+			);
 		}
 	}
 	return out;
@@ -47,7 +50,15 @@ describe("cover", () => {
 		const rock = newPiece("rock", "sphere", { position: [0, 0, -24], size: [3, 2, 3] });
 		const cells = (z: number) => {
 			const pieces = [...doc.pieces, { ...rock, position: [0, 0, z] as [number, number, number] }];
-			return new Set(coverCells({ cover, camera: doc.camera, ground: doc.ground, water: doc.water, footprints: footprints(pieces) }).map((c) => c.key));
+			return new Set(
+				coverCells({
+					cover,
+					camera: doc.camera,
+					ground: doc.ground,
+					water: doc.water,
+					footprints: footprints(pieces),
+				}).map((c) => c.key),
+			);
 		};
 		const before = cells(-24);
 		const after = [...cells(-26)].filter((k) => !before.has(k));

@@ -78,13 +78,24 @@ export function coverCells({ cover, camera, ground, water, footprints }: Surroun
 				if (reach === "none") empty = true;
 				if (reach !== "some") continue;
 				if (rule.kind === "away from pieces") {
-					const near = footprints.filter((f) => Math.hypot(gap(f.x, cx * CELL_M), gap(f.z, cz * CELL_M)) <= f.reach + rule.widthM + rule.featherM);
+					const near = footprints.filter(
+						(f) => Math.hypot(gap(f.x, cx * CELL_M), gap(f.z, cz * CELL_M)) <= f.reach + rule.widthM + rule.featherM,
+					);
 					if (near.length === 0) continue;
 					reaching = near.length > reaching.length ? near : reaching;
 				}
 				active.push(rule);
 				made.push(rule);
-				if (rule.kind === "in view") made.push(camera.position, camera.headingDeg, camera.pitchDeg, camera.rollDeg, camera.film, camera.ratio, camera.focalMm);
+				if (rule.kind === "in view")
+					made.push(
+						camera.position,
+						camera.headingDeg,
+						camera.pitchDeg,
+						camera.rollDeg,
+						camera.film,
+						camera.ratio,
+						camera.focalMm,
+					);
 				if (rule.kind === "near the lens") made.push(lx, lz);
 				if (rule.kind === "above water") made.push(water.on, water.levelM);
 			}
@@ -183,7 +194,8 @@ export function placeCell(job: CellJob, { cover, camera, ground, water }: Surrou
 		variants.push(Math.floor(hash01(i, salt, 9) * VARIANTS));
 		const tone = 0.72 + 0.56 * hash01(i, salt, 10);
 		const warm = (hash01(i, salt, 11) - 0.5) * 0.3;
-		for (const v of [cover.colour[0] * tone * (1 + warm), cover.colour[1] * tone, cover.colour[2] * tone * (1 - warm)]) tints.push(Math.round(Math.sqrt(Math.min(1, v)) * 255));
+		for (const v of [cover.colour[0] * tone * (1 + warm), cover.colour[1] * tone, cover.colour[2] * tone * (1 - warm)])
+			tints.push(Math.round(Math.sqrt(Math.min(1, v)) * 255));
 		tints.push(255);
 		names.push(i);
 	}
@@ -224,7 +236,11 @@ function ruleWeight(rule: Rule, x: number, z: number, at: Place): number {
 		case "away from pieces": {
 			let nearest = Infinity;
 			for (const f of at.near) nearest = Math.min(nearest, distanceTo(f, x, z));
-			return rule.featherM > 0 ? smoothstep(rule.widthM, rule.widthM + rule.featherM, nearest) : nearest > rule.widthM ? 1 : 0;
+			return rule.featherM > 0
+				? smoothstep(rule.widthM, rule.widthM + rule.featherM, nearest)
+				: nearest > rule.widthM
+					? 1
+					: 0;
 		}
 		case "slope": {
 			const s = groundSlope(at.ground, x, z);

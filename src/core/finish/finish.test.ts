@@ -1,7 +1,16 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { blankShot } from "../doc/defaults.ts";
-import { contrastOf, decodeSrgb, encodeSrgb, exposureFactor, finishPicture, proposeEv, toneCurve, vignetteAt } from "./finish.ts";
+import {
+	contrastOf,
+	decodeSrgb,
+	encodeSrgb,
+	exposureFactor,
+	finishPicture,
+	proposeEv,
+	toneCurve,
+	vignetteAt,
+} from "./finish.ts";
 
 const finish = { ...blankShot().finish, vignette: 0 };
 const flat = (v: number, n = 64) => new Float32Array(n).fill(v);
@@ -14,7 +23,11 @@ describe("the finish", () => {
 		expect(toneCurve(20, "print")).toBe(1);
 		expect(toneCurve(0.4, "straight")).toBe(0.4);
 		fc.assert(
-			fc.property(fc.double({ min: 0, max: 30, noNaN: true }), fc.double({ min: 0, max: 5, noNaN: true }), (x, d) => toneCurve(x + d, "print") >= toneCurve(x, "print") - 1e-12),
+			fc.property(
+				fc.double({ min: 0, max: 30, noNaN: true }),
+				fc.double({ min: 0, max: 5, noNaN: true }),
+				(x, d) => toneCurve(x + d, "print") >= toneCurve(x, "print") - 1e-12,
+			),
 		);
 	});
 	it("takes a step of exposure as twice the light", () => {
@@ -27,7 +40,9 @@ describe("the finish", () => {
 		expect(contrastOf(0.09, 2)).toBeLessThan(0.09);
 	});
 	it("encodes sRGB and back", () => {
-		fc.assert(fc.property(fc.double({ min: 0, max: 1, noNaN: true }), (x) => Math.abs(decodeSrgb(encodeSrgb(x)) - x) < 1e-9));
+		fc.assert(
+			fc.property(fc.double({ min: 0, max: 1, noNaN: true }), (x) => Math.abs(decodeSrgb(encodeSrgb(x)) - x) < 1e-9),
+		);
 	});
 	it("finishes a whole picture as its formulas say, within one step of 8 bits", () => {
 		for (const L of [3, 40, 400, 2500, 90_000]) {
@@ -55,7 +70,13 @@ describe("the finish", () => {
 		expect(px[0]).toBeLessThan(px[((n * n - 1) / 2) * 4] * 0.7);
 	});
 	it("stands NaN, negative and endless light as black or white, never as a fault", () => {
-		const px = finishPicture([Float32Array.from([Number.NaN, -5, Infinity, 1e30]), flat(1, 4), flat(1, 4)], 4, 1, 12, finish);
+		const px = finishPicture(
+			[Float32Array.from([Number.NaN, -5, Infinity, 1e30]), flat(1, 4), flat(1, 4)],
+			4,
+			1,
+			12,
+			finish,
+		);
 		expect([px[0], px[4]]).toEqual([0, 0]);
 		expect(px[12]).toBe(255);
 	});

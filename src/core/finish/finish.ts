@@ -16,7 +16,9 @@ export const PRINT_CURVE = (() => {
 	const mid = 0.18;
 	const out = 0.19;
 	const b = (-pow(mid, a) + pow(white, a) * out) / ((pow(white, a * d) - pow(mid, a * d)) * out);
-	const c = (pow(white, a * d) * pow(mid, a) - pow(white, a) * pow(mid, a * d) * out) / ((pow(white, a * d) - pow(mid, a * d)) * out);
+	const c =
+		(pow(white, a * d) * pow(mid, a) - pow(white, a) * pow(mid, a * d) * out) /
+		((pow(white, a * d) - pow(mid, a * d)) * out);
 	return { a, d, b, c, white };
 })();
 
@@ -43,7 +45,8 @@ export function colourKept(brightest: number, curve: Finish["curve"]): number {
 }
 
 /** Contrast about middle grey in the scene's own light: x → 0.18·(x/0.18)^contrast. */
-export const contrastOf = (x: number, contrast: number): number => (contrast === 1 || x <= 0 ? x : 0.18 * exp(contrast * log(x / 0.18)));
+export const contrastOf = (x: number, contrast: number): number =>
+	contrast === 1 || x <= 0 ? x : 0.18 * exp(contrast * log(x / 0.18));
 
 /** sRGB transfer function, 0 to 1. */
 export const encodeSrgb = (x: number): number => (x <= 0.0031308 ? 12.92 * x : 1.055 * pow(x, 1 / 2.4) - 0.055);

@@ -3,7 +3,11 @@ import { type Display, flip, meanFlip } from "./flip.ts";
 
 const size = 64;
 
-function display(colour: (x: number, y: number) => readonly [number, number, number], width = size, height = size): Display {
+function display(
+	colour: (x: number, y: number) => readonly [number, number, number],
+	width = size,
+	height = size,
+): Display {
 	const data = new Uint8ClampedArray(width * height * 4);
 	for (let y = 0; y < height; y++)
 		for (let x = 0; x < width; x++) {

@@ -51,13 +51,22 @@ function huntLab(r: number, g: number, b: number): Lab {
 	return [L, 0.01 * L * along, 0.01 * L * across];
 }
 
-const hyab = (a: readonly number[], b: readonly number[]): number => Math.abs(a[0] - b[0]) + Math.hypot(a[1] - b[1], a[2] - b[2]);
+const hyab = (a: readonly number[], b: readonly number[]): number =>
+	Math.abs(a[0] - b[0]) + Math.hypot(a[1] - b[1], a[2] - b[2]);
 
 /** Lightness and two opponent colours, linear in light (YCxCz). */
 function opponents({ data, width, height }: Display): Triple {
-	const out: Triple = [new Float64Array(width * height), new Float64Array(width * height), new Float64Array(width * height)];
+	const out: Triple = [
+		new Float64Array(width * height),
+		new Float64Array(width * height),
+		new Float64Array(width * height),
+	];
 	for (let i = 0; i < width * height; i++) {
-		const [x, y, z] = toXyz(decodeSrgb(data[4 * i] / 255), decodeSrgb(data[4 * i + 1] / 255), decodeSrgb(data[4 * i + 2] / 255)).map((v, c) => v / WHITE[c]);
+		const [x, y, z] = toXyz(
+			decodeSrgb(data[4 * i] / 255),
+			decodeSrgb(data[4 * i + 1] / 255),
+			decodeSrgb(data[4 * i + 2] / 255),
+		).map((v, c) => v / WHITE[c]);
 		out[0][i] = 116 * y - 16;
 		out[1][i] = 500 * (x - y);
 		out[2][i] = 200 * (y - z);
@@ -66,13 +75,20 @@ function opponents({ data, width, height }: Display): Triple {
 }
 
 /** A plane under one kernel across and another down; beyond its edges it goes on as at the edge. */
-function filtered(plane: Plane, width: number, height: number, across: readonly number[], down: readonly number[]): Plane {
+function filtered(
+	plane: Plane,
+	width: number,
+	height: number,
+	across: readonly number[],
+	down: readonly number[],
+): Plane {
 	const half = (across.length - 1) / 2;
 	const rows = new Float64Array(plane.length);
 	for (let y = 0; y < height; y++)
 		for (let x = 0; x < width; x++) {
 			let s = 0;
-			for (let k = -half; k <= half; k++) s += across[k + half] * plane[y * width + Math.min(width - 1, Math.max(0, x + k))];
+			for (let k = -half; k <= half; k++)
+				s += across[k + half] * plane[y * width + Math.min(width - 1, Math.max(0, x + k))];
 			rows[y * width + x] = s;
 		}
 	const out = new Float64Array(plane.length);
@@ -91,7 +107,9 @@ function seen(yxz: Triple, width: number, height: number): Triple {
 	const radius = Math.ceil(3 * Math.sqrt(widest / (2 * Math.PI * Math.PI)) * PIXELS_PER_DEGREE);
 	const soft = SENSITIVITY.map((sum, c) => {
 		const terms = sum.map(([a, b]) => {
-			const line = Array.from({ length: 2 * radius + 1 }, (_, k) => exp((-Math.PI * Math.PI * ((k - radius) / PIXELS_PER_DEGREE) ** 2) / b));
+			const line = Array.from({ length: 2 * radius + 1 }, (_, k) =>
+				exp((-Math.PI * Math.PI * ((k - radius) / PIXELS_PER_DEGREE) ** 2) / b),
+			);
 			const total = line.reduce((s, v) => s + v, 0);
 			return { weight: a * Math.sqrt(Math.PI / b) * total * total, line: line.map((v) => v / total) };
 		});
@@ -103,10 +121,16 @@ function seen(yxz: Triple, width: number, height: number): Triple {
 		}
 		return out;
 	});
-	const lab: Triple = [new Float64Array(width * height), new Float64Array(width * height), new Float64Array(width * height)];
+	const lab: Triple = [
+		new Float64Array(width * height),
+		new Float64Array(width * height),
+		new Float64Array(width * height),
+	];
 	for (let i = 0; i < width * height; i++) {
 		const y = (soft[0][i] + 16) / 116;
-		const rgb = toLinear((y + soft[1][i] / 500) * WHITE[0], y * WHITE[1], (y - soft[2][i] / 200) * WHITE[2]).map((v) => Math.min(1, Math.max(0, v)));
+		const rgb = toLinear((y + soft[1][i] / 500) * WHITE[0], y * WHITE[1], (y - soft[2][i] / 200) * WHITE[2]).map((v) =>
+			Math.min(1, Math.max(0, v)),
+		);
 		const [L, a, b] = huntLab(rgb[0], rgb[1], rgb[2]);
 		lab[0][i] = L;
 		lab[1][i] = a;
@@ -132,7 +156,8 @@ function features(lightness: Plane, width: number, height: number): { edges: Pla
 	const second = balanced(at.map((x, i) => ((x * x) / (deviation * deviation) - 1) * bell[i]));
 	const Y = lightness.map((v) => (v + 16) / 116);
 	const length = (across: Plane, down: Plane) => across.map((v, i) => Math.hypot(v, down[i]));
-	const by = (kernel: readonly number[]) => length(filtered(Y, width, height, kernel, smooth), filtered(Y, width, height, smooth, kernel));
+	const by = (kernel: readonly number[]) =>
+		length(filtered(Y, width, height, kernel, smooth), filtered(Y, width, height, smooth, kernel));
 	return { edges: by(first), points: by(second) };
 }
 
@@ -142,7 +167,8 @@ function features(lightness: Plane, width: number, height: number): { edges: Pla
  */
 export function flip(truth: Display, other: Display): Float64Array {
 	const { width, height } = truth;
-	if (other.width !== width || other.height !== height) throw new Error(`The pictures differ in size: ${width} × ${height} and ${other.width} × ${other.height}.`);
+	if (other.width !== width || other.height !== height)
+		throw new Error(`The pictures differ in size: ${width} × ${height} and ${other.width} × ${other.height}.`);
 	const [a, b] = [opponents(truth), opponents(other)];
 	const [labA, labB] = [seen(a, width, height), seen(b, width, height)];
 	const [featuresA, featuresB] = [features(a[0], width, height), features(b[0], width, height)];

@@ -21,7 +21,8 @@ const planes: Record<string, Float32Array | Uint32Array> = {
 	"variance.Y": new Float32Array([100, 1, 0, 0.25]),
 };
 const all: PlaneOf = (name) => planes[name];
-const show = (layer: Exclude<Layer, "picture">, from: PlaneOf = all) => layerPicture(layer, from, 4) as [Float32Array, Float32Array, Float32Array];
+const show = (layer: Exclude<Layer, "picture">, from: PlaneOf = all) =>
+	layerPicture(layer, from, 4) as [Float32Array, Float32Array, Float32Array];
 
 describe("layers to look at", () => {
 	it("show depth by its logarithm, near light, sky black", () => {
@@ -62,7 +63,11 @@ describe("layers to look at", () => {
 		expect(at(2)).toBe("0,0,0");
 		const seen = new Set<string>();
 		for (let id = 0; id < 400; id++)
-			seen.add((layerPicture("pieces", (name) => (name === "id" ? new Uint32Array([id]) : undefined), 1) as Float32Array[]).map((c) => c[0].toFixed(3)).join());
+			seen.add(
+				(layerPicture("pieces", (name) => (name === "id" ? new Uint32Array([id]) : undefined), 1) as Float32Array[])
+					.map((c) => c[0].toFixed(3))
+					.join(),
+			);
 		expect(seen.size).toBeGreaterThan(395);
 	});
 	it("show samples as a share of the most, and noise against a fifth", () => {

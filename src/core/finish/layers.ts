@@ -1,7 +1,17 @@
 /** The layers of a print made visible: depth, facing, colour, pieces, samples and noise as plain pictures. */
 import { hash32 } from "../maths/hash.ts";
 
-export const LAYERS = ["picture", "depth", "normal", "albedo", "pieces", "edges", "openness", "samples", "noise"] as const;
+export const LAYERS = [
+	"picture",
+	"depth",
+	"normal",
+	"albedo",
+	"pieces",
+	"edges",
+	"openness",
+	"samples",
+	"noise",
+] as const;
 export type Layer = (typeof LAYERS)[number];
 
 /** Layers that are light, shown as the picture is: `fog`, and `light.` with the name of a light. */
@@ -75,7 +85,8 @@ export class LayerScale {
 }
 
 /** The plane by whose values in the whole picture a layer is shown, if there is one. */
-export const scaledBy = (layer: Layer): string | null => (layer === "depth" ? "Z" : layer === "samples" ? "samples" : null);
+export const scaledBy = (layer: Layer): string | null =>
+	layer === "depth" ? "Z" : layer === "samples" ? "samples" : null;
 
 /** Channels that a layer is made from. */
 export function channelsOf(layer: Exclude<Layer, "picture">): string[] {
@@ -93,7 +104,11 @@ export function layerPicture(
 	count: number,
 	scale = new LayerScale().take(plane),
 ): [Float32Array, Float32Array, Float32Array] | null {
-	const out: [Float32Array, Float32Array, Float32Array] = [new Float32Array(count), new Float32Array(count), new Float32Array(count)];
+	const out: [Float32Array, Float32Array, Float32Array] = [
+		new Float32Array(count),
+		new Float32Array(count),
+		new Float32Array(count),
+	];
 	const grey = (value: (i: number) => number) => {
 		for (let i = 0; i < count; i++) out[0][i] = out[1][i] = out[2][i] = Math.min(1, Math.max(0, value(i)));
 		return out;
@@ -110,7 +125,11 @@ export function layerPicture(
 		const planes = channelsOf(layer).map(plane);
 		if (planes.some((p) => !p)) return null;
 		planes.forEach((p, c) => {
-			for (let i = 0; i < count; i++) out[c][i] = layer === "normal" ? Math.min(1, Math.max(0, 0.5 + 0.5 * (p as Plane)[i])) : Math.min(1, Math.max(0, (p as Plane)[i]));
+			for (let i = 0; i < count; i++)
+				out[c][i] =
+					layer === "normal"
+						? Math.min(1, Math.max(0, 0.5 + 0.5 * (p as Plane)[i]))
+						: Math.min(1, Math.max(0, (p as Plane)[i]));
 		});
 		return out;
 	}
@@ -149,7 +168,9 @@ export function layerPicture(
 	const variance = plane("variance.Y");
 	const [r, g, b] = ["R", "G", "B"].map(plane);
 	if (!variance || !r || !g || !b) return null;
-	return grey((i) => Math.sqrt(variance[i]) / Math.max(1e-6, 0.2126 * r[i] + 0.7152 * g[i] + 0.0722 * b[i]) / NOISE_WHITE);
+	return grey(
+		(i) => Math.sqrt(variance[i]) / Math.max(1e-6, 0.2126 * r[i] + 0.7152 * g[i] + 0.0722 * b[i]) / NOISE_WHITE,
+	);
 }
 
 /** What a print knows of one pixel. Units: cd/m², metres; normal in the world. */
@@ -184,7 +205,9 @@ export function pixelFacts(plane: PlaneOf, i: number): PixelFacts {
 		normal: three("N.X", "N.Y", "N.Z"),
 		albedo: three("albedo.R", "albedo.G", "albedo.B"),
 		id: at("id") ?? 0,
-		shares: [0, 1, 2, 3].map((k) => ({ id: at(`mask${k}.id`) ?? 0, share: at(`mask${k}.cover`) ?? 0 })).filter((m) => m.share > 0),
+		shares: [0, 1, 2, 3]
+			.map((k) => ({ id: at(`mask${k}.id`) ?? 0, share: at(`mask${k}.cover`) ?? 0 }))
+			.filter((m) => m.share > 0),
 		samples: at("samples"),
 		noise: variance === null || luminance <= 0 ? null : Math.sqrt(variance) / luminance,
 	};

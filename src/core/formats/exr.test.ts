@@ -35,7 +35,10 @@ describe("EXR", () => {
 		const random = randomStream(11);
 		for (let k = 0; k < 500; k++) {
 			const bad = good.slice(0, random() < 0.3 ? Math.floor(random() * good.length) : good.length);
-			for (let i = 0; i < 4 && bad.length; i++) bad[Math.floor(random() * Math.min(bad.length, random() < 0.5 ? 400 : bad.length))] = Math.floor(random() * 256);
+			for (let i = 0; i < 4 && bad.length; i++)
+				bad[Math.floor(random() * Math.min(bad.length, random() < 0.5 ? 400 : bad.length))] = Math.floor(
+					random() * 256,
+				);
 			try {
 				readExr(bad, 1_000_000);
 			} catch (error) {

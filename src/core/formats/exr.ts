@@ -126,7 +126,8 @@ interface Head {
 function readHead(r: ByteReader, mostPixels: number): Head {
 	if (r.u32() !== MAGIC) throw new ExrError("This is not an EXR file: its first four bytes are others.");
 	const version = r.u32();
-	if (version & ~0xff & ~(LONG_NAMES | TILED)) throw new ExrError("Only flat EXR files of one part can be read, not deep or multi-part ones.");
+	if (version & ~0xff & ~(LONG_NAMES | TILED))
+		throw new ExrError("Only flat EXR files of one part can be read, not deep or multi-part ones.");
 	const text: Record<string, string> = {};
 	let found: { name: string; type: number }[] | null = null;
 	let compression = -1;
@@ -149,26 +150,50 @@ function readHead(r: ByteReader, mostPixels: number): Head {
 	if (!found || !data) throw new ExrError("The EXR file lacks its channels or its data window.");
 	const width = data[2] - data[0] + 1;
 	const height = data[3] - data[1] + 1;
-	if (!(width > 0 && height > 0 && width * height <= mostPixels)) throw new ExrError(`The EXR file claims ${width} × ${height} pixels.`);
+	if (!(width > 0 && height > 0 && width * height <= mostPixels))
+		throw new ExrError(`The EXR file claims ${width} × ${height} pixels.`);
 	const rows = LINES_OF[compression];
-	if (!rows) throw new ExrError(`The EXR file is compressed by ${NAMES_OF[compression] ?? "a way"}, which cannot be read here; use ZIP, PIZ, PXR24, RLE or none.`);
+	if (!rows)
+		throw new ExrError(
+			`The EXR file is compressed by ${NAMES_OF[compression] ?? "a way"}, which cannot be read here; use ZIP, PIZ, PXR24, RLE or none.`,
+		);
 	if (version & TILED && !tiling) throw new ExrError("The EXR file is tiled, and does not say how.");
 	let pixelBytes = 0;
 	const list: Listed[] = found.map((c) => {
 		pixelBytes += SIZE[c.type];
 		return { ...c, before: pixelBytes - SIZE[c.type] };
 	});
-	if (list.length > 1024 || pixelBytes * width * height > 16 * mostPixels * 4) throw new ExrError("The EXR file claims more channels than can be read.");
+	if (list.length > 1024 || pixelBytes * width * height > 16 * mostPixels * 4)
+		throw new ExrError("The EXR file claims more channels than can be read.");
 	const [left, top, right, low] = display ?? data;
 	const whole = { x: data[0] - left, y: data[1] - top, width: right - left + 1, height: low - top + 1 };
 	const isPart = whole.x !== 0 || whole.y !== 0 || whole.width !== width || whole.height !== height;
-	return { width, height, top: data[1], text, ...(isPart ? { window: whole } : {}), list, pixelBytes, compression, rows, tiling };
+	return {
+		width,
+		height,
+		top: data[1],
+		text,
+		...(isPart ? { window: whole } : {}),
+		list,
+		pixelBytes,
+		compression,
+		rows,
+		tiling,
+	};
 }
 
-const empty = ({ type }: Listed, size: number): Float32Array | Uint32Array => (type === UINT ? new Uint32Array(size) : new Float32Array(size));
+const empty = ({ type }: Listed, size: number): Float32Array | Uint32Array =>
+	type === UINT ? new Uint32Array(size) : new Float32Array(size);
 
 /** Copies a channel of one line of a block, `line` from its top. */
-function copyLine({ view, width: n }: Block, line: number, { type, before }: Listed, pixelBytes: number, to: Float32Array | Uint32Array, at: number): void {
+function copyLine(
+	{ view, width: n }: Block,
+	line: number,
+	{ type, before }: Listed,
+	pixelBytes: number,
+	to: Float32Array | Uint32Array,
+	at: number,
+): void {
 	const from = (line * pixelBytes + before) * n;
 	if (type === UINT) for (let x = 0; x < n; x++) to[at + x] = view.getUint32(from + x * 4, true);
 	else if (type === FLOAT) for (let x = 0; x < n; x++) to[at + x] = view.getFloat32(from + x * 4, true);
@@ -176,8 +201,21 @@ function copyLine({ view, width: n }: Block, line: number, { type, before }: Lis
 }
 
 /** A block's bytes, unpacked. */
-function unpackBlock(head: Head, body: Uint8Array, x: number, y: number, width: number, height: number, where: string): Block {
-	const raw = unpack(body, { width, height, types: head.list.map((c) => c.type), bytes: head.pixelBytes * width * height }, where, head.compression);
+function unpackBlock(
+	head: Head,
+	body: Uint8Array,
+	x: number,
+	y: number,
+	width: number,
+	height: number,
+	where: string,
+): Block {
+	const raw = unpack(
+		body,
+		{ width, height, types: head.list.map((c) => c.type), bytes: head.pixelBytes * width * height },
+		where,
+		head.compression,
+	);
 	return { x, y, width, height, view: new DataView(raw.buffer, raw.byteOffset, raw.byteLength) };
 }
 
@@ -201,7 +239,8 @@ export function openExrLines(start: Uint8Array, size: number, mostPixels: number
 	const { width, height, rows, list } = head;
 	if (head.tiling) throw new ExrError("The EXR file is in tiles and cannot be read line by line.");
 	const begins = Array.from({ length: Math.ceil(height / rows) }, () => r.u32() + r.u32() * 4294967296);
-	if (begins.some((b, i) => b + 8 > (begins[i + 1] ?? size))) throw new ExrError("The table of lines of the EXR file is not in order.");
+	if (begins.some((b, i) => b + 8 > (begins[i + 1] ?? size)))
+		throw new ExrError("The table of lines of the EXR file is not in order.");
 	return {
 		width,
 		height,
@@ -214,7 +253,8 @@ export function openExrLines(start: Uint8Array, size: number, mostPixels: number
 		unpack(block, bytes, names) {
 			const own = new ByteReader(bytes);
 			const y = own.i32() - head.top;
-			if (y !== block * rows) throw new ExrError(`A block of the EXR file claims line ${y} instead of ${block * rows}.`);
+			if (y !== block * rows)
+				throw new ExrError(`A block of the EXR file claims line ${y} instead of ${block * rows}.`);
 			const count = Math.min(rows, height - y);
 			const b = unpackBlock(head, own.take(own.u32()), 0, y, width, count, `line ${y}`);
 			return new Map(
@@ -239,7 +279,8 @@ export function openExr(file: Uint8Array, mostPixels = 100_000_000): ExrFile {
 	const columns = Math.ceil(width / side.width);
 	const lines = Math.ceil(height / side.height);
 	const count = tiling ? tilesOfLevels(tiling, width, height) : lines;
-	if (file.length < r.at + 8 * count) throw new ExrError(`The EXR file ends before its table of ${tiling ? "tiles" : "lines"}.`);
+	if (file.length < r.at + 8 * count)
+		throw new ExrError(`The EXR file ends before its table of ${tiling ? "tiles" : "lines"}.`);
 	r.take(8 * count);
 	const bodies = new Map<number, Uint8Array>();
 	for (let b = 0; b < count; b++) {
@@ -251,7 +292,9 @@ export function openExr(file: Uint8Array, mostPixels = 100_000_000): ExrFile {
 		if (level[0] !== 0 || level[1] !== 0) continue;
 		if (!(Number.isInteger(y) && y >= 0 && y < lines && column >= 0 && column < columns))
 			throw new ExrError(
-				tiling ? `A tile of the EXR file claims place ${column}, ${y} of ${columns} × ${lines}.` : `A block of the EXR file claims line ${y * rows} of ${height}.`,
+				tiling
+					? `A tile of the EXR file claims place ${column}, ${y} of ${columns} × ${lines}.`
+					: `A block of the EXR file claims line ${y * rows} of ${height}.`,
 			);
 		bodies.set(y * columns + column, body);
 	}
@@ -259,7 +302,15 @@ export function openExr(file: Uint8Array, mostPixels = 100_000_000): ExrFile {
 		const body = bodies.get(line * columns + column);
 		if (!body) return null;
 		const [x, y] = [column * side.width, line * side.height];
-		return unpackBlock(head, body, x, y, Math.min(side.width, width - x), Math.min(side.height, height - y), `${tiling ? `tile ${column}, ` : "line "}${tiling ? line : y}`);
+		return unpackBlock(
+			head,
+			body,
+			x,
+			y,
+			Math.min(side.width, width - x),
+			Math.min(side.height, height - y),
+			`${tiling ? `tile ${column}, ` : "line "}${tiling ? line : y}`,
+		);
 	};
 	return {
 		width,
@@ -269,11 +320,16 @@ export function openExr(file: Uint8Array, mostPixels = 100_000_000): ExrFile {
 		names: list.map((c) => c.name),
 		planes(names) {
 			const wanted = list.filter((c) => names.includes(c.name));
-			const channels = wanted.map((c) => ({ name: c.name, data: empty(c, width * height), ...(c.type === HALF ? { half: true } : {}) }));
+			const channels = wanted.map((c) => ({
+				name: c.name,
+				data: empty(c, width * height),
+				...(c.type === HALF ? { half: true } : {}),
+			}));
 			for (let line = 0; line < lines; line++)
 				for (let column = 0; column < columns; column++) {
 					const b = block(column, line);
-					for (let y = 0; b && y < b.height; y++) wanted.forEach((c, k) => void copyLine(b, y, c, pixelBytes, channels[k].data, (b.y + y) * width + b.x));
+					for (let y = 0; b && y < b.height; y++)
+						wanted.forEach((c, k) => void copyLine(b, y, c, pixelBytes, channels[k].data, (b.y + y) * width + b.x));
 				}
 			return channels;
 		},
@@ -295,19 +351,23 @@ export function openExr(file: Uint8Array, mostPixels = 100_000_000): ExrFile {
 function tilesOfLevels({ width: w, height: h, levels, roundUp }: Tiling, width: number, height: number): number {
 	const sizes = (size: number) => {
 		const out = [size];
-		while (levels > 0 && out[out.length - 1] > 1) out.push(roundUp ? Math.ceil(size / 2 ** out.length) : Math.max(1, Math.floor(size / 2 ** out.length)));
+		while (levels > 0 && out[out.length - 1] > 1)
+			out.push(roundUp ? Math.ceil(size / 2 ** out.length) : Math.max(1, Math.floor(size / 2 ** out.length)));
 		return out;
 	};
 	const [across, down] = [sizes(width), sizes(height)];
 	const tiles = (a: number, b: number) => Math.ceil(a / w) * Math.ceil(b / h);
 	if (levels !== 1) return across.reduce((n, a) => n + down.reduce((m, b) => m + tiles(a, b), 0), 0);
 	// Halved both ways until the longer side is one pixel.
-	return Array.from({ length: Math.max(across.length, down.length) }, (_, i) => tiles(across[i] ?? 1, down[i] ?? 1)).reduce((n, m) => n + m, 0);
+	return Array.from({ length: Math.max(across.length, down.length) }, (_, i) =>
+		tiles(across[i] ?? 1, down[i] ?? 1),
+	).reduce((n, m) => n + m, 0);
 }
 
 function readTiling(r: ByteReader): Tiling {
 	const [width, height, mode] = [r.u32(), r.u32(), r.u8()];
-	if (!(width > 0 && height > 0 && width <= 65_536 && height <= 65_536)) throw new ExrError(`The EXR file claims tiles of ${width} × ${height} pixels.`);
+	if (!(width > 0 && height > 0 && width <= 65_536 && height <= 65_536))
+		throw new ExrError(`The EXR file claims tiles of ${width} × ${height} pixels.`);
 	if ((mode & 15) > 2) throw new ExrError("The EXR file has levels of an unknown kind.");
 	return { width, height, levels: mode & 15, roundUp: mode >> 4 === 1 };
 }
@@ -331,7 +391,12 @@ interface Wanted {
 	bytes: number;
 }
 
-function unpack(body: Uint8Array, { width, height, types, bytes }: Wanted, where: string, compression: number): Uint8Array {
+function unpack(
+	body: Uint8Array,
+	{ width, height, types, bytes }: Wanted,
+	where: string,
+	compression: number,
+): Uint8Array {
 	if (body.length === bytes) return body.slice();
 	let out: Uint8Array;
 	try {
@@ -347,7 +412,8 @@ function unpack(body: Uint8Array, { width, height, types, bytes }: Wanted, where
 	} catch (error) {
 		throw new ExrError(`The EXR file is damaged at ${where}${error instanceof PizError ? `: ${error.message}` : ""}.`);
 	}
-	if (out.length !== bytes) throw new ExrError(`The EXR file is damaged at ${where}: ${out.length} bytes instead of ${bytes}.`);
+	if (out.length !== bytes)
+		throw new ExrError(`The EXR file is damaged at ${where}: ${out.length} bytes instead of ${bytes}.`);
 	return unpredict(out);
 }
 
@@ -409,7 +475,8 @@ function readChannels(r: ByteReader): { name: string; type: number }[] {
 		const type = r.u32();
 		if (type > 2) throw new ExrError(`Channel ${name} of the EXR file has an unknown type.`);
 		r.u32();
-		if (r.u32() !== 1 || r.u32() !== 1) throw new ExrError(`Channel ${name} of the EXR file is sub-sampled, which cannot be read here.`);
+		if (r.u32() !== 1 || r.u32() !== 1)
+			throw new ExrError(`Channel ${name} of the EXR file is sub-sampled, which cannot be read here.`);
 		out.push({ name, type });
 	}
 }

@@ -20,7 +20,10 @@ describe("EXR files of any make", () => {
 			fc.property(
 				fc.integer({ min: 1, max: 70 }),
 				fc.integer({ min: 1, max: 50 }),
-				fc.uniqueArray(fc.constantFrom("R", "G", "B", "A", "Z", "id", "N.X", "clean.R", "albedo.B", "samples"), { minLength: 1, maxLength: 10 }),
+				fc.uniqueArray(fc.constantFrom("R", "G", "B", "A", "Z", "id", "N.X", "clean.R", "albedo.B", "samples"), {
+					minLength: 1,
+					maxLength: 10,
+				}),
 				fc.integer(),
 				(width, height, names, seed) => {
 					const channels: ExrChannel[] = names
@@ -49,7 +52,13 @@ describe("EXR files of any make", () => {
 		const odd = new Float32Array([Infinity, -Infinity, Number.NaN, -0, 1e38, 1e-40]);
 		const back = readExr(writeExr({ width: 6, height: 1, channels: [{ name: "R", data: odd }], text: {} }));
 		expect([...back.channels[0].data]).toEqual([...odd]);
-		expect([Infinity, -Infinity, 65504, 1e9, Number.NaN].map((v) => fromHalf(toHalf(v)))).toEqual([Infinity, -Infinity, 65504, Infinity, Number.NaN]);
+		expect([Infinity, -Infinity, 65504, 1e9, Number.NaN].map((v) => fromHalf(toHalf(v)))).toEqual([
+			Infinity,
+			-Infinity,
+			65504,
+			Infinity,
+			Number.NaN,
+		]);
 		for (let h = 0; h < 0x10000; h += 7) if ((h & 0x7c00) !== 0x7c00) expect(toHalf(fromHalf(h))).toBe(h);
 	});
 
@@ -99,9 +108,12 @@ describe("EXR files of a print", () => {
 			];
 			writeFileSync(file, writeExr({ width, height, channels, text: { title: "x" } }));
 			const told = execFileSync("/usr/bin/oiiotool", ["--info", "-v", "--stats", file], { encoding: "utf8" });
-			const names = (told.match(/channel list: (.*)/)?.[1] ?? "").split(", ").map((s) => s.replace(/ \(.*\)$/, "").trim());
+			const names = (told.match(/channel list: (.*)/)?.[1] ?? "")
+				.split(", ")
+				.map((s) => s.replace(/ \(.*\)$/, "").trim());
 			expect([...names].sort()).toEqual(channels.map((c) => c.name).sort());
-			const line = (name: string) => (told.match(new RegExp(`Stats ${name}: (.*?) \\(`))?.[1] ?? "").trim().split(/\s+/).map(Number);
+			const line = (name: string) =>
+				(told.match(new RegExp(`Stats ${name}: (.*?) \\(`))?.[1] ?? "").trim().split(/\s+/).map(Number);
 			const [low, high, mean] = ["Min", "Max", "Avg"].map(line);
 			for (const { name, data, half } of channels) {
 				// Whole numbers are told as shares of the largest one, which the printed digits do not reach.
@@ -124,9 +136,15 @@ describe("files of other makers", () => {
 	const folder = mkdtempSync(join(tmpdir(), "inquadra-"));
 	const [width, height] = [93, 45];
 	// Smooth, even and wild parts: all ways of the coding occur.
-	const values = (k: number) => Float32Array.from({ length: width * height }, (_, i) => (i % width < 40 ? 0.5 : i % width < 66 ? Math.sin(i / 50 + k) * 900 : plane(1, i + k)[0]));
+	const values = (k: number) =>
+		Float32Array.from({ length: width * height }, (_, i) =>
+			i % width < 40 ? 0.5 : i % width < 66 ? Math.sin(i / 50 + k) * 900 : plane(1, i + k)[0],
+		);
 	const from = join(folder, "from.exr");
-	writeFileSync(from, writeExr({ width, height, channels: ["R", "G", "B"].map((name, k) => ({ name, data: values(k) })), text: {} }));
+	writeFileSync(
+		from,
+		writeExr({ width, height, channels: ["R", "G", "B"].map((name, k) => ({ name, data: values(k) })), text: {} }),
+	);
 
 	for (const compression of ["none", "rle", "zips", "zip", "piz", "pxr24"]) {
 		for (const kind of ["float", "half"]) {
@@ -141,7 +159,9 @@ describe("files of other makers", () => {
 						(v, i) =>
 							void (kind === "float" && compression !== "pxr24"
 								? expect(got[i]).toBe(v)
-								: expect(Math.abs(got[i] - v)).toBeLessThanOrEqual(Math.abs(v) * 2 ** (kind === "float" ? -15 : -10) + 1e-7)),
+								: expect(Math.abs(got[i] - v)).toBeLessThanOrEqual(
+										Math.abs(v) * 2 ** (kind === "float" ? -15 : -10) + 1e-7,
+									)),
 					);
 				});
 			});
@@ -154,17 +174,21 @@ describe("files of other makers", () => {
 		["levels halved each way", ["-r"]],
 		["levels halved both ways and rounded up", ["-m", "-u"]],
 	] as const) {
-		it.each(["none", "zip", "piz", "rle"])(`in tiles of 16 × 32 with ${how}, packed by %s, are read as they are`, (compression) => {
-			const to = join(folder, `tiled-${how.replaceAll(" ", "-")}-${compression}.exr`);
-			execFileSync("exrmaketiled", [...ways, "-t", "16", "32", "-z", compression, from, to]);
-			const image = readExr(readFileSync(to));
-			expect([image.width, image.height]).toEqual([width, height]);
-			["R", "G", "B"].forEach((name, k) => {
-				expect(image.channels.find((c) => c.name === name)?.data).toEqual(values(k));
-			});
-			const exr = openExr(readFileSync(to));
-			for (const y of [0, 31, 32, 44]) expect(exr.line(y).get("G")).toEqual(values(1).subarray(y * width, (y + 1) * width));
-		});
+		it.each(["none", "zip", "piz", "rle"])(
+			`in tiles of 16 × 32 with ${how}, packed by %s, are read as they are`,
+			(compression) => {
+				const to = join(folder, `tiled-${how.replaceAll(" ", "-")}-${compression}.exr`);
+				execFileSync("exrmaketiled", [...ways, "-t", "16", "32", "-z", compression, from, to]);
+				const image = readExr(readFileSync(to));
+				expect([image.width, image.height]).toEqual([width, height]);
+				["R", "G", "B"].forEach((name, k) => {
+					expect(image.channels.find((c) => c.name === name)?.data).toEqual(values(k));
+				});
+				const exr = openExr(readFileSync(to));
+				for (const y of [0, 31, 32, 44])
+					expect(exr.line(y).get("G")).toEqual(values(1).subarray(y * width, (y + 1) * width));
+			},
+		);
 	}
 
 	it("in tiles whose places or sizes cannot be are refused, and say why", () => {
@@ -182,7 +206,9 @@ describe("files of other makers", () => {
 		// The table of 6 × 2 tiles is where its first entry points to its own end.
 		let table = tiles;
 		while (good.readBigUInt64LE(table) !== BigInt(table + 8 * 12)) table++;
-		expect(broken((b) => b.writeInt32LE(77, table + 8 * 12))).toThrow(/A tile of the EXR file claims place 77, 0 of 6 × 2/);
+		expect(broken((b) => b.writeInt32LE(77, table + 8 * 12))).toThrow(
+			/A tile of the EXR file claims place 77, 0 of 6 × 2/,
+		);
 	});
 
 	it("packed in a way that cannot be read here are named", () => {
@@ -194,11 +220,21 @@ describe("files of other makers", () => {
 	it("packed by PIZ, RLE and PXR24 or in tiles and then damaged are an error or a picture: 2,000 of them", () => {
 		const random = randomStream(4);
 		const pick = (n: number) => Math.floor(random() * n);
-		for (const name of ["piz-half", "piz-float", "rle-half", "rle-float", "pxr24-half", "pxr24-float", "tiled-one-level-piz", "tiled-levels-halved-each-way-zip"]) {
+		for (const name of [
+			"piz-half",
+			"piz-float",
+			"rle-half",
+			"rle-float",
+			"pxr24-half",
+			"pxr24-float",
+			"tiled-one-level-piz",
+			"tiled-levels-halved-each-way-zip",
+		]) {
 			const good = readFileSync(join(folder, `${name}.exr`));
 			for (let k = 0; k < 250; k++) {
 				const bad = Uint8Array.from(k % 3 === 0 ? good.subarray(0, pick(good.length)) : good);
-				for (let i = 0; i < 1 + pick(6) && bad.length > 0; i++) bad[k % 3 === 1 ? 400 + pick(bad.length - 400) : pick(bad.length)] = pick(256);
+				for (let i = 0; i < 1 + pick(6) && bad.length > 0; i++)
+					bad[k % 3 === 1 ? 400 + pick(bad.length - 400) : pick(bad.length)] = pick(256);
 				try {
 					readExr(bad, 1_000_000);
 				} catch (error) {
@@ -211,7 +247,13 @@ describe("files of other makers", () => {
 
 describe("a part of a larger picture", () => {
 	const window = { x: 30, y: 17, width: 200, height: 100 };
-	const image: ExrImage = { width: 23, height: 40, channels: ["G", "R"].map((name, k) => ({ name, data: plane(920, k) })), text: {}, window };
+	const image: ExrImage = {
+		width: 23,
+		height: 40,
+		channels: ["G", "R"].map((name, k) => ({ name, data: plane(920, k) })),
+		text: {},
+		window,
+	};
 
 	it("keeps its window, and comes back", () => {
 		expect(readExr(writeExr(image))).toEqual(image);
@@ -223,7 +265,9 @@ describe("a part of a larger picture", () => {
 		const info = execFileSync("exrheader", [file], { encoding: "utf8" });
 		expect(info).toMatch(/dataWindow \(type box2i\): \(30 17\) - \(52 56\)/);
 		expect(info).toMatch(/displayWindow \(type box2i\): \(0 0\) - \(199 99\)/);
-		expect(execFileSync("oiiotool", ["--info", "-v", file], { encoding: "utf8" })).toMatch(/pixel data origin: x=30, y=17/);
+		expect(execFileSync("oiiotool", ["--info", "-v", file], { encoding: "utf8" })).toMatch(
+			/pixel data origin: x=30, y=17/,
+		);
 	});
 });
 
@@ -231,7 +275,9 @@ describe("hostile EXR files", () => {
 	const good = writeExr({
 		width: 23,
 		height: 40,
-		channels: ["R", "G", "id"].map((name, k) => (name === "id" ? { name, data: new Uint32Array(920) } : { name, data: plane(920, k) })),
+		channels: ["R", "G", "id"].map((name, k) =>
+			name === "id" ? { name, data: new Uint32Array(920) } : { name, data: plane(920, k) },
+		),
 		text: { title: "t" },
 	});
 
@@ -258,7 +304,12 @@ describe("hostile EXR files", () => {
 				const [at, n, to] = [pick(bad.length - 40), pick(40), pick(bad.length - 40)];
 				bad.copyWithin(to, at, at + n);
 			}
-			if (kind === 4) new DataView(bad.buffer).setUint32(pick(bad.length - 4), [0, 1, 0x7fffffff, 0x80000000, 0xffffffff][pick(5)], true);
+			if (kind === 4)
+				new DataView(bad.buffer).setUint32(
+					pick(bad.length - 4),
+					[0, 1, 0x7fffffff, 0x80000000, 0xffffffff][pick(5)],
+					true,
+				);
 			tried(bad);
 		}
 	});
@@ -292,6 +343,12 @@ describe("hostile EXR files", () => {
 	});
 
 	it("of nothing, of zeros and of text are said to be no EXR", () => {
-		for (const bytes of [new Uint8Array(0), new Uint8Array(4096), new TextEncoder().encode("a".repeat(999)), good.slice(0, 8)]) expect(() => readExr(bytes)).toThrow(ExrError);
+		for (const bytes of [
+			new Uint8Array(0),
+			new Uint8Array(4096),
+			new TextEncoder().encode("a".repeat(999)),
+			good.slice(0, 8),
+		])
+			expect(() => readExr(bytes)).toThrow(ExrError);
 	});
 });

@@ -120,7 +120,9 @@ function decode(bytes: Uint8Array, begin: number, bitCount: number, codes: Codes
 			if (length > LONGEST || bit + length > bitCount) throw new PizError("its codes are damaged");
 			if (codes.count[length] === 0) continue;
 			const k =
-				BigInt(peek(bit, Math.min(length, 32))) * (length > 32 ? 2n ** BigInt(length - 32) : 1n) + (length > 32 ? BigInt(peek(bit + 32, length - 32)) : 0n) - codes.first[length];
+				BigInt(peek(bit, Math.min(length, 32))) * (length > 32 ? 2n ** BigInt(length - 32) : 1n) +
+				(length > 32 ? BigInt(peek(bit + 32, length - 32)) : 0n) -
+				codes.first[length];
 			if (k >= 0n && k < BigInt(codes.count[length])) {
 				symbol = codes.symbols[codes.start[length] + Number(k)];
 				break;

@@ -54,7 +54,8 @@ function predict(raw: Uint8Array): Uint8Array {
 const typeOf = (c: ExrChannel): number => (c.data instanceof Uint32Array ? UINT : c.half ? HALF : FLOAT);
 
 /** Channels in the order of their names, as the standard asks. */
-const inOrder = (channels: readonly ExrChannel[]): ExrChannel[] => [...channels].sort((a, b) => (a.name < b.name ? -1 : 1));
+const inOrder = (channels: readonly ExrChannel[]): ExrChannel[] =>
+	[...channels].sort((a, b) => (a.name < b.name ? -1 : 1));
 
 /** The picture of a file without its pixels; of its channels only names and types are looked at. */
 export interface ExrPlan extends Omit<ExrImage, "window"> {
@@ -79,7 +80,9 @@ export function exrHead({ width, height, channels, window, text }: ExrPlan): Uin
 			.u32(y + h - 1)
 			.bytes();
 	const whole = window ?? { x: 0, y: 0, width, height };
-	head.attribute("dataWindow", "box2i", box(whole.x, whole.y, width, height)).attribute("displayWindow", "box2i", box(0, 0, whole.width, whole.height));
+	head
+		.attribute("dataWindow", "box2i", box(whole.x, whole.y, width, height))
+		.attribute("displayWindow", "box2i", box(0, 0, whole.width, whole.height));
 	head.attribute("lineOrder", "lineOrder", new Uint8Array([0]));
 	head.attribute("pixelAspectRatio", "float", new ByteWriter().floats([1]).bytes());
 	head.attribute("screenWindowCenter", "v2f", new ByteWriter().floats([0, 0]).bytes());
@@ -106,7 +109,14 @@ type Pack = (raw: Uint8Array) => Uint8Array;
 const packed: Pack = (raw) => zlibSync(raw, { level: 4 });
 
 /** A block: `rows` lines of channels from line `from` of their planes; `y` is its first line in the whole picture. */
-export function exrBlock(channels: readonly ExrChannel[], width: number, from: number, rows: number, y: number, pack: Pack = packed): Uint8Array {
+export function exrBlock(
+	channels: readonly ExrChannel[],
+	width: number,
+	from: number,
+	rows: number,
+	y: number,
+	pack: Pack = packed,
+): Uint8Array {
 	const ordered = inOrder(channels);
 	const types = ordered.map(typeOf);
 	const raw = new Uint8Array(types.reduce((n: number, t) => n + SIZE[t] * width, 0) * rows);
@@ -128,10 +138,18 @@ export function exrBlock(channels: readonly ExrChannel[], width: number, from: n
 /** Bytes of an EXR file. */
 export function writeExr(image: ExrImage): Uint8Array {
 	const { width, height, channels } = image;
-	for (const c of channels) if (c.data.length !== width * height) throw new Error(`channel ${c.name} has ${c.data.length} values for ${width}×${height}`);
+	for (const c of channels)
+		if (c.data.length !== width * height)
+			throw new Error(`channel ${c.name} has ${c.data.length} values for ${width}×${height}`);
 	const head = exrHead(image);
 	const blocks = Array.from({ length: blocksOf(height) }, (_, b) =>
-		exrBlock(channels, width, b * BLOCK_ROWS, Math.min(BLOCK_ROWS, height - b * BLOCK_ROWS), (image.window?.y ?? 0) + b * BLOCK_ROWS),
+		exrBlock(
+			channels,
+			width,
+			b * BLOCK_ROWS,
+			Math.min(BLOCK_ROWS, height - b * BLOCK_ROWS),
+			(image.window?.y ?? 0) + b * BLOCK_ROWS,
+		),
 	);
 	const file = new ByteWriter().raw(head).raw(
 		exrTable(

@@ -7,7 +7,11 @@ import { HdrError, isHdr, readHdr, writeHdr } from "./hdr.ts";
 function picture(width: number, height: number) {
 	const rgb = new Float32Array(width * height * 3);
 	for (let y = 0; y < height; y++) {
-		for (let x = 0; x < width; x++) rgb.set(y < 3 ? [0.25, 0.5, 1] : [x / width, y / height, x === 5 && y === 5 ? 90_000 : 0.002], (y * width + x) * 3);
+		for (let x = 0; x < width; x++)
+			rgb.set(
+				y < 3 ? [0.25, 0.5, 1] : [x / width, y / height, x === 5 && y === 5 ? 90_000 : 0.002],
+				(y * width + x) * 3,
+			);
 	}
 	return { width, height, rgb };
 }
@@ -32,11 +36,14 @@ describe("HDR pictures", () => {
 	}
 
 	it("are shorter where runs repeat", () => {
-		expect(writeHdr({ width: 512, height: 64, rgb: new Float32Array(512 * 64 * 3).fill(0.5) }).length).toBeLessThan(512 * 64 * 0.2);
+		expect(writeHdr({ width: 512, height: 64, rgb: new Float32Array(512 * 64 * 3).fill(0.5) }).length).toBeLessThan(
+			512 * 64 * 0.2,
+		);
 	});
 
 	const pixel = (r: number, e = 136) => [r, 0, 0, e];
-	const read = (head: string, ...bytes: number[]) => [...readHdr(joined(text(`#?RADIANCE\n${head}\n`), new Uint8Array(bytes))).rgb].filter((_, i) => i % 3 === 0);
+	const read = (head: string, ...bytes: number[]) =>
+		[...readHdr(joined(text(`#?RADIANCE\n${head}\n`), new Uint8Array(bytes))).rgb].filter((_, i) => i % 3 === 0);
 
 	it("may run in all directions", () => {
 		const four = [pixel(10), pixel(20), pixel(30), pixel(40), pixel(50), pixel(60)].flat();

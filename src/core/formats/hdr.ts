@@ -30,7 +30,8 @@ export function readHdr(file: Uint8Array, mostPixels = 140_000_000): HdrImage {
 	let at = 0;
 	const line = (): string => {
 		const end = file.indexOf(10, at);
-		if (end < 0 || end - at > LONGEST_LINE) throw new HdrError(`The header of the HDR picture does not end (byte ${at}).`);
+		if (end < 0 || end - at > LONGEST_LINE)
+			throw new HdrError(`The header of the HDR picture does not end (byte ${at}).`);
 		const text = new TextDecoder("latin1").decode(file.subarray(at, end)).replace(/\r$/, "");
 		at = end + 1;
 		return text;
@@ -46,14 +47,17 @@ export function readHdr(file: Uint8Array, mostPixels = 140_000_000): HdrImage {
 		// Each line multiplies: what was done to the pixels is taken back.
 		if (text.startsWith("EXPOSURE=")) exposure *= Number(text.slice(9));
 	}
-	if (!(exposure > 1e-20 && exposure < 1e20)) throw new HdrError("The EXPOSURE line of the HDR picture is not a number that can be used.");
+	if (!(exposure > 1e-20 && exposure < 1e20))
+		throw new HdrError("The EXPOSURE line of the HDR picture is not a number that can be used.");
 	const size = /^([+-])([XY]) +(\d{1,9}) +([+-])([XY]) +(\d{1,9}) *$/.exec(line());
 	if (!size || size[2] === size[5]) throw new HdrError("The HDR picture does not say its size.");
 	const lines = Number(size[3]);
 	const across = Number(size[6]);
-	if (!(lines > 0 && across > 0 && lines * across <= mostPixels)) throw new HdrError(`The HDR picture claims ${across} × ${lines} pixels.`);
+	if (!(lines > 0 && across > 0 && lines * across <= mostPixels))
+		throw new HdrError(`The HDR picture claims ${across} × ${lines} pixels.`);
 	// The shortest coding of a line is one run of four bytes for at most 127 × 256³ pixels; a hundredth of a byte a pixel is far below any real file.
-	if ((file.length - at) * 200 < lines * across) throw new HdrError(`The HDR picture claims ${across} × ${lines} pixels and ends after ${file.length} bytes.`);
+	if ((file.length - at) * 200 < lines * across)
+		throw new HdrError(`The HDR picture claims ${across} × ${lines} pixels and ends after ${file.length} bytes.`);
 	const upright = size[2] === "Y";
 	const width = upright ? across : lines;
 	const height = upright ? lines : across;
@@ -79,7 +83,8 @@ function readLine(file: Uint8Array, start: number, pixels: Uint8Array, across: n
 	let at = start;
 	const short = () => new HdrError(`The HDR picture ends early, in line ${j}.`);
 	if (across >= 8 && across < 32768 && file[at] === 2 && file[at + 1] === 2 && file[at + 2] < 128) {
-		if (((file[at + 2] << 8) | file[at + 3]) !== across) throw new HdrError(`Line ${j} of the HDR picture has another length.`);
+		if (((file[at + 2] << 8) | file[at + 3]) !== across)
+			throw new HdrError(`Line ${j} of the HDR picture has another length.`);
 		at += 4;
 		for (let c = 0; c < 4; c++) {
 			for (let i = 0; i < across; ) {

@@ -19,7 +19,12 @@ describe("ground", () => {
 	});
 	it("meshes with all faces up, its vertices on the height field and finer towards the lens", () => {
 		const ground = { preset: "plain" as const, seed: 2, heightM: 3 };
-		const m = groundMeshForLens(ground, water, { x: 10, z: -4, headingDeg: 30, halfFieldDeg: 35 }, { rings: 60, spokesInView: 40, spokesOutside: 12 });
+		const m = groundMeshForLens(
+			ground,
+			water,
+			{ x: 10, z: -4, headingDeg: 30, halfFieldDeg: 35 },
+			{ rings: 60, spokesInView: 40, spokesOutside: 12 },
+		);
 		for (let i = 0; i < m.positions.length; i += 3) {
 			expect(m.normals[i + 1]).toBeGreaterThan(0);
 			const y = groundHeight(ground, 10 + m.positions[i], -4 + m.positions[i + 2]);

@@ -21,7 +21,10 @@ function saltFlat(x: number, z: number, seed: number, heightM: number): number {
 }
 
 function plain(x: number, z: number, seed: number, heightM: number): number {
-	return heightM * fractal2(x / 140, z / 140, seed, 4, 0.45) + 0.02 * Math.min(1, heightM) * noise2(x / 2.3, z / 2.3, seed + 5);
+	return (
+		heightM * fractal2(x / 140, z / 140, seed, 4, 0.45) +
+		0.02 * Math.min(1, heightM) * noise2(x / 2.3, z / 2.3, seed + 5)
+	);
 }
 
 function ridges(x: number, z: number, seed: number, heightM: number): number {

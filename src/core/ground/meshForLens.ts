@@ -27,7 +27,12 @@ const INNER_M = 0.35;
 const OUTER_M = 60_000;
 
 /** Triangles of the ground about a lens, positions relative to its foot (x, 0, z). */
-export function groundMeshForLens(ground: Ground, water: Water, foot: LensFootprint, detail: GroundDetail = GROUND_DETAIL): Mesh {
+export function groundMeshForLens(
+	ground: Ground,
+	water: Water,
+	foot: LensFootprint,
+	detail: GroundDetail = GROUND_DETAIL,
+): Mesh {
 	const spokes = detail.spokesInView + detail.spokesOutside;
 	const { rings } = detail;
 	const count = rings * spokes + 1;
@@ -41,7 +46,10 @@ export function groundMeshForLens(ground: Ground, water: Water, foot: LensFootpr
 	const growth = log(OUTER_M / INNER_M) / (rings - 1);
 	heights[0] = groundHeight(ground, foot.x, foot.z);
 	for (let k = 0; k < spokes; k++) {
-		const angle = k < detail.spokesInView ? -half + (2 * half * k) / detail.spokesInView : half + ((360 - 2 * half) * (k - detail.spokesInView)) / detail.spokesOutside;
+		const angle =
+			k < detail.spokesInView
+				? -half + (2 * half * k) / detail.spokesInView
+				: half + ((360 - 2 * half) * (k - detail.spokesInView)) / detail.spokesOutside;
 		const a = (foot.headingDeg + angle) * DEG;
 		const dx = sin(a);
 		const dz = -cos(a);
@@ -62,7 +70,14 @@ export function groundMeshForLens(ground: Ground, water: Water, foot: LensFootpr
 	accumulateNormals(positions, indices, normals);
 	for (let i = 0; i < count; i++) {
 		const ny = normals[i * 3 + 1];
-		const tint = groundTint(ground, water, foot.x + px[i], heights[i], foot.z + pz[i], Math.sqrt(Math.max(0, 1 - ny * ny)));
+		const tint = groundTint(
+			ground,
+			water,
+			foot.x + px[i],
+			heights[i],
+			foot.z + pz[i],
+			Math.sqrt(Math.max(0, 1 - ny * ny)),
+		);
 		for (let c = 0; c < 3; c++) colours[i * 4 + c] = tintByte(tint.colour[c]);
 		colours[i * 4 + 3] = Math.round(tint.wet * 255);
 	}

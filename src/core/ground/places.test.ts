@@ -7,7 +7,10 @@ import { groundMeshForLens } from "./meshForLens.ts";
 import { ripples } from "./ripples.ts";
 import { groundTint } from "./tint.ts";
 
-const place = fc.record({ x: fc.double({ min: -20_000, max: 20_000, noNaN: true }), z: fc.double({ min: -20_000, max: 20_000, noNaN: true }) });
+const place = fc.record({
+	x: fc.double({ min: -20_000, max: 20_000, noNaN: true }),
+	z: fc.double({ min: -20_000, max: 20_000, noNaN: true }),
+});
 
 describe("the height of the ground", () => {
 	for (const preset of GroundPreset.options) {
@@ -59,7 +62,8 @@ describe("the height of the ground", () => {
 
 	it("of ridges keeps clear of the middle", () => {
 		const ground = { preset: "ridges" as const, seed: 5, heightM: 300 };
-		for (let i = 0; i < 60; i++) expect(Math.abs(groundHeight(ground, 20 * Math.cos(i), 20 * Math.sin(i)))).toBeLessThan(10);
+		for (let i = 0; i < 60; i++)
+			expect(Math.abs(groundHeight(ground, 20 * Math.cos(i), 20 * Math.sin(i)))).toBeLessThan(10);
 	});
 });
 
@@ -83,7 +87,9 @@ describe("the ground as triangles", () => {
 	});
 
 	it("reaches beyond what the air lets the eye see", () => {
-		const all = Array.from({ length: mesh.positions.length / 3 }, (_, i) => Math.hypot(mesh.positions[i * 3], mesh.positions[i * 3 + 2]));
+		const all = Array.from({ length: mesh.positions.length / 3 }, (_, i) =>
+			Math.hypot(mesh.positions[i * 3], mesh.positions[i * 3 + 2]),
+		);
 		expect(Math.max(...all)).toBeGreaterThan(50_000);
 	});
 

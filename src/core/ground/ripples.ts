@@ -28,7 +28,13 @@ export function ripples(rippleMm: number, seed: number, windHeadingDeg = 60): Wa
 		const k = (2 * Math.PI) / lengthM;
 		const amplitude = pow(lengthM, 1.25);
 		variance += 0.5 * amplitude * amplitude;
-		raw.push({ kx: k * sin(heading), kz: -k * cos(heading), phase: random() * 2 * Math.PI, slope: amplitude * k, lengthM });
+		raw.push({
+			kx: k * sin(heading),
+			kz: -k * cos(heading),
+			phase: random() * 2 * Math.PI,
+			slope: amplitude * k,
+			lengthM,
+		});
 	}
 	const scale = rippleMm / 1000 / 6 / Math.sqrt(variance);
 	return raw.map((w) => ({ ...w, slope: w.slope * scale }));

@@ -16,7 +16,14 @@ const ROCK: Rgb = [0.2, 0.185, 0.17];
 const SCREE: Rgb = [0.3, 0.27, 0.23];
 
 /** Base colour (linear) and wetness, 0 to 1, of the ground at a place. `steep` is the sine of its slope. */
-export function groundTint(ground: Ground, water: Water, x: number, y: number, z: number, steep: number): { colour: Rgb; wet: number } {
+export function groundTint(
+	ground: Ground,
+	water: Water,
+	x: number,
+	y: number,
+	z: number,
+	steep: number,
+): { colour: Rgb; wet: number } {
 	const s = ground.seed;
 	let colour: Rgb;
 	if (ground.preset === "salt flat") {
@@ -30,7 +37,11 @@ export function groundTint(ground: Ground, water: Water, x: number, y: number, z
 		colour = blend(EARTH, DRY_GRASS, smoothstep(-0.25, 0.25, patch));
 	} else {
 		const patch = fractal2(x / 30, z / 30, s + 41, 5, 0.6);
-		colour = blend(blend(DRY_GRASS, EARTH, smoothstep(-0.2, 0.3, patch)), blend(SCREE, ROCK, smoothstep(-0.2, 0.2, patch)), smoothstep(0.35, 0.6, steep));
+		colour = blend(
+			blend(DRY_GRASS, EARTH, smoothstep(-0.2, 0.3, patch)),
+			blend(SCREE, ROCK, smoothstep(-0.2, 0.2, patch)),
+			smoothstep(0.35, 0.6, steep),
+		);
 	}
 	const wet = water.on ? clamp(1 - smoothstep(0.005, 0.06, y - water.levelM), 0, 1) : 0;
 	const dark = 1 - 0.5 * wet;

@@ -67,6 +67,8 @@ export function estimateBend(curves: readonly (readonly Pixel[])[], radius: numb
 	return {
 		k: at[0],
 		kSd: Math.sqrt(covariance[0][0] * noise),
-		residualsPx: told.map((c, i) => Math.sqrt(out.subarray(starts[i], starts[i] + c.length).reduce((s, v) => s + v * v, 0) / c.length)),
+		residualsPx: told.map((c, i) =>
+			Math.sqrt(out.subarray(starts[i], starts[i] + c.length).reduce((s, v) => s + v * v, 0) / c.length),
+		),
 	};
 }

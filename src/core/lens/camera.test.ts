@@ -2,7 +2,13 @@ import { describe, expect, it } from "vitest";
 import { blankShot } from "../doc/defaults.ts";
 import { blurMm, cameraAxes, frameOfView, horizonPercent, project, rayThrough, usedFilm } from "./camera.ts";
 
-const camera = { ...blankShot().camera, headingDeg: 31, pitchDeg: 4, rollDeg: 2, position: [3, 1.7, 5] as [number, number, number] };
+const camera = {
+	...blankShot().camera,
+	headingDeg: 31,
+	pitchDeg: 4,
+	rollDeg: 2,
+	position: [3, 1.7, 5] as [number, number, number],
+};
 
 describe("frame of view", () => {
 	it("projects a ray back to where it was cast", () => {
@@ -25,7 +31,11 @@ describe("frame of view", () => {
 		expect(project(frameOfView(camera), far).x - project(shifted, far).x).toBeCloseTo(4 / 36, 10);
 		// Held level with the film raised, the horizon lies where tilting put it.
 		const tilted = { ...camera, rollDeg: 0 };
-		const level = { ...tilted, pitchDeg: 0, shiftMm: [0, camera.focalMm * Math.tan((tilted.pitchDeg * Math.PI) / 180)] as [number, number] };
+		const level = {
+			...tilted,
+			pitchDeg: 0,
+			shiftMm: [0, camera.focalMm * Math.tan((tilted.pitchDeg * Math.PI) / 180)] as [number, number],
+		};
 		expect(horizonPercent(frameOfView(level))).toBeCloseTo(horizonPercent(frameOfView(tilted)), 8);
 	});
 	it("turns right with heading, up with pitch, clockwise with roll", () => {

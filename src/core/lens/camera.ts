@@ -22,14 +22,20 @@ export interface FrameOfView {
 
 /** Width and height in millimetres of the part of the film back that a ratio uses. It crops and never changes the lens. */
 export function usedFilm(film: Camera["film"], ratio: number): { widthMm: number; heightMm: number } {
-	return ratio >= film.widthMm / film.heightMm ? { widthMm: film.widthMm, heightMm: film.widthMm / ratio } : { widthMm: film.heightMm * ratio, heightMm: film.heightMm };
+	return ratio >= film.widthMm / film.heightMm
+		? { widthMm: film.widthMm, heightMm: film.widthMm / ratio }
+		: { widthMm: film.heightMm * ratio, heightMm: film.heightMm };
 }
 
 /**
  * Axes of a camera in the world. Heading clockwise seen from above from −Z, pitch positive upwards, roll positive when
  * the camera turns clockwise seen from behind it.
  */
-export function cameraAxes(headingDeg: number, pitchDeg: number, rollDeg: number): { right: Vec3; up: Vec3; forward: Vec3 } {
+export function cameraAxes(
+	headingDeg: number,
+	pitchDeg: number,
+	rollDeg: number,
+): { right: Vec3; up: Vec3; forward: Vec3 } {
 	const sh = sin(headingDeg * DEG);
 	const ch = cos(headingDeg * DEG);
 	const sp = sin(pitchDeg * DEG);
@@ -57,7 +63,11 @@ export function frameOfView(camera: Camera): FrameOfView {
 		...axes,
 		shiftX,
 		shiftY,
-		middle: [f[0] + shiftX * r[0] + shiftY * u[0], f[1] + shiftX * r[1] + shiftY * u[1], f[2] + shiftX * r[2] + shiftY * u[2]],
+		middle: [
+			f[0] + shiftX * r[0] + shiftY * u[0],
+			f[1] + shiftX * r[1] + shiftY * u[1],
+			f[2] + shiftX * r[2] + shiftY * u[2],
+		],
 		tanX: used.widthMm / (2 * camera.focalMm),
 		tanY: used.heightMm / (2 * camera.focalMm),
 		position: camera.position,
@@ -94,7 +104,11 @@ export function project(view: FrameOfView, point: Vec3): { x: number; y: number;
 export function rayThrough(view: FrameOfView, x: number, y: number): Vec3 {
 	const a = (2 * x - 1) * view.tanX;
 	const b = (1 - 2 * y) * view.tanY;
-	return [view.middle[0] + a * view.right[0] + b * view.up[0], view.middle[1] + a * view.right[1] + b * view.up[1], view.middle[2] + a * view.right[2] + b * view.up[2]];
+	return [
+		view.middle[0] + a * view.right[0] + b * view.up[0],
+		view.middle[1] + a * view.right[1] + b * view.up[1],
+		view.middle[2] + a * view.right[2] + b * view.up[2],
+	];
 }
 
 /** Height of the horizon in percent from the bottom of the frame, at its middle column. */

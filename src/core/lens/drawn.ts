@@ -38,7 +38,8 @@ export const CENTRE_Y = 5;
 export const LOG_EYE = 6;
 export const STEPS = [1e-5, 1e-4, 1e-4, 1e-4, 1e-3, 1e-3, 1e-5];
 
-export const countOf = (d: Drawn): number => d.lines.length + 2 * d.ellipses.length + (d.horizon ? 2 : 0) + d.heights.length + d.lengths.length;
+export const countOf = (d: Drawn): number =>
+	d.lines.length + 2 * d.ellipses.length + (d.horizon ? 2 : 0) + d.heights.length + d.lengths.length;
 
 export interface Eye {
 	f: number;
@@ -47,7 +48,12 @@ export interface Eye {
 	axes: ReturnType<typeof cameraAxes>;
 }
 
-export const eyeOf = (u: Float64Array): Eye => ({ f: exp(u[LOG_F]), cx: u[CENTRE_X], cy: u[CENTRE_Y], axes: cameraAxes(u[HEADING], u[PITCH], u[ROLL]) });
+export const eyeOf = (u: Float64Array): Eye => ({
+	f: exp(u[LOG_F]),
+	cx: u[CENTRE_X],
+	cy: u[CENTRE_Y],
+	axes: cameraAxes(u[HEADING], u[PITCH], u[ROLL]),
+});
 
 /** Homogeneous meeting point (x, y, w) of an axis, relative to where the lens's axis meets the picture. */
 export function meetingPoint(axis: Axis, eye: Eye): [number, number, number] {
@@ -68,7 +74,8 @@ export function lineResidual(x1: number, y1: number, x2: number, y2: number, X: 
 }
 
 /** Height of the horizon at x, relative to the picture's centre, y up. */
-export const horizonAt = (eye: Eye, x: number): number => eye.cy - (eye.axes.right[1] * (x - eye.cx) + eye.axes.forward[1] * eye.f) / eye.axes.up[1];
+export const horizonAt = (eye: Eye, x: number): number =>
+	eye.cy - (eye.axes.right[1] * (x - eye.cx) + eye.axes.forward[1] * eye.f) / eye.axes.up[1];
 
 const PLANE: Record<CirclePlane, [number, number]> = { ground: [0, 2], x: [1, 2], z: [0, 1] };
 
@@ -86,7 +93,10 @@ function circular(e: readonly number[], eye: Eye, plane: CirclePlane): [number, 
 	const p = onto(k);
 	const q = onto(m);
 	const size = 1 / (p[0] * p[0] + p[1] * p[1] + p[2] * p[2] + q[0] * q[0] + q[1] * q[1] + q[2] * q[2]);
-	return [(p[0] * p[0] + p[1] * p[1] - p[2] * p[2] - (q[0] * q[0] + q[1] * q[1] - q[2] * q[2])) * size, 2 * (p[0] * q[0] + p[1] * q[1] - p[2] * q[2]) * size];
+	return [
+		(p[0] * p[0] + p[1] * p[1] - p[2] * p[2] - (q[0] * q[0] + q[1] * q[1] - q[2] * q[2])) * size,
+		2 * (p[0] * q[0] + p[1] * q[1] - p[2] * q[2]) * size,
+	];
 }
 
 function ellipseResidual(e: Drawn["ellipses"][number], eye: Eye, out: Float64Array, at: number): void {
@@ -118,7 +128,11 @@ function through(eye: Eye, x: number, y: number): [number, number, number] {
 	const a = (x - eye.cx) / eye.f;
 	const b = (y - eye.cy) / eye.f;
 	const { right, up, forward } = eye.axes;
-	return [forward[0] + a * right[0] + b * up[0], forward[1] + a * right[1] + b * up[1], forward[2] + a * right[2] + b * up[2]];
+	return [
+		forward[0] + a * right[0] + b * up[0],
+		forward[1] + a * right[1] + b * up[1],
+		forward[2] + a * right[2] + b * up[2],
+	];
 }
 
 /** Height of what stands from base to top on level ground, in eye heights; NaN when its foot is not on the ground. */
@@ -144,7 +158,12 @@ export function lengthInEyes(eye: Eye, [ax, ay]: Pixel, [bx, by]: Pixel): number
 }
 
 /** Logarithm of a measure and its spread when each of its ends is off by a pixel. */
-export function logMeasure(measure: (eye: Eye, a: Pixel, b: Pixel) => number, eye: Eye, a: Pixel, b: Pixel): { log: number; spread: number } {
+export function logMeasure(
+	measure: (eye: Eye, a: Pixel, b: Pixel) => number,
+	eye: Eye,
+	a: Pixel,
+	b: Pixel,
+): { log: number; spread: number } {
 	const here = measure(eye, a, b);
 	if (!(here > 0)) return { log: Number.NaN, spread: Number.NaN };
 	const h = 1e-3;
@@ -169,7 +188,15 @@ export function drawnResiduals(d: Drawn, u: Float64Array, out: Float64Array): nu
 	for (let i = 0; i < d.lines.length; i++) {
 		const { axis, ends } = d.lines[i];
 		const c = axis === "x" ? 0 : axis === "y" ? 1 : 2;
-		out[n++] = lineResidual(ends[0] - cx, ends[1] - cy, ends[2] - cx, ends[3] - cy, axes.right[c] * f, axes.up[c] * f, axes.forward[c]);
+		out[n++] = lineResidual(
+			ends[0] - cx,
+			ends[1] - cy,
+			ends[2] - cx,
+			ends[3] - cy,
+			axes.right[c] * f,
+			axes.up[c] * f,
+			axes.forward[c],
+		);
 	}
 	for (const e of d.ellipses) {
 		ellipseResidual(e, eye, out, n);
@@ -179,13 +206,19 @@ export function drawnResiduals(d: Drawn, u: Float64Array, out: Float64Array): nu
 		out[n++] = horizonAt(eye, -d.horizon.halfWidth) - d.horizon.left;
 		out[n++] = horizonAt(eye, d.horizon.halfWidth) - d.horizon.right;
 	}
-	for (const h of d.heights) out[n++] = measureResidual(logMeasure(heightInEyes, eye, h.base, h.top), h.metres, u[LOG_EYE]);
-	for (const l of d.lengths) out[n++] = measureResidual(logMeasure(lengthInEyes, eye, l.from, l.to), l.metres, u[LOG_EYE]);
+	for (const h of d.heights)
+		out[n++] = measureResidual(logMeasure(heightInEyes, eye, h.base, h.top), h.metres, u[LOG_EYE]);
+	for (const l of d.lengths)
+		out[n++] = measureResidual(logMeasure(lengthInEyes, eye, l.from, l.to), l.metres, u[LOG_EYE]);
 	let sum = 0;
 	for (let i = 0; i < n; i++) sum += out[i] * out[i];
 	return sum;
 }
 
-function measureResidual({ log: measured, spread }: { log: number; spread: number }, metres: number, logEye: number): number {
+function measureResidual(
+	{ log: measured, spread }: { log: number; spread: number },
+	metres: number,
+	logEye: number,
+): number {
 	return Number.isNaN(measured) ? UNSEEN : (log(metres) - logEye - measured) / spread;
 }

@@ -9,7 +9,19 @@
 import { exp, log } from "../maths/functions.ts";
 import { type Fit, inverseOf, jacobian, leastSquares, normalMatrix, type Problem } from "../maths/leastSquares.ts";
 import { cameraAxes } from "./camera.ts";
-import { countOf, type Drawn, drawnResiduals, HEADING, horizonAt, LOG_F, lineResidual, meetingPoint, PITCH, ROLL, STEPS } from "./drawn.ts";
+import {
+	countOf,
+	type Drawn,
+	drawnResiduals,
+	HEADING,
+	horizonAt,
+	LOG_F,
+	lineResidual,
+	meetingPoint,
+	PITCH,
+	ROLL,
+	STEPS,
+} from "./drawn.ts";
 
 export const problemOf = (drawn: Drawn, widthPx: number): Problem => ({
 	count: countOf(drawn),
@@ -32,7 +44,13 @@ const BOUND_PX = 3;
 const upright = (u: Float64Array): boolean => Math.abs(u[PITCH]) < 85 && Math.abs(u[ROLL]) < 60;
 
 /** The best cells of the grid. `spared`: the worst line of each cell does not count. */
-function cells(drawn: Drawn, free: readonly number[], fixed: Float64Array, widthPx: number, spared: boolean): Float64Array[] {
+function cells(
+	drawn: Drawn,
+	free: readonly number[],
+	fixed: Float64Array,
+	widthPx: number,
+	spared: boolean,
+): Float64Array[] {
 	const has = (k: number) => free.includes(k);
 	const focals = has(LOG_F) ? FOCALS.map((k) => k * widthPx) : [exp(fixed[LOG_F])];
 	const headings = has(HEADING) ? HEADINGS : [fixed[HEADING]];
@@ -59,7 +77,10 @@ function cells(drawn: Drawn, free: readonly number[], fixed: Float64Array, width
 					}
 					if (spared) cost -= worst;
 					const { horizon } = drawn;
-					if (horizon) cost += (horizonAt(eye, -horizon.halfWidth) - horizon.left) ** 2 + (horizonAt(eye, horizon.halfWidth) - horizon.right) ** 2;
+					if (horizon)
+						cost +=
+							(horizonAt(eye, -horizon.halfWidth) - horizon.left) ** 2 +
+							(horizonAt(eye, horizon.halfWidth) - horizon.right) ** 2;
 					const last = best.length < STARTS ? Number.POSITIVE_INFINITY : best[best.length - 1].cost;
 					if (cost >= last) continue;
 					u[LOG_F] = log(f);
@@ -77,7 +98,13 @@ function cells(drawn: Drawn, free: readonly number[], fixed: Float64Array, width
 }
 
 /** The best fit from a coarse grid, null when no upright camera sees things so. With `bound` wrong lines hardly pull. */
-export function fitCamera(drawn: Drawn, free: readonly number[], fixed: Float64Array, widthPx: number, robust = false): Fit | null {
+export function fitCamera(
+	drawn: Drawn,
+	free: readonly number[],
+	fixed: Float64Array,
+	widthPx: number,
+	robust = false,
+): Fit | null {
 	const problem = problemOf(drawn, widthPx);
 	const bound = robust ? BOUND_PX : 0;
 	// A few steps from each start tell which of them are worth the whole way.
@@ -92,7 +119,12 @@ export function fitCamera(drawn: Drawn, free: readonly number[], fixed: Float64A
 }
 
 /** Better of the fits from several starts, null when none is upright. */
-export function refit(drawn: Drawn, free: readonly number[], starts: readonly Float64Array[], widthPx: number): Fit | null {
+export function refit(
+	drawn: Drawn,
+	free: readonly number[],
+	starts: readonly Float64Array[],
+	widthPx: number,
+): Fit | null {
 	const problem = problemOf(drawn, widthPx);
 	let best: Fit | null = null;
 	for (const start of starts) {
@@ -103,5 +135,9 @@ export function refit(drawn: Drawn, free: readonly number[], starts: readonly Fl
 }
 
 /** Covariance of the free unknowns for a noise of one pixel, null when the drawing leaves one of them open. */
-export const covarianceOf = (drawn: Drawn, at: Float64Array, free: readonly number[], widthPx: number): number[][] | null =>
-	inverseOf(normalMatrix(jacobian(problemOf(drawn, widthPx), at, free)));
+export const covarianceOf = (
+	drawn: Drawn,
+	at: Float64Array,
+	free: readonly number[],
+	widthPx: number,
+): number[][] | null => inverseOf(normalMatrix(jacobian(problemOf(drawn, widthPx), at, free)));

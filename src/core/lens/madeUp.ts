@@ -57,13 +57,27 @@ export class MadeUp {
 			const dy = V[1] - V[2] * (y - eye.cy);
 			const half = this.between(60, 450) / Math.hypot(dx, dy);
 			const ends = [x - dx * half, y - dy * half, x + dx * half, y + dy * half];
-			if (Math.max(Math.abs(ends[0]), Math.abs(ends[2])) > width / 2 || Math.max(Math.abs(ends[1]), Math.abs(ends[3])) > height / 2) continue;
+			if (
+				Math.max(Math.abs(ends[0]), Math.abs(ends[2])) > width / 2 ||
+				Math.max(Math.abs(ends[1]), Math.abs(ends[3])) > height / 2
+			)
+				continue;
 			const n = () => noise * this.normal();
-			return [width / 2 + ends[0] + n(), height / 2 - ends[1] + n(), width / 2 + ends[2] + n(), height / 2 - ends[3] + n()];
+			return [
+				width / 2 + ends[0] + n(),
+				height / 2 - ends[1] + n(),
+				width / 2 + ends[2] + n(),
+				height / 2 - ends[3] + n(),
+			];
 		}
 	}
 
-	directions(axes: readonly Axis[], t: TrueCamera, noise: number, count: number): { axis: Axis; segments: Segment[] }[] {
+	directions(
+		axes: readonly Axis[],
+		t: TrueCamera,
+		noise: number,
+		count: number,
+	): { axis: Axis; segments: Segment[] }[] {
 		return axes.map((axis) => ({ axis, segments: Array.from({ length: count }, () => this.segment(axis, t, noise)) }));
 	}
 
@@ -96,14 +110,22 @@ export class MadeUp {
 	}
 
 	/** A circle seen as an ellipse; null when the camera hardly sees one. */
-	ellipse(plane: CirclePlane, t: TrueCamera, noise: number): { centre: Pixel; axes: Pixel; angleDeg: number; plane: CirclePlane } | null {
+	ellipse(
+		plane: CirclePlane,
+		t: TrueCamera,
+		noise: number,
+	): { centre: Pixel; axes: Pixel; angleDeg: number; plane: CirclePlane } | null {
 		const { width, height } = MADE_UP_IMAGE;
 		const [k, m] = plane === "ground" ? [0, 2] : plane === "x" ? [1, 2] : [0, 1];
 		for (let tries = 0; tries < MOST_TRIES; tries++) {
 			const far = this.between(3, 12);
 			const aside = this.between(-0.5, 0.5) * far;
 			const [sh, ch] = [Math.sin((t.headingDeg * Math.PI) / 180), Math.cos((t.headingDeg * Math.PI) / 180)];
-			const middle = [far * sh + aside * ch, plane === "ground" ? -t.eyeHeightM : this.between(-1, 1), -far * ch + aside * sh];
+			const middle = [
+				far * sh + aside * ch,
+				plane === "ground" ? -t.eyeHeightM : this.between(-1, 1),
+				-far * ch + aside * sh,
+			];
 			const radius = this.between(0.15, 0.5) * far * 0.6;
 			const contour = Array.from({ length: 24 }, (_, i) => {
 				const p = middle.slice();
@@ -112,7 +134,9 @@ export class MadeUp {
 				return seen(t, p);
 			});
 			if (!contour.every(([x, y]) => x > 0 && x < width && y > 0 && y < height)) continue;
-			const e = ellipseThrough(contour.map(([x, y]) => [x + noise * this.normal(), y + noise * this.normal()] as const));
+			const e = ellipseThrough(
+				contour.map(([x, y]) => [x + noise * this.normal(), y + noise * this.normal()] as const),
+			);
 			// Nearly a line: nobody would draw an ellipse over it.
 			if (!e || Math.min(...e.axes) < 12) continue;
 			return { ...e, plane };
@@ -134,7 +158,10 @@ function seen(t: TrueCamera, p: readonly number[]): Pixel {
 	const along = (v: readonly number[]) => p[0] * v[0] + p[1] * v[1] + p[2] * v[2];
 	const depth = along(axes.forward);
 	if (depth < 0.2) return [-1e5, -1e5];
-	return [MADE_UP_IMAGE.width / 2 + cx + (f * along(axes.right)) / depth, MADE_UP_IMAGE.height / 2 - cy - (f * along(axes.up)) / depth];
+	return [
+		MADE_UP_IMAGE.width / 2 + cx + (f * along(axes.right)) / depth,
+		MADE_UP_IMAGE.height / 2 - cy - (f * along(axes.up)) / depth,
+	];
 }
 
 /** The ellipse nearest to places by algebraic distance, scaled for conditioning; null when the conic is no ellipse. */
@@ -174,5 +201,9 @@ export function ellipseThrough(points: readonly Pixel[]): { centre: Pixel; axes:
 	if (!(k / small > 0 && k / large > 0)) return null;
 	// The longer axis lies along the smaller eigenvalue.
 	const angle = Math.atan2(b, a - c) / 2 + Math.PI / 2;
-	return { centre: [mx + x0 * size, my + y0 * size], axes: [size * Math.sqrt(k / small), size * Math.sqrt(k / large)], angleDeg: (angle * 180) / Math.PI };
+	return {
+		centre: [mx + x0 * size, my + y0 * size],
+		axes: [size * Math.sqrt(k / small), size * Math.sqrt(k / large)],
+		angleDeg: (angle * 180) / Math.PI,
+	};
 }

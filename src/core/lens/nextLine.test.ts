@@ -16,7 +16,8 @@ function unknowns(headingDeg: number, pitchDeg = 2): Float64Array {
 	return u;
 }
 
-const lines = (axis: "x" | "y" | "z", ...ends: [number, number, number, number][]): Drawn["lines"] => ends.map((e) => ({ axis, ends: e }));
+const lines = (axis: "x" | "y" | "z", ...ends: [number, number, number, number][]): Drawn["lines"] =>
+	ends.map((e) => ({ axis, ends: e }));
 const drawn = (l: Drawn["lines"]): Drawn => ({ lines: l, ellipses: [], horizon: null, heights: [], lengths: [] });
 
 describe("what to draw next", () => {
@@ -32,19 +33,28 @@ describe("what to draw next", () => {
 		const many = made
 			.directions(["z", "x", "y"], truth, 0.1, 12)
 			.flatMap(({ axis, segments }) =>
-				segments.map(([x1, y1, x2, y2]) => ({ axis, ends: [x1 - width / 2, y1 - height / 2, x2 - width / 2, y2 - height / 2] as [number, number, number, number] })),
+				segments.map(([x1, y1, x2, y2]) => ({
+					axis,
+					ends: [x1 - width / 2, y1 - height / 2, x2 - width / 2, y2 - height / 2] as [number, number, number, number],
+				})),
 			);
-		expect(nextLine(drawn(Array.from({ length: 30 }, () => many).flat()), unknowns(40, 4), free, { width, height }, 0.01)).toBe("");
+		expect(
+			nextLine(drawn(Array.from({ length: 30 }, () => many).flat()), unknowns(40, 4), free, { width, height }, 0.01),
+		).toBe("");
 	});
 
 	it("says nothing of a lens that is given", () => {
-		expect(nextLine(drawn(lines("z", [-600, 400, -100, 60])), unknowns(0), [PITCH, ROLL], { width, height }, 1)).toBe("");
+		expect(nextLine(drawn(lines("z", [-600, 400, -100, 60])), unknowns(0), [PITCH, ROLL], { width, height }, 1)).toBe(
+			"",
+		);
 	});
 
 	it("does what it promises: with the line drawn where it says, the lens is known several times better", () => {
 		const made = new MadeUp(11);
 		const truth = { ...made.camera(), focalMm: 30, headingDeg: 28, pitchDeg: 3, rollDeg: 0 };
-		const directions = made.directions(["z", "x"], truth, 0.5, 4).map(({ axis, segments }) => ({ axis, segments: segments as (readonly [number, number, number, number])[] }));
+		const directions = made
+			.directions(["z", "x"], truth, 0.5, 4)
+			.map(({ axis, segments }) => ({ axis, segments: segments as (readonly [number, number, number, number])[] }));
 		// Two lines along, and across two that lie close together: the lens is hardly known.
 		const [along, across] = directions;
 		const near = across.segments[0];

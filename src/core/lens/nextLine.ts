@@ -1,18 +1,44 @@
 /** What to draw next: the line that would tell most of the lens, by the information that it would add. */
 import { inverseOf, jacobian, normalMatrix } from "../maths/leastSquares.ts";
-import { type Axis, CENTRE_X, CENTRE_Y, type Drawn, eyeOf, HEADING, LOG_EYE, LOG_F, meetingPoint, PITCH, ROLL } from "./drawn.ts";
+import {
+	type Axis,
+	CENTRE_X,
+	CENTRE_Y,
+	type Drawn,
+	eyeOf,
+	HEADING,
+	LOG_EYE,
+	LOG_F,
+	meetingPoint,
+	PITCH,
+	ROLL,
+} from "./drawn.ts";
 import { problemOf } from "./fitCamera.ts";
 
 export const AXIS_NAME: Record<Axis, string> = { z: "along", x: "across", y: "upright" };
 
 /** What is known of any camera before a line is drawn, one standard deviation. */
-const BEFORE: Record<number, number> = { [LOG_F]: 0.7, [PITCH]: 15, [ROLL]: 4, [HEADING]: 60, [CENTRE_X]: 300, [CENTRE_Y]: 300, [LOG_EYE]: 1 };
+const BEFORE: Record<number, number> = {
+	[LOG_F]: 0.7,
+	[PITCH]: 15,
+	[ROLL]: 4,
+	[HEADING]: 60,
+	[CENTRE_X]: 300,
+	[CENTRE_Y]: 300,
+	[LOG_EYE]: 1,
+};
 
 const WORDS_X = ["far to the left", "in the middle", "far to the right"];
 const WORDS_Y = ["low", "at half height", "high up"];
 
 /** A sentence that names direction and place of the most telling line, and what it would do to the lens. */
-export function nextLine(drawn: Drawn, at: Float64Array, free: readonly number[], size: { width: number; height: number }, noise: number): string {
+export function nextLine(
+	drawn: Drawn,
+	at: Float64Array,
+	free: readonly number[],
+	size: { width: number; height: number },
+	noise: number,
+): string {
 	const { width, height } = size;
 	const eye = eyeOf(at);
 	const known = normalMatrix(jacobian(problemOf(drawn, width), at, free));
@@ -37,7 +63,11 @@ export function nextLine(drawn: Drawn, at: Float64Array, free: readonly number[]
 				if (l < length * Math.abs(m[2])) continue;
 				const [hx, hy] = [((dx / l) * length) / 2, ((dy / l) * length) / 2];
 				const ends = [x - hx, y - hy, x + hx, y + hy] as const;
-				if (Math.max(Math.abs(ends[0]), Math.abs(ends[2])) > width / 2 || Math.max(Math.abs(ends[1]), Math.abs(ends[3])) > height / 2) continue;
+				if (
+					Math.max(Math.abs(ends[0]), Math.abs(ends[2])) > width / 2 ||
+					Math.max(Math.abs(ends[1]), Math.abs(ends[3])) > height / 2
+				)
+					continue;
 				const one: Drawn = { lines: [{ axis, ends }], ellipses: [], horizon: null, heights: [], lengths: [] };
 				const g = jacobian(problemOf(one, width), at, free).map((column) => column[0]);
 				const Cg = covariance.map((row) => row.reduce((s, v, k) => s + v * g[k], 0));

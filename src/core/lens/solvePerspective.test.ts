@@ -1,5 +1,16 @@
 import { describe, expect, it } from "vitest";
-import { type Axis, CENTRE_X, CENTRE_Y, type Drawn, HEADING, LOG_EYE, LOG_F, PITCH, ROLL, type Segment } from "./drawn.ts";
+import {
+	type Axis,
+	CENTRE_X,
+	CENTRE_Y,
+	type Drawn,
+	HEADING,
+	LOG_EYE,
+	LOG_F,
+	PITCH,
+	ROLL,
+	type Segment,
+} from "./drawn.ts";
 import { refit } from "./fitCamera.ts";
 import { MADE_UP_FILM as film, MADE_UP_IMAGE as image, MadeUp, type TrueCamera } from "./madeUp.ts";
 import { PerspectiveError, type PerspectiveInput, solvePerspective } from "./solvePerspective.ts";
@@ -25,19 +36,42 @@ function until<T>(draw: () => T | null): T {
 }
 
 /** The likeliest fit that is told which line is wrong: least squares from the true camera, without search. */
-function likeliest({ directions, heights = [], ellipses = [], focalMm, principal }: PerspectiveInput, t: TrueCamera): { focalMm: number; pitchDeg: number } | null {
+function likeliest(
+	{ directions, heights = [], ellipses = [], focalMm, principal }: PerspectiveInput,
+	t: TrueCamera,
+): { focalMm: number; pitchDeg: number } | null {
 	const centred = ([x, y]: readonly [number, number]): [number, number] => [x - image.width / 2, image.height / 2 - y];
 	const drawn: Drawn = {
-		lines: directions.flatMap(({ axis, segments }) => segments.map(([a, b, c, d]) => ({ axis, ends: [...centred([a, b]), ...centred([c, d])] as const }))),
-		ellipses: ellipses.map((e) => ({ centre: centred(e.centre), axes: e.axes, angleRad: (-e.angleDeg * Math.PI) / 180, plane: e.plane })),
+		lines: directions.flatMap(({ axis, segments }) =>
+			segments.map(([a, b, c, d]) => ({ axis, ends: [...centred([a, b]), ...centred([c, d])] as const })),
+		),
+		ellipses: ellipses.map((e) => ({
+			centre: centred(e.centre),
+			axes: e.axes,
+			angleRad: (-e.angleDeg * Math.PI) / 180,
+			plane: e.plane,
+		})),
 		horizon: null,
 		heights: heights.map((h) => ({ base: centred(h.base), top: centred(h.top), metres: h.heightM })),
 		lengths: [],
 	};
 	const perMm = image.width / film.widthMm;
 	const start = new Float64Array(7);
-	start.set([Math.log(t.focalMm * perMm), t.pitchDeg, t.rollDeg, t.headingDeg, ...(principal === "solve" ? t.centre : [0, 0]), Math.log(t.eyeHeightM)]);
-	const free = [...(focalMm ? [] : [LOG_F, ROLL]), PITCH, HEADING, ...(principal === "solve" ? [CENTRE_X, CENTRE_Y] : []), ...(heights.length ? [LOG_EYE] : [])];
+	start.set([
+		Math.log(t.focalMm * perMm),
+		t.pitchDeg,
+		t.rollDeg,
+		t.headingDeg,
+		...(principal === "solve" ? t.centre : [0, 0]),
+		Math.log(t.eyeHeightM),
+	]);
+	const free = [
+		...(focalMm ? [] : [LOG_F, ROLL]),
+		PITCH,
+		HEADING,
+		...(principal === "solve" ? [CENTRE_X, CENTRE_Y] : []),
+		...(heights.length ? [LOG_EYE] : []),
+	];
 	const fit = refit(drawn, free, [start], image.width);
 	return fit && { focalMm: Math.exp(fit.at[LOG_F]) / perMm, pitchDeg: fit.at[PITCH] };
 }
@@ -54,8 +88,18 @@ function withWrong(axes: Axis[], noise: number, count: number, focal: boolean): 
 	return {
 		truth,
 		wrong,
-		input: { ...rest, robust: true, directions: right.map((q, d) => ({ ...q, segments: q.segments.map((s, i) => (isWrong(d, i) ? made.wrong(s) : s)) })) },
-		told: { ...rest, directions: right.map((q, d) => ({ ...q, segments: q.segments.filter((_, i) => !isWrong(d, i)) })) },
+		input: {
+			...rest,
+			robust: true,
+			directions: right.map((q, d) => ({
+				...q,
+				segments: q.segments.map((s, i) => (isWrong(d, i) ? made.wrong(s) : s)),
+			})),
+		},
+		told: {
+			...rest,
+			directions: right.map((q, d) => ({ ...q, segments: q.segments.filter((_, i) => !isWrong(d, i)) })),
+		},
 	};
 }
 
@@ -77,20 +121,34 @@ const KINDS: Record<string, (noise: number) => Case> = {
 	"three directions and a wrong line": (noise) => withWrong(["z", "x", "y"], noise, 4, false),
 	"a crop": (noise) => {
 		const truth = made.camera(0.2);
-		return plain(truth, { image, film, principal: "solve", directions: made.directions(["z", "x", "y"], truth, noise, 4) });
+		return plain(truth, {
+			image,
+			film,
+			principal: "solve",
+			directions: made.directions(["z", "x", "y"], truth, noise, 4),
+		});
 	},
 	"one direction and two circles": (noise) =>
 		until(() => {
 			const truth = made.camera();
 			const level = made.ellipse("ground", truth, noise);
 			const wall = made.ellipse("x", truth, noise);
-			return level && wall && plain(truth, { image, film, directions: made.directions(["z"], truth, noise, 3), ellipses: [level, wall] });
+			return (
+				level &&
+				wall &&
+				plain(truth, { image, film, directions: made.directions(["z"], truth, noise, 3), ellipses: [level, wall] })
+			);
 		}),
 	"two directions and heights": (noise) =>
 		until(() => {
 			const truth = made.camera();
 			const [a, b, c] = [0, 1, 2].map(() => made.height(truth, noise));
-			return a && b && c && plain(truth, { image, film, directions: made.directions(["z", "x"], truth, noise, 3), heights: [a, b, c] });
+			return (
+				a &&
+				b &&
+				c &&
+				plain(truth, { image, film, directions: made.directions(["z", "x"], truth, noise, 3), heights: [a, b, c] })
+			);
 		}),
 };
 
@@ -98,7 +156,11 @@ describe("perspective from drawn lines", () => {
 	it("recovers the truth exactly from exact lines", () => {
 		for (let i = 0; i < 40; i++) {
 			const t = made.camera();
-			const s = solvePerspective({ image, film, directions: made.directions(i % 2 ? ["z", "x"] : ["z", "x", "y"], t, 0, 3) });
+			const s = solvePerspective({
+				image,
+				film,
+				directions: made.directions(i % 2 ? ["z", "x"] : ["z", "x", "y"], t, 0, 3),
+			});
 			expect(s.focalMm / t.focalMm).toBeCloseTo(1, 4);
 			expect(Math.abs(s.pitchDeg - t.pitchDeg)).toBeLessThan(0.005);
 			expect(Math.abs(s.rollDeg - t.rollDeg)).toBeLessThan(0.005);
@@ -189,12 +251,19 @@ describe("perspective from drawn lines", () => {
 		expect(s.rollDeg).toBeCloseTo((Math.atan2(40, 1920) * 180) / Math.PI, 3);
 		expect(s.pitchDeg).toBeGreaterThan(0);
 		expect(s.warnings.join()).toMatch(/heading/);
-		expect(() => solvePerspective({ image, film, directions: [], horizon: { yLeft: 640, yRight: 600 } })).toThrow(/focal length/);
+		expect(() => solvePerspective({ image, film, directions: [], horizon: { yLeft: 640, yRight: 600 } })).toThrow(
+			/focal length/,
+		);
 	});
 
 	it("solves from upright edges and a horizon", () => {
 		const t = { ...made.camera(), pitchDeg: -7, rollDeg: 1 };
-		const at = solvePerspective({ image, film, focalMm: t.focalMm, directions: made.directions(["y", "z"], t, 0, 3) }).horizon;
+		const at = solvePerspective({
+			image,
+			film,
+			focalMm: t.focalMm,
+			directions: made.directions(["y", "z"], t, 0, 3),
+		}).horizon;
 		const s = solvePerspective({ image, film, directions: made.directions(["y"], t, 0, 4), horizon: at });
 		expect(s.focalMm).toBeCloseTo(t.focalMm, 1);
 		expect(s.pitchDeg).toBeCloseTo(-7, 2);
@@ -203,7 +272,10 @@ describe("perspective from drawn lines", () => {
 	it("says which lines may be wrong when it cannot tell which is", () => {
 		const t = { ...made.camera(), focalMm: 35, headingDeg: 35 };
 		const directions = made.directions(["z", "x"], t, 0.3, 3);
-		const bad = directions.map((d, i) => ({ ...d, segments: d.segments.map((s, k) => (i === 0 && k === 1 ? ([s[0], s[1] + 12, s[2], s[3] - 12] as const) : s)) }));
+		const bad = directions.map((d, i) => ({
+			...d,
+			segments: d.segments.map((s, k) => (i === 0 && k === 1 ? ([s[0], s[1] + 12, s[2], s[3] - 12] as const) : s)),
+		}));
 		const s = solvePerspective({ image, film, directions: bad, robust: true });
 		expect(s.outliers).toEqual([]);
 		expect(s.warnings.join()).toMatch(/does not belong with the rest: line \d along, line \d along or line \d along/);
@@ -236,18 +308,27 @@ describe("perspective from drawn lines", () => {
 		expect(Math.abs(s.principalPoint[0] - 1360)).toBeLessThan(3 * s.principalPointSd[0]);
 		expect(Math.abs(s.principalPoint[1] - 690)).toBeLessThan(3 * s.principalPointSd[1]);
 		expect(Math.abs(s.focalMm - 28)).toBeLessThan(3 * s.focalMmSd);
-		expect(() => solvePerspective({ image, film, directions: directions.slice(0, 2), principal: "solve" })).toThrow(/upright/);
+		expect(() => solvePerspective({ image, film, directions: directions.slice(0, 2), principal: "solve" })).toThrow(
+			/upright/,
+		);
 	});
 
 	it("reconciles heights and lengths with each other", () => {
 		const { truth, input } = KINDS["two directions and heights"](0);
 		const s = solvePerspective(input);
 		expect(s.eyeHeightM).toBeCloseTo(truth.eyeHeightM, 3);
-		const doubled = solvePerspective({ ...input, heights: input.heights?.map((h) => ({ ...h, heightM: 2 * h.heightM })) });
+		const doubled = solvePerspective({
+			...input,
+			heights: input.heights?.map((h) => ({ ...h, heightM: 2 * h.heightM })),
+		});
 		expect(doubled.eyeHeightM).toBeCloseTo(2 * truth.eyeHeightM, 3);
 		const [h] = input.heights ?? [];
 		expect(() => solvePerspective({ ...input, heights: [{ ...h, base: [h.base[0], -2000] }] })).toThrow(/Height 1/);
-		const level = solvePerspective({ ...input, heights: [], lengths: [{ from: h.base, to: [h.base[0] + 60, h.base[1]], lengthM: 2 }] });
+		const level = solvePerspective({
+			...input,
+			heights: [],
+			lengths: [{ from: h.base, to: [h.base[0] + 60, h.base[1]], lengthM: 2 }],
+		});
 		expect(level.lengthsM?.[0]).toBeCloseTo(2, 3);
 	});
 
@@ -263,10 +344,21 @@ describe("perspective from drawn lines", () => {
 			}
 			return [u + 960, v + 540];
 		};
-		const along = (s: Segment, n: number) => Array.from({ length: n }, (_, i) => bendIt([s[0] + ((s[2] - s[0]) * i) / (n - 1), s[1] + ((s[3] - s[1]) * i) / (n - 1)]));
+		const along = (s: Segment, n: number) =>
+			Array.from({ length: n }, (_, i) =>
+				bendIt([s[0] + ((s[2] - s[0]) * i) / (n - 1), s[1] + ((s[3] - s[1]) * i) / (n - 1)]),
+			);
 		const directions = made.directions(["z", "x"], t, 0, 4);
-		const bentLines = directions.map((d) => ({ ...d, segments: d.segments.map((s) => [...bendIt([s[0], s[1]]), ...bendIt([s[2], s[3]])] as unknown as Segment) }));
-		const s = solvePerspective({ image, film, directions: bentLines, curves: directions.flatMap((d) => d.segments.map((q) => along(q, 6))) });
+		const bentLines = directions.map((d) => ({
+			...d,
+			segments: d.segments.map((s) => [...bendIt([s[0], s[1]]), ...bendIt([s[2], s[3]])] as unknown as Segment),
+		}));
+		const s = solvePerspective({
+			image,
+			film,
+			directions: bentLines,
+			curves: directions.flatMap((d) => d.segments.map((q) => along(q, 6))),
+		});
 		expect(s.bend?.k).toBeCloseTo(-0.12, 4);
 		expect(s.focalMm).toBeCloseTo(24, 2);
 	});
@@ -285,12 +377,21 @@ describe("perspective from drawn lines", () => {
 		const refused = () => solvePerspective({ image, film, directions: made.directions(["z", "x"], ahead, 0.5, 3) });
 		expect(refused).toThrow(/could be \d+ or \d+ mm/);
 		expect(refused).toThrow(/edge (along|across|that stands upright), .* lens\.|Draw longer lines/);
-		expect(() => solvePerspective({ image, film, directions: made.directions(["z"], made.camera(), 0, 3) })).toThrow(/second direction/);
+		expect(() => solvePerspective({ image, film, directions: made.directions(["z"], made.camera(), 0, 3) })).toThrow(
+			/second direction/,
+		);
 		expect(() => solvePerspective({ image, film, directions: [] })).toThrow(PerspectiveError);
 		const lines = (...segments: Segment[]) => ({ image, film, directions: [{ axis: "z" as const, segments }] });
 		expect(() => solvePerspective(lines([5, 5, 5, 5], [0, 0, 9, 9]))).toThrow(/no length/);
 		expect(() => solvePerspective(lines([5, Number.NaN, 5, 5]))).toThrow(/not a number/);
-		expect(() => solvePerspective({ ...lines([0, 0, 99, 9]), ellipses: [{ centre: [5, 5], axes: [0, 4], angleDeg: 0, plane: "ground" }] })).toThrow(/half axes/);
-		expect(() => solvePerspective({ ...lines([0, 0, 99, 9]), heights: [{ base: [5, 5], top: [5, 1], heightM: -1 }] })).toThrow(/above 0/);
+		expect(() =>
+			solvePerspective({
+				...lines([0, 0, 99, 9]),
+				ellipses: [{ centre: [5, 5], axes: [0, 4], angleDeg: 0, plane: "ground" }],
+			}),
+		).toThrow(/half axes/);
+		expect(() =>
+			solvePerspective({ ...lines([0, 0, 99, 9]), heights: [{ base: [5, 5], top: [5, 1], heightM: -1 }] }),
+		).toThrow(/above 0/);
 	});
 });

@@ -116,16 +116,19 @@ const CROP_GAIN = 13.8;
 type Size = PerspectiveInput["image"];
 
 function fairPixels(values: readonly number[], where: string): void {
-	if (!values.every((v) => Number.isFinite(v) && Math.abs(v) < 1e7)) throw new PerspectiveError("bad-input", `${where} has an end that is not a number of pixels.`);
+	if (!values.every((v) => Number.isFinite(v) && Math.abs(v) < 1e7))
+		throw new PerspectiveError("bad-input", `${where} has an end that is not a number of pixels.`);
 }
 
 /** What is drawn, relative to the picture's centre and straightened; `from` names the direction and segment of each line. */
 function readDrawing(input: PerspectiveInput): { drawn: Drawn; from: [number, number][]; bend: Bend | null } {
 	const { image, film } = input;
 	const fair = (v: number) => Number.isFinite(v) && v > 0;
-	if (!fair(image.width) || !fair(image.height)) throw new PerspectiveError("bad-input", "The picture needs a width and a height in pixels.");
+	if (!fair(image.width) || !fair(image.height))
+		throw new PerspectiveError("bad-input", "The picture needs a width and a height in pixels.");
 	if (!fair(film.widthMm)) throw new PerspectiveError("bad-input", "The film back needs a width in millimetres.");
-	if (input.focalMm !== undefined && !(input.focalMm >= 1 && input.focalMm <= 5000)) throw new PerspectiveError("bad-input", "The focal length must lie between 1 and 5,000 mm.");
+	if (input.focalMm !== undefined && !(input.focalMm >= 1 && input.focalMm <= 5000))
+		throw new PerspectiveError("bad-input", "The focal length must lie between 1 and 5,000 mm.");
 	const cx = image.width / 2;
 	const cy = image.height / 2;
 	const centred = ([x, y]: Pixel): [number, number] => [x - cx, cy - y];
@@ -152,8 +155,10 @@ function readDrawing(input: PerspectiveInput): { drawn: Drawn; from: [number, nu
 	});
 	const measure = (a: Pixel, b: Pixel, metres: number, where: string) => {
 		fairPixels([...a, ...b], where);
-		if (Math.hypot(a[0] - b[0], a[1] - b[1]) < 1) throw new PerspectiveError("bad-input", `${where} has no length in the picture.`);
-		if (!(metres > 0 && metres < 1e6)) throw new PerspectiveError("bad-input", `${where} needs a size in metres above 0.`);
+		if (Math.hypot(a[0] - b[0], a[1] - b[1]) < 1)
+			throw new PerspectiveError("bad-input", `${where} has no length in the picture.`);
+		if (!(metres > 0 && metres < 1e6))
+			throw new PerspectiveError("bad-input", `${where} needs a size in metres above 0.`);
 		return { a: straight(a), b: straight(b), metres };
 	};
 	const heights = (input.heights ?? []).map((h, i) => {
@@ -168,15 +173,27 @@ function readDrawing(input: PerspectiveInput): { drawn: Drawn; from: [number, nu
 		const where = `Ellipse ${i + 1}`;
 		fairPixels([...e.centre, ...e.axes], where);
 		if (!Number.isFinite(e.angleDeg)) throw new PerspectiveError("bad-input", `${where} needs an angle in degrees.`);
-		if (!(e.axes[0] >= 1 && e.axes[1] >= 1)) throw new PerspectiveError("bad-input", `${where} needs half axes of a pixel at least.`);
+		if (!(e.axes[0] >= 1 && e.axes[1] >= 1))
+			throw new PerspectiveError("bad-input", `${where} needs half axes of a pixel at least.`);
 		const centre = straight(e.centre);
 		const scale = bend ? Math.hypot(...straight([e.centre[0] + 1, e.centre[1]]).map((v, k) => v - centre[k])) : 1;
-		return { centre, axes: [e.axes[0] * scale, e.axes[1] * scale] as const, angleRad: -e.angleDeg * DEG, plane: e.plane };
+		return {
+			centre,
+			axes: [e.axes[0] * scale, e.axes[1] * scale] as const,
+			angleRad: -e.angleDeg * DEG,
+			plane: e.plane,
+		};
 	});
 	const { horizon } = input;
 	if (horizon) fairPixels([horizon.yLeft, horizon.yRight], "The horizon");
 	return {
-		drawn: { lines, ellipses, horizon: horizon ? { left: cy - horizon.yLeft, right: cy - horizon.yRight, halfWidth: cx } : null, heights, lengths },
+		drawn: {
+			lines,
+			ellipses,
+			horizon: horizon ? { left: cy - horizon.yLeft, right: cy - horizon.yRight, halfWidth: cx } : null,
+			heights,
+			lengths,
+		},
 		from,
 		bend,
 	};
@@ -199,14 +216,26 @@ function freeUnknowns(input: PerspectiveInput, drawn: Drawn, warnings: string[])
 	};
 	if (!given) {
 		if (drawn.horizon && drawn.ellipses.length === 0 && !n.has("y") && n.size < 2)
-			refuse("A horizon and one level direction do not determine the lens. Give the focal length, or draw edges across or upright.");
-		if (n.size + others < 2) refuse("One direction does not determine the lens. Draw lines along a second direction, or give the focal length.");
-		if (others === 0 && (fixing < 1 || drawn.lines.length < 4)) refuse("These are too few lines. Two lines fix a direction; two directions fix the lens.");
-	} else if (others === 0 && (drawn.lines.length < 2 || fixing < 1)) refuse("Two lines fix a direction. Draw at least two along one direction.");
+			refuse(
+				"A horizon and one level direction do not determine the lens. Give the focal length, or draw edges across or upright.",
+			);
+		if (n.size + others < 2)
+			refuse(
+				"One direction does not determine the lens. Draw lines along a second direction, or give the focal length.",
+			);
+		if (others === 0 && (fixing < 1 || drawn.lines.length < 4))
+			refuse("These are too few lines. Two lines fix a direction; two directions fix the lens.");
+	} else if (others === 0 && (drawn.lines.length < 2 || fixing < 1))
+		refuse("Two lines fix a direction. Draw at least two along one direction.");
 	const free = given ? [PITCH] : [LOG_F, PITCH];
 	const walls = drawn.ellipses.some((e) => e.plane !== "ground");
 	if (n.has("x") || n.has("z") || walls) free.push(HEADING);
-	else warnings.push(drawn.lines.length ? "Upright lines do not tell the heading; it is taken as 0." : "Nothing drawn tells the heading; it is taken as 0.");
+	else
+		warnings.push(
+			drawn.lines.length
+				? "Upright lines do not tell the heading; it is taken as 0."
+				: "Nothing drawn tells the heading; it is taken as 0.",
+		);
 	if (n.size > 1 || n.has("y") || others > 0) free.push(ROLL);
 	else warnings.push("One level direction does not tell the roll; it is taken as level.");
 	if (input.principal === "solve") {
@@ -222,7 +251,8 @@ function freeUnknowns(input: PerspectiveInput, drawn: Drawn, warnings: string[])
 	return free;
 }
 
-const degreesOfNoise = (cost: number, count: number, free: number): number => (PRIOR.observations * PRIOR.sdPx ** 2 + cost) / (PRIOR.observations + Math.max(0, count - free));
+const degreesOfNoise = (cost: number, count: number, free: number): number =>
+	(PRIOR.observations * PRIOR.sdPx ** 2 + cost) / (PRIOR.observations + Math.max(0, count - free));
 
 /** Student's t that noise exceeds, in either sense, with probability p: by Hill (1970). */
 function studentT(p: number, freedom: number): number {
@@ -240,14 +270,21 @@ function studentT(p: number, freedom: number): number {
 		y = (((((0.4 * y + 6.3) * y + 36) * y + 94.5) / c - y - 3) / b + 1) * x;
 		y = a * y * y;
 		y = y > 0.002 ? Math.expm1(y) : 0.5 * y * y + y;
-	} else y = ((1 / (((freedom + 6) / (freedom * y) - 0.089 * d - 0.822) * (freedom + 2) * 3) + 0.5 / (freedom + 4)) * y - 1) * ((freedom + 1) / (freedom + 2)) + 1 / y;
+	} else
+		y =
+			((1 / (((freedom + 6) / (freedom * y) - 0.089 * d - 0.822) * (freedom + 2) * 3) + 0.5 / (freedom + 4)) * y - 1) *
+				((freedom + 1) / (freedom + 2)) +
+			1 / y;
 	return Math.sqrt(freedom * y);
 }
 
 /** Quantile of the normal distribution below one half (Abramowitz and Stegun 26.2.23). */
 function normalQuantile(p: number): number {
 	const t = Math.sqrt(-2 * Math.log(p));
-	return -(t - (2.515517 + 0.802853 * t + 0.010328 * t * t) / (1 + 1.432788 * t + 0.189269 * t * t + 0.001308 * t * t * t));
+	return -(
+		t -
+		(2.515517 + 0.802853 * t + 0.010328 * t * t) / (1 + 1.432788 * t + 0.189269 * t * t + 0.001308 * t * t * t)
+	);
 }
 
 interface Wrong {
@@ -262,7 +299,14 @@ interface Wrong {
 const NONE: Wrong = { suspects: [], without: null, cost: Number.POSITIVE_INFINITY };
 
 /** Looks for one line that does not belong with the rest. */
-function findWrong(drawn: Drawn, free: readonly number[], plain: Float64Array, plainCost: number, fixed: Float64Array, widthPx: number): Wrong {
+function findWrong(
+	drawn: Drawn,
+	free: readonly number[],
+	plain: Float64Array,
+	plainCost: number,
+	fixed: Float64Array,
+	widthPx: number,
+): Wrong {
 	const n = drawn.lines.length;
 	const count = countOf(drawn);
 	const freedom = count - 1 - free.length;
@@ -272,14 +316,21 @@ function findWrong(drawn: Drawn, free: readonly number[], plain: Float64Array, p
 	if (plainCost / degreesOfNoise(0, count - 1, free.length) < most * most) return NONE;
 	const bound = fitCamera(drawn, free, fixed, widthPx, true);
 	const starts = bound ? [bound.at] : [plain];
-	const fits = drawn.lines.map((_, i) => refit({ ...drawn, lines: drawn.lines.filter((_, k) => k !== i) }, free, starts, widthPx));
+	const fits = drawn.lines.map((_, i) =>
+		refit({ ...drawn, lines: drawn.lines.filter((_, k) => k !== i) }, free, starts, widthPx),
+	);
 	const costs = fits.map((f) => f?.cost ?? Number.POSITIVE_INFINITY);
 	const order = costs.map((_, i) => i).sort((a, b) => costs[a] - costs[b]);
 	const [first, second] = order;
 	const noise = degreesOfNoise(costs[first], count - 1, free.length);
 	if (Math.sqrt(Math.max(0, plainCost - costs[first]) / noise) < most) return NONE;
-	if ((costs[second] - costs[first]) / noise >= TOLD_APART) return { suspects: [first], without: fits[first]?.at ?? null, cost: costs[first] };
-	return { suspects: order.filter((i) => (costs[i] - costs[first]) / noise < TOLD_APART), without: null, cost: costs[first] };
+	if ((costs[second] - costs[first]) / noise >= TOLD_APART)
+		return { suspects: [first], without: fits[first]?.at ?? null, cost: costs[first] };
+	return {
+		suspects: order.filter((i) => (costs[i] - costs[first]) / noise < TOLD_APART),
+		without: null,
+		cost: costs[first],
+	};
 }
 
 /**
@@ -302,11 +353,16 @@ export function solvePerspective(input: PerspectiveInput): PerspectiveSolution {
 	const centred = free.length > inPicture.length;
 
 	const first = fitCamera(seen, inPicture, fixed, width);
-	if (!first) throw new PerspectiveError("not-determined", "No upright camera sees these lines so. Check which line belongs to which direction.");
+	if (!first)
+		throw new PerspectiveError(
+			"not-determined",
+			"No upright camera sees these lines so. Check which line belongs to which direction.",
+		);
 	const plain = centred ? (refit(seen, free, centreStarts(first.at, input.image), width) ?? first) : first;
 
 	let wrong = seen.lines.length > 3 ? findWrong(seen, free, plain.at, plain.cost, fixed, width) : NONE;
-	const cropped = !centred && input.focalMm === undefined && cropTold(seen, plain.at, plain.cost, input.image, wrong.cost);
+	const cropped =
+		!centred && input.focalMm === undefined && cropTold(seen, plain.at, plain.cost, input.image, wrong.cost);
 	if (cropped) wrong = NONE;
 	const left = input.robust && wrong.without ? wrong.suspects[0] : -1;
 	const counted: Drawn = left < 0 ? all : { ...all, lines: all.lines.filter((_, i) => i !== left) };
@@ -327,27 +383,44 @@ export function solvePerspective(input: PerspectiveInput): PerspectiveSolution {
 	};
 	const focalMm = exp(at[LOG_F]) / perMm;
 	const relative = sdOf(LOG_F);
-	const name = (i: number) => input.names?.[from[i][0]]?.[from[i][1]] ?? `line ${from[i][1] + 1} ${AXIS_NAME[all.lines[i].axis]}`;
+	const name = (i: number) =>
+		input.names?.[from[i][0]]?.[from[i][1]] ?? `line ${from[i][1] + 1} ${AXIS_NAME[all.lines[i].axis]}`;
 	const doubt =
-		wrong.suspects.length > 1 ? `One of these does not belong with the rest: ${listed(wrong.suspects.map(name))}. One more line in that direction would tell which.` : "";
-	const alone = wrong.suspects.length === 1 && left < 0 ? `Without ${name(wrong.suspects[0])}, which does not belong with the rest, it may be.` : "";
+		wrong.suspects.length > 1
+			? `One of these does not belong with the rest: ${listed(wrong.suspects.map(name))}. One more line in that direction would tell which.`
+			: "";
+	const alone =
+		wrong.suspects.length === 1 && left < 0
+			? `Without ${name(wrong.suspects[0])}, which does not belong with the rest, it may be.`
+			: "";
 	const advice = relative > 0.03 || !covariance ? nextLine(counted, at, unknown, input.image, noise) : "";
-	if (!covariance || relative > MOST_RELATIVE_SD) refuseOpen(counted, focalMm, covariance ? relative : null, doubt || alone || advice);
+	if (!covariance || relative > MOST_RELATIVE_SD)
+		refuseOpen(counted, focalMm, covariance ? relative : null, doubt || alone || advice);
 
 	const eye = eyeOf(at);
 	const halfHeight = input.image.height / 2;
 	const residualsPx: number[][] = input.directions.map(() => []);
 	all.lines.forEach(({ axis, ends }, i) => {
 		const m = meetingPoint(axis, eye);
-		residualsPx[from[i][0]][from[i][1]] = Math.abs(lineResidual(ends[0] - eye.cx, ends[1] - eye.cy, ends[2] - eye.cx, ends[3] - eye.cy, m[0], m[1], m[2])) / Math.SQRT2;
+		residualsPx[from[i][0]][from[i][1]] =
+			Math.abs(lineResidual(ends[0] - eye.cx, ends[1] - eye.cy, ends[2] - eye.cx, ends[3] - eye.cy, m[0], m[1], m[2])) /
+			Math.SQRT2;
 	});
 	if (doubt) warnings.push(doubt);
 	const worst = Math.max(0, ...residualsPx.flat().filter((_, i) => i !== left));
-	if (left < 0 && wrong.suspects.length === 0 && worst > 6) warnings.push(`One line is off by ${worst.toFixed(0)} px. It may belong to another direction.`);
-	if (relative > 0.1) warnings.push(`The lens is only known to ${(relative * 100).toFixed(0)} %. Longer lines farther apart would tell more.`);
+	if (left < 0 && wrong.suspects.length === 0 && worst > 6)
+		warnings.push(`One line is off by ${worst.toFixed(0)} px. It may belong to another direction.`);
+	if (relative > 0.1)
+		warnings.push(
+			`The lens is only known to ${(relative * 100).toFixed(0)} %. Longer lines farther apart would tell more.`,
+		);
 	const principalSd: [number, number] = [sdOf(CENTRE_X), sdOf(CENTRE_Y)];
-	if (Math.max(...principalSd) > 0.08 * width) warnings.push(`The picture's centre is only weakly known: within ${Math.round(Math.max(...principalSd))} px.`);
-	if (cropped) warnings.push("The lines fit better about another centre: this picture may be cropped. Its centre can be solved too.");
+	if (Math.max(...principalSd) > 0.08 * width)
+		warnings.push(`The picture's centre is only weakly known: within ${Math.round(Math.max(...principalSd))} px.`);
+	if (cropped)
+		warnings.push(
+			"The lines fit better about another centre: this picture may be cropped. Its centre can be solved too.",
+		);
 
 	const inMetres = (p: Pixel, q: Pixel, measure: typeof heightInEyes) => measure(eye, p, q) * exp(at[LOG_EYE]);
 	return {
@@ -380,7 +453,8 @@ export function solvePerspective(input: PerspectiveInput): PerspectiveSolution {
 	};
 }
 
-const listed = (names: string[]): string => (names.length < 2 ? names.join("") : `${names.slice(0, -1).join(", ")} or ${names[names.length - 1]}`);
+const listed = (names: string[]): string =>
+	names.length < 2 ? names.join("") : `${names.slice(0, -1).join(", ")} or ${names[names.length - 1]}`;
 
 /** Where the search for the picture's centre begins: in the middle and a quarter of the way out on each side. */
 function centreStarts(at: Float64Array, { width, height }: Size): Float64Array[] {
@@ -473,7 +547,14 @@ function influenceOf(
 	return out;
 }
 
-function meetingOf(axis: Axis, at: Float64Array, free: readonly number[], covariance: number[][], noise: number, image: Size) {
+function meetingOf(
+	axis: Axis,
+	at: Float64Array,
+	free: readonly number[],
+	covariance: number[][],
+	noise: number,
+	image: Size,
+) {
 	const place = (u: Float64Array) => {
 		const eye = eyeOf(u);
 		const [x, y, w] = meetingPoint(axis, eye);
@@ -488,7 +569,8 @@ function meetingOf(axis: Axis, at: Float64Array, free: readonly number[], covari
 		return [(there[0] - here[0]) / STEPS[k], (there[1] - here[1]) / STEPS[k]];
 	});
 	let variance = 0;
-	for (let i = 0; i < free.length; i++) for (let j = 0; j < free.length; j++) variance += covariance[i][j] * (J[i][0] * J[j][0] + J[i][1] * J[j][1]);
+	for (let i = 0; i < free.length; i++)
+		for (let j = 0; j < free.length; j++) variance += covariance[i][j] * (J[i][0] * J[j][0] + J[i][1] * J[j][1]);
 	return { x: here[0], y: here[1], spreadPx: Math.sqrt(Math.max(0, variance * noise) / 2) };
 }
 

@@ -28,9 +28,11 @@ export function blackbody(kelvin: number): Vec3 {
 		y += power * m[1];
 		z += power * m[2];
 	}
-	const rgb = [3.2404542 * x - 1.5371385 * y - 0.4985314 * z, -0.969266 * x + 1.8760108 * y + 0.041556 * z, 0.0556434 * x - 0.2040259 * y + 1.0572252 * z].map((v) =>
-		Math.max(0, v),
-	);
+	const rgb = [
+		3.2404542 * x - 1.5371385 * y - 0.4985314 * z,
+		-0.969266 * x + 1.8760108 * y + 0.041556 * z,
+		0.0556434 * x - 0.2040259 * y + 1.0572252 * z,
+	].map((v) => Math.max(0, v));
 	const luminance = 0.2126 * rgb[0] + 0.7152 * rgb[1] + 0.0722 * rgb[2];
 	return [rgb[0] / luminance, rgb[1] / luminance, rgb[2] / luminance];
 }

@@ -17,12 +17,16 @@ function face(corners: [number, number][]): Mesh {
 }
 
 /** Area of a mesh's triangles under a linear map (identity when none is given), each and all. */
-export function triangleAreas(mesh: Pick<Mesh, "positions" | "indices">, m: ArrayLike<number> = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0]): Float64Array {
+export function triangleAreas(
+	mesh: Pick<Mesh, "positions" | "indices">,
+	m: ArrayLike<number> = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0],
+): Float64Array {
 	const { positions: p, indices } = mesh;
 	const out = new Float64Array(indices.length / 3);
 	for (let t = 0; t < out.length; t++) {
 		const [a, b, c] = [indices[t * 3] * 3, indices[t * 3 + 1] * 3, indices[t * 3 + 2] * 3];
-		const side = (q: number) => [0, 4, 8].map((r) => m[r] * (p[q] - p[a]) + m[r + 1] * (p[q + 1] - p[a + 1]) + m[r + 2] * (p[q + 2] - p[a + 2]));
+		const side = (q: number) =>
+			[0, 4, 8].map((r) => m[r] * (p[q] - p[a]) + m[r + 1] * (p[q + 1] - p[a + 1]) + m[r + 2] * (p[q + 2] - p[a + 2]));
 		const [u, v] = [side(b), side(c)];
 		const n = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];
 		out[t] = 0.5 * Math.sqrt(n[0] * n[0] + n[1] * n[1] + n[2] * n[2]);
@@ -42,7 +46,12 @@ export function lampMesh(kind: "sphere" | "disc" | "rectangle"): Mesh {
 	}
 	if (kind === "disc") {
 		const r = Math.sqrt(Math.PI / ((SIDES / 2) * sin(TAU / SIDES)));
-		return face(Array.from({ length: SIDES }, (_, i): [number, number] => [r * cos((i * TAU) / SIDES), r * sin((i * TAU) / SIDES)]));
+		return face(
+			Array.from({ length: SIDES }, (_, i): [number, number] => [
+				r * cos((i * TAU) / SIDES),
+				r * sin((i * TAU) / SIDES),
+			]),
+		);
 	}
 	// Mean of the shadows of a convex body is a quarter of its surface (Cauchy).
 	const ball = primitiveMesh("sphere");

@@ -31,7 +31,8 @@ export interface SceneLight {
 }
 
 /** Steradians of a cone whose light fades smoothly between two cosines; the strength on the axis times this is its flux. */
-export const coneSteradians = (cosInner: number, cosOuter: number): number => 2 * Math.PI * (1 - cosInner + (cosInner - cosOuter) / 2);
+export const coneSteradians = (cosInner: number, cosOuter: number): number =>
+	2 * Math.PI * (1 - cosInner + (cosInner - cosOuter) / 2);
 
 /** Cosines between which a spot fades; the cone's full angle is where it is dark. */
 export function coneCosines(lamp: Pick<Lamp, "coneDeg" | "softness">): { cosInner: number; cosOuter: number } {
@@ -97,14 +98,28 @@ export function aimAxes(headingDeg: number, pitchDeg: number): { axis: Vec3; rig
 }
 
 /** World places and aims of a lamp: one, or one for each copy of the piece that carries it. `copies` are that piece's transforms without its size. */
-export function lampPlaces(lamp: Lamp, doc: Pick<ShotDocument, "ground">, copies: readonly Mat34[]): { position: Vec3; axis: Vec3; right: Vec3; up: Vec3 }[] {
+export function lampPlaces(
+	lamp: Lamp,
+	doc: Pick<ShotDocument, "ground">,
+	copies: readonly Mat34[],
+): { position: Vec3; axis: Vec3; right: Vec3; up: Vec3 }[] {
 	const aim = aimAxes(lamp.headingDeg, lamp.pitchDeg);
 	if (lamp.carriedBy === null) {
 		const [x, y, z] = lamp.position;
 		return [{ position: [x, y + (lamp.stands === "ground" ? groundHeight(doc.ground, x, z) : 0), z], ...aim }];
 	}
 	return copies.map((m) => {
-		const turn = (v: Vec3): Vec3 => normalize([m[0] * v[0] + m[1] * v[1] + m[2] * v[2], m[4] * v[0] + m[5] * v[1] + m[6] * v[2], m[8] * v[0] + m[9] * v[1] + m[10] * v[2]]);
-		return { position: transformPoint(m, lamp.position), axis: turn(aim.axis), right: turn(aim.right), up: turn(aim.up) };
+		const turn = (v: Vec3): Vec3 =>
+			normalize([
+				m[0] * v[0] + m[1] * v[1] + m[2] * v[2],
+				m[4] * v[0] + m[5] * v[1] + m[6] * v[2],
+				m[8] * v[0] + m[9] * v[1] + m[10] * v[2],
+			]);
+		return {
+			position: transformPoint(m, lamp.position),
+			axis: turn(aim.axis),
+			right: turn(aim.right),
+			up: turn(aim.up),
+		};
 	});
 }

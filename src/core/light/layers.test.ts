@@ -6,7 +6,9 @@ const lamp = (id: string, name: string, over = {}) => ({ ...newLamp(id, "point")
 
 describe("layers of light", () => {
 	it("are sun, sky, glow, and one for each lamp that shines, by its name", () => {
-		const { names, ofLamp } = lightLayers({ lamps: [lamp("a", "Gate lamp, left"), lamp("b", "muted", { muted: true }), lamp("c", "灯"), lamp("d", "SUN")] });
+		const { names, ofLamp } = lightLayers({
+			lamps: [lamp("a", "Gate lamp, left"), lamp("b", "muted", { muted: true }), lamp("c", "灯"), lamp("d", "SUN")],
+		});
 		expect(names).toEqual(["sun", "sky", "glow", "Gate-lamp-left", "lamp", "SUN-2"]);
 		expect([...ofLamp]).toEqual([
 			["a", 3],

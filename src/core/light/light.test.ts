@@ -9,7 +9,16 @@ import { compile } from "../scene/compile.ts";
 import { blackbody } from "./blackbody.ts";
 import { lampMesh, triangleAreas } from "./lampMeshes.ts";
 import { aimAxes, coneCosines, lampStrength, shining } from "./lamps.ts";
-import { buildLightTree, type LightBounds, NODE_LEFT, NODE_LIGHT, NODE_PARENT, NODE_RIGHT, NODE_WORDS, NONE } from "./lightTree.ts";
+import {
+	buildLightTree,
+	type LightBounds,
+	NODE_LEFT,
+	NODE_LIGHT,
+	NODE_PARENT,
+	NODE_RIGHT,
+	NODE_WORDS,
+	NONE,
+} from "./lightTree.ts";
 
 const luminance = (c: readonly number[]) => 0.2126 * c[0] + 0.7152 * c[1] + 0.0722 * c[2];
 
@@ -31,9 +40,15 @@ describe("the strength of a lamp", () => {
 	it("in lumen is spread over the sphere, over the cone, over the face", () => {
 		const strength = { value: 1000, unit: "lumen", atM: 1 } as const;
 		expect(lampStrength(lamp({ strength }))).toBeCloseTo(1000 / (4 * Math.PI), 9);
-		expect(lampStrength(lamp({ kind: "disc", sizeM: [0.2, 0.2], strength }))).toBeCloseTo(1000 / (Math.PI * Math.PI * 0.01), 6);
+		expect(lampStrength(lamp({ kind: "disc", sizeM: [0.2, 0.2], strength }))).toBeCloseTo(
+			1000 / (Math.PI * Math.PI * 0.01),
+			6,
+		);
 		expect(lampStrength(lamp({ kind: "rectangle", sizeM: [2, 0.5], strength }))).toBeCloseTo(1000 / Math.PI, 6);
-		expect(lampStrength(lamp({ kind: "sphere", sizeM: [0.2, 0.2], strength }))).toBeCloseTo(1000 / (Math.PI * 4 * Math.PI * 0.01), 6);
+		expect(lampStrength(lamp({ kind: "sphere", sizeM: [0.2, 0.2], strength }))).toBeCloseTo(
+			1000 / (Math.PI * 4 * Math.PI * 0.01),
+			6,
+		);
 		// A spot's light over its cone, by quadrature.
 		const spot = lamp({ kind: "spot", coneDeg: 70, softness: 0.5, strength });
 		const { cosInner, cosOuter } = coneCosines(spot);
@@ -73,7 +88,11 @@ describe("the strength of a lamp", () => {
 		expect(lampStrength(lamp({ kind: "rectangle", sizeM: [2, 2], strength }))).toBe(10);
 	});
 	it("of those that are muted or not solo does not count", () => {
-		const [a, b, c] = [newLamp("a", "point"), newLamp("b", "point", { muted: true }), newLamp("c", "point", { solo: true })];
+		const [a, b, c] = [
+			newLamp("a", "point"),
+			newLamp("b", "point", { muted: true }),
+			newLamp("c", "point", { solo: true }),
+		];
 		expect(shining([a, b])).toEqual([a]);
 		expect(shining([a, b, c])).toEqual([c]);
 		expect(shining([a, { ...c, muted: true }])).toEqual([a]);
@@ -158,9 +177,17 @@ describe("the tree over lights", () => {
 describe("lamps of a shot", () => {
 	const shot = (over: Partial<ShotDocument>): ShotDocument => ({ ...blankShot(), ...over });
 	it("become lights of the scene, each copy of what carries them with one", () => {
-		const post = newPiece("post", "cylinder", { position: [2, 0, -6], stands: "level", headingDeg: 90, size: [0.1, 3, 0.1], repeat: { count: 4, step: [0, 5] } });
+		const post = newPiece("post", "cylinder", {
+			position: [2, 0, -6],
+			stands: "level",
+			headingDeg: 90,
+			size: [0.1, 3, 0.1],
+			repeat: { count: 4, step: [0, 5] },
+		});
 		const lamp = newLamp("lamp", "sphere", { carriedBy: "post", position: [0.5, 2.8, 0] });
-		const { root } = compile(shot({ pieces: [post], lamps: [lamp, newLamp("free", "spot", { stands: "level", position: [1, 3, -9] })] }));
+		const { root } = compile(
+			shot({ pieces: [post], lamps: [lamp, newLamp("free", "spot", { stands: "level", position: [1, 3, -9] })] }),
+		);
 		expect(root.lights).toHaveLength(5);
 		// Half a metre to the right of a post that looks along +X is half a metre towards +Z.
 		expect(root.lights[0].position.map((v) => Math.round(v * 1000) / 1000)).toEqual([2, 2.8, -5.5]);
@@ -170,14 +197,24 @@ describe("lamps of a shot", () => {
 		expect(root.ids[root.lights[4].id].id).toBe("free");
 	});
 	it("and glowing pieces of a shot, unless they are hidden, muted or not seen", () => {
-		const glow = newPiece("glow", "box", { surface: { colour: [0, 0, 0], roughness: 1, metal: 0, glow: { nits: 500, kelvin: 3000 } } });
-		const { root } = compile(shot({ pieces: [glow, { ...glow, id: "off", hidden: true }], lamps: [newLamp("m", "disc", { muted: true }), newLamp("u", "disc", { seen: false })] }));
+		const glow = newPiece("glow", "box", {
+			surface: { colour: [0, 0, 0], roughness: 1, metal: 0, glow: { nits: 500, kelvin: 3000 } },
+		});
+		const { root } = compile(
+			shot({
+				pieces: [glow, { ...glow, id: "off", hidden: true }],
+				lamps: [newLamp("m", "disc", { muted: true }), newLamp("u", "disc", { seen: false })],
+			}),
+		);
 		expect(root.lights.map((l) => l.shape)).toEqual(["body", "disc"]);
 		expect(luminance(root.lights[0].rgb)).toBeCloseTo(500, 4);
 		expect(root.lights[1].draw).toBe(-1);
 	});
 	it("go when what carries them is deleted", () => {
-		const doc = shot({ pieces: [newPiece("a", "box"), newPiece("b", "box")], lamps: [newLamp("l", "point", { carriedBy: "a" }), newLamp("m", "point", { carriedBy: "b" })] });
+		const doc = shot({
+			pieces: [newPiece("a", "box"), newPiece("b", "box")],
+			lamps: [newLamp("l", "point", { carriedBy: "a" }), newLamp("m", "point", { carriedBy: "b" })],
+		});
 		expect(applyEdit(doc, { name: "piece.remove", ids: ["a"] }).document.lamps.map((l) => l.id)).toEqual(["m"]);
 	});
 	it("shine along their heading and pitch", () => {

@@ -47,7 +47,10 @@ function joinCones(a: LightBounds, b: LightBounds): { axis: Vec3; spread: number
 	const turn = spread - wide.spread;
 	const side = normalize(cross(normalize(about), wide.axis));
 	const [c, s] = [cos(turn), sin(turn)];
-	return { axis: normalize([wide.axis[0] * c + side[0] * s, wide.axis[1] * c + side[1] * s, wide.axis[2] * c + side[2] * s]), spread };
+	return {
+		axis: normalize([wide.axis[0] * c + side[0] * s, wide.axis[1] * c + side[1] * s, wide.axis[2] * c + side[2] * s]),
+		spread,
+	};
 }
 
 function join(a: LightBounds, b: LightBounds): LightBounds {
@@ -131,9 +134,23 @@ export function buildLightTree(lights: LightBounds[]): LightTree {
 			bounds = join(left.bounds, right.bounds);
 			whole.set([left.at, right.at, parent, NONE], w + NODE_LEFT);
 		}
-		const centre = scale([bounds.low[0] + bounds.high[0], bounds.low[1] + bounds.high[1], bounds.low[2] + bounds.high[2]], 0.5);
+		const centre = scale(
+			[bounds.low[0] + bounds.high[0], bounds.low[1] + bounds.high[1], bounds.low[2] + bounds.high[2]],
+			0.5,
+		);
 		const radius = length([bounds.high[0] - centre[0], bounds.high[1] - centre[1], bounds.high[2] - centre[2]]);
-		nodes.set([...centre, radius, ...bounds.axis, cos(bounds.spread), sin(bounds.spread), cos(Math.min(Math.PI, bounds.emission)), bounds.strength], w);
+		nodes.set(
+			[
+				...centre,
+				radius,
+				...bounds.axis,
+				cos(bounds.spread),
+				sin(bounds.spread),
+				cos(Math.min(Math.PI, bounds.emission)),
+				bounds.strength,
+			],
+			w,
+		);
 		return { at, bounds };
 	};
 	if (lights.length > 0) build(0, lights.length, NONE);

@@ -74,9 +74,10 @@ describe("families of edges", () => {
 				return [x - dx + n(), y - dy + n(), x + dx + n(), y + dy + n()] as const;
 			}),
 		);
-		const clutter = Array.from({ length: 12 }, () => [1000 * random(), 600 * random(), 1000 * random(), 600 * random()] as const).map(
-			([a, b, c, d]) => [a, b, a + (c - a) * 0.08, b + (d - b) * 0.08] as const,
-		);
+		const clutter = Array.from(
+			{ length: 12 },
+			() => [1000 * random(), 600 * random(), 1000 * random(), 600 * random()] as const,
+		).map(([a, b, c, d]) => [a, b, a + (c - a) * 0.08, b + (d - b) * 0.08] as const);
 		const size = { width: 1000, height: 600 };
 		const found = [...edges, ...clutter].map((segment) => ({ segment, strength: 10 }));
 		const families = findFamilies(found, size);
@@ -92,7 +93,12 @@ describe("families of edges", () => {
 			const upright = f.axis === "upright";
 			// All of its edges point at one of the three places.
 			const point = meet.map(([X, Y]) =>
-				Math.max(...f.segments.map(([a, b, c, d]) => Math.abs((c - a) * (Y - b) - (d - b) * (X - a)) / Math.hypot(c - a, d - b) / Math.hypot(X - a, Y - b))),
+				Math.max(
+					...f.segments.map(
+						([a, b, c, d]) =>
+							Math.abs((c - a) * (Y - b) - (d - b) * (X - a)) / Math.hypot(c - a, d - b) / Math.hypot(X - a, Y - b),
+					),
+				),
 			);
 			expect(Math.min(...point)).toBeLessThan(0.03);
 			expect(point[2] === Math.min(...point)).toBe(upright);

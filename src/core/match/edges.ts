@@ -28,7 +28,8 @@ export interface FoundEdge {
 /** Brightness of pixels of four bytes. */
 export function greyOf(pixels: Uint8ClampedArray | Uint8Array, width: number, height: number): GreyPicture {
 	const grey = new Uint8Array(width * height);
-	for (let i = 0, k = 0; i < grey.length; i++, k += 4) grey[i] = (pixels[k] * 54 + pixels[k + 1] * 183 + pixels[k + 2] * 19) >> 8;
+	for (let i = 0, k = 0; i < grey.length; i++, k += 4)
+		grey[i] = (pixels[k] * 54 + pixels[k + 1] * 183 + pixels[k + 2] * 19) >> 8;
 	return { width, height, grey };
 }
 
@@ -58,14 +59,18 @@ function smoothed({ width, height, grey }: GreyPicture): Float32Array {
 		const row = y * width;
 		const last = width - 1;
 		for (let x = 0; x < width; x++) {
-			const [a, b, d, e] = x < 2 || x > last - 2 ? [Math.max(0, x - 2), Math.max(0, x - 1), Math.min(last, x + 1), Math.min(last, x + 2)] : [x - 2, x - 1, x + 1, x + 2];
+			const [a, b, d, e] =
+				x < 2 || x > last - 2
+					? [Math.max(0, x - 2), Math.max(0, x - 1), Math.min(last, x + 1), Math.min(last, x + 2)]
+					: [x - 2, x - 1, x + 1, x + 2];
 			across[row + x] = (grey[row + a] + grey[row + e] + 4 * (grey[row + b] + grey[row + d]) + 6 * grey[row + x]) / 16;
 		}
 	}
 	for (let y = 0; y < height; y++) {
 		const at = (v: number) => Math.min(height - 1, Math.max(0, v)) * width;
 		const [a, b, c, d, e] = [at(y - 2), at(y - 1), at(y), at(y + 1), at(y + 2)];
-		for (let x = 0; x < width; x++) out[c + x] = (across[a + x] + across[e + x] + 4 * (across[b + x] + across[d + x]) + 6 * across[c + x]) / 16;
+		for (let x = 0; x < width; x++)
+			out[c + x] = (across[a + x] + across[e + x] + 4 * (across[b + x] + across[d + x]) + 6 * across[c + x]) / 16;
 	}
 	return out;
 }
@@ -146,7 +151,10 @@ export function findEdges(picture: GreyPicture): FoundEdge[] {
 		const edge = rectangle(region, size, strength, width);
 		if (edge && lengthOf(edge.segment) >= least) found.push(edge);
 	}
-	return joined(found, least).map(({ segment: [x1, y1, x2, y2], strength: s }) => ({ segment: [x1 * by, y1 * by, x2 * by, y2 * by] as const, strength: s }));
+	return joined(found, least).map(({ segment: [x1, y1, x2, y2], strength: s }) => ({
+		segment: [x1 * by, y1 * by, x2 * by, y2 * by] as const,
+		strength: s,
+	}));
 }
 
 const lengthOf = (s: EdgeSegment): number => Math.hypot(s[2] - s[0], s[3] - s[1]);
@@ -169,7 +177,10 @@ function joined(pieces: FoundEdge[], least: number): FoundEdge[] {
 			const along = (x: number, y: number) => (x - edge[0]) * dx + (y - edge[1]) * dy;
 			const [a, b] = [along(other[0], other[1]), along(other[2], other[3])].sort((p, q) => p - q);
 			const gap = Math.max(a - l, -b);
-			if (Math.max(across(other[0], other[1]), across(other[2], other[3])) < ON_LINE + 0.004 * Math.max(0, gap) && gap < Math.min(0.5 * l + more, 3 * least)) {
+			if (
+				Math.max(across(other[0], other[1]), across(other[2], other[3])) < ON_LINE + 0.004 * Math.max(0, gap) &&
+				gap < Math.min(0.5 * l + more, 3 * least)
+			) {
 				const [low, high] = [Math.min(0, a), Math.max(l, b)];
 				edge = [edge[0] + dx * low, edge[1] + dy * low, edge[0] + dx * high, edge[1] + dy * high];
 				strength = (strength * l + left[k].strength * more) / (l + more);
@@ -240,7 +251,10 @@ function brightness({ width, height, grey }: GreyPicture, x: number, y: number):
 	const k = j * width + i;
 	const right = Math.min(1, width - 1 - i);
 	const below = j < height - 1 ? width : 0;
-	return (grey[k] * (1 - fx) + grey[k + right] * fx) * (1 - fy) + (grey[k + below] * (1 - fx) + grey[k + below + right] * fx) * fy;
+	return (
+		(grey[k] * (1 - fx) + grey[k + right] * fx) * (1 - fy) +
+		(grey[k + below] * (1 - fx) + grey[k + below + right] * fx) * fy
+	);
 }
 
 export interface FittedEdge {
@@ -287,7 +301,9 @@ export function fitToEdge(picture: GreyPicture, [x1, y1, x2, y2]: EdgeSegment, r
 	});
 	if (best < LEAST_CHANGE) {
 		// The line may cross the edge at an angle, so that the mean is flat: then each place must show it by itself.
-		const steep = changes.map((c) => c.reduce((m, v) => Math.max(m, Math.abs(v)), 0)).sort((a, b) => a - b)[places >> 1];
+		const steep = changes.map((c) => c.reduce((m, v) => Math.max(m, Math.abs(v)), 0)).sort((a, b) => a - b)[
+			places >> 1
+		];
 		if (steep < 3 * LEAST_CHANGE) return null;
 		sign = Math.sign(changes.reduce((s, c) => s + c.reduce((m, v) => (Math.abs(v) > Math.abs(m) ? v : m), 0), 0));
 	}
@@ -326,8 +342,11 @@ export function fitToEdge(picture: GreyPicture, [x1, y1, x2, y2]: EdgeSegment, r
 		const away = ts.map((t, k) => Math.abs(offsets[k] - slope * t - offset));
 		const middle = away.slice().sort((a, b) => a - b)[away.length >> 1];
 		const bound = Math.max(0.6, 4 * middle);
-		off = Math.sqrt(away.filter((a) => a < bound).reduce((s, a) => s + a * a, 0) / Math.max(1, away.filter((a) => a < bound).length));
-		for (let k = 0; k < ts.length; k++) robust[k] = away[k] < bound ? weights[k] * (1 - (away[k] / bound) ** 2) ** 2 : 0;
+		off = Math.sqrt(
+			away.filter((a) => a < bound).reduce((s, a) => s + a * a, 0) / Math.max(1, away.filter((a) => a < bound).length),
+		);
+		for (let k = 0; k < ts.length; k++)
+			robust[k] = away[k] < bound ? weights[k] * (1 - (away[k] / bound) ** 2) ** 2 : 0;
 	}
 	const end = (t: number): [number, number] => {
 		const q = offset + slope * t;

@@ -32,7 +32,8 @@ const length = ([a, b, c, d]: EdgeSegment): number => Math.hypot(c - a, d - b);
 
 /** Fits within a pixel or a hundredth of its length. */
 const belongs = (s: EdgeSegment, [X, Y, W]: Meeting, scale: number): boolean =>
-	Math.abs(lineResidual(s[0], s[1], s[2], s[3], X, Y, W)) / Math.SQRT2 < Math.max(0.9 * scale, 0.006 * length(s)) && away(s, [X, Y, W]);
+	Math.abs(lineResidual(s[0], s[1], s[2], s[3], X, Y, W)) / Math.SQRT2 < Math.max(0.9 * scale, 0.006 * length(s)) &&
+	away(s, [X, Y, W]);
 
 /** The meeting point must lie outside the edge itself. */
 function away(s: EdgeSegment, [X, Y, W]: Meeting): boolean {
@@ -46,7 +47,11 @@ function lineOf([x1, y1, x2, y2]: EdgeSegment): Meeting {
 	return [(y1 - y2) / l, (x2 - x1) / l, (x1 * y2 - x2 * y1) / l];
 }
 
-const cross = (a: Meeting, b: Meeting): Meeting => [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]];
+const cross = (a: Meeting, b: Meeting): Meeting => [
+	a[1] * b[2] - a[2] * b[1],
+	a[2] * b[0] - a[0] * b[2],
+	a[0] * b[1] - a[1] * b[0],
+];
 
 /** The point nearest to all lines, longer ones counting more: the smallest eigenvector of their moment, by iteration. */
 function meetingOf(edges: readonly EdgeSegment[], weight: (e: EdgeSegment) => number): Meeting {
@@ -72,12 +77,19 @@ function meetingOf(edges: readonly EdgeSegment[], weight: (e: EdgeSegment) => nu
 		[m[2], m[4], m[5] + ridge],
 	];
 	let v: Meeting = cross(lineOf(edges[0]), lineOf(edges[1]));
-	const det = A[0][0] * (A[1][1] * A[2][2] - A[1][2] * A[2][1]) - A[0][1] * (A[1][0] * A[2][2] - A[1][2] * A[2][0]) + A[0][2] * (A[1][0] * A[2][1] - A[1][1] * A[2][0]);
+	const det =
+		A[0][0] * (A[1][1] * A[2][2] - A[1][2] * A[2][1]) -
+		A[0][1] * (A[1][0] * A[2][2] - A[1][2] * A[2][0]) +
+		A[0][2] * (A[1][0] * A[2][1] - A[1][1] * A[2][0]);
 	if (Math.abs(det) < 1e-300) return v;
 	const solve = (b: Meeting): Meeting => {
 		const column = (k: number): number => {
 			const B = A.map((row, i) => row.map((x, j) => (j === k ? b[i] : x)));
-			return B[0][0] * (B[1][1] * B[2][2] - B[1][2] * B[2][1]) - B[0][1] * (B[1][0] * B[2][2] - B[1][2] * B[2][0]) + B[0][2] * (B[1][0] * B[2][1] - B[1][1] * B[2][0]);
+			return (
+				B[0][0] * (B[1][1] * B[2][2] - B[1][2] * B[2][1]) -
+				B[0][1] * (B[1][0] * B[2][2] - B[1][2] * B[2][0]) +
+				B[0][2] * (B[1][0] * B[2][1] - B[1][1] * B[2][0])
+			);
 		};
 		return [column(0) / det, column(1) / det, column(2) / det];
 	};
@@ -108,7 +120,12 @@ export function findFamilies(found: readonly FoundEdge[], size: { width: number;
 	const diagonal = Math.hypot(size.width, size.height);
 	const scale = Math.max(1, diagonal / 1900);
 	// About the middle and of the size of one, so that moments are well conditioned.
-	const unit = (e: EdgeSegment): EdgeSegment => [e[0] - size.width / 2, e[1] - size.height / 2, e[2] - size.width / 2, e[3] - size.height / 2];
+	const unit = (e: EdgeSegment): EdgeSegment => [
+		e[0] - size.width / 2,
+		e[1] - size.height / 2,
+		e[2] - size.width / 2,
+		e[3] - size.height / 2,
+	];
 	const s = scale / diagonal;
 	// Clouds and grain have many weak edges; what is built has strong ones.
 	const strengths = found.map((f) => f.strength).sort((a, b) => b - a);
@@ -159,7 +176,13 @@ export function findFamilies(found: readonly FoundEdge[], size: { width: number;
 			id: `family-${families.length + 1}`,
 			axis: steep ? "upright" : "along",
 			segments: telling.map(
-				(e) => [e[0] * diagonal + size.width / 2, e[1] * diagonal + size.height / 2, e[2] * diagonal + size.width / 2, e[3] * diagonal + size.height / 2] as const,
+				(e) =>
+					[
+						e[0] * diagonal + size.width / 2,
+						e[1] * diagonal + size.height / 2,
+						e[2] * diagonal + size.width / 2,
+						e[3] * diagonal + size.height / 2,
+					] as const,
 			),
 			count: own.length,
 		});

@@ -2,7 +2,12 @@ import { describe, expect, it } from "vitest";
 import { inverseOf, jacobian, leastSquares, normalMatrix, type Problem } from "./leastSquares.ts";
 
 /** A problem from a function that fills in residuals. */
-const problem = (count: number, steps: number[], fill: (u: Float64Array, out: Float64Array) => void, limit?: Problem["limit"]): Problem => ({
+const problem = (
+	count: number,
+	steps: number[],
+	fill: (u: Float64Array, out: Float64Array) => void,
+	limit?: Problem["limit"],
+): Problem => ({
 	count,
 	steps,
 	limit,

@@ -70,7 +70,13 @@ export function inverseOf(matrix: readonly (readonly number[])[]): number[][] | 
  * Solves A·x = g for a symmetric A with its diagonal raised by `damping` (Cholesky), into `x`. False when A is not positive
  * to working precision. `L` holds n² numbers.
  */
-function solveDamped(A: readonly (readonly number[])[], g: readonly number[], damping: number, L: Float64Array, x: Float64Array): boolean {
+function solveDamped(
+	A: readonly (readonly number[])[],
+	g: readonly number[],
+	damping: number,
+	L: Float64Array,
+	x: Float64Array,
+): boolean {
 	const n = g.length;
 	for (let i = 0; i < n; i++)
 		for (let j = 0; j <= i; j++) {
@@ -97,7 +103,13 @@ function solveDamped(A: readonly (readonly number[])[], g: readonly number[], da
  * Least cost from a start, over the free unknowns. With `bound` each residual r counts as bound·√ln(1 + (r/bound)²)
  * (Cauchy's), so that one that is far off hardly pulls; the cost is then the sum of those squares.
  */
-export function leastSquares(problem: Problem, start: Float64Array, free: readonly number[], most = 40, bound = 0): Fit {
+export function leastSquares(
+	problem: Problem,
+	start: Float64Array,
+	free: readonly number[],
+	most = 40,
+	bound = 0,
+): Fit {
 	const r = new Float64Array(problem.count);
 	const trial = new Float64Array(problem.count);
 	const soften = (out: Float64Array, sum: number): number => {

@@ -55,11 +55,19 @@ describe("placements", () => {
 	const size = fc.double({ min: 0.01, max: 20, noNaN: true });
 	it("are undone by their inverse", () => {
 		fc.assert(
-			fc.property(number, number, number, fc.double({ min: 0, max: 360, noNaN: true }), size, size, (x, y, z, h, w, d) => {
-				const m = placement([x, y, z], h, [w, 1.5, d]);
-				const p: Vec3 = [0.3, 0.7, -0.2];
-				transformPoint(invert(m), transformPoint(m, p)).forEach((v, i) => void expect(v).toBeCloseTo(p[i], 8));
-			}),
+			fc.property(
+				number,
+				number,
+				number,
+				fc.double({ min: 0, max: 360, noNaN: true }),
+				size,
+				size,
+				(x, y, z, h, w, d) => {
+					const m = placement([x, y, z], h, [w, 1.5, d]);
+					const p: Vec3 = [0.3, 0.7, -0.2];
+					transformPoint(invert(m), transformPoint(m, p)).forEach((v, i) => void expect(v).toBeCloseTo(p[i], 8));
+				},
+			),
 		);
 	});
 	it("turn clockwise seen from above and refuse what has no volume", () => {
@@ -72,7 +80,13 @@ describe("placements", () => {
 
 describe("meshes", () => {
 	it("know their bounds, and tints their bytes", () => {
-		expect(meshBounds({ positions: Float32Array.from([1, 2, 3, -1, 5, 0]), normals: new Float32Array(6), indices: new Uint32Array(0) })).toEqual([-1, 2, 0, 1, 5, 3]);
+		expect(
+			meshBounds({
+				positions: Float32Array.from([1, 2, 3, -1, 5, 0]),
+				normals: new Float32Array(6),
+				indices: new Uint32Array(0),
+			}),
+		).toEqual([-1, 2, 0, 1, 5, 3]);
 		expect([tintByte(0), tintByte(0.25), tintByte(1), tintByte(9)]).toEqual([0, 128, 255, 255]);
 	});
 });

@@ -9,7 +9,11 @@ export const add = (a: Vec3, b: Vec3): Vec3 => [a[0] + b[0], a[1] + b[1], a[2] +
 export const sub = (a: Vec3, b: Vec3): Vec3 => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
 export const scale = (a: Vec3, s: number): Vec3 => [a[0] * s, a[1] * s, a[2] * s];
 export const dot = (a: Vec3, b: Vec3): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
-export const cross = (a: Vec3, b: Vec3): Vec3 => [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]];
+export const cross = (a: Vec3, b: Vec3): Vec3 => [
+	a[1] * b[2] - a[2] * b[1],
+	a[2] * b[0] - a[0] * b[2],
+	a[0] * b[1] - a[1] * b[0],
+];
 export const length = (a: Vec3): number => Math.sqrt(dot(a, a));
 export const normalize = (a: Vec3): Vec3 => scale(a, 1 / (length(a) || 1));
 
@@ -20,11 +24,28 @@ export const normalize = (a: Vec3): Vec3 => scale(a, 1 / (length(a) || 1));
 export function placement(position: Vec3, headingDeg: number, size: Vec3): Mat34 {
 	const c = cos(headingDeg * DEG);
 	const s = sin(headingDeg * DEG);
-	return [c * size[0], 0, -s * size[2], position[0], 0, size[1], 0, position[1], s * size[0], 0, c * size[2], position[2]];
+	return [
+		c * size[0],
+		0,
+		-s * size[2],
+		position[0],
+		0,
+		size[1],
+		0,
+		position[1],
+		s * size[0],
+		0,
+		c * size[2],
+		position[2],
+	];
 }
 
 export function transformPoint(m: Mat34, p: Vec3): Vec3 {
-	return [m[0] * p[0] + m[1] * p[1] + m[2] * p[2] + m[3], m[4] * p[0] + m[5] * p[1] + m[6] * p[2] + m[7], m[8] * p[0] + m[9] * p[1] + m[10] * p[2] + m[11]];
+	return [
+		m[0] * p[0] + m[1] * p[1] + m[2] * p[2] + m[3],
+		m[4] * p[0] + m[5] * p[1] + m[6] * p[2] + m[7],
+		m[8] * p[0] + m[9] * p[1] + m[10] * p[2] + m[11],
+	];
 }
 
 /** Inverse of an affine matrix; throws when it has no volume. */

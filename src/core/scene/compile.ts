@@ -42,7 +42,11 @@ export class PartCache {
 		this.generation++;
 	}
 
-	take<K extends ScenePart["kind"]>(kind: K, key: string, make: () => Omit<Extract<ScenePart, { kind: K }>, "kind" | "key">): Extract<ScenePart, { kind: K }> {
+	take<K extends ScenePart["kind"]>(
+		kind: K,
+		key: string,
+		make: () => Omit<Extract<ScenePart, { kind: K }>, "kind" | "key">,
+	): Extract<ScenePart, { kind: K }> {
 		let part = this.parts.get(key);
 		if (!part) {
 			part = { kind, key, ...make() } as unknown as ScenePart;
@@ -145,7 +149,13 @@ function materialOf(s: Surface): Material {
 const MOST_LIGHTS = 100_000;
 
 /** Lamps with their bodies. */
-function compileLamps(doc: ShotDocument, keep: (kind: "sphere" | "disc" | "rectangle") => string, draws: Draw[], lights: SceneLight[], materials: Material[]): void {
+function compileLamps(
+	doc: ShotDocument,
+	keep: (kind: "sphere" | "disc" | "rectangle") => string,
+	draws: Draw[],
+	lights: SceneLight[],
+	materials: Material[],
+): void {
 	const black = materials.length;
 	const shown = new Set(shining(doc.lamps));
 	const { ofLamp } = lightLayers(doc);
@@ -161,7 +171,16 @@ function compileLamps(doc: ShotDocument, keep: (kind: "sphere" | "disc" | "recta
 		for (const place of lampPlaces(lamp, doc, carrier ? pieceTransforms({ ...carrier, size: [1, 1, 1] }, doc) : [])) {
 			const draw = hasBody(lamp) ? draws.length : -1;
 			const rgb: Vec3 = [colour[0] * strength, colour[1] * strength, colour[2] * strength];
-			lights.push({ shape: lamp.kind, layer: ofLamp.get(lamp.id) ?? 0, ...place, half, ...coneCosines(lamp), rgb, id, draw });
+			lights.push({
+				shape: lamp.kind,
+				layer: ofLamp.get(lamp.id) ?? 0,
+				...place,
+				half,
+				...coneCosines(lamp),
+				rgb,
+				id,
+				draw,
+			});
 			if (draw < 0) continue;
 			const { position: p, axis: a, right: r, up: u } = place;
 			const d = lamp.kind === "sphere" ? half[0] : 1;
@@ -184,7 +203,12 @@ export function skyNeeded(doc: Pick<ShotDocument, "air">, cache: PartCache): str
 }
 
 /** A picture in place of the sky. Its own sun, when it has one, becomes the sun of the dome, unless another shall stand there. */
-function compilePicture(picture: SkyPicture, dome: Dome, cache: PartCache, keep: (part: ScenePart) => ScenePart): { picture: ScenePicture; grid: string } {
+function compilePicture(
+	picture: SkyPicture,
+	dome: Dome,
+	cache: PartCache,
+	keep: (part: ScenePart) => ScenePart,
+): { picture: ScenePicture; grid: string } {
 	const reading = cache.sky(picture.file);
 	if (!reading) throw new Error(`The sky picture "${picture.name}" has not been read.`);
 	const key = (what: string) => keyOf(`picture ${what}`, CODE, picture.file);
@@ -225,14 +249,26 @@ export function* compileSteps(doc: ShotDocument, cache: PartCache): Generator<vo
 	};
 	const { camera, air, ground, water } = doc;
 
-	const cloud = keep(cache.take("table", keyOf("cloud", CODE, air.cloud), () => ({ data: cloudTile(air.cloud.cover, air.cloud.seed) })));
+	const cloud = keep(
+		cache.take("table", keyOf("cloud", CODE, air.cloud), () => ({ data: cloudTile(air.cloud.cover, air.cloud.seed) })),
+	);
 	yield;
 	const { sky: source, share } = outsideLight(air);
-	const sky = keep(cache.take("table", keyOf("sky", CODE, air.haze, source.elevationDeg, share), () => ({ data: skyFor(cache.atmosphere(air.haze), source.elevationDeg, share) })));
+	const sky = keep(
+		cache.take("table", keyOf("sky", CODE, air.haze, source.elevationDeg, share), () => ({
+			data: skyFor(cache.atmosphere(air.haze), source.elevationDeg, share),
+		})),
+	);
 	yield;
 	const dome = makeDome(air, cache.atmosphere(air.haze), sky.data, cloud.data);
 	const hung = air.picture ? compilePicture(air.picture, dome, cache, keep) : null;
-	const gridKey = hung?.grid ?? keep(cache.take("table", keyOf("grid", sky.key, cloud.key, source), () => ({ data: skyGrid((d) => skyLuminance(dome, d)) }))).key;
+	const gridKey =
+		hung?.grid ??
+		keep(
+			cache.take("table", keyOf("grid", sky.key, cloud.key, source), () => ({
+				data: skyGrid((d) => skyLuminance(dome, d)),
+			})),
+		).key;
 	yield;
 
 	const ids = namesOfIds(doc);
@@ -248,7 +284,11 @@ export function* compileSteps(doc: ShotDocument, cache: PartCache): Generator<vo
 		halfFieldDeg: atan(Math.hypot(view.tanX + Math.abs(view.shiftX), view.tanY + Math.abs(view.shiftY))) / DEG + 4,
 	};
 	const wet = water.on ? water : { ...water, levelM: 0 };
-	const land = keep(cache.take("mesh", keyOf("ground", CODE, ground, water.on, wet.levelM, foot), () => ({ mesh: groundMeshForLens(ground, water, foot) })));
+	const land = keep(
+		cache.take("mesh", keyOf("ground", CODE, ground, water.on, wet.levelM, foot), () => ({
+			mesh: groundMeshForLens(ground, water, foot),
+		})),
+	);
 	draws.push({ mesh: land.key, transform: [1, 0, 0, foot.x, 0, 1, 0, 0, 0, 0, 1, foot.z], material: 0, id: 1 });
 	yield;
 
@@ -265,11 +305,19 @@ export function* compileSteps(doc: ShotDocument, cache: PartCache): Generator<vo
 		const { glow } = piece.surface;
 		const rgb = glow && glow.nits > 0 ? (blackbody(glow.kelvin).map((v) => v * glow.nits) as unknown as Vec3) : null;
 		for (const transform of pieceTransforms(piece, doc)) {
-			if (rgb) lights.push({ ...BODY, position: [transform[3], transform[7], transform[11]], rgb, id, draw: draws.length });
-			draws.push({ mesh: mesh.key, transform, material: materials.length - 1, id, ...(rgb && { light: lights.length - 1 }) });
+			if (rgb)
+				lights.push({ ...BODY, position: [transform[3], transform[7], transform[11]], rgb, id, draw: draws.length });
+			draws.push({
+				mesh: mesh.key,
+				transform,
+				material: materials.length - 1,
+				id,
+				...(rgb && { light: lights.length - 1 }),
+			});
 		}
 	}
-	const lampPart = (kind: "sphere" | "disc" | "rectangle") => keep(cache.take("mesh", keyOf("lamp", CODE, kind), () => ({ mesh: lampMesh(kind) }))).key;
+	const lampPart = (kind: "sphere" | "disc" | "rectangle") =>
+		keep(cache.take("mesh", keyOf("lamp", CODE, kind), () => ({ mesh: lampMesh(kind) }))).key;
 	compileLamps(doc, lampPart, draws, lights, materials);
 
 	const outlines = footprints(doc.pieces);
@@ -289,7 +337,13 @@ export function* compileSteps(doc: ShotDocument, cache: PartCache): Generator<vo
 			finish: doc.finish,
 			dome: { ...outside, sky: sky.key, cloud: cloud.key, grid: gridKey, picture: hung?.picture ?? null },
 			fog: { ...fogShape(air.fog), g: air.fog.forward, albedo: air.fog.colour, skyClear: air.fog.skyClear },
-			water: water.on ? { levelM: water.levelM, waves: ripples(water.rippleMm, ground.seed), absorbPerM: [clarity * 1.5, clarity * 0.85, clarity] } : null,
+			water: water.on
+				? {
+						levelM: water.levelM,
+						waves: ripples(water.rippleMm, ground.seed),
+						absorbPerM: [clarity * 1.5, clarity * 0.85, clarity],
+					}
+				: null,
 			materials,
 			draws,
 			lights,
@@ -311,9 +365,16 @@ function* compileCover(
 ): Generator<void, CoverDraw> {
 	const meshes: string[] = [];
 	for (let v = 0; v < VARIANTS; v++) {
-		meshes.push(keep(cache.take("mesh", keyOf("plant", CODE, cover.species, v), () => ({ mesh: grow(cover.species, v) }))).key);
+		meshes.push(
+			keep(cache.take("mesh", keyOf("plant", CODE, cover.species, v), () => ({ mesh: grow(cover.species, v) }))).key,
+		);
 	}
-	materials.push({ colour: [1, 1, 1], roughness: 0.7, metal: 0, translucency: cover.species === "tussock" ? 0.35 : 0.3 });
+	materials.push({
+		colour: [1, 1, 1],
+		roughness: 0.7,
+		metal: 0,
+		translucency: cover.species === "tussock" ? 0.35 : 0.3,
+	});
 	const around = { cover, camera: doc.camera, ground: doc.ground, water: doc.water, footprints: outlines };
 	const cells: string[] = [];
 	let count = 0;

@@ -4,8 +4,18 @@ import { fittedPart, LEAST_PART, partInPixels } from "./part.ts";
 
 describe("a part of the frame", () => {
 	it("covers the pixels that it touches, at least one, and is nothing when it is all", () => {
-		expect(partInPixels({ x: 0.25, y: 0.5, width: 0.5, height: 0.25 }, 200, 100)).toEqual({ x: 50, y: 50, width: 100, height: 25 });
-		expect(partInPixels({ x: 0.999, y: 0.999, width: 0.001, height: 0.001 }, 16, 16)).toEqual({ x: 15, y: 15, width: 1, height: 1 });
+		expect(partInPixels({ x: 0.25, y: 0.5, width: 0.5, height: 0.25 }, 200, 100)).toEqual({
+			x: 50,
+			y: 50,
+			width: 100,
+			height: 25,
+		});
+		expect(partInPixels({ x: 0.999, y: 0.999, width: 0.001, height: 0.001 }, 16, 16)).toEqual({
+			x: 15,
+			y: 15,
+			width: 1,
+			height: 1,
+		});
 		expect(partInPixels({ x: 0, y: 0, width: 1, height: 1 }, 64, 36)).toBeNull();
 		expect(partInPixels(null, 64, 36)).toBeNull();
 	});

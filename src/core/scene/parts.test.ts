@@ -35,14 +35,46 @@ describe("an edit makes anew only what depends on it", () => {
 		["the title", { name: "shot.setTitle", title: "Other" }, (m) => expect(m).toEqual(NOTHING)],
 		["fog", { name: "air.setFog", on: true, visibilityM: 300 }, (m) => expect(m).toEqual(NOTHING)],
 		["ripples", { name: "water.set", rippleMm: 20 }, (m) => expect(m).toEqual(NOTHING)],
-		["the sun's heading: only how the sky is chosen", { name: "air.setSun", headingDeg: 70 }, (m) => expect(m).toEqual({ table: 1 })],
-		["the sun's height: the sky and how it is chosen", { name: "air.setSun", elevationDeg: 12 }, (m) => expect(m).toEqual({ table: 2 })],
-		["cloud: its tile and how the sky is chosen", { name: "air.setCloud", cover: 0.6 }, (m) => expect(m).toEqual({ table: 2 })],
-		["a new shape of a known kind: no mesh", { name: "piece.add", pieces: [newPiece("c", "box", { position: [400, 0, 900] })] }, (m) => expect(m.mesh ?? 0).toBe(0)],
-		["a new shape of a new kind: its mesh", { name: "piece.add", pieces: [newPiece("c", "wedge", { position: [400, 0, 900] })] }, (m) => expect(m.mesh).toBe(1)],
-		["a surface", { name: "piece.setSurface", ids: ["a"], surface: { roughness: 0.2 } }, (m) => expect(m).toEqual(NOTHING)],
-		["a piece far from all plants", { name: "piece.move", pieces: [{ id: "a", position: [900, 0, 900] }] }, (m) => expect(m.mesh ?? 0).toBe(0)],
-		["the ground: its mesh and the plants that stand on it", { name: "ground.set", seed: 5 }, (m) => expect(m.mesh).toBe(1)],
+		[
+			"the sun's heading: only how the sky is chosen",
+			{ name: "air.setSun", headingDeg: 70 },
+			(m) => expect(m).toEqual({ table: 1 }),
+		],
+		[
+			"the sun's height: the sky and how it is chosen",
+			{ name: "air.setSun", elevationDeg: 12 },
+			(m) => expect(m).toEqual({ table: 2 }),
+		],
+		[
+			"cloud: its tile and how the sky is chosen",
+			{ name: "air.setCloud", cover: 0.6 },
+			(m) => expect(m).toEqual({ table: 2 }),
+		],
+		[
+			"a new shape of a known kind: no mesh",
+			{ name: "piece.add", pieces: [newPiece("c", "box", { position: [400, 0, 900] })] },
+			(m) => expect(m.mesh ?? 0).toBe(0),
+		],
+		[
+			"a new shape of a new kind: its mesh",
+			{ name: "piece.add", pieces: [newPiece("c", "wedge", { position: [400, 0, 900] })] },
+			(m) => expect(m.mesh).toBe(1),
+		],
+		[
+			"a surface",
+			{ name: "piece.setSurface", ids: ["a"], surface: { roughness: 0.2 } },
+			(m) => expect(m).toEqual(NOTHING),
+		],
+		[
+			"a piece far from all plants",
+			{ name: "piece.move", pieces: [{ id: "a", position: [900, 0, 900] }] },
+			(m) => expect(m.mesh ?? 0).toBe(0),
+		],
+		[
+			"the ground: its mesh and the plants that stand on it",
+			{ name: "ground.set", seed: 5 },
+			(m) => expect(m.mesh).toBe(1),
+		],
 	];
 	for (const [what, edit, look] of cases) it(what, () => look(made(edit)));
 
@@ -57,7 +89,11 @@ describe("an edit makes anew only what depends on it", () => {
 describe("parts", () => {
 	it("have the same keys and the same bytes in a cache of any age", () => {
 		const bytes = (p: ScenePart): ArrayBufferView[] =>
-			p.kind === "mesh" ? [p.mesh.positions, p.mesh.indices] : p.kind === "plants" ? [p.plants.transforms, p.plants.tints] : [p.data];
+			p.kind === "mesh"
+				? [p.mesh.positions, p.mesh.indices]
+				: p.kind === "plants"
+					? [p.plants.transforms, p.plants.tints]
+					: [p.data];
 		const old = new PartCache();
 		compile(blankShot(), old);
 		const [a, b] = [compile(shot(), old).parts, compile(shot()).parts];
@@ -66,7 +102,13 @@ describe("parts", () => {
 	});
 	it("that a scene needs are all in it", () => {
 		const { root, parts } = compile(shot(), cache);
-		for (const key of [root.dome.sky, root.dome.cloud, root.dome.grid, ...root.draws.map((d) => d.mesh), ...root.covers.flatMap((c) => [...c.cells, ...c.meshes])])
+		for (const key of [
+			root.dome.sky,
+			root.dome.cloud,
+			root.dome.grid,
+			...root.draws.map((d) => d.mesh),
+			...root.covers.flatMap((c) => [...c.cells, ...c.meshes]),
+		])
 			expect(parts.has(key)).toBe(true);
 	});
 });

@@ -1,6 +1,17 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { CHANNELS, emptyPicture, isClean, namedPlanes, nextLook, placeTile, type Tile, type TileSums, tileNoise, tilesOf } from "./picture.ts";
+import {
+	CHANNELS,
+	emptyPicture,
+	isClean,
+	namedPlanes,
+	nextLook,
+	placeTile,
+	type Tile,
+	type TileSums,
+	tileNoise,
+	tilesOf,
+} from "./picture.ts";
 
 const sumsOf = (tile: Tile, samples: number, value: (channel: number, i: number) => number): TileSums => {
 	const n = tile.width * tile.height;
@@ -15,11 +26,17 @@ const sumsOf = (tile: Tile, samples: number, value: (channel: number, i: number)
 describe("tiles", () => {
 	it("cover every pixel of a picture once", () => {
 		fc.assert(
-			fc.property(fc.integer({ min: 1, max: 300 }), fc.integer({ min: 1, max: 300 }), fc.integer({ min: 16, max: 128 }), (w, h, size) => {
-				const seen = new Uint8Array(w * h);
-				for (const t of tilesOf(w, h, size)) for (let y = t.y; y < t.y + t.height; y++) for (let x = t.x; x < t.x + t.width; x++) seen[y * w + x]++;
-				expect(seen.every((v) => v === 1)).toBe(true);
-			}),
+			fc.property(
+				fc.integer({ min: 1, max: 300 }),
+				fc.integer({ min: 1, max: 300 }),
+				fc.integer({ min: 16, max: 128 }),
+				(w, h, size) => {
+					const seen = new Uint8Array(w * h);
+					for (const t of tilesOf(w, h, size))
+						for (let y = t.y; y < t.y + t.height; y++) for (let x = t.x; x < t.x + t.width; x++) seen[y * w + x]++;
+					expect(seen.every((v) => v === 1)).toBe(true);
+				},
+			),
 			{ numRuns: 40 },
 		);
 	});
@@ -40,7 +57,19 @@ describe("tiles", () => {
 		expect(picture.id[at]).toBe(7);
 		expect(picture.error[at]).toBeCloseTo(Math.sqrt((5 - 1.8596 ** 2) / 31), 4);
 		expect(picture.rgb[0][3 * 20 + 2]).toBe(0);
-		expect(namedPlanes(picture).map((p) => p.name)).toEqual(["B", "G", "N.X", "N.Y", "N.Z", "R", "Z", "albedo.B", "albedo.G", "albedo.R", "id"]);
+		expect(namedPlanes(picture).map((p) => p.name)).toEqual([
+			"B",
+			"G",
+			"N.X",
+			"N.Y",
+			"N.Z",
+			"R",
+			"Z",
+			"albedo.B",
+			"albedo.G",
+			"albedo.R",
+			"id",
+		]);
 	});
 	it("count a block under way with those that are finished", () => {
 		const [tile] = tilesOf(4, 4);

@@ -75,13 +75,20 @@ export interface LightPlanes {
 export const TILE = 128;
 
 /** Tiles of a picture, row by row. */
-export const tilesOf = (width: number, height: number, size = TILE): Tile[] => tilesOfPart({ x: 0, y: 0, width, height }, size);
+export const tilesOf = (width: number, height: number, size = TILE): Tile[] =>
+	tilesOfPart({ x: 0, y: 0, width, height }, size);
 
 /** Tiles of a part of a picture, row by row. */
 export function tilesOfPart(part: Tile, size = TILE): Tile[] {
 	const out: Tile[] = [];
 	for (let y = 0; y < part.height; y += size)
-		for (let x = 0; x < part.width; x += size) out.push({ x: part.x + x, y: part.y + y, width: Math.min(size, part.width - x), height: Math.min(size, part.height - y) });
+		for (let x = 0; x < part.width; x += size)
+			out.push({
+				x: part.x + x,
+				y: part.y + y,
+				width: Math.min(size, part.width - x),
+				height: Math.min(size, part.height - y),
+			});
 	return out;
 }
 
@@ -93,7 +100,9 @@ const FILE_BYTES = 2 * 70;
 
 /** Bytes of disk that a print of so many pixels takes until it is done. */
 export const printBytes = (pixels: number, lights = 0): number =>
-	sumsBytes({ x: 0, y: 0, width: pixels, height: 1 }, extraChannels(lights)) + firstsBytes({ x: 0, y: 0, width: pixels, height: 1 }) + pixels * FILE_BYTES;
+	sumsBytes({ x: 0, y: 0, width: pixels, height: 1 }, extraChannels(lights)) +
+	firstsBytes({ x: 0, y: 0, width: pixels, height: 1 }) +
+	pixels * FILE_BYTES;
 
 /** A picture of nothing yet; `lights` names the lights that have layers of their own. */
 export function emptyPicture(width: number, height: number, lights: string[] = []): Picture {
@@ -113,7 +122,10 @@ export function emptyPicture(width: number, height: number, lights: string[] = [
 		counts: new Uint32Array(width * height),
 		nearness: plane(),
 		masks: Array.from({ length: MASKS }, () => ({ id: new Uint32Array(width * height), cover: plane() })),
-		light: lights.length > 0 ? { lights: lights.map((name) => ({ name, rgb: rgb() })), fog: rgb(), openness: plane() } : null,
+		light:
+			lights.length > 0
+				? { lights: lights.map((name) => ({ name, rgb: rgb() })), fog: rgb(), openness: plane() }
+				: null,
 	};
 }
 
@@ -130,7 +142,8 @@ export function placeTile(picture: Picture, tile: Tile, t: TileSums): void {
 	const odd = t.samples > 1 ? 1 / Math.floor(t.samples / 2) : 0;
 	const even = t.samples > 1 ? 1 / Math.ceil(t.samples / 2) : 0;
 	const { light } = picture;
-	const extra = light && sums.length > n * CHANNELS ? [...light.lights.flatMap((l) => l.rgb), ...light.fog, light.openness] : [];
+	const extra =
+		light && sums.length > n * CHANNELS ? [...light.lights.flatMap((l) => l.rgb), ...light.fog, light.openness] : [];
 	for (let y = 0; y < tile.height; y++) {
 		for (let x = 0; x < tile.width; x++) {
 			const from = y * tile.width + x;
@@ -204,7 +217,13 @@ export function namedPlanes(p: Picture): { name: string; data: Float32Array | Ui
 	const colours = (name: string, rgb: Rgb) => rgb.map((data, c) => ({ name: `${name}.${"RGB"[c]}`, data }));
 	const { light } = p;
 	return [
-		...(light ? [...light.lights.flatMap((l) => colours(`light.${l.name}`, l.rgb)), ...colours("fog", light.fog), { name: "openness", data: light.openness }] : []),
+		...(light
+			? [
+					...light.lights.flatMap((l) => colours(`light.${l.name}`, l.rgb)),
+					...colours("fog", light.fog),
+					{ name: "openness", data: light.openness },
+				]
+			: []),
 		{ name: "R", data: p.rgb[0] },
 		{ name: "G", data: p.rgb[1] },
 		{ name: "B", data: p.rgb[2] },

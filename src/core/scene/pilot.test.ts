@@ -16,7 +16,8 @@ describe("the tiles of a pilot", () => {
 		expect(new Set(tiles.map((t) => t.y)).size).toBe(6);
 	});
 	it("fit into a part of a few pixels", () => {
-		for (const t of pilotTiles({ x: 7, y: 3, width: 2, height: 1 })) expect(t).toEqual({ x: expect.any(Number), y: 3, width: 2, height: 1 });
+		for (const t of pilotTiles({ x: 7, y: 3, width: 2, height: 1 }))
+			expect(t).toEqual({ x: expect.any(Number), y: 3, width: 2, height: 1 });
 	});
 });
 
@@ -49,7 +50,10 @@ describe("how noise falls", () => {
 describe("the time of a print, before it is ordered", () => {
 	const seconds = (pixels: number, samples: number, rate: number) => (pixels * (samples + CLEANING)) / rate;
 	it("is that of its samples and of its cleaning at the measured rate", () => {
-		expect(foretell({ samples: 64, noisePercent: null }, 1e6, 2e5, null)).toEqual({ likely: seconds(1e6, 64, 2e5), most: seconds(1e6, 64, 2e5) });
+		expect(foretell({ samples: 64, noisePercent: null }, 1e6, 2e5, null)).toEqual({
+			likely: seconds(1e6, 64, 2e5),
+			most: seconds(1e6, 64, 2e5),
+		});
 	});
 	it("is shorter when noise is reached before, tile by tile", () => {
 		const t = foretell({ samples: 256, noisePercent: 4 }, 1e6, 2e5, { samples: 16, noises: [0.08, 0.01] });

@@ -33,7 +33,12 @@ export function pilotTiles(part: Tile): Tile[] {
 		for (let i = 0; i < ACROSS; i++) {
 			const x = part.x + Math.floor(((i + 0.5) / ACROSS) * part.width - width / 2);
 			const y = part.y + Math.floor(((j + 0.5) / DOWN) * part.height - height / 2);
-			out.push({ x: Math.min(part.x + part.width - width, Math.max(part.x, x)), y: Math.min(part.y + part.height - height, Math.max(part.y, y)), width, height });
+			out.push({
+				x: Math.min(part.x + part.width - width, Math.max(part.x, x)),
+				y: Math.min(part.y + part.height - height, Math.max(part.y, y)),
+				width,
+				height,
+			});
 		}
 	}
 	return out;
@@ -46,7 +51,12 @@ const SLOWEST_FALL = 0.3;
  * Power by which noise falls between two numbers of samples, from the means over the pilot's tiles. Of light that few
  * samples find, few samples do not yet show the noise: what is measured falls slower than their root, and goes on so.
  */
-export function fallOf(few: readonly number[], fewSamples: number, many: readonly number[], manySamples: number): number {
+export function fallOf(
+	few: readonly number[],
+	fewSamples: number,
+	many: readonly number[],
+	manySamples: number,
+): number {
 	const sum = (v: readonly number[]) => v.reduce((s, x) => s + x, 0);
 	const fall = Math.log(sum(few) / sum(many)) / Math.log(manySamples / fewSamples);
 	return Number.isFinite(fall) ? Math.min(0.5, Math.max(SLOWEST_FALL, fall)) : 0.5;
@@ -69,12 +79,19 @@ export interface NoiseNow {
 }
 
 /** Seconds that a print takes at a rate (samples of a pixel in a second): if it takes all its samples, and as is likely when noise decides. */
-export function foretell(order: { samples: number; noisePercent?: number | null }, pixels: number, rate: number, now: NoiseNow | null): { likely: number; most: number } {
+export function foretell(
+	order: { samples: number; noisePercent?: number | null },
+	pixels: number,
+	rate: number,
+	now: NoiseNow | null,
+): { likely: number; most: number } {
 	const seconds = (samples: number) => (pixels * (samples + CLEANING)) / rate;
 	const most = seconds(order.samples);
 	const aim = order.noisePercent;
 	if (!aim || !now || now.noises.length === 0) return { likely: most, most };
-	const mean = now.noises.reduce((sum, noise) => sum + samplesNeeded(noise, now.samples, aim, order.samples, now.fall), 0) / now.noises.length;
+	const mean =
+		now.noises.reduce((sum, noise) => sum + samplesNeeded(noise, now.samples, aim, order.samples, now.fall), 0) /
+		now.noises.length;
 	return { likely: seconds(mean), most };
 }
 

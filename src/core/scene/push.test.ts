@@ -11,7 +11,11 @@ describe("pushing a piece along its line of sight", () => {
 	doc.camera = { ...doc.camera, position: [3, 12, 5], headingDeg: 20, pitchDeg: -4, rollDeg: 2 };
 	const view = frameOfView(doc.camera);
 	const corners = (piece: ReturnType<typeof newPiece>) =>
-		pieceTransforms(piece, doc).flatMap((m) => [0, 1, 2, 3, 4, 5, 6, 7].map((i) => project(view, transformPoint(m, [i & 1 ? 0.5 : -0.5, i & 2 ? 1 : 0, i & 4 ? 0.5 : -0.5]))));
+		pieceTransforms(piece, doc).flatMap((m) =>
+			[0, 1, 2, 3, 4, 5, 6, 7].map((i) =>
+				project(view, transformPoint(m, [i & 1 ? 0.5 : -0.5, i & 2 ? 1 : 0, i & 4 ? 0.5 : -0.5])),
+			),
+		);
 
 	it("keeps every corner within half a pixel of 1,920, on rough ground too, when its size is kept in the frame", () => {
 		for (const stands of ["ground", "level"] as const)

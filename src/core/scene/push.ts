@@ -11,14 +11,24 @@ export type KeptSize = "in metres" | "in the frame";
 export type Pushed = Pick<Piece, "id" | "position" | "size" | "repeat">;
 
 /** The piece at `factor` times its distance from the lens. */
-export function pushAlongSight(piece: Piece, { ground }: Pick<ShotDocument, "ground">, camera: Pick<Camera, "position">, factor: number, keep: KeptSize): Pushed {
+export function pushAlongSight(
+	piece: Piece,
+	{ ground }: Pick<ShotDocument, "ground">,
+	camera: Pick<Camera, "position">,
+	factor: number,
+	keep: KeptSize,
+): Pushed {
 	const [lx, ly, lz] = camera.position;
 	const [x, y, z] = piece.position;
 	const there: [number, number] = [lx + (x - lx) * factor, lz + (z - lz) * factor];
-	if (keep === "in metres") return { id: piece.id, position: [there[0], y, there[1]], size: piece.size, repeat: piece.repeat };
+	if (keep === "in metres")
+		return { id: piece.id, position: [there[0], y, there[1]], size: piece.size, repeat: piece.repeat };
 	const base = (px: number, pz: number) => (piece.stands === "ground" ? groundHeight(ground, px, pz) : 0);
 	const up = ly + (base(x, z) + y - ly) * factor - base(...there);
 	const [w, h, d] = piece.size.map((s) => Math.min(1e5, Math.max(0.001, s * factor)));
-	const repeat = piece.repeat && { ...piece.repeat, step: piece.repeat.step.map((s) => s * factor) as [number, number] };
+	const repeat = piece.repeat && {
+		...piece.repeat,
+		step: piece.repeat.step.map((s) => s * factor) as [number, number],
+	};
 	return { id: piece.id, position: [there[0], up, there[1]], size: [w, h, d], repeat };
 }

@@ -12,7 +12,12 @@ import type { Mesh } from "../maths/mesh.ts";
 import type { Mat34, Vec3 } from "../maths/vec.ts";
 
 export type ScenePart =
-	| { kind: "mesh"; key: string; mesh: Mesh /** For copies that are small in the working view; pictures are traced with `mesh`. */; coarse?: Mesh }
+	| {
+			kind: "mesh";
+			key: string;
+			mesh: Mesh /** For copies that are small in the working view; pictures are traced with `mesh`. */;
+			coarse?: Mesh;
+	  }
 	| { kind: "plants"; key: string; plants: CellPlants }
 	| { kind: "table"; key: string; data: Float32Array }
 	| { kind: "texels"; key: string; data: Uint32Array };

@@ -23,14 +23,17 @@ describe("primitives", () => {
 		for (const kind of PieceKind.options) {
 			expect(volume(kind, true) / volume(kind)).toBeGreaterThan(isRound(kind) ? 0.93 : 0.999);
 			expect(volume(kind, true) / volume(kind)).toBeLessThanOrEqual(1 + 1e-9);
-			if (isRound(kind)) expect(primitiveMesh(kind, true).indices.length).toBeLessThan(0.5 * primitiveMesh(kind).indices.length);
+			if (isRound(kind))
+				expect(primitiveMesh(kind, true).indices.length).toBeLessThan(0.5 * primitiveMesh(kind).indices.length);
 		}
 	});
 	it("have normals on the side of their faces", () => {
 		for (const kind of PieceKind.options) {
 			const m = primitiveMesh(kind);
 			for (let t = 0; t < m.indices.length; t += 3) {
-				const p = [0, 1, 2].map((k) => Array.from(m.positions.subarray(m.indices[t + k] * 3, m.indices[t + k] * 3 + 3)));
+				const p = [0, 1, 2].map((k) =>
+					Array.from(m.positions.subarray(m.indices[t + k] * 3, m.indices[t + k] * 3 + 3)),
+				);
 				const u = p[1].map((x, i) => x - p[0][i]);
 				const v = p[2].map((x, i) => x - p[0][i]);
 				const n = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];

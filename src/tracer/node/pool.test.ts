@@ -49,7 +49,11 @@ describe("threads that trace one scene", () => {
 	it("build a large mesh together, into the same tree but for its place, and take no more memory", async () => {
 		// A hilly field of 300,000 triangles in place of the sphere.
 		const n = 390;
-		const [positions, normals, indices] = [new Float32Array(n * n * 3), new Float32Array(n * n * 3), new Uint32Array((n - 1) * (n - 1) * 6)];
+		const [positions, normals, indices] = [
+			new Float32Array(n * n * 3),
+			new Float32Array(n * n * 3),
+			new Uint32Array((n - 1) * (n - 1) * 6),
+		];
 		for (let j = 0, at = 0; j < n; j++)
 			for (let i = 0; i < n; i++) {
 				positions.set([i / n - 0.5, 0.05 * Math.sin(i * 0.3) * Math.cos(j * 0.21), j / n - 0.5], (j * n + i) * 3);

@@ -1,7 +1,19 @@
 /** Threads that trace one scene in Node: one copy of it in shared memory, tiles handed out as threads come free. */
 import { readFileSync } from "node:fs";
 import { Worker } from "node:worker_threads";
-import { emptyPicture, isClean, type NoiseAim, nextLook, type Picture, placeTile, TILE, type Tile, type TileSums, tileNoise, tilesOfPart } from "../../core/scene/picture.ts";
+import {
+	emptyPicture,
+	isClean,
+	type NoiseAim,
+	nextLook,
+	type Picture,
+	placeTile,
+	TILE,
+	type Tile,
+	type TileSums,
+	tileNoise,
+	tilesOfPart,
+} from "../../core/scene/picture.ts";
 import { fallOf, PILOT_SAMPLES, type Pilot, pilotTiles, WARM_SAMPLES } from "../../core/scene/pilot.ts";
 import type { Scene } from "../../core/scene/scene.ts";
 import { type Band, denoiseOn, type Planes, PRINT_REACH, type Room } from "../denoise.ts";
@@ -35,7 +47,9 @@ export class TracePool {
 		this.store = new SceneStore(this.memory, makeKernel(module, this.memory.memory), { threads: threads - 1, wake });
 		for (let i = 0; i < threads; i++) {
 			const desk = reserveDesk(this.memory);
-			const worker = new Worker(new URL("tileWorker.mjs", folder), { workerData: { module, memory: this.memory.memory, desk } });
+			const worker = new Worker(new URL("tileWorker.mjs", folder), {
+				workerData: { module, memory: this.memory.memory, desk },
+			});
 			worker.on("message", (reply: TileReply & BandReply) => {
 				this.waiting.get(reply.id)?.resolve(reply);
 				this.waiting.delete(reply.id);
@@ -83,7 +97,8 @@ export class TracePool {
 
 	/** Takes the noise out of a picture, or of some of its rows, on all threads. */
 	denoise(picture: Picture, part?: { y: number; rows: number }): Promise<Planes> {
-		const ask = async (_thread: number, band: Band, room: Room) => (await this.ask({ id: this.next++, band, room })).planes;
+		const ask = async (_thread: number, band: Band, room: Room) =>
+			(await this.ask({ id: this.next++, band, room })).planes;
 		return denoiseOn(this.hands.length, this.memory, picture, PRINT_REACH, ask, undefined, part);
 	}
 
@@ -126,11 +141,23 @@ export async function tracePilot(pool: TracePool, scene: Scene, size: PictureSiz
 	const noisesOf = (all: TileSums[]) => all.map((sums, i) => tileNoise(tiles[i], sums));
 	if (!done) return null;
 	const noises = noisesOf(done);
-	return { msPerSample: (user + system) / 1000 / samples, threads: pool.threads, noises, fall: fallOf(noisesOf(warm), WARM_SAMPLES, noises, PILOT_SAMPLES) };
+	return {
+		msPerSample: (user + system) / 1000 / samples,
+		threads: pool.threads,
+		noises,
+		fall: fallOf(noisesOf(warm), WARM_SAMPLES, noises, PILOT_SAMPLES),
+	};
 }
 
 /** Traces the tiles of a part with the scene that a pool holds: all samples, or by tile until its noise (percent) is low enough. */
-async function traceTiles(pool: TracePool, samples: number, noise: NoiseAim, lights: string[], part: Tile, onTile: (pixels: number, rays: number) => void): Promise<Picture> {
+async function traceTiles(
+	pool: TracePool,
+	samples: number,
+	noise: NoiseAim,
+	lights: string[],
+	part: Tile,
+	onTile: (pixels: number, rays: number) => void,
+): Promise<Picture> {
 	const picture = emptyPicture(part.width, part.height, lights);
 	// Small tiles leave no thread without work at the end; where noise decides, tiles are those of the press.
 	const tiles = tilesOfPart(part, noise === null ? SMALL_TILE : TILE);
@@ -206,7 +233,14 @@ export function traceStrips(
 		pool.load(scene, { ...size, layers: lights.length });
 		for (let y = 0; y < part.height; y += TILE) {
 			const rows = Math.min(TILE, part.height - y);
-			yield await traceTiles(pool, samples, noise, lights, { x: part.x, y: part.y + y, width: part.width, height: rows }, count.tile);
+			yield await traceTiles(
+				pool,
+				samples,
+				noise,
+				lights,
+				{ x: part.x, y: part.y + y, width: part.width, height: rows },
+				count.tile,
+			);
 		}
 	}
 	return { strips: strips(), rays: () => count.rays };

@@ -49,7 +49,10 @@ parentPort?.on("message", (r: TileRequest | BandRequest | BuildRequest) => {
 	}
 	if ("band" in r) {
 		const planes = denoiseBand(kernel, memory.buffer, r.room, r.band);
-		parentPort?.postMessage({ id: r.id, planes } satisfies BandReply, planes ? planes.map((p) => p.buffer as ArrayBuffer) : []);
+		parentPort?.postMessage(
+			{ id: r.id, planes } satisfies BandReply,
+			planes ? planes.map((p) => p.buffer as ArrayBuffer) : [],
+		);
 		return;
 	}
 	const started = performance.now();

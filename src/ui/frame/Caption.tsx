@@ -21,14 +21,18 @@ export function Caption() {
 	else if (free) state = "free view, the camera stays";
 	else if (look !== "surfaces") state = `working view in ${look}`;
 	else if (proof?.done) state = `proof: noise ${percent(proof.noise ?? 0)}, done`;
-	else if (proof && proof.noise !== null) state = `proof: noise ${percent(proof.noise)}, to ${percent(proof.aim)}${proof.secondsLeft ? ` in ${clock(proof.secondsLeft)}` : ""}`;
+	else if (proof && proof.noise !== null)
+		state = `proof: noise ${percent(proof.noise)}, to ${percent(proof.aim)}${proof.secondsLeft ? ` in ${clock(proof.secondsLeft)}` : ""}`;
 	else if (proof) state = "proof begins";
-	if (!print && !proof && thin.length) state = thin.map((t) => `${t.shown.toLocaleString("en")} of ${t.all.toLocaleString("en")} plants shown`).join(", ");
+	if (!print && !proof && thin.length)
+		state = thin.map((t) => `${t.shown.toLocaleString("en")} of ${t.all.toLocaleString("en")} plants shown`).join(", ");
 	return (
 		<div className="grid grid-cols-[1fr_auto_1fr] items-baseline gap-3 px-5">
 			<p className="truncate text-second text-small" data-testid="caption">
-				<em className="font-title text-[1.05rem] text-ink">{camera.focalMm.toFixed(camera.focalMm % 1 ? 1 : 0)} mm</em> f/{camera.fStop} · eye {camera.position[1].toFixed(2)} m ·
-				horizon {Number.isFinite(horizon) ? `${horizon.toFixed(0)} %` : "not seen"} · EV {camera.ev100.toFixed(1)} · <b className="text-ink">{camera.locked ? "locked" : "free"}</b>
+				<em className="font-title text-[1.05rem] text-ink">{camera.focalMm.toFixed(camera.focalMm % 1 ? 1 : 0)} mm</em>{" "}
+				f/{camera.fStop} · eye {camera.position[1].toFixed(2)} m · horizon{" "}
+				{Number.isFinite(horizon) ? `${horizon.toFixed(0)} %` : "not seen"} · EV {camera.ev100.toFixed(1)} ·{" "}
+				<b className="text-ink">{camera.locked ? "locked" : "free"}</b>
 				{mirrored && " · mirrored"}
 				{grey && " · grey"}
 			</p>
@@ -39,17 +43,28 @@ export function Caption() {
 						label="Reference"
 						options={["beside", "over", "wipe", "off"] as const}
 						value={doc.shown.mode}
-						onPick={(mode) => commit({ name: "reference.show", mode, reference: doc.shown.reference ?? doc.references[0].id })}
+						onPick={(mode) =>
+							commit({ name: "reference.show", mode, reference: doc.shown.reference ?? doc.references[0].id })
+						}
 					/>
 				)}
 				<GuideMenu />
 				{zoom.k > 1 && (
-					<button type="button" className="text-small underline underline-offset-4" onClick={() => set({ zoom: { k: 1, x: 0.5, y: 0.5 } })}>
+					<button
+						type="button"
+						className="text-small underline underline-offset-4"
+						onClick={() => set({ zoom: { k: 1, x: 0.5, y: 0.5 } })}
+					>
 						{Math.round(zoom.k * 100)} %, whole frame
 					</button>
 				)}
 				{zoom.k === 1 && (
-					<button type="button" className="text-second text-small underline underline-offset-4" onClick={() => zoomAt(2, { x: 0.5, y: 0.5 })} aria-label="Enlarge the frame">
+					<button
+						type="button"
+						className="text-second text-small underline underline-offset-4"
+						onClick={() => zoomAt(2, { x: 0.5, y: 0.5 })}
+						aria-label="Enlarge the frame"
+					>
 						enlarge
 					</button>
 				)}
@@ -70,7 +85,9 @@ export function Caption() {
 						type="button"
 						className="whitespace-nowrap text-second underline underline-offset-4"
 						aria-pressed={clean}
-						title={clean ? "Noise is taken out. Show it as it was traced." : "Shown as it was traced. Take the noise out."}
+						title={
+							clean ? "Noise is taken out. Show it as it was traced." : "Shown as it was traced. Take the noise out."
+						}
 						onClick={() => set({ clean: !clean })}
 					>
 						{clean ? "cleaned" : "as traced"}

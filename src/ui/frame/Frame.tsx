@@ -1,6 +1,13 @@
 "use client";
 /** The frame on its mat: picture, reference, marks, and everything that hands do in it. */
-import { type PointerEvent as ReactPointerEvent, useCallback, useEffect, useLayoutEffect, useRef, useState } from "react";
+import {
+	type PointerEvent as ReactPointerEvent,
+	useCallback,
+	useEffect,
+	useLayoutEffect,
+	useRef,
+	useState,
+} from "react";
 import { newPiece } from "../../core/doc/defaults.ts";
 import { shownSize } from "../../core/doc/look.ts";
 import type { PieceKind, Reference } from "../../core/doc/schema.ts";
@@ -133,7 +140,8 @@ export function Frame({ match, print }: { match: MatchResult | null; print: Proo
 								className="pointer-events-none absolute inset-0 grid place-items-center overflow-hidden"
 								style={{
 									opacity: doc.shown.mode === "over" ? doc.shown.opacity : 1,
-									clipPath: doc.shown.mode === "wipe" ? `inset(0 ${(1 - (doc.shown.wipe ?? 0.5)) * 100}% 0 0)` : undefined,
+									clipPath:
+										doc.shown.mode === "wipe" ? `inset(0 ${(1 - (doc.shown.wipe ?? 0.5)) * 100}% 0 0)` : undefined,
 								}}
 							>
 								<ReferencePicture
@@ -149,24 +157,38 @@ export function Frame({ match, print }: { match: MatchResult | null; print: Proo
 						<svg
 							className="absolute inset-0 h-full w-full touch-none"
 							viewBox={`0 0 ${size.width} ${size.height}`}
-							style={{ transform: studio.mirrored ? "scaleX(-1)" : undefined, cursor: studio.drawing || studio.placing ? "crosshair" : free ? "grab" : "default" }}
+							style={{
+								transform: studio.mirrored ? "scaleX(-1)" : undefined,
+								cursor: studio.drawing || studio.placing ? "crosshair" : free ? "grab" : "default",
+							}}
 							role="img"
 							aria-label="Marks over the frame"
 						>
 							{matching ? (
-								<MatchMarks width={size.width} height={size.height} k={zoom.k} place={place} result={match} onLens={setLens} />
+								<MatchMarks
+									width={size.width}
+									height={size.height}
+									k={zoom.k}
+									place={place}
+									result={match}
+									onLens={setLens}
+								/>
 							) : (
 								!print && <Ground width={size.width} height={size.height} view={view} place={place} />
 							)}
 							<GuideMarks width={size.width} height={size.height} k={zoom.k} view={view} place={place} />
-							{over && doc.shown.mode === "wipe" && <WipeEdge width={size.width} height={size.height} k={zoom.k} place={place} />}
+							{over && doc.shown.mode === "wipe" && (
+								<WipeEdge width={size.width} height={size.height} k={zoom.k} place={place} />
+							)}
 							{print && openPrint && <PrintReader print={openPrint} place={place} />}
 						</svg>
 					</div>
 				</div>
 				{lens && reference && over && <Magnifier at={lens} reference={reference} size={size} />}
 				{dropping && (
-					<p className="absolute inset-0 grid place-items-center border-2 border-ink border-dashed bg-paper/80 font-title text-xl italic">Drop a picture here as a reference</p>
+					<p className="absolute inset-0 grid place-items-center border-2 border-ink border-dashed bg-paper/80 font-title text-xl italic">
+						Drop a picture here as a reference
+					</p>
 				)}
 			</div>
 		</div>
@@ -180,7 +202,17 @@ function fittedReference(reference: Reference, size: Size): number {
 }
 
 /** The reference at the frame's side, as large as the frame. */
-function Beside({ reference, size, grey, mirrored }: { reference: Reference; size: Size; grey: boolean; mirrored: boolean }) {
+function Beside({
+	reference,
+	size,
+	grey,
+	mirrored,
+}: {
+	reference: Reference;
+	size: Size;
+	grey: boolean;
+	mirrored: boolean;
+}) {
 	return (
 		<div className="grid place-items-center" style={size}>
 			<ReferencePicture
@@ -195,12 +227,23 @@ function Beside({ reference, size, grey, mirrored }: { reference: Reference; siz
 }
 
 /** The edge between reference and frame, dragged to the sides. */
-function WipeEdge({ width, height, k, place }: Size & { k: number; place: (e: { clientX: number; clientY: number }) => Point }) {
+function WipeEdge({
+	width,
+	height,
+	k,
+	place,
+}: Size & { k: number; place: (e: { clientX: number; clientY: number }) => Point }) {
 	const gesture = useGesture();
 	const at = useShown().shown.wipe ?? 0.5;
 	const x = at * width;
 	return (
-		<g style={{ cursor: "ew-resize" }} onPointerDown={(e) => gesture(e, (to) => ({ name: "reference.show", wipe: Math.min(1, Math.max(0, place(to).x)) }))} data-testid="wipe-edge">
+		<g
+			style={{ cursor: "ew-resize" }}
+			onPointerDown={(e) =>
+				gesture(e, (to) => ({ name: "reference.show", wipe: Math.min(1, Math.max(0, place(to).x)) }))
+			}
+			data-testid="wipe-edge"
+		>
 			<Double k={k} d={`M${x} 0V${height}`} />
 			<rect x={x - 9 / k} y={0} width={18 / k} height={height} fill="transparent" />
 			<rect x={x - 4 / k} y={height / 2 - 14 / k} width={8 / k} height={28 / k} className="tag" />
@@ -226,8 +269,14 @@ function Crop() {
 			{[0, 1].map((x) =>
 				[0, 1].map((y) => (
 					<span key={`${x}${y}`}>
-						<i className={arm} style={{ width: 9, height: 1, [x ? "right" : "left"]: -14, [y ? "bottom" : "top"]: 0 }} />
-						<i className={arm} style={{ width: 1, height: 9, [x ? "right" : "left"]: 0, [y ? "bottom" : "top"]: -14 }} />
+						<i
+							className={arm}
+							style={{ width: 9, height: 1, [x ? "right" : "left"]: -14, [y ? "bottom" : "top"]: 0 }}
+						/>
+						<i
+							className={arm}
+							style={{ width: 1, height: 9, [x ? "right" : "left"]: 0, [y ? "bottom" : "top"]: -14 }}
+						/>
 					</span>
 				)),
 			)}
@@ -263,11 +312,18 @@ function Ground({ width, height, view, place }: GroundProps) {
 			const r = view.right;
 			const level = Math.hypot(r[0], r[2]);
 			const round = (v: number) => Math.round(v * 1000) / 1000;
-			const position: [number, number, number] = [round(foot[0] + ((r[0] / level) * across) / 2), 0, round(foot[2] + ((r[2] / level) * across) / 2)];
+			const position: [number, number, number] = [
+				round(foot[0] + ((r[0] / level) * across) / 2),
+				0,
+				round(foot[2] + ((r[2] / level) * across) / 2),
+			];
 			const headingDeg = Math.round((Math.atan2(r[2], r[0]) * 180) / Math.PI);
 			const count = doc.pieces.filter((p) => p.kind === kind).length + 1;
 			const name = `${kind[0].toUpperCase()}${kind.slice(1)} ${count}`;
-			return { name: "piece.add" as const, pieces: [newPiece(id, kind, { name, position, headingDeg, size: [w, h, w] })] };
+			return {
+				name: "piece.add" as const,
+				pieces: [newPiece(id, kind, { name, position, headingDeg, size: [w, h, w] })],
+			};
 		};
 		startDrag(event, {
 			move: (e) => show(make(e)),
@@ -314,7 +370,13 @@ function Ground({ width, height, view, place }: GroundProps) {
 				if (k === 1) return;
 				const half = 0.5 / k;
 				const clampTo = (v: number) => Math.min(1 - half, Math.max(half, v));
-				set({ zoom: { k, x: clampTo(from.x - (e.clientX - event.clientX) / width / k), y: clampTo(from.y - (e.clientY - event.clientY) / height / k) } });
+				set({
+					zoom: {
+						k,
+						x: clampTo(from.x - (e.clientX - event.clientX) / width / k),
+						y: clampTo(from.y - (e.clientY - event.clientY) / height / k),
+					},
+				});
 			},
 			end: async (_e, moved) => {
 				if (moved) return;
@@ -325,7 +387,8 @@ function Ground({ width, height, view, place }: GroundProps) {
 					if (id) set({ selected: [id], pickingFogPiece: false });
 					return;
 				}
-				if (id && shownDocument().covers.some((c) => c.id === id)) return set({ cover: id, step: "Dress", selected: [] });
+				if (id && shownDocument().covers.some((c) => c.id === id))
+					return set({ cover: id, step: "Dress", selected: [] });
 				if (id && shownDocument().pieces.some((p) => p.id === id)) {
 					select([id], more);
 					if (step !== "Air") set({ step: "Mass" });
@@ -365,11 +428,19 @@ function Ground({ width, height, view, place }: GroundProps) {
 	return (
 		<g>
 			<rect width={width} height={height} fill="transparent" onPointerDown={down} data-testid="ground" />
-			{step === "Light" && !free && discs && <DiscMark body="sun" width={width} height={height} k={k} view={view} place={place} />}
-			{step === "Light" && !free && doc.air.picture && <PictureSunMark width={width} height={height} k={k} view={view} place={place} />}
-			{step === "Light" && !free && discs && doc.air.moon?.on && <DiscMark body="moon" width={width} height={height} k={k} view={view} place={place} />}
+			{step === "Light" && !free && discs && (
+				<DiscMark body="sun" width={width} height={height} k={k} view={view} place={place} />
+			)}
+			{step === "Light" && !free && doc.air.picture && (
+				<PictureSunMark width={width} height={height} k={k} view={view} place={place} />
+			)}
+			{step === "Light" && !free && discs && doc.air.moon?.on && (
+				<DiscMark body="moon" width={width} height={height} k={k} view={view} place={place} />
+			)}
 			{!(step === "Light" && lamp) && <PieceMarks width={width} height={height} k={k} view={view} place={place} />}
-			{step === "Print" && !free && !print && doc.print.part && <PartMark part={doc.print.part} width={width} height={height} k={k} place={place} />}
+			{step === "Print" && !free && !print && doc.print.part && (
+				<PartMark part={doc.print.part} width={width} height={height} k={k} place={place} />
+			)}
 			{step === "Light" && <LampMarks width={width} height={height} k={k} view={view} place={place} />}
 		</g>
 	);

@@ -23,7 +23,8 @@ function pathOf(guide: Guide, w: number, h: number, view: FrameOfView): string {
 	if (guide === "golden ratio") return lines(GOLDEN, 1 - GOLDEN);
 	if (guide === "diagonals") return `M0 0L${w} ${h}M${w} 0L0 ${h}`;
 	if (guide === "centre") return `M${w / 2} ${h / 2 - 14}v28M${w / 2 - 14} ${h / 2}h28`;
-	if (guide === "safe areas") return SAFE.map((s) => `M${((1 - s) / 2) * w} ${((1 - s) / 2) * h}h${s * w}v${s * h}h${-s * w}z`).join("");
+	if (guide === "safe areas")
+		return SAFE.map((s) => `M${((1 - s) / 2) * w} ${((1 - s) / 2) * h}h${s * w}v${s * h}h${-s * w}z`).join("");
 	const y = (1 - horizonPercent(view) / 100) * h;
 	// The horizon leans by the roll: right and up of the camera tell its slope.
 	const slope = (view.right[1] / view.up[1]) * (view.tanX / view.tanY) * (h / w);
@@ -80,7 +81,8 @@ export function GuideMarks({
 	);
 }
 
-const circlePath = (x: number, y: number, r: number) => `M${x - r} ${y}a${r} ${r} 0 1 0 ${2 * r} 0a${r} ${r} 0 1 0 ${-2 * r} 0`;
+const circlePath = (x: number, y: number, r: number) =>
+	`M${x - r} ${y}a${r} ${r} 0 1 0 ${2 * r} 0a${r} ${r} 0 1 0 ${-2 * r} 0`;
 
 /** Milliseconds of rest before the frame is looked at again. */
 const REST_MS = 400;
@@ -116,16 +118,28 @@ export function GuideMenu() {
 	const percent = (v: number) => `${Math.round(v * 100)} %`;
 	return (
 		<Popover.Root open={open} onOpenChange={setOpen}>
-			<Popover.Trigger className="text-second text-small underline underline-offset-4">guides{shown.length ? ` (${shown.length})` : ""}</Popover.Trigger>
+			<Popover.Trigger className="text-second text-small underline underline-offset-4">
+				guides{shown.length ? ` (${shown.length})` : ""}
+			</Popover.Trigger>
 			<Popover.Portal>
-				<Popover.Content side="top" sideOffset={8} className="fade z-30 w-64 border border-ink/45 bg-paper p-3 shadow-md" aria-label="Guides">
+				<Popover.Content
+					side="top"
+					sideOffset={8}
+					className="fade z-30 w-64 border border-ink/45 bg-paper p-3 shadow-md"
+					aria-label="Guides"
+				>
 					{GUIDES.map((g) => (
 						<label key={g} className="flex items-center gap-2 py-[2px]">
 							<input
 								type="checkbox"
 								className="accent-[#1d1c1a]"
 								checked={shown.includes(g)}
-								onChange={(e) => commit({ name: "guides.set", guides: e.target.checked ? [...shown, g] : shown.filter((x) => x !== g) })}
+								onChange={(e) =>
+									commit({
+										name: "guides.set",
+										guides: e.target.checked ? [...shown, g] : shown.filter((x) => x !== g),
+									})
+								}
 							/>
 							{g}
 						</label>

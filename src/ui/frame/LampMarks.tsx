@@ -32,7 +32,13 @@ const PATIENCE_MS = 600;
 const kindName = (kind: LampKind) => `${kind[0].toUpperCase()}${kind.slice(1)} lamp`;
 
 /** Places a lamp where the pointer goes down: over what it points at, two metres high or as high as it is dragged. */
-export function placeLamp(event: ReactPointerEvent, kind: LampKind, view: FrameOfView, place: Props["place"], height: number): void {
+export function placeLamp(
+	event: ReactPointerEvent,
+	kind: LampKind,
+	view: FrameOfView,
+	place: Props["place"],
+	height: number,
+): void {
 	const { show, commit, say } = useShot.getState();
 	const { set, stage } = useStudio.getState();
 	const doc = shownDocument();
@@ -45,7 +51,11 @@ export function placeLamp(event: ReactPointerEvent, kind: LampKind, view: FrameO
 		if (!foot) return null;
 		const perMetre = height / (2 * view.tanY * project(view, foot).depthM);
 		const up = e ? Math.max(0.05, ((start.y - place(e).y) * height) / perMetre) : tall;
-		const position: [number, number, number] = [foot[0], up, foot[2]].map((v) => Math.round(v * 1000) / 1000) as [number, number, number];
+		const position: [number, number, number] = [foot[0], up, foot[2]].map((v) => Math.round(v * 1000) / 1000) as [
+			number,
+			number,
+			number,
+		];
 		return { name: "lamp.add", lamps: [newLamp(id, kind, { name, position })] };
 	};
 	startDrag(event, {
@@ -54,7 +64,10 @@ export function placeLamp(event: ReactPointerEvent, kind: LampKind, view: FrameO
 			let edit = make(moved ? e : null);
 			if (!moved) {
 				// A click hangs it before what it has met; the open ground carries it on a post that nobody sees.
-				const hit = await Promise.race([stage?.pick(start.x, start.y), new Promise<null>((r) => setTimeout(() => r(null), PATIENCE_MS))]);
+				const hit = await Promise.race([
+					stage?.pick(start.x, start.y),
+					new Promise<null>((r) => setTimeout(() => r(null), PATIENCE_MS)),
+				]);
 				const met = hit && useStudio.getState().root?.ids[hit.piece];
 				if (met && shownDocument().pieces.some((p) => p.id === met.id)) {
 					const d = normalize(rayThrough(view, start.x, start.y));
@@ -124,7 +137,16 @@ function Glow({ x, y, k, off, big }: Point & { k: number; off: boolean; big?: bo
 
 type At = (p: Vec3) => (Point & { depthM: number }) | null;
 
-function Handles({ lamp, spot, width, height, k, view, place, at }: Props & { lamp: Lamp; spot: ReturnType<typeof placesOf>[number]; at: At }) {
+function Handles({
+	lamp,
+	spot,
+	width,
+	height,
+	k,
+	view,
+	place,
+	at,
+}: Props & { lamp: Lamp; spot: ReturnType<typeof placesOf>[number]; at: At }) {
 	const doc = useShown();
 	const gesture = useGesture();
 	const c = at(spot.position);
@@ -154,7 +176,9 @@ function Handles({ lamp, spot, width, height, k, view, place, at }: Props & { la
 			if (!from || !to) return null;
 			const x = spot.position[0] + to[0] - from[0];
 			const z = spot.position[2] + to[2] - from[2];
-			return change({ position: ownPosition(lamp, doc, [x, groundHeight(doc.ground, x, z) + spot.position[1] - ground, z]) });
+			return change({
+				position: ownPosition(lamp, doc, [x, groundHeight(doc.ground, x, z) + spot.position[1] - ground, z]),
+			});
 		});
 	};
 	const aim = (event: ReactPointerEvent) =>
@@ -188,10 +212,14 @@ function Handles({ lamp, spot, width, height, k, view, place, at }: Props & { la
 			return change({ sizeM: lamp.kind === "rectangle" ? [w, limit(lamp.sizeM[1] + dy)] : [w, w] });
 		});
 	};
-	const half = [(lamp.sizeM[0] / 2) * perMetre, ((lamp.kind === "rectangle" ? lamp.sizeM[1] : lamp.sizeM[0]) / 2) * perMetre];
+	const half = [
+		(lamp.sizeM[0] / 2) * perMetre,
+		((lamp.kind === "rectangle" ? lamp.sizeM[1] : lamp.sizeM[0]) / 2) * perMetre,
+	];
 	const grip = { x: c.x + Math.max(half[0], 16 / k), y: c.y - Math.max(half[1], 16 / k) };
 	// Under a lamp that shines straight down the foot is held beside the beam's end.
-	const grasp = foot && end && Math.hypot(foot.x - end.x, foot.y - end.y) < 30 / k ? { x: foot.x - 34 / k, y: foot.y } : foot;
+	const grasp =
+		foot && end && Math.hypot(foot.x - end.x, foot.y - end.y) < 30 / k ? { x: foot.x - 34 / k, y: foot.y } : foot;
 	const ring = target && lamp.kind === "spot" ? coneRing(spot, target, lamp.coneDeg) : [];
 	const rim = ring.map(at);
 	const knob = rim[6];
@@ -207,7 +235,9 @@ function Handles({ lamp, spot, width, height, k, view, place, at }: Props & { la
 			{end && (
 				<>
 					<Double k={k} d={`M${c.x} ${c.y}L${end.x} ${end.y}`} />
-					{rim.every((p) => p) && rim.length > 0 && <Double k={k} dashed d={`M${rim.map((p) => `${p?.x.toFixed(1)} ${p?.y.toFixed(1)}`).join("L")}z`} />}
+					{rim.every((p) => p) && rim.length > 0 && (
+						<Double k={k} dashed d={`M${rim.map((p) => `${p?.x.toFixed(1)} ${p?.y.toFixed(1)}`).join("L")}z`} />
+					)}
 					<g style={{ cursor: "crosshair" }} onPointerDown={aim} data-testid="lamp-aim">
 						<Double k={k} d={`M${end.x - 9 / k} ${end.y}h${18 / k}M${end.x} ${end.y - 9 / k}v${18 / k}`} />
 						<circle cx={end.x} cy={end.y} r={14 / k} fill="transparent" />
@@ -238,7 +268,10 @@ function Handles({ lamp, spot, width, height, k, view, place, at }: Props & { la
 
 /** The rim of a spot's cone about the end of its beam, in the world. */
 function coneRing(spot: { position: Vec3; axis: Vec3 }, target: Vec3, coneDeg: number): Vec3[] {
-	const r = Math.min(200, length(sub(target, spot.position)) * Math.tan((Math.min(170, coneDeg) / 2) * (Math.PI / 180)));
+	const r = Math.min(
+		200,
+		length(sub(target, spot.position)) * Math.tan((Math.min(170, coneDeg) / 2) * (Math.PI / 180)),
+	);
 	const a = normalize(cross(spot.axis, Math.abs(spot.axis[1]) > 0.9 ? [1, 0, 0] : [0, 1, 0]));
 	const b = cross(spot.axis, a);
 	return Array.from({ length: 24 }, (_, i) => {

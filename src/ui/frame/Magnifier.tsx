@@ -7,7 +7,15 @@ import { ReferencePicture } from "./ReferencePicture.tsx";
 const SIDE = 148;
 const TIMES = 4;
 
-export function Magnifier({ at, reference, size }: { at: Point; reference: Reference; size: { width: number; height: number } }) {
+export function Magnifier({
+	at,
+	reference,
+	size,
+}: {
+	at: Point;
+	reference: Reference;
+	size: { width: number; height: number };
+}) {
 	const right = at.x < 0.5;
 	return (
 		<div
@@ -18,7 +26,11 @@ export function Magnifier({ at, reference, size }: { at: Point; reference: Refer
 			<ReferencePicture
 				reference={reference}
 				width={size.width * TIMES}
-				style={{ position: "absolute", left: SIDE / 2 - at.x * size.width * TIMES, top: SIDE / 2 - at.y * size.height * TIMES }}
+				style={{
+					position: "absolute",
+					left: SIDE / 2 - at.x * size.width * TIMES,
+					top: SIDE / 2 - at.y * size.height * TIMES,
+				}}
 			/>
 			<i className="absolute top-0 left-1/2 h-full w-px bg-ink/80 outline outline-1 outline-paper/70" />
 			<i className="absolute top-1/2 left-0 h-px w-full bg-ink/80 outline outline-1 outline-paper/70" />

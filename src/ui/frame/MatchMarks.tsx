@@ -57,7 +57,8 @@ export function MatchMarks({ width, height, k, place, result, onLens }: Props) {
 				setFresh(null);
 				const to = toImage(place(e));
 				if (!moved) return set(over ? { line: { id: over.id, end: 1 }, axis: over.axis } : { line: null });
-				if (commit({ name: "match.addLine", line: { id, axis, x1: from.x, y1: from.y, x2: to.x, y2: to.y } })) set({ line: { id, end: 2 } });
+				if (commit({ name: "match.addLine", line: { id, axis, x1: from.x, y1: from.y, x2: to.x, y2: to.y } }))
+					set({ line: { id, end: 2 } });
 			},
 			cancel: () => (setFresh(null), onLens(null)),
 		});
@@ -83,7 +84,15 @@ export function MatchMarks({ width, height, k, place, result, onLens }: Props) {
 					],
 				};
 			}
-			return { id, kind: tool === "length" ? "length" : "height", x1: from.x, y1: from.y, x2: to.x, y2: to.y, metres: tool === "length" ? 2 : 1.7 };
+			return {
+				id,
+				kind: tool === "length" ? "length" : "height",
+				x1: from.x,
+				y1: from.y,
+				x2: to.x,
+				y2: to.y,
+				metres: tool === "length" ? 2 : 1.7,
+			};
 		};
 		startDrag(event, {
 			move: (e) => {
@@ -96,7 +105,11 @@ export function MatchMarks({ width, height, k, place, result, onLens }: Props) {
 				if (!moved) return;
 				const made = make(e);
 				const edit: Edit =
-					"plane" in made ? { name: "match.putCircle", circle: made } : "points" in made ? { name: "match.putCurve", curve: made } : { name: "match.putMeasure", measure: made };
+					"plane" in made
+						? { name: "match.putCircle", circle: made }
+						: "points" in made
+							? { name: "match.putCurve", curve: made }
+							: { name: "match.putMeasure", measure: made };
 				if (commit(edit)) set({ mark: id, line: null });
 			},
 			cancel: () => (setShape(null), onLens(null)),
@@ -138,7 +151,14 @@ export function MatchMarks({ width, height, k, place, result, onLens }: Props) {
 	const residualOf = (l: MatchLine) => (result?.ok ? result.residual.get(l.id) : undefined);
 	return (
 		<g>
-			<rect width={width} height={height} fill="transparent" style={{ cursor: "crosshair" }} onPointerDown={(e) => draw(e)} data-testid="match-sheet" />
+			<rect
+				width={width}
+				height={height}
+				fill="transparent"
+				style={{ cursor: "crosshair" }}
+				onPointerDown={(e) => draw(e)}
+				data-testid="match-sheet"
+			/>
 			{result?.ok && <Solved result={result} width={width} height={height} sx={sx} sy={sy} k={k} lines={lines} />}
 			{result?.ok && <Check width={width} height={height} k={k} result={result} staff={staff} />}
 			{proposals && <Proposals width={width} k={k} s={sx} />}
@@ -155,8 +175,22 @@ export function MatchMarks({ width, height, k, place, result, onLens }: Props) {
 							dashed={l.out || (result?.ok && result.wrong === l.id && !doc.match.allCount)}
 							d={`M${x1} ${y1}L${x2} ${y2}M${x1 - nx} ${y1 - ny}L${x1 + nx} ${y1 + ny}M${x2 - nx} ${y2 - ny}L${x2 + nx} ${y2 + ny}`}
 						/>
-						{on && <circle cx={chosen.end === 1 ? x1 : x2} cy={chosen.end === 1 ? y1 : y2} r={9 / k} className="inner" style={{ strokeWidth: 1.6 / k }} />}
-						<path d={`M${x1} ${y1}L${x2} ${y2}`} stroke="transparent" strokeWidth={12 / k} style={{ cursor: "move" }} onPointerDown={(e) => dragEnd(e, l, 0)} />
+						{on && (
+							<circle
+								cx={chosen.end === 1 ? x1 : x2}
+								cy={chosen.end === 1 ? y1 : y2}
+								r={9 / k}
+								className="inner"
+								style={{ strokeWidth: 1.6 / k }}
+							/>
+						)}
+						<path
+							d={`M${x1} ${y1}L${x2} ${y2}`}
+							stroke="transparent"
+							strokeWidth={12 / k}
+							style={{ cursor: "move" }}
+							onPointerDown={(e) => dragEnd(e, l, 0)}
+						/>
 						{([1, 2] as const).map((end) => (
 							<circle
 								key={end}
@@ -180,11 +214,22 @@ export function MatchMarks({ width, height, k, place, result, onLens }: Props) {
 				const residual = residualOf(l);
 				return (
 					<Tag key={l.id} k={k} x={(x1 + x2) / 2 + nx * 1.6} y={(y1 + y2) / 2 + ny * 1.6}>
-						{l.out ? `${i + 1} · left out` : residual === undefined ? `${i + 1}` : `${i + 1} · ${residual.toFixed(1)} px`}
+						{l.out
+							? `${i + 1} · left out`
+							: residual === undefined
+								? `${i + 1}`
+								: `${i + 1} · ${residual.toFixed(1)} px`}
 					</Tag>
 				);
 			})}
-			<MatchShapes width={width} height={height} k={k} place={place} result={result?.ok ? result : null} fresh={shape} />
+			<MatchShapes
+				width={width}
+				height={height}
+				k={k}
+				place={place}
+				result={result?.ok ? result : null}
+				fresh={shape}
+			/>
 		</g>
 	);
 }
@@ -202,7 +247,11 @@ function Proposals({ width, k, s }: { width: number; k: number; s: number }) {
 				return (
 					<g key={family.id} opacity={dim ? 0.25 : 1}>
 						<Double k={k} d={d} />
-						<Tag k={k} x={Math.min(width - 30 / k, ((x1 + x2) / 2) * s)} y={((y1 + y2) / 2) * s - 14 / k}>{`family ${i + 1}`}</Tag>
+						<Tag
+							k={k}
+							x={Math.min(width - 30 / k, ((x1 + x2) / 2) * s)}
+							y={((y1 + y2) / 2) * s - 14 / k}
+						>{`family ${i + 1}`}</Tag>
 					</g>
 				);
 			})}
@@ -210,7 +259,23 @@ function Proposals({ width, k, s }: { width: number; k: number; s: number }) {
 	);
 }
 
-function Solved({ result, width, height, sx, sy, k, lines }: { result: Matched; width: number; height: number; sx: number; sy: number; k: number; lines: MatchLine[] }) {
+function Solved({
+	result,
+	width,
+	height,
+	sx,
+	sy,
+	k,
+	lines,
+}: {
+	result: Matched;
+	width: number;
+	height: number;
+	sx: number;
+	sy: number;
+	k: number;
+	lines: MatchLine[];
+}) {
 	const { horizon } = result.solution;
 	const image = { width: width / sx, height: height / sy };
 	// A bent lens bends the horizon too.
@@ -224,7 +289,16 @@ function Solved({ result, width, height, sx, sy, k, lines }: { result: Matched; 
 	return (
 		<g pointerEvents="none">
 			<path d={horizonPath} fill="none" stroke="#a03c2a" strokeWidth={1.8 / k} />
-			<text x={8 / k} y={horizon.yLeft * sy - 6 / k} fill="#a03c2a" fontSize={13 / k} fontWeight={600} stroke="#f3f1ec" strokeWidth={3 / k} paintOrder="stroke">
+			<text
+				x={8 / k}
+				y={horizon.yLeft * sy - 6 / k}
+				fill="#a03c2a"
+				fontSize={13 / k}
+				fontWeight={600}
+				stroke="#f3f1ec"
+				strokeWidth={3 / k}
+				paintOrder="stroke"
+			>
 				horizon {percent.toFixed(0)} %
 			</text>
 			{result.solution.meeting.map((m, i) => {
@@ -252,8 +326,22 @@ function Solved({ result, width, height, sx, sy, k, lines }: { result: Matched; 
 									/>
 								);
 							})}
-						<ellipse cx={x} cy={y} rx={Math.max(3 / k, m.spreadPx * sx)} ry={Math.max(3 / k, m.spreadPx * sy)} className="outer" style={{ strokeWidth: 3 / k }} />
-						<ellipse cx={x} cy={y} rx={Math.max(3 / k, m.spreadPx * sx)} ry={Math.max(3 / k, m.spreadPx * sy)} className="inner" style={{ strokeWidth: 1.2 / k }} />
+						<ellipse
+							cx={x}
+							cy={y}
+							rx={Math.max(3 / k, m.spreadPx * sx)}
+							ry={Math.max(3 / k, m.spreadPx * sy)}
+							className="outer"
+							style={{ strokeWidth: 3 / k }}
+						/>
+						<ellipse
+							cx={x}
+							cy={y}
+							rx={Math.max(3 / k, m.spreadPx * sx)}
+							ry={Math.max(3 / k, m.spreadPx * sy)}
+							className="inner"
+							style={{ strokeWidth: 1.2 / k }}
+						/>
 					</g>
 				);
 			})}
@@ -268,7 +356,19 @@ const PLUMB_DEG = [-22, -7, 8, 23];
 const PLUMB_M = 5;
 
 /** Metre rings about the lens's foot, plumb lines, and a staff or a door: they stand true when the match is. */
-function Check({ width, height, k, result, staff }: { width: number; height: number; k: number; result: Matched; staff: [number, number] | null }) {
+function Check({
+	width,
+	height,
+	k,
+	result,
+	staff,
+}: {
+	width: number;
+	height: number;
+	k: number;
+	result: Matched;
+	staff: [number, number] | null;
+}) {
 	const doc = useShown();
 	const { staffKind, plumb } = useStudio();
 	const view = matchView(doc, result);
@@ -295,7 +395,9 @@ function Check({ width, height, k, result, staff }: { width: number; height: num
 	return (
 		<g pointerEvents="none">
 			{[2, 5, 10, 20, 50].map((r) => {
-				const points = Array.from({ length: 121 }, (_, i) => at([r * Math.sin((i * Math.PI) / 60), 0, -r * Math.cos((i * Math.PI) / 60)]));
+				const points = Array.from({ length: 121 }, (_, i) =>
+					at([r * Math.sin((i * Math.PI) / 60), 0, -r * Math.cos((i * Math.PI) / 60)]),
+				);
 				const front = at([r * Math.sin(view.headingRad), 0, -r * Math.cos(view.headingRad)]);
 				return (
 					<g key={r} opacity={0.75}>
@@ -309,7 +411,9 @@ function Check({ width, height, k, result, staff }: { width: number; height: num
 				PLUMB.flatMap((r, ring) =>
 					PLUMB_DEG.map((deg) => {
 						const a = view.headingRad + ((deg + 4 * ring) * Math.PI) / 180;
-						const line = path(Array.from({ length: 13 }, (_, i) => at([r * Math.sin(a), (i * PLUMB_M) / 12, -r * Math.cos(a)])));
+						const line = path(
+							Array.from({ length: 13 }, (_, i) => at([r * Math.sin(a), (i * PLUMB_M) / 12, -r * Math.cos(a)])),
+						);
 						return <Double key={`${r} ${deg}`} k={k} d={line} dashed />;
 					}),
 				)}
@@ -335,9 +439,15 @@ function Door({
 }) {
 	const place = (aside: number, up: number) => at(along ? [x, up, z + aside] : [x + aside, up, z]);
 	const edge = (from: [number, number], to: [number, number]) =>
-		Array.from({ length: 9 }, (_, i) => place(from[0] + ((to[0] - from[0]) * i) / 8, from[1] + ((to[1] - from[1]) * i) / 8));
+		Array.from({ length: 9 }, (_, i) =>
+			place(from[0] + ((to[0] - from[0]) * i) / 8, from[1] + ((to[1] - from[1]) * i) / 8),
+		);
 	const [half, tall] = [DOOR_M.width / 2, DOOR_M.height];
-	const frame = [...edge([-half, 0], [-half, tall]), ...edge([-half, tall], [half, tall]), ...edge([half, tall], [half, 0])];
+	const frame = [
+		...edge([-half, 0], [-half, tall]),
+		...edge([-half, tall], [half, tall]),
+		...edge([half, tall], [half, 0]),
+	];
 	const top = place(half, tall);
 	return (
 		<g data-testid="door">
@@ -348,7 +458,15 @@ function Door({
 	);
 }
 
-function Staff({ at, staff, k }: { at: (p: [number, number, number]) => number[] | null; staff: [number, number]; k: number }) {
+function Staff({
+	at,
+	staff,
+	k,
+}: {
+	at: (p: [number, number, number]) => number[] | null;
+	staff: [number, number];
+	k: number;
+}) {
 	const [x, z] = staff;
 	return (
 		<g>

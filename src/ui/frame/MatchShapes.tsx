@@ -59,7 +59,11 @@ export function MatchShapes({ width, height, k, place, result, fresh }: Props) {
 		return { x: p.x * image.width, y: p.y * image.height };
 	};
 	/** A drag of a mark by how far the pointer has gone in the picture. */
-	const drag = (event: ReactPointerEvent, id: string, make: (dx: number, dy: number, to: Point) => Parameters<typeof commit>[0]) => {
+	const drag = (
+		event: ReactPointerEvent,
+		id: string,
+		make: (dx: number, dy: number, to: Point) => Parameters<typeof commit>[0],
+	) => {
 		event.stopPropagation();
 		set({ mark: id, line: null });
 		const from = toImage(event);
@@ -72,7 +76,16 @@ export function MatchShapes({ width, height, k, place, result, fresh }: Props) {
 	const circles = [...(doc.match.circles ?? []), ...(fresh && "plane" in fresh ? [fresh] : [])];
 	const curves = [...(doc.match.curves ?? []), ...(fresh && "points" in fresh ? [fresh] : [])];
 	const dot = (key: string, x: number, y: number, testId: string, onDown: (e: ReactPointerEvent) => void) => (
-		<circle key={key} cx={x * s} cy={y * s} r={10 / k} fill="transparent" style={{ cursor: "grab" }} data-testid={testId} onPointerDown={onDown} />
+		<circle
+			key={key}
+			cx={x * s}
+			cy={y * s}
+			r={10 / k}
+			fill="transparent"
+			style={{ cursor: "grab" }}
+			data-testid={testId}
+			onPointerDown={onDown}
+		/>
 	);
 	const { horizon } = doc.match;
 	return (
@@ -93,15 +106,28 @@ export function MatchShapes({ width, height, k, place, result, fresh }: Props) {
 								style={{ strokeWidth: (line === "outer" ? 4 : 1.6) / k }}
 							/>
 						))}
-						<Double k={k} d={ends.map(([x, y]) => `M${x * s - 4 / k} ${y * s}h${8 / k}M${x * s} ${y * s - 4 / k}v${8 / k}`).join("")} />
-						{mark === c.id && <circle cx={c.x * s} cy={c.y * s} r={5 / k} className="inner" style={{ strokeWidth: 1.6 / k }} />}
-						{dot(`${c.id}-middle`, c.x, c.y, `circle-${i + 1}-middle`, (e) => drag(e, c.id, (dx, dy) => ({ name: "match.putCircle", circle: { ...c, x: c.x + dx, y: c.y + dy } })))}
+						<Double
+							k={k}
+							d={ends
+								.map(([x, y]) => `M${x * s - 4 / k} ${y * s}h${8 / k}M${x * s} ${y * s - 4 / k}v${8 / k}`)
+								.join("")}
+						/>
+						{mark === c.id && (
+							<circle cx={c.x * s} cy={c.y * s} r={5 / k} className="inner" style={{ strokeWidth: 1.6 / k }} />
+						)}
+						{dot(`${c.id}-middle`, c.x, c.y, `circle-${i + 1}-middle`, (e) =>
+							drag(e, c.id, (dx, dy) => ({ name: "match.putCircle", circle: { ...c, x: c.x + dx, y: c.y + dy } })),
+						)}
 						{ends.map(([x, y], end) =>
 							dot(`${c.id}-${x}-${y}`, x, y, `circle-${i + 1}-end-${end + 1}`, (e) =>
 								drag(e, c.id, (_dx, _dy, to) => ({ name: "match.putCircle", circle: withEnd(c, end, to.x, to.y) })),
 							),
 						)}
-						<Tag k={k} x={c.x * s + 10 / k} y={c.y * s}>{`circle ${i + 1}, ${c.plane === "ground" ? "level" : `upright, ${c.plane}`}`}</Tag>
+						<Tag
+							k={k}
+							x={c.x * s + 10 / k}
+							y={c.y * s}
+						>{`circle ${i + 1}, ${c.plane === "ground" ? "level" : `upright, ${c.plane}`}`}</Tag>
 					</g>
 				);
 			})}
@@ -112,7 +138,10 @@ export function MatchShapes({ width, height, k, place, result, fresh }: Props) {
 						<g key={at}>
 							<Double k={k} d={`M${x * s - 4 / k} ${y * s}h${8 / k}M${x * s} ${y * s - 4 / k}v${8 / k}`} />
 							{dot(`${c.id}-${at}`, x, y, `curve-${i + 1}-place-${at + 1}`, (e) =>
-								drag(e, c.id, (_dx, _dy, to) => ({ name: "match.putCurve", curve: { ...c, points: c.points.map((p, n) => (n === at ? [to.x, to.y] : p)) } })),
+								drag(e, c.id, (_dx, _dy, to) => ({
+									name: "match.putCurve",
+									curve: { ...c, points: c.points.map((p, n) => (n === at ? [to.x, to.y] : p)) },
+								})),
 							)}
 						</g>
 					))}
@@ -124,10 +153,12 @@ export function MatchShapes({ width, height, k, place, result, fresh }: Props) {
 				const l = Math.hypot(x2 - x1, y2 - y1) || 1;
 				const [nx, ny] = [((y1 - y2) / l) * (7 / k), ((x2 - x1) / l) * (7 / k)];
 				// The foot of a height is a short level stroke, its top a point: so foot and head are told apart.
-				const foot = m.kind === "height" ? `M${x1 - 12 / k} ${y1}h${24 / k}` : `M${x1 - nx} ${y1 - ny}L${x1 + nx} ${y1 + ny}`;
+				const foot =
+					m.kind === "height" ? `M${x1 - 12 / k} ${y1}h${24 / k}` : `M${x1 - nx} ${y1 - ny}L${x1 + nx} ${y1 + ny}`;
 				const top = `M${x2 - nx} ${y2 - ny}L${x2 + nx} ${y2 + ny}`;
 				const told = result?.measured.get(m.id);
-				const off = told === undefined || Math.abs(told - m.metres) < 0.005 * m.metres ? "" : `, here ${told.toFixed(2)} m`;
+				const off =
+					told === undefined || Math.abs(told - m.metres) < 0.005 * m.metres ? "" : `, here ${told.toFixed(2)} m`;
 				return (
 					<g key={m.id}>
 						<Double k={k} d={`M${x1} ${y1}L${x2} ${y2}${foot}${top}`} dashed={m.kind === "length"} />
@@ -137,13 +168,24 @@ export function MatchShapes({ width, height, k, place, result, fresh }: Props) {
 							stroke="transparent"
 							strokeWidth={12 / k}
 							style={{ cursor: "move" }}
-							onPointerDown={(e) => drag(e, m.id, (dx, dy) => ({ name: "match.putMeasure", measure: { ...m, x1: m.x1 + dx, y1: m.y1 + dy, x2: m.x2 + dx, y2: m.y2 + dy } }))}
+							onPointerDown={(e) =>
+								drag(e, m.id, (dx, dy) => ({
+									name: "match.putMeasure",
+									measure: { ...m, x1: m.x1 + dx, y1: m.y1 + dy, x2: m.x2 + dx, y2: m.y2 + dy },
+								}))
+							}
 						/>
 						{dot(`${m.id}-1`, m.x1, m.y1, `measure-${i + 1}-foot`, (e) =>
-							drag(e, m.id, (dx, dy) => ({ name: "match.putMeasure", measure: { ...m, x1: m.x1 + dx, y1: m.y1 + dy } })),
+							drag(e, m.id, (dx, dy) => ({
+								name: "match.putMeasure",
+								measure: { ...m, x1: m.x1 + dx, y1: m.y1 + dy },
+							})),
 						)}
 						{dot(`${m.id}-2`, m.x2, m.y2, `measure-${i + 1}-top`, (e) =>
-							drag(e, m.id, (dx, dy) => ({ name: "match.putMeasure", measure: { ...m, x2: m.x2 + dx, y2: m.y2 + dy } })),
+							drag(e, m.id, (dx, dy) => ({
+								name: "match.putMeasure",
+								measure: { ...m, x2: m.x2 + dx, y2: m.y2 + dy },
+							})),
 						)}
 						<Tag k={k} x={x2 + 10 / k} y={y2}>{`${m.metres.toFixed(2)} m${off}`}</Tag>
 					</g>
@@ -158,11 +200,22 @@ export function MatchShapes({ width, height, k, place, result, fresh }: Props) {
 						strokeWidth={14 / k}
 						style={{ cursor: "ns-resize" }}
 						data-testid="horizon-drag"
-						onPointerDown={(e) => drag(e, "horizon", (_dx, dy) => ({ name: "match.setHorizon", horizon: { yLeft: horizon.yLeft + dy, yRight: horizon.yRight + dy } }))}
+						onPointerDown={(e) =>
+							drag(e, "horizon", (_dx, dy) => ({
+								name: "match.setHorizon",
+								horizon: { yLeft: horizon.yLeft + dy, yRight: horizon.yRight + dy },
+							}))
+						}
 					/>
 					{(["yLeft", "yRight"] as const).map((side) => (
 						<g key={side}>
-							<circle cx={side === "yLeft" ? 14 / k : width - 14 / k} cy={horizon[side] * s} r={6 / k} className="inner" style={{ strokeWidth: 1.6 / k }} />
+							<circle
+								cx={side === "yLeft" ? 14 / k : width - 14 / k}
+								cy={horizon[side] * s}
+								r={6 / k}
+								className="inner"
+								style={{ strokeWidth: 1.6 / k }}
+							/>
 							<circle
 								cx={side === "yLeft" ? 14 / k : width - 14 / k}
 								cy={horizon[side] * s}
@@ -170,7 +223,12 @@ export function MatchShapes({ width, height, k, place, result, fresh }: Props) {
 								fill="transparent"
 								style={{ cursor: "ns-resize" }}
 								data-testid={`horizon-${side === "yLeft" ? "left" : "right"}`}
-								onPointerDown={(e) => drag(e, "horizon", (_dx, dy) => ({ name: "match.setHorizon", horizon: { ...horizon, [side]: horizon[side] + dy } }))}
+								onPointerDown={(e) =>
+									drag(e, "horizon", (_dx, dy) => ({
+										name: "match.setHorizon",
+										horizon: { ...horizon, [side]: horizon[side] + dy },
+									}))
+								}
 							/>
 						</g>
 					))}

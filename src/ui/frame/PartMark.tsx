@@ -25,7 +25,10 @@ const CORNERS = [
 export function PartMark({ part, width, height, k, place }: PartProps) {
 	const gesture = useGesture();
 	const [x, y, w, h] = [part.x * width, part.y * height, part.width * width, part.height * height];
-	const set = (x0: number, y0: number, x1: number, y1: number) => ({ name: "print.set" as const, part: fittedPart(x0, y0, x1, y1) });
+	const set = (x0: number, y0: number, x1: number, y1: number) => ({
+		name: "print.set" as const,
+		part: fittedPart(x0, y0, x1, y1),
+	});
 	const move = (event: ReactPointerEvent) => {
 		const from = place(event);
 		gesture(event, (e) => {
@@ -46,9 +49,23 @@ export function PartMark({ part, width, height, k, place }: PartProps) {
 	const outline = `M${x} ${y}h${w}v${h}h${-w}z`;
 	return (
 		<g data-testid="part">
-			<path d={`M0 0H${width}V${height}H0z${outline}`} fill="#1d1c1a" fillOpacity={0.28} fillRule="evenodd" pointerEvents="none" />
+			<path
+				d={`M0 0H${width}V${height}H0z${outline}`}
+				fill="#1d1c1a"
+				fillOpacity={0.28}
+				fillRule="evenodd"
+				pointerEvents="none"
+			/>
 			<Double k={k} d={outline} />
-			<path d={outline} fill="none" stroke="transparent" strokeWidth={14 / k} style={{ cursor: "move" }} onPointerDown={move} data-testid="part-edge" />
+			<path
+				d={outline}
+				fill="none"
+				stroke="transparent"
+				strokeWidth={14 / k}
+				style={{ cursor: "move" }}
+				onPointerDown={move}
+				data-testid="part-edge"
+			/>
 			<g style={{ cursor: "move" }} onPointerDown={move}>
 				<rect x={x + 8 / k} y={y + 6 / k} width={110 / k} height={24 / k} fill="transparent" />
 				<Tag k={k} x={x + 10 / k} y={y + 18 / k}>

@@ -26,7 +26,13 @@ interface Props {
 /** An edit that slides pieces over the ground by metres. */
 export function slideBy(pieces: Piece[], dx: number, dz: number): Edit {
 	const round = (v: number) => Math.round(v * 1000) / 1000;
-	return { name: "piece.move", pieces: pieces.map((p) => ({ id: p.id, position: [round(p.position[0] + dx), p.position[1], round(p.position[2] + dz)] })) };
+	return {
+		name: "piece.move",
+		pieces: pieces.map((p) => ({
+			id: p.id,
+			position: [round(p.position[0] + dx), p.position[1], round(p.position[2] + dz)],
+		})),
+	};
 }
 
 export function PieceMarks({ width, height, k, view, place }: Props) {
@@ -67,7 +73,9 @@ function Handles({ piece, width, height, k, view, place, at }: Props & { piece: 
 	const crown = at([px, y + h, pz]);
 	if (!foot) return null;
 	const radius = Math.max(0.35, 0.75 * Math.max(w, d));
-	const ring = Array.from({ length: 49 }, (_, i) => at([px + radius * Math.cos((i * Math.PI) / 24), y, pz + radius * Math.sin((i * Math.PI) / 24)]));
+	const ring = Array.from({ length: 49 }, (_, i) =>
+		at([px + radius * Math.cos((i * Math.PI) / 24), y, pz + radius * Math.sin((i * Math.PI) / 24)]),
+	);
 	const knob = at([px + away[0] * radius, y, pz + away[2] * radius]);
 	const path = ring.every((p) => p) ? `M${ring.map((p) => `${p?.x.toFixed(1)} ${p?.y.toFixed(1)}`).join("L")}z` : "";
 	const original = doc.pieces.find((p) => p.id === piece.id) ?? piece;
@@ -116,7 +124,12 @@ function Handles({ piece, width, height, k, view, place, at }: Props & { piece: 
 		const mid = { x: (low.x + high.x) / 2, y: (low.y + high.y) / 2 };
 		const half = Math.max(7 / k, Math.abs(low.y - high.y) / 2);
 		return (
-			<g key={`${axis}${side}`} style={{ cursor: "ew-resize" }} onPointerDown={(e) => size(e, axis, side)} data-testid={`handle-${axis === 0 ? "width" : "depth"}`}>
+			<g
+				key={`${axis}${side}`}
+				style={{ cursor: "ew-resize" }}
+				onPointerDown={(e) => size(e, axis, side)}
+				data-testid={`handle-${axis === 0 ? "width" : "depth"}`}
+			>
 				<Double k={k} d={`M${mid.x} ${mid.y - half}V${mid.y + half}`} />
 				<rect x={mid.x - 9 / k} y={mid.y - half - 4 / k} width={18 / k} height={2 * half + 8 / k} fill="transparent" />
 			</g>
@@ -131,7 +144,10 @@ function Handles({ piece, width, height, k, view, place, at }: Props & { piece: 
 			{bar(0, -1)}
 			{crown && (
 				<g style={{ cursor: "ns-resize" }} onPointerDown={(e) => size(e, 1, 1)} data-testid="handle-height">
-					<Double k={k} d={`M${crown.x - 9 / k} ${crown.y - 8 / k}L${crown.x} ${crown.y - 15 / k}L${crown.x + 9 / k} ${crown.y - 8 / k}`} />
+					<Double
+						k={k}
+						d={`M${crown.x - 9 / k} ${crown.y - 8 / k}L${crown.x} ${crown.y - 15 / k}L${crown.x + 9 / k} ${crown.y - 8 / k}`}
+					/>
 					<rect x={crown.x - 13 / k} y={crown.y - 22 / k} width={26 / k} height={20 / k} fill="transparent" />
 					<Tag k={k} x={crown.x} y={crown.y - 32 / k} anchor="middle">{`${h.toFixed(2)} m`}</Tag>
 				</g>

@@ -6,7 +6,10 @@ import { call } from "../store/saving.ts";
 import { useStudio } from "../store/studio.ts";
 import { metres } from "./geometry.ts";
 
-type Facts = Omit<PixelFacts, "shares"> & { name: string | null; shares: { id: number; share: number; name?: string | null }[] };
+type Facts = Omit<PixelFacts, "shares"> & {
+	name: string | null;
+	shares: { id: number; share: number; name?: string | null }[];
+};
 
 /** A pixel's facts in a line: what it is, how far, how bright, how sure. */
 export function inWords(f: Facts): string {
@@ -21,7 +24,13 @@ export function inWords(f: Facts): string {
 	return parts.join(" · ");
 }
 
-export function PrintReader({ print, place }: { print: string; place: (e: { clientX: number; clientY: number }) => { x: number; y: number } }) {
+export function PrintReader({
+	print,
+	place,
+}: {
+	print: string;
+	place: (e: { clientX: number; clientY: number }) => { x: number; y: number };
+}) {
 	const set = useStudio((s) => s.set);
 	const asking = useRef(false);
 	const next = useRef<{ x: number; y: number } | null>(null);
@@ -51,5 +60,14 @@ export function PrintReader({ print, place }: { print: string; place: (e: { clie
 		next.current = null;
 		set({ underPointer: null });
 	};
-	return <rect width="100%" height="100%" fill="transparent" onPointerMove={move} onPointerLeave={leave} data-testid="print-reader" />;
+	return (
+		<rect
+			width="100%"
+			height="100%"
+			fill="transparent"
+			onPointerMove={move}
+			onPointerLeave={leave}
+			data-testid="print-reader"
+		/>
+	);
 }

@@ -29,7 +29,10 @@ export function ReferencePicture({ reference, width, alt = "", finer = 1, classN
 	const plain = asItCame(reference.look);
 	const rows = reference.look && !plain ? colourMatrix(reference.look) : null;
 	return (
-		<div className={className} style={{ width, height: size.height * scale, overflow: "hidden", position: "relative", ...style }}>
+		<div
+			className={className}
+			style={{ width, height: size.height * scale, overflow: "hidden", position: "relative", ...style }}
+		>
 			{rows && (
 				<svg aria-hidden width={0} height={0} className="absolute">
 					<filter id={id} colorInterpolationFilters="sRGB" x="0" y="0" width="100%" height="100%">

@@ -21,7 +21,15 @@ interface SkyProps {
 }
 
 /** Rings about a disc in the sky, with a word beside it. */
-function Disc({ at, width, k, view, word, id, make }: Pick<SkyProps, "width" | "k" | "view"> & { at: Point; word: string; id: string; make: Make }) {
+function Disc({
+	at,
+	width,
+	k,
+	view,
+	word,
+	id,
+	make,
+}: Pick<SkyProps, "width" | "k" | "view"> & { at: Point; word: string; id: string; make: Make }) {
 	const gesture = useGesture();
 	const radius = Math.max(12, SUN_RADIUS * (width / (2 * view.tanX))) / k;
 	return (
@@ -74,5 +82,15 @@ export function DiscMark({ body, width, height, k, view, place }: SkyProps & { b
 			elevationDeg: Math.round(Math.min(90, Math.max(-18, (Math.asin(r[1] / l) * 180) / Math.PI)) * 10) / 10,
 		};
 	};
-	return <Disc at={at} width={width} k={k} view={view} id={body} word={`${body} ${stands.elevationDeg.toFixed(1)}° high`} make={make} />;
+	return (
+		<Disc
+			at={at}
+			width={width}
+			k={k}
+			view={view}
+			id={body}
+			word={`${body} ${stands.elevationDeg.toFixed(1)}° high`}
+			make={make}
+		/>
+	);
 }

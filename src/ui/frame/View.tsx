@@ -32,7 +32,8 @@ const PATIENT_MS = 800;
  * Share of the pixels' sides to draw while things change, in eighths: so that a frame takes about as long as it may. The
  * first is small: nothing is known yet of the machine, and programs are made for it.
  */
-export const swiftScale = (frameMs: number): number => (frameMs === 0 ? 0.5 : frameMs <= SWIFT_MS ? 1 : Math.max(2, Math.floor(8 * Math.sqrt(SWIFT_MS / frameMs))) / 8);
+export const swiftScale = (frameMs: number): number =>
+	frameMs === 0 ? 0.5 : frameMs <= SWIFT_MS ? 1 : Math.max(2, Math.floor(8 * Math.sqrt(SWIFT_MS / frameMs))) / 8;
 
 function Painter({ print, bleed }: { print: ProofPicture | null; bleed: number }) {
 	const { gl, invalidate, size } = useThree();
@@ -71,7 +72,10 @@ function Painter({ print, bleed }: { print: ProofPicture | null; bleed: number }
 
 	useEffect(() => {
 		view.setLook(look);
-		const proofShown = proof?.pixels && !free && look === "surfaces" ? { ...proof, pixels: proof.pixels, scale: 1, share: proofShare(proof, view.frameMs > PATIENT_MS) } : null;
+		const proofShown =
+			proof?.pixels && !free && look === "surfaces"
+				? { ...proof, pixels: proof.pixels, scale: 1, share: proofShare(proof, view.frameMs > PATIENT_MS) }
+				: null;
 		view.setProof(print ?? proofShown);
 		invalidate();
 	}, [print, proof, free, look, view, invalidate]);
@@ -89,7 +93,14 @@ function Painter({ print, bleed }: { print: ProofPicture | null; bleed: number }
 		const covered = !free && !print && look === "surfaces" && view.frameMs > PATIENT_MS;
 		const scale = rested.current && view.frameMs > 0 && !covered ? 1 : swiftScale(view.frameMs);
 		rested.current = false;
-		const how = { grey, mirrored, width: Math.round(size.width * ratio), height: Math.round(size.height * ratio), bleed: Math.round(bleed * ratio), scale };
+		const how = {
+			grey,
+			mirrored,
+			width: Math.round(size.width * ratio),
+			height: Math.round(size.height * ratio),
+			bleed: Math.round(bleed * ratio),
+			scale,
+		};
 		const before = view.worlds;
 		view.render(gl, shownView(doc.camera, free), doc.finish, doc.camera.ev100, how);
 		document.documentElement.dataset.scale = String(view.drawnScale);
@@ -143,7 +154,12 @@ export function View({ print, bleed }: { print: ProofPicture | null; bleed: numb
 			dpr={1}
 			flat
 			linear
-			gl={{ antialias: false, logarithmicDepthBuffer: true, powerPreference: "high-performance", preserveDrawingBuffer: true }}
+			gl={{
+				antialias: false,
+				logarithmicDepthBuffer: true,
+				powerPreference: "high-performance",
+				preserveDrawingBuffer: true,
+			}}
 			role="img"
 			aria-label="The frame"
 		>

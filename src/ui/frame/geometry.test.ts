@@ -42,7 +42,11 @@ describe("pieces in the frame", () => {
 		expect(pieceBox({ ...wall, position: [0, 0, 20] }, doc, frameOfView(doc.camera)).box).toBeNull();
 	});
 	it("slide by metres, each from where it stands", () => {
-		const edit = slideBy([newPiece("a", "box", { position: [1, 0, 2] }), newPiece("b", "box", { position: [5, 1, 5] })], 0.5, -1);
+		const edit = slideBy(
+			[newPiece("a", "box", { position: [1, 0, 2] }), newPiece("b", "box", { position: [5, 1, 5] })],
+			0.5,
+			-1,
+		);
 		expect(edit).toEqual({
 			name: "piece.move",
 			pieces: [
@@ -61,19 +65,35 @@ describe("pieces in the frame", () => {
 
 describe("words for measures", () => {
 	it("are short", () => {
-		expect([metres(0.5), metres(12.34), metres(345.6), metres(2300), metres(15_000)]).toEqual(["0.50 m", "12.3 m", "346 m", "2.3 km", "15 km"]);
+		expect([metres(0.5), metres(12.34), metres(345.6), metres(2300), metres(15_000)]).toEqual([
+			"0.50 m",
+			"12.3 m",
+			"346 m",
+			"2.3 km",
+			"15 km",
+		]);
 		expect([clock(0.2), clock(42), clock(600), clock(9000)]).toEqual(["1 s", "42 s", "10 min", "2.5 h"]);
 		expect(coverReach(newCover("c", "shrub")).farM).toBe(90);
 	});
 });
 
 describe("the match of a shot", () => {
-	const reference = { id: "r", name: "r", blob: "0".repeat(64), widthPx: REFERENCE_SIZE.width, heightPx: REFERENCE_SIZE.height };
+	const reference = {
+		id: "r",
+		name: "r",
+		blob: "0".repeat(64),
+		widthPx: REFERENCE_SIZE.width,
+		heightPx: REFERENCE_SIZE.height,
+	};
 	const matched = {
 		...blankShot(),
 		references: [reference],
 		shown: { reference: "r", mode: "over" as const, opacity: 1 },
-		match: { lines: referenceLines().map((l, i) => ({ id: `l${i}`, ...l })), focalGivenMm: null, eyeHeightM: REFERENCE_TRUTH.eyeHeightM },
+		match: {
+			lines: referenceLines().map((l, i) => ({ id: `l${i}`, ...l })),
+			focalGivenMm: null,
+			eyeHeightM: REFERENCE_TRUTH.eyeHeightM,
+		},
 	};
 	it("finds the camera of the reference and stands on its ground", () => {
 		const result = solveMatch(matched);
@@ -94,7 +114,10 @@ describe("the match of a shot", () => {
 		expect(solveMatch(blankShot())).toMatchObject({ ok: false, empty: true });
 		const one = solveMatch({ ...matched, match: { ...matched.match, lines: matched.match.lines.slice(0, 2) } });
 		expect(one).toMatchObject({ ok: false, empty: false });
-		const given = solveMatch({ ...matched, match: { ...matched.match, lines: matched.match.lines.slice(0, 2), focalGivenMm: REFERENCE_TRUTH.focalMm } });
+		const given = solveMatch({
+			...matched,
+			match: { ...matched.match, lines: matched.match.lines.slice(0, 2), focalGivenMm: REFERENCE_TRUTH.focalMm },
+		});
 		expect(given.ok).toBe(true);
 	});
 });

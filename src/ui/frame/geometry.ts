@@ -46,7 +46,8 @@ export function pieceBox(piece: Piece, doc: Pick<ShotDocument, "ground">, view: 
 		farM = Math.max(farM, p.depthM);
 	}
 	const middle = Math.sqrt(nearM * farM);
-	const span = (half: typeof points): [number, number] => (half.length ? [Math.min(...half.map((p) => p.y)), Math.max(...half.map((p) => p.y))] : [y0, y1]);
+	const span = (half: typeof points): [number, number] =>
+		half.length ? [Math.min(...half.map((p) => p.y)), Math.max(...half.map((p) => p.y))] : [y0, y1];
 	const w = Math.min(1, x1) - Math.max(0, x0);
 	const h = Math.min(1, y1) - Math.max(0, y0);
 	return {
@@ -105,9 +106,19 @@ export function coverReach(cover: Cover): { nearM: number; farM: number } {
 }
 
 export const metres = (m: number): string =>
-	m >= 1000 ? `${(m / 1000).toFixed(m >= 10_000 ? 0 : 1)} km` : m >= 100 ? `${m.toFixed(0)} m` : m >= 10 ? `${m.toFixed(1)} m` : `${m.toFixed(2)} m`;
+	m >= 1000
+		? `${(m / 1000).toFixed(m >= 10_000 ? 0 : 1)} km`
+		: m >= 100
+			? `${m.toFixed(0)} m`
+			: m >= 10
+				? `${m.toFixed(1)} m`
+				: `${m.toFixed(2)} m`;
 
 export const clock = (seconds: number): string =>
-	seconds < 90 ? `${Math.max(1, Math.round(seconds))} s` : seconds < 5400 ? `${Math.round(seconds / 60)} min` : `${(seconds / 3600).toFixed(1)} h`;
+	seconds < 90
+		? `${Math.max(1, Math.round(seconds))} s`
+		: seconds < 5400
+			? `${Math.round(seconds / 60)} min`
+			: `${(seconds / 3600).toFixed(1)} h`;
 
 export const newId = (): string => crypto.randomUUID().slice(0, 8);

@@ -3,10 +3,25 @@ import { blankShot, newLamp, newPiece } from "../../core/doc/defaults.ts";
 import { length, sub, type Vec3 } from "../../core/maths/vec.ts";
 import { aimAt, ownPosition, placesOf, targetOf } from "./lampGeometry.ts";
 
-const doc = { ...blankShot(), pieces: [newPiece("post", "box", { position: [3, 0, -8], stands: "level", headingDeg: 35, leanDeg: 10, size: [0.2, 4, 0.2] })] };
+const doc = {
+	...blankShot(),
+	pieces: [
+		newPiece("post", "box", {
+			position: [3, 0, -8],
+			stands: "level",
+			headingDeg: 35,
+			leanDeg: 10,
+			size: [0.2, 4, 0.2],
+		}),
+	],
+};
 
 describe("where lamps are", () => {
-	const lamps = [newLamp("a", "spot"), newLamp("b", "spot", { stands: "level" }), newLamp("c", "spot", { carriedBy: "post" })];
+	const lamps = [
+		newLamp("a", "spot"),
+		newLamp("b", "spot", { stands: "level" }),
+		newLamp("c", "spot", { carriedBy: "post" }),
+	];
 	it("is where they are put, whatever they stand on or are carried by", () => {
 		for (const lamp of lamps) {
 			const at: Vec3 = [1.25, 2.5, -6.75];

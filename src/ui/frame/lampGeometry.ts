@@ -23,7 +23,11 @@ export function ownPosition(lamp: Lamp, doc: Set, world: Vec3): [number, number,
 	const carrier = carrierOf(lamp, doc)?.[0];
 	const own = carrier
 		? transformPoint(invert(carrier), world)
-		: ([world[0], world[1] - (lamp.stands === "ground" ? groundHeight(doc.ground, world[0], world[2]) : 0), world[2]] as const);
+		: ([
+				world[0],
+				world[1] - (lamp.stands === "ground" ? groundHeight(doc.ground, world[0], world[2]) : 0),
+				world[2],
+			] as const);
 	return [round(own[0]), round(own[1]), round(own[2])];
 }
 

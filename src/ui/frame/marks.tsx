@@ -14,7 +14,19 @@ export function Double({ d, dashed, k = 1 }: { d: string; dashed?: boolean; k?: 
 }
 
 /** White words on a black slip. `k` is the enlargement, so that words keep their size. */
-export function Tag({ x, y, children, k = 1, anchor = "start" }: { x: number; y: number; children: ReactNode; k?: number; anchor?: "start" | "middle" }) {
+export function Tag({
+	x,
+	y,
+	children,
+	k = 1,
+	anchor = "start",
+}: {
+	x: number;
+	y: number;
+	children: ReactNode;
+	k?: number;
+	anchor?: "start" | "middle";
+}) {
 	const text = String(children);
 	const w = text.length * 6.7 + 12;
 	return (
@@ -28,4 +40,12 @@ export function Tag({ x, y, children, k = 1, anchor = "start" }: { x: number; y:
 }
 
 /** Text on a drawing, with an edge of paper so that it reads over lines and shapes. */
-export const haloed = { fontSize: 12, fill: "#57544e", stroke: "#f3f1ec", strokeWidth: 3.5, paintOrder: "stroke", strokeLinejoin: "round", pointerEvents: "none" } as const;
+export const haloed = {
+	fontSize: 12,
+	fill: "#57544e",
+	stroke: "#f3f1ec",
+	strokeWidth: 3.5,
+	paintOrder: "stroke",
+	strokeLinejoin: "round",
+	pointerEvents: "none",
+} as const;

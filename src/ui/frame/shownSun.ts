@@ -19,7 +19,12 @@ const whole = (deg: number) => ((deg % 360) + 360) % 360;
 export function useShownSun(): ShownSun | null {
 	const { sun, picture } = useShown().air;
 	const dome = useStudio((s) => s.root?.dome ?? null);
-	if (!picture || picture.sun) return { ...sun, ofPicture: false, turnTo: (headingDeg) => ({ name: "air.setSun", headingDeg: whole(headingDeg) }) };
+	if (!picture || picture.sun)
+		return {
+			...sun,
+			ofPicture: false,
+			turnTo: (headingDeg) => ({ name: "air.setSun", headingDeg: whole(headingDeg) }),
+		};
 	if (!dome?.picture?.ownSun) return null;
 	// The scene follows the document by a moment: the sun is where the picture is turned to already.
 	const [x, y, z] = dome.sunDirection;

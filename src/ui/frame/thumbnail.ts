@@ -29,7 +29,11 @@ async function frameCanvas(width: number): Promise<HTMLCanvasElement | null> {
 	small.width = width;
 	small.height = Math.max(1, Math.round((width * h) / w));
 	// By way of a bitmap, so that the page does not wait for the graphics while it draws.
-	const bitmap = await createImageBitmap(canvas, bleed, bleed, w, h, { resizeWidth: small.width, resizeHeight: small.height, resizeQuality: "medium" });
+	const bitmap = await createImageBitmap(canvas, bleed, bleed, w, h, {
+		resizeWidth: small.width,
+		resizeHeight: small.height,
+		resizeQuality: "medium",
+	});
 	small.getContext("2d", { willReadFrequently: true })?.drawImage(bitmap, 0, 0);
 	bitmap.close();
 	return small;
@@ -41,7 +45,11 @@ function proofPicture(proof: ProofState | null, width: number): SmallPicture | n
 	const { camera, finish } = shownDocument();
 	const small = { width: Math.min(width, proof.width), height: 0 };
 	small.height = Math.max(1, Math.round((small.width * proof.height) / proof.width));
-	const planes = [0, 1, 2].map(() => new Float32Array(small.width * small.height)) as [Float32Array, Float32Array, Float32Array];
+	const planes = [0, 1, 2].map(() => new Float32Array(small.width * small.height)) as [
+		Float32Array,
+		Float32Array,
+		Float32Array,
+	];
 	const counts = new Uint32Array(small.width * small.height);
 	for (let y = 0; y < proof.height; y++) {
 		const row = Math.floor((y * small.height) / proof.height) * small.width;
@@ -63,6 +71,8 @@ export async function framePixels(width: number): Promise<SmallPicture | null> {
 	const traced = free || look !== "surfaces" ? null : proofPicture(proof, width);
 	if (traced) return traced;
 	const canvas = await frameCanvas(width);
-	const pixels = canvas?.getContext("2d", { willReadFrequently: true })?.getImageData(0, 0, canvas.width, canvas.height);
+	const pixels = canvas
+		?.getContext("2d", { willReadFrequently: true })
+		?.getImageData(0, 0, canvas.width, canvas.height);
 	return pixels ?? null;
 }

@@ -23,10 +23,22 @@ interface NumberProps {
 }
 
 /** Text of a number; a zero never carries a sign. */
-const shown = (value: number, digits: number) => (Number.isFinite(value) ? value.toFixed(digits).replace(/^-(0(?:\.0*)?)$/, "$1") : "");
+const shown = (value: number, digits: number) =>
+	Number.isFinite(value) ? value.toFixed(digits).replace(/^-(0(?:\.0*)?)$/, "$1") : "";
 
 /** A line with a name and a number that can be typed over. Arrow keys step, Enter takes, Escape leaves as before. */
-export function NumberLine({ label, value, unit = "", min, max, step = 0.1, digits = 2, disabled, onCommit, note }: NumberProps) {
+export function NumberLine({
+	label,
+	value,
+	unit = "",
+	min,
+	max,
+	step = 0.1,
+	digits = 2,
+	disabled,
+	onCommit,
+	note,
+}: NumberProps) {
 	const [text, setText] = useState(shown(value, digits));
 	const [trouble, setTrouble] = useState<string | null>(null);
 	const id = useId();
@@ -39,7 +51,8 @@ export function NumberLine({ label, value, unit = "", min, max, step = 0.1, digi
 	const take = (raw: string) => {
 		const v = Number(raw.replace(",", ".").replace("−", "-"));
 		if (raw.trim() === "" || !Number.isFinite(v)) return setTrouble("This is not a number.");
-		if (v < min || v > max) return setTrouble(`From ${min.toLocaleString("en")} to ${max.toLocaleString("en")} ${unit}`);
+		if (v < min || v > max)
+			return setTrouble(`From ${min.toLocaleString("en")} to ${max.toLocaleString("en")} ${unit}`);
 		setTrouble(null);
 		if (shown(v, digits) !== shown(value, digits)) onCommit(v);
 		else setText(shown(value, digits));
@@ -104,7 +117,20 @@ interface RuleProps extends Omit<NumberProps, "onCommit" | "note"> {
 }
 
 /** A number on a thin rule. Dragging previews, letting go commits. */
-export function Rule({ label, value, unit = "", min, max, step = 0.01, digits = 2, logarithmic, disabled, onPreview, onCommit, says }: RuleProps) {
+export function Rule({
+	label,
+	value,
+	unit = "",
+	min,
+	max,
+	step = 0.01,
+	digits = 2,
+	logarithmic,
+	disabled,
+	onPreview,
+	onCommit,
+	says,
+}: RuleProps) {
 	const to = (v: number) => (logarithmic ? Math.log(v / min) / Math.log(max / min) : (v - min) / (max - min));
 	const from = (t: number) => {
 		const v = logarithmic ? min * (max / min) ** t : min + t * (max - min);
@@ -112,7 +138,17 @@ export function Rule({ label, value, unit = "", min, max, step = 0.01, digits = 
 	};
 	return (
 		<div className="py-1">
-			<NumberLine label={label} value={value} unit={unit} min={min} max={max} step={step} digits={digits} disabled={disabled} onCommit={onCommit} />
+			<NumberLine
+				label={label}
+				value={value}
+				unit={unit}
+				min={min}
+				max={max}
+				step={step}
+				digits={digits}
+				disabled={disabled}
+				onCommit={onCommit}
+			/>
 			<Slider.Root
 				className="relative flex h-4 touch-none select-none items-center"
 				min={0}
@@ -126,7 +162,11 @@ export function Rule({ label, value, unit = "", min, max, step = 0.01, digits = 
 				<Slider.Track className="relative h-px grow bg-hair">
 					<Slider.Range className="absolute -top-px h-[3px] bg-ink" />
 				</Slider.Track>
-				<Slider.Thumb aria-label={label} className="block h-4 w-2 rounded-[2px] border border-ink bg-paper" onKeyDown={(e) => e.stopPropagation()} />
+				<Slider.Thumb
+					aria-label={label}
+					className="block h-4 w-2 rounded-[2px] border border-ink bg-paper"
+					onKeyDown={(e) => e.stopPropagation()}
+				/>
 			</Slider.Root>
 			{says && <p className="pt-0.5 text-second text-small">{says}</p>}
 		</div>
@@ -148,7 +188,11 @@ export function Choice<T extends string>({
 	small?: boolean;
 }) {
 	return (
-		<div role="radiogroup" aria-label={label} className={clsx("inline-flex overflow-hidden rounded-[5px] border border-ink/45", !small && "w-full")}>
+		<div
+			role="radiogroup"
+			aria-label={label}
+			className={clsx("inline-flex overflow-hidden rounded-[5px] border border-ink/45", !small && "w-full")}
+		>
 			{options.map((o, i) => (
 				<button
 					key={o}
@@ -156,7 +200,11 @@ export function Choice<T extends string>({
 					role="radio"
 					aria-checked={o === value}
 					onClick={() => onPick(o)}
-					className={clsx("flex-1 whitespace-nowrap px-2 py-[3px] text-small", i > 0 && "border-hair border-l", o === value ? "bg-ink text-paper" : "bg-paper hover:bg-hair/40")}
+					className={clsx(
+						"flex-1 whitespace-nowrap px-2 py-[3px] text-small",
+						i > 0 && "border-hair border-l",
+						o === value ? "bg-ink text-paper" : "bg-paper hover:bg-hair/40",
+					)}
 				>
 					{o}
 				</button>
@@ -166,13 +214,26 @@ export function Choice<T extends string>({
 }
 
 /** A line of words that acts. */
-export function Act({ children, onClick, disabled, strong }: { children: ReactNode; onClick: () => void; disabled?: boolean; strong?: boolean }) {
+export function Act({
+	children,
+	onClick,
+	disabled,
+	strong,
+}: {
+	children: ReactNode;
+	onClick: () => void;
+	disabled?: boolean;
+	strong?: boolean;
+}) {
 	return (
 		<button
 			type="button"
 			onClick={onClick}
 			disabled={disabled}
-			className={clsx("rounded-[5px] border px-2 py-[3px] text-small", strong ? "border-ink bg-ink text-paper" : "border-ink/45 bg-paper hover:bg-hair/40")}
+			className={clsx(
+				"rounded-[5px] border px-2 py-[3px] text-small",
+				strong ? "border-ink bg-ink text-paper" : "border-ink/45 bg-paper hover:bg-hair/40",
+			)}
 		>
 			{children}
 		</button>
@@ -180,7 +241,19 @@ export function Act({ children, onClick, disabled, strong }: { children: ReactNo
 }
 
 /** Yes or no, as words. */
-export function YesNo({ label, value, onPick, yes = "yes", no = "no" }: { label: string; value: boolean; onPick: (v: boolean) => void; yes?: string; no?: string }) {
+export function YesNo({
+	label,
+	value,
+	onPick,
+	yes = "yes",
+	no = "no",
+}: {
+	label: string;
+	value: boolean;
+	onPick: (v: boolean) => void;
+	yes?: string;
+	no?: string;
+}) {
 	return (
 		<div className="flex items-baseline justify-between py-[3px]">
 			<span className="text-second text-small">{label}</span>
@@ -209,7 +282,11 @@ export const toHex = (c: readonly number[]): string =>
 		)
 		.join("")}`;
 export const fromHex = (h: string): [number, number, number] =>
-	[1, 3, 5].map((i) => Number(decode(Number.parseInt(h.slice(i, i + 2), 16) / 255).toFixed(5))) as [number, number, number];
+	[1, 3, 5].map((i) => Number(decode(Number.parseInt(h.slice(i, i + 2), 16) / 255).toFixed(5))) as [
+		number,
+		number,
+		number,
+	];
 
 /** A colour: linear in the document, sRGB for the eye. The colours aimed at lie beside it. */
 export function Swatch({
@@ -234,7 +311,10 @@ export function Swatch({
 					className="h-6 w-16 rounded-[3px] border border-ink/45 bg-transparent p-0"
 					value={toHex(value)}
 					onInput={(e) => onPreview(fromHex(e.currentTarget.value))}
-					onBlur={(e) => fromHex(e.currentTarget.value).some((v, i) => Math.abs(v - value[i]) > 0.004) && onCommit(fromHex(e.currentTarget.value))}
+					onBlur={(e) =>
+						fromHex(e.currentTarget.value).some((v, i) => Math.abs(v - value[i]) > 0.004) &&
+						onCommit(fromHex(e.currentTarget.value))
+					}
 					onChange={(e) => onCommit(fromHex(e.currentTarget.value))}
 				/>
 			</label>

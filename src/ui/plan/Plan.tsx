@@ -1,6 +1,14 @@
 "use client";
 /** The plan: the set from above, the camera's wedge of view in it. Pieces are picked and moved here; the sun turns on its dial. */
-import { type PointerEvent as ReactPointerEvent, useCallback, useEffect, useId, useMemo, useRef, useState } from "react";
+import {
+	type PointerEvent as ReactPointerEvent,
+	useCallback,
+	useEffect,
+	useId,
+	useMemo,
+	useRef,
+	useState,
+} from "react";
 import type { Lamp } from "../../core/doc/schema.ts";
 import { frameOfView } from "../../core/lens/camera.ts";
 import { metres } from "../frame/geometry.ts";
@@ -27,7 +35,10 @@ export function Plan({ width, height }: { width: number; height: number }) {
 	const h = (camera.headingDeg * Math.PI) / 180;
 	// From what stands, so that the plan keeps its scale under the hand.
 	const standing = useShot((s) => s.document.pieces);
-	const reach = useMemo(() => reachOf(standing.map((p) => Math.hypot(p.position[0] - lx, p.position[2] - lz))), [standing, lx, lz]);
+	const reach = useMemo(
+		() => reachOf(standing.map((p) => Math.hypot(p.position[0] - lx, p.position[2] - lz))),
+		[standing, lx, lz],
+	);
 	const scale = (height * 0.84) / reach;
 	const foot = { x: width / 2, y: height * 0.93 };
 	/** Plan of a world place: the camera looks up the plan. */
@@ -35,7 +46,10 @@ export function Plan({ width, height }: { width: number; height: number }) {
 		(x: number, z: number) => {
 			const dx = x - lx;
 			const dz = z - lz;
-			return { x: width / 2 + (dx * Math.cos(h) + dz * Math.sin(h)) * scale, y: height * 0.93 + (-dx * Math.sin(h) + dz * Math.cos(h)) * scale };
+			return {
+				x: width / 2 + (dx * Math.cos(h) + dz * Math.sin(h)) * scale,
+				y: height * 0.93 + (-dx * Math.sin(h) + dz * Math.cos(h)) * scale,
+			};
 		},
 		[width, height, lx, lz, h, scale],
 	);
@@ -88,7 +102,11 @@ export function Plan({ width, height }: { width: number; height: number }) {
 		const from = placesOf(l, doc)[0]?.position ?? l.position;
 		const make = (e: PointerEvent) => {
 			const { dx, dz } = world((e.clientX - event.clientX) * px, (e.clientY - event.clientY) * px);
-			return { name: "lamp.set" as const, id: l.id, change: { position: ownPosition(l, doc, [from[0] + dx, from[1], from[2] + dz]) } };
+			return {
+				name: "lamp.set" as const,
+				id: l.id,
+				change: { position: ownPosition(l, doc, [from[0] + dx, from[1], from[2] + dz]) },
+			};
 		};
 		startDrag(event, {
 			move: (e) => show(make(e)),
@@ -112,12 +130,28 @@ export function Plan({ width, height }: { width: number; height: number }) {
 			const dy = (e.clientY - svg.top) * k - dial.y;
 			return sun.turnTo(Math.round((Math.atan2(dx, -dy) * 180) / Math.PI + camera.headingDeg));
 		};
-		startDrag(event, { move: (e) => show(make(e)), end: (e, moved) => moved && commit(make(e)), cancel: () => show(null) });
+		startDrag(event, {
+			move: (e) => show(make(e)),
+			end: (e, moved) => moved && commit(make(e)),
+			cancel: () => show(null),
+		});
 	};
 
 	return (
-		<div className="relative touch-none bg-paper" style={{ width, height }} role="img" aria-label="Plan of the set from above" data-testid="plan">
-			<svg width={width} height={height} viewBox={`0 0 ${width} ${height}`} className="absolute inset-0 block" aria-hidden>
+		<div
+			className="relative touch-none bg-paper"
+			style={{ width, height }}
+			role="img"
+			aria-label="Plan of the set from above"
+			data-testid="plan"
+		>
+			<svg
+				width={width}
+				height={height}
+				viewBox={`0 0 ${width} ${height}`}
+				className="absolute inset-0 block"
+				aria-hidden
+			>
 				<path d={`M${foot.x} ${foot.y}L${edge(-1)}L${edge(1)}z`} fill="#e2ddd2" />
 				{[0.5, 1].map((f) => (
 					<circle key={f} cx={foot.x} cy={foot.y} r={reach * f * scale} fill="none" stroke="#c9c5bc" />
@@ -125,7 +159,13 @@ export function Plan({ width, height }: { width: number; height: number }) {
 			</svg>
 			<Pieces outlines={outlines.filter((o) => !chosen.has(o.piece.id))} width={width} height={height} />
 			<Pieces outlines={outlines.filter((o) => chosen.has(o.piece.id))} width={width} height={height} />
-			<svg width={width} height={height} viewBox={`0 0 ${width} ${height}`} className="absolute inset-0 block" aria-hidden>
+			<svg
+				width={width}
+				height={height}
+				viewBox={`0 0 ${width} ${height}`}
+				className="absolute inset-0 block"
+				aria-hidden
+			>
 				<clipPath id={clip}>
 					<rect width={width} height={height} />
 				</clipPath>
@@ -148,12 +188,29 @@ export function Plan({ width, height }: { width: number; height: number }) {
 						.filter((o) => chosen.has(o.piece.id))
 						.slice(0, 200)
 						.map(({ piece, x, y, halfW, halfD, turn }) => (
-							<g key={piece.id} transform={`translate(${x} ${y}) rotate(${(turn * 180) / Math.PI})`} pointerEvents="none">
-								<rect x={-halfW - 2} y={-halfD - 2} width={2 * halfW + 4} height={2 * halfD + 4} fill="none" stroke="#1d1c1a" strokeWidth={1.5} />
+							<g
+								key={piece.id}
+								transform={`translate(${x} ${y}) rotate(${(turn * 180) / Math.PI})`}
+								pointerEvents="none"
+							>
+								<rect
+									x={-halfW - 2}
+									y={-halfD - 2}
+									width={2 * halfW + 4}
+									height={2 * halfD + 4}
+									fill="none"
+									stroke="#1d1c1a"
+									strokeWidth={1.5}
+								/>
 							</g>
 						))}
 					{doc.lamps.map((l) => (
-						<PlanLamp key={l.id} {...{ lamp: l, at, camera, scale }} chosen={l.id === lamp} onPointerDown={(e) => dragLamp(e, l)} />
+						<PlanLamp
+							key={l.id}
+							{...{ lamp: l, at, camera, scale }}
+							chosen={l.id === lamp}
+							onPointerDown={(e) => dragLamp(e, l)}
+						/>
 					))}
 					{[0.5, 1].map((f) => (
 						<text key={f} x={foot.x + 3} y={foot.y - reach * f * scale + 13} {...haloed}>
@@ -161,7 +218,10 @@ export function Plan({ width, height }: { width: number; height: number }) {
 						</text>
 					))}
 					<path d={`M${foot.x} ${foot.y}L${edge(-1)}M${foot.x} ${foot.y}L${edge(1)}`} stroke="#57544e" fill="none" />
-					<path d={`M${foot.x - 5} ${foot.y + 6}L${foot.x} ${foot.y - 5}L${foot.x + 5} ${foot.y + 6}z`} fill="#1d1c1a" />
+					<path
+						d={`M${foot.x - 5} ${foot.y + 6}L${foot.x} ${foot.y - 5}L${foot.x + 5} ${foot.y + 6}z`}
+						fill="#1d1c1a"
+					/>
 					{free && <Walker {...{ at, free, h: camera.headingDeg }} />}
 				</g>
 				<text x={8} y={17} {...haloed} fontSize={13}>
@@ -170,7 +230,12 @@ export function Plan({ width, height }: { width: number; height: number }) {
 				{sun && (step === "Light" || step === "Air") ? (
 					<g onPointerDown={dragSun} style={{ cursor: "grab" }} data-testid="sun-dial">
 						<circle {...{ cx: dial.x, cy: dial.y, r: dial.r }} fill="#f3f1ec" stroke="#57544e" />
-						<circle cx={dial.x + Math.sin(sunTurn) * dial.r} cy={dial.y - Math.cos(sunTurn) * dial.r} r={5} fill="#1d1c1a" />
+						<circle
+							cx={dial.x + Math.sin(sunTurn) * dial.r}
+							cy={dial.y - Math.cos(sunTurn) * dial.r}
+							r={5}
+							fill="#1d1c1a"
+						/>
 						<text x={dial.x} y={dial.y + 4} fontSize={12} textAnchor="middle" fill="#57544e">
 							sun
 						</text>
@@ -193,7 +258,11 @@ function Pieces({ outlines: given, width, height }: { outlines: readonly Outline
 		context.strokeStyle = "#57544e";
 		context.setLineDash([2, 3]);
 		for (const { x, y, halfW, halfD, turn, round, last } of outlines) {
-			if (!last && (x < -halfW - halfD || x > width + halfW + halfD || y < -halfW - halfD || y > height + halfW + halfD)) continue;
+			if (
+				!last &&
+				(x < -halfW - halfD || x > width + halfW + halfD || y < -halfW - halfD || y > height + halfW + halfD)
+			)
+				continue;
 			const [c, s] = [ratio * Math.cos(turn), ratio * Math.sin(turn)];
 			context.setTransform(c, s, -s, c, ratio * x, ratio * y);
 			if (round) {
@@ -243,7 +312,12 @@ function PlanLamp({
 					return (
 						<g key={`${position[0]},${position[2]}`} transform={`translate(${c.x} ${c.y})`}>
 							{aims && <path d={`M0 0L${x * reach} ${y * reach}`} stroke="#1d1c1a" strokeWidth={1.2} />}
-							<circle r={chosen ? 5 : 3.5} fill={lamp.muted ? "none" : "#f3f1ec"} stroke="#1d1c1a" strokeWidth={chosen ? 2 : 1.2} />
+							<circle
+								r={chosen ? 5 : 3.5}
+								fill={lamp.muted ? "none" : "#f3f1ec"}
+								stroke="#1d1c1a"
+								strokeWidth={chosen ? 2 : 1.2}
+							/>
 							<circle r={9} fill="transparent" />
 						</g>
 					);
@@ -252,13 +326,25 @@ function PlanLamp({
 	);
 }
 
-function Walker({ at, free, h }: { at: (x: number, z: number) => { x: number; y: number }; free: { position: readonly number[]; headingDeg: number }; h: number }) {
+function Walker({
+	at,
+	free,
+	h,
+}: {
+	at: (x: number, z: number) => { x: number; y: number };
+	free: { position: readonly number[]; headingDeg: number };
+	h: number;
+}) {
 	const p = at(free.position[0], free.position[2]);
 	const a = ((free.headingDeg - h) * Math.PI) / 180;
 	return (
 		<g>
 			<circle cx={p.x} cy={p.y} r={4} fill="none" stroke="#1d1c1a" strokeWidth={1.5} />
-			<path d={`M${p.x} ${p.y}L${p.x + Math.sin(a) * 13} ${p.y - Math.cos(a) * 13}`} stroke="#1d1c1a" strokeWidth={1.5} />
+			<path
+				d={`M${p.x} ${p.y}L${p.x + Math.sin(a) * 13} ${p.y - Math.cos(a) * 13}`}
+				stroke="#1d1c1a"
+				strokeWidth={1.5}
+			/>
 		</g>
 	);
 }

@@ -9,7 +9,11 @@ export function PlanOrSection({ width, height }: { width: number; height: number
 	return (
 		<div className="relative" style={{ width, height }}>
 			{section ? <Section width={width} height={height} /> : <Plan width={width} height={height} />}
-			<button type="button" className="absolute bottom-1 left-2 bg-paper/80 text-second text-small underline underline-offset-4" onClick={() => set({ section: !section })}>
+			<button
+				type="button"
+				className="absolute bottom-1 left-2 bg-paper/80 text-second text-small underline underline-offset-4"
+				onClick={() => set({ section: !section })}
+			>
 				{section ? "from above" : "from the side"}
 			</button>
 		</div>

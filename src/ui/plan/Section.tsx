@@ -32,7 +32,10 @@ export function Section({ width, height }: { width: number; height: number }) {
 	const h = (camera.headingDeg * Math.PI) / 180;
 	const [ax, az] = [Math.sin(h), -Math.cos(h)];
 	const standing = useShot((s) => s.document.pieces);
-	const reach = useMemo(() => reachOf(standing.map((p) => Math.hypot(p.position[0] - lx, p.position[2] - lz))), [standing, lx, lz]);
+	const reach = useMemo(
+		() => reachOf(standing.map((p) => Math.hypot(p.position[0] - lx, p.position[2] - lz))),
+		[standing, lx, lz],
+	);
 	const scale = (width * 0.86) / reach;
 	const left = width * 0.07;
 	// The lens's height lies a third above the foot, so that ground and crowns have room.
@@ -50,7 +53,13 @@ export function Section({ width, height }: { width: number; height: number }) {
 			if (upwards === null && Math.max(Math.abs(dx), Math.abs(dy)) >= SETTLED_PX) upwards = Math.abs(dy) > Math.abs(dx);
 			if (upwards === null) return null;
 			if (!upwards) return slideBy(originals, (ax * dx) / scale, (az * dx) / scale);
-			return { name: "piece.move", pieces: originals.map((p) => ({ id: p.id, position: [p.position[0], Math.round((p.position[1] - dy / scale) * 1000) / 1000, p.position[2]] })) };
+			return {
+				name: "piece.move",
+				pieces: originals.map((p) => ({
+					id: p.id,
+					position: [p.position[0], Math.round((p.position[1] - dy / scale) * 1000) / 1000, p.position[2]],
+				})),
+			};
 		};
 		startDrag(event, {
 			move: (e) => show(make(e)),
@@ -68,7 +77,10 @@ export function Section({ width, height }: { width: number; height: number }) {
 	const newest = useRef(drag);
 	newest.current = drag;
 	const press = useCallback((event: ReactPointerEvent, piece: Piece) => newest.current(event, piece), []);
-	const place = useMemo((): Place => ({ left, middle, scale, reach, lx, ly, lz, ax, az }), [left, middle, scale, reach, lx, ly, lz, ax, az]);
+	const place = useMemo(
+		(): Place => ({ left, middle, scale, reach, lx, ly, lz, ax, az }),
+		[left, middle, scale, reach, lx, ly, lz, ax, az],
+	);
 	const chosen = useMemo(() => new Set(selected), [selected]);
 
 	const profile = Array.from({ length: 120 }, (_, i) => {
@@ -99,7 +111,9 @@ export function Section({ width, height }: { width: number; height: number }) {
 			<g clipPath={`url(#${clip})`}>
 				<path d={`M${x(0)} ${y(ly)}L${edge(1)}L${edge(-1)}z`} fill="#e9e5db" />
 				<path d={`M${profile.join("L")}L${width + 50} ${height + 50}L-50 ${height + 50}z`} fill="#dcd7cb" />
-				{doc.water.on && <path d={`M0 ${y(doc.water.levelM)}H${width}`} stroke="#57544e" strokeWidth={1} strokeDasharray="1 3" />}
+				{doc.water.on && (
+					<path d={`M0 ${y(doc.water.levelM)}H${width}`} stroke="#57544e" strokeWidth={1} strokeDasharray="1 3" />
+				)}
 				<path d={`M0 ${y(ly)}H${width}`} stroke="#a03c2a" strokeWidth={0.8} strokeDasharray="3 3" />
 				{pieces.map((piece) => (
 					<SectionPiece key={piece.id} {...{ piece, ground, place }} on={chosen.has(piece.id)} onPress={press} />
@@ -165,7 +179,18 @@ const SectionPiece = memo(function SectionPiece({
 		<g onPointerDown={(e) => onPress(e, piece)} style={{ cursor: "move" }}>
 			<title>{piece.name}</title>
 			<rect x={x0} y={y0} width={w} height={tall} fill="#6d675c" fillOpacity={to - from > reach / 2 ? 0.2 : 0.7} />
-			{on && <rect x={x0 - 2} y={y0 - 2} width={w + 4} height={tall + 4} fill="none" stroke="#1d1c1a" strokeWidth={1.5} data-testid="section-chosen" />}
+			{on && (
+				<rect
+					x={x0 - 2}
+					y={y0 - 2}
+					width={w + 4}
+					height={tall + 4}
+					fill="none"
+					stroke="#1d1c1a"
+					strokeWidth={1.5}
+					data-testid="section-chosen"
+				/>
+			)}
 			<rect x={x0 - 3} y={y0 - 3} width={Math.max(9, w + 6)} height={Math.max(9, tall + 6)} fill="transparent" />
 		</g>
 	);

@@ -3,7 +3,11 @@ import { newPiece } from "../../core/doc/defaults.ts";
 import { outlineAt, outlineOf, type Place } from "./outlines.ts";
 
 /** Ten pixels a metre, the lens in the middle, north up the plan. */
-const place = (headingDeg = 0): Place => ({ at: (x, z) => ({ x: 100 + 10 * x, y: 100 + 10 * z }), headingDeg, scale: 10 });
+const place = (headingDeg = 0): Place => ({
+	at: (x, z) => ({ x: 100 + 10 * x, y: 100 + 10 * z }),
+	headingDeg,
+	scale: 10,
+});
 
 describe("pieces in the plan", () => {
 	it("lie where they stand, as large as their foot, and never too small to be seen", () => {

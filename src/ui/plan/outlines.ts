@@ -48,7 +48,12 @@ export function outlineAt(outlines: readonly Outline[], px: number, py: number):
 		const [dx, dy] = [px - o.x, py - o.y];
 		const a = Math.abs(dx * Math.cos(o.turn) + dy * Math.sin(o.turn));
 		const b = Math.abs(dy * Math.cos(o.turn) - dx * Math.sin(o.turn));
-		if (a <= Math.max(REACH_PX, o.halfW) && b <= Math.max(REACH_PX, o.halfD) && (!best || o.halfW * o.halfD < best.halfW * best.halfD)) best = o;
+		if (
+			a <= Math.max(REACH_PX, o.halfW) &&
+			b <= Math.max(REACH_PX, o.halfD) &&
+			(!best || o.halfW * o.halfD < best.halfW * best.halfD)
+		)
+			best = o;
 	}
 	return best;
 }

@@ -46,7 +46,8 @@ function ask(question: Omit<EdgeQuestion, "id">): Promise<EdgeAnswer> {
 }
 
 /** Families of converging edges, in pixels of what is shown. Throws an Error for the person. */
-export const askFamilies = async (reference: Reference): Promise<EdgeFamily[]> => (await ask({ reference })).families ?? [];
+export const askFamilies = async (reference: Reference): Promise<EdgeFamily[]> =>
+	(await ask({ reference })).families ?? [];
 
 /** The line on the edge that it lies along, or null when there is none within reach. */
 export const askFit = async (reference: Reference, segment: EdgeSegment, reachPx: number): Promise<FittedEdge | null> =>

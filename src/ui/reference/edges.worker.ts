@@ -26,7 +26,8 @@ async function decode(reference: Reference): Promise<GreyPicture> {
 async function answer({ id, reference, fit }: EdgeQuestion): Promise<EdgeAnswer> {
 	const picture = await decode(reference);
 	const scale = picture.width / reference.widthPx;
-	const into = ([a, b, c, d]: EdgeSegment): EdgeSegment => [...toFile(reference, [a, b]), ...toFile(reference, [c, d])].map((v) => v * scale) as unknown as EdgeSegment;
+	const into = ([a, b, c, d]: EdgeSegment): EdgeSegment =>
+		[...toFile(reference, [a, b]), ...toFile(reference, [c, d])].map((v) => v * scale) as unknown as EdgeSegment;
 	const back = (s: EdgeSegment): EdgeSegment => {
 		const [a, b, c, d] = s.map((v) => v / scale);
 		return [...toShown(reference, [a, b]), ...toShown(reference, [c, d])] as unknown as EdgeSegment;
@@ -38,7 +39,9 @@ async function answer({ id, reference, fit }: EdgeQuestion): Promise<EdgeAnswer>
 	const size = shownSize(reference);
 	const seen = findEdges(picture)
 		.map((e) => ({ ...e, segment: back(e.segment) }))
-		.filter(({ segment: s }) => [0, 2].every((k) => s[k] >= 0 && s[k] <= size.width && s[k + 1] >= 0 && s[k + 1] <= size.height));
+		.filter(({ segment: s }) =>
+			[0, 2].every((k) => s[k] >= 0 && s[k] <= size.width && s[k + 1] >= 0 && s[k + 1] <= size.height),
+		);
 	return { id, families: findFamilies(seen, size) };
 }
 

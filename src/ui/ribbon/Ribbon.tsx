@@ -48,7 +48,10 @@ export function Ribbon({ width, height }: { width: number; height: number }) {
 	const box = useRef<HTMLDivElement>(null);
 	const view = keptView(camera);
 	const base = height - FOOT;
-	const place = useMemo((): Place => ({ view, ground: doc.ground, span, width, height }), [view, doc.ground, span, width, height]);
+	const place = useMemo(
+		(): Place => ({ view, ground: doc.ground, span, width, height }),
+		[view, doc.ground, span, width, height],
+	);
 	const shapes: Shape[] = [];
 	for (const piece of doc.pieces) {
 		const shape = piece.hidden ? null : shapeOf(piece, place);
@@ -91,10 +94,20 @@ export function Ribbon({ width, height }: { width: number; height: number }) {
 			return;
 		}
 		const { document: standing } = useShot.getState();
-		const own = selected.includes(hit.piece.id) ? standing.pieces.filter((p) => selected.includes(p.id)) : standing.pieces.filter((p) => p.id === hit.piece.id);
+		const own = selected.includes(hit.piece.id)
+			? standing.pieces.filter((p) => selected.includes(p.id))
+			: standing.pieces.filter((p) => p.id === hit.piece.id);
 		const fromM = metresAt(px, span, width);
 		const make = (e: { clientX: number }) =>
-			push(own, standing, Math.max(NEAREST_PUSH / hit.box.nearM, metresAt(at({ clientX: e.clientX, clientY: 0 })[0], span, width) / fromM), keep);
+			push(
+				own,
+				standing,
+				Math.max(
+					NEAREST_PUSH / hit.box.nearM,
+					metresAt(at({ clientX: e.clientX, clientY: 0 })[0], span, width) / fromM,
+				),
+				keep,
+			);
 		startDrag(event, {
 			move: (e) => {
 				if (!selected.includes(hit.piece.id)) select([hit.piece.id]);
@@ -149,16 +162,45 @@ export function Ribbon({ width, height }: { width: number; height: number }) {
 			<Backdrop doc={doc} view={view} width={width} height={height} span={span} />
 			<Shapes shapes={shapes.filter((s) => !own.has(s.piece.id))} width={width} height={height} />
 			<Shapes shapes={chosen} chosen width={width} height={height} />
-			<svg width={width} height={height} viewBox={`0 0 ${width} ${height}`} className="absolute inset-0 block" aria-hidden>
+			<svg
+				width={width}
+				height={height}
+				viewBox={`0 0 ${width} ${height}`}
+				className="absolute inset-0 block"
+				aria-hidden
+			>
 				<rect width={width} height={base} fill="transparent" style={{ cursor: "ew-resize" }} onPointerDown={down} />
 				<Covers {...{ doc, view, span, width, height }} chosen={cover} />
 				<Sharp doc={doc} width={width} base={base} span={span} />
 				{chosen.slice(0, 40).map((s) => (
 					<g key={s.piece.id} pointerEvents="none" data-testid="ribbon-chosen" data-at={s.box.nearM}>
-						<rect x={s.x0 - 2} y={s.y0 - 2} width={s.x1 - s.x0 + 4} height={s.y1 - s.y0 + 4} fill="none" stroke="#000" strokeWidth={3} />
-						<rect x={s.x0 - 2} y={s.y0 - 2} width={s.x1 - s.x0 + 4} height={s.y1 - s.y0 + 4} fill="none" stroke="#fff" strokeWidth={1.2} />
+						<rect
+							x={s.x0 - 2}
+							y={s.y0 - 2}
+							width={s.x1 - s.x0 + 4}
+							height={s.y1 - s.y0 + 4}
+							fill="none"
+							stroke="#000"
+							strokeWidth={3}
+						/>
+						<rect
+							x={s.x0 - 2}
+							y={s.y0 - 2}
+							width={s.x1 - s.x0 + 4}
+							height={s.y1 - s.y0 + 4}
+							fill="none"
+							stroke="#fff"
+							strokeWidth={1.2}
+						/>
 						{chosen.length <= 3 && (
-							<text x={Math.max(4, Math.min(width - 150, s.x1 + 6))} y={Math.max(34, s.y0 - 2)} {...haloed} fontSize={13} fontWeight={600} fill="#1d1c1a">
+							<text
+								x={Math.max(4, Math.min(width - 150, s.x1 + 6))}
+								y={Math.max(34, s.y0 - 2)}
+								{...haloed}
+								fontSize={13}
+								fontWeight={600}
+								fill="#1d1c1a"
+							>
 								{s.piece.name} {metres(s.box.nearM)}
 							</text>
 						)}
@@ -167,14 +209,24 @@ export function Ribbon({ width, height }: { width: number; height: number }) {
 			</svg>
 			<div className="absolute top-1 right-2 flex items-center gap-2">
 				{!whole && (
-					<button type="button" className="text-second text-small underline underline-offset-4" onClick={() => setSpan(WHOLE)}>
+					<button
+						type="button"
+						className="text-second text-small underline underline-offset-4"
+						onClick={() => setSpan(WHOLE)}
+					>
 						{metres(span.fromM)} to {metres(span.toM)}, whole ribbon
 					</button>
 				)}
 				{chosen.length > 0 && (
 					<>
 						<span className="text-second text-small">size kept</span>
-						<Choice small label="Size kept while pushing" options={["in metres", "in the frame"] as const} value={keep} onPick={setKeep} />
+						<Choice
+							small
+							label="Size kept while pushing"
+							options={["in metres", "in the frame"] as const}
+							value={keep}
+							onPick={setKeep}
+						/>
 					</>
 				)}
 			</div>
@@ -224,7 +276,9 @@ function Covers({ chosen, ...bands }: Bands & { chosen: string | null }) {
 					const [top, foot] = bandAt(c, metresAt(at, span, width), bands);
 					tops.push(`${at.toFixed(1)} ${top.toFixed(1)}`);
 					feet.push(`${at.toFixed(1)} ${foot.toFixed(1)}`);
-					strokes.push(`M${at.toFixed(1)} ${foot.toFixed(1)}L${(at + 2).toFixed(1)} ${Math.min(top, foot - 3).toFixed(1)}`);
+					strokes.push(
+						`M${at.toFixed(1)} ${foot.toFixed(1)}L${(at + 2).toFixed(1)} ${Math.min(top, foot - 3).toFixed(1)}`,
+					);
 				}
 				return (
 					<g key={c.id} data-testid={`band-${c.name}`}>
@@ -246,7 +300,17 @@ function groundAhead({ camera, ground, water }: ShotDocument, view: FrameOfView,
 }
 
 /** Pieces, painted again only when one of them changes: of thousands, a drag moves the chosen ones. */
-function Shapes({ shapes: given, chosen, width, height }: { shapes: readonly Shape[]; chosen?: boolean; width: number; height: number }) {
+function Shapes({
+	shapes: given,
+	chosen,
+	width,
+	height,
+}: {
+	shapes: readonly Shape[];
+	chosen?: boolean;
+	width: number;
+	height: number;
+}) {
 	const shapes = useSame(given);
 	const canvas = useRef<HTMLCanvasElement>(null);
 	useEffect(() => {
@@ -269,7 +333,19 @@ function Shapes({ shapes: given, chosen, width, height }: { shapes: readonly Sha
 }
 
 /** Ground, horizon, fog, the sharp range, bands and distances. */
-function Backdrop({ doc, view, width, height, span }: { doc: ShotDocument; view: FrameOfView; width: number; height: number; span: Span }) {
+function Backdrop({
+	doc,
+	view,
+	width,
+	height,
+	span,
+}: {
+	doc: ShotDocument;
+	view: FrameOfView;
+	width: number;
+	height: number;
+	span: Span;
+}) {
 	const base = height - FOOT;
 	const x = (m: number) => xOf(m, span, width);
 	const y = (v: number) => yOf(v, height);
@@ -282,11 +358,20 @@ function Backdrop({ doc, view, width, height, span }: { doc: ShotDocument; view:
 	});
 	const fog = fogShape(doc.air.fog);
 	const veil = doc.air.fog.on
-		? Array.from({ length: 8 }, (_, i) => span.fromM * (span.toM / span.fromM) ** (i / 7)).map((m) => ({ m, lost: 1 - contrastKept(fog, ly, ly, m) }))
+		? Array.from({ length: 8 }, (_, i) => span.fromM * (span.toM / span.fromM) ** (i / 7)).map((m) => ({
+				m,
+				lost: 1 - contrastKept(fog, ly, ly, m),
+			}))
 		: [];
 	const horizon = project(view, [lx + (view.forward[0] / level) * 1e6, ly, lz + (view.forward[2] / level) * 1e6]).y;
 	return (
-		<svg width={width} height={height} viewBox={`0 0 ${width} ${height}`} className="absolute inset-0 block" aria-hidden>
+		<svg
+			width={width}
+			height={height}
+			viewBox={`0 0 ${width} ${height}`}
+			className="absolute inset-0 block"
+			aria-hidden
+		>
 			<defs>
 				<linearGradient id="veil">
 					{veil.map((v) => (

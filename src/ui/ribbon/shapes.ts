@@ -34,7 +34,8 @@ export interface Place {
 }
 
 /** Height in the ribbon of a height in the frame, 0 at its top. */
-export const yOf = (v: number, height: number): number => TOP + Math.min(1.04, Math.max(-0.06, v)) * (height - FOOT - TOP);
+export const yOf = (v: number, height: number): number =>
+	TOP + Math.min(1.04, Math.max(-0.06, v)) * (height - FOOT - TOP);
 
 /** A piece in the ribbon; null when nothing of it is in the frame. */
 export const shapeOf = keptBy((piece: Piece, { view, ground, span, width, height }: Place): Shape | null => {

@@ -28,7 +28,9 @@ export function CameraSheet() {
 					onInteractOutside={(e) => e.preventDefault()}
 				>
 					<div className="flex items-baseline justify-between gap-4 border-ink border-b-2 pb-2">
-						<Dialog.Title className="font-title text-[1.5rem] italic">Cameras kept{reference ? `, beside ${reference.name}` : ""}</Dialog.Title>
+						<Dialog.Title className="font-title text-[1.5rem] italic">
+							Cameras kept{reference ? `, beside ${reference.name}` : ""}
+						</Dialog.Title>
 						<Act onClick={() => set({ grey: !grey })}>{grey ? "In colour" : "In grey"}</Act>
 						<Dialog.Close className="underline underline-offset-4">Close</Dialog.Close>
 					</div>
@@ -38,7 +40,10 @@ export function CameraSheet() {
 								<ReferencePicture
 									reference={reference}
 									alt="The reference"
-									width={Math.min(WIDTH, (WIDTH / camera.ratio) * (shownSize(reference).width / shownSize(reference).height))}
+									width={Math.min(
+										WIDTH,
+										(WIDTH / camera.ratio) * (shownSize(reference).width / shownSize(reference).height),
+									)}
 									filter={grey ? "grayscale(1)" : ""}
 								/>
 								<p className="pt-1 font-medium">{reference.name}</p>
@@ -50,20 +55,36 @@ export function CameraSheet() {
 								<li key={c.id} style={{ width: WIDTH }} data-testid="camera-beside">
 									{c.thumbnail ? (
 										// biome-ignore lint/performance/noImgElement: the blob is served by this application as it is
-										<img src={`/api/blobs/${c.thumbnail}`} alt={`Through ${c.name}`} className="block w-full" style={{ filter: grey ? "grayscale(1)" : undefined }} />
+										<img
+											src={`/api/blobs/${c.thumbnail}`}
+											alt={`Through ${c.name}`}
+											className="block w-full"
+											style={{ filter: grey ? "grayscale(1)" : undefined }}
+										/>
 									) : (
 										<span className="block bg-hair" style={{ aspectRatio: c.camera.ratio }} />
 									)}
 									<div className="flex items-baseline gap-3 pt-1">
 										<span className="font-medium">{c.name}</span>
 										<span className="flex-1 text-second text-small">
-											{c.camera.focalMm.toFixed(0)} mm, eye {c.camera.position[1].toFixed(2)} m{taken ? (camera.locked ? ", locked" : ", the shot's") : ""}
+											{c.camera.focalMm.toFixed(0)} mm, eye {c.camera.position[1].toFixed(2)} m
+											{taken ? (camera.locked ? ", locked" : ", the shot's") : ""}
 										</span>
-										<button type="button" className="text-small underline" aria-label={`Look through ${c.name}`} onClick={() => lookThrough(c)}>
+										<button
+											type="button"
+											className="text-small underline"
+											aria-label={`Look through ${c.name}`}
+											onClick={() => lookThrough(c)}
+										>
 											look through
 										</button>
 										{!camera.locked && (
-											<button type="button" className="text-small underline" aria-label={`Take ${c.name} and lock it`} onClick={() => takeAndLock(c)}>
+											<button
+												type="button"
+												className="text-small underline"
+												aria-label={`Take ${c.name} and lock it`}
+												onClick={() => takeAndLock(c)}
+											>
 												take and lock
 											</button>
 										)}
@@ -72,7 +93,9 @@ export function CameraSheet() {
 							);
 						})}
 					</ul>
-					{candidates.length === 0 && <p className="pt-4 text-second">No camera is kept yet. Keep one in Match, or walk off and keep the view.</p>}
+					{candidates.length === 0 && (
+						<p className="pt-4 text-second">No camera is kept yet. Keep one in Match, or walk off and keep the view.</p>
+					)}
 				</Dialog.Content>
 			</Dialog.Portal>
 		</Dialog.Root>

@@ -54,7 +54,10 @@ export function ClipView({ clip, onBack }: { clip: Clip; onBack: () => void }) {
 			if (!blob) throw new Error("The still could not be drawn.");
 			const kept = await keepPicture(blob);
 			const name = `${clip.name}, ${at.toFixed(2)} s`.slice(-80);
-			if (commit({ name: "reference.add", reference: { id: newId(), name, ...kept, clip: { blob: clip.blob, atS: at } } })) setPulled(pulled + 1);
+			if (
+				commit({ name: "reference.add", reference: { id: newId(), name, ...kept, clip: { blob: clip.blob, atS: at } } })
+			)
+				setPulled(pulled + 1);
 		} catch (error) {
 			say(`The still could not be pulled: ${(error as Error).message}`);
 		} finally {
@@ -66,14 +69,31 @@ export function ClipView({ clip, onBack }: { clip: Clip; onBack: () => void }) {
 		<div className="flex min-h-0 flex-1 flex-col gap-3 pt-3" data-testid="clip-view">
 			<div className="grid min-h-0 flex-1 place-items-center">
 				{address ? (
-					<video ref={video} src={address} muted preload="auto" className="max-h-full max-w-full bg-ink" onLoadedData={() => go(at)} />
+					<video
+						ref={video}
+						src={address}
+						muted
+						preload="auto"
+						className="max-h-full max-w-full bg-ink"
+						onLoadedData={() => go(at)}
+					/>
 				) : (
 					<p className="text-second">Reading the clip</p>
 				)}
 			</div>
 			<div className="flex items-end gap-4 bg-paper p-3">
 				<div className="min-w-0 flex-1">
-					<Rule label={clip.name} value={at} unit="s" min={0} max={Math.max(0.1, clip.seconds)} step={FRAME_S} digits={2} onPreview={go} onCommit={go} />
+					<Rule
+						label={clip.name}
+						value={at}
+						unit="s"
+						min={0}
+						max={Math.max(0.1, clip.seconds)}
+						step={FRAME_S}
+						digits={2}
+						onPreview={go}
+						onCommit={go}
+					/>
 				</div>
 				<Act onClick={() => go(at - FRAME_S)}>Frame before</Act>
 				<Act onClick={() => go(at + FRAME_S)}>Frame after</Act>

@@ -17,14 +17,25 @@ interface Card {
 	isPrint: boolean;
 }
 
-const when = (iso: string) => new Date(iso).toLocaleString("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
+const when = (iso: string) =>
+	new Date(iso).toLocaleString("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
 
 export function ContactSheet() {
 	const { sheetOpen, set } = useStudio();
 	const { checkpoints, prints, history, revision, moveHead } = useShot();
 	const [picked, setPicked] = useState<string[]>([]);
 	const cards: Card[] = [
-		...checkpoints.map((c): Card => ({ id: c.id, row: "Checkpoints", name: c.name, thumbnail: c.thumbnail, revision: c.revision, note: when(c.createdAt), isPrint: false })),
+		...checkpoints.map(
+			(c): Card => ({
+				id: c.id,
+				row: "Checkpoints",
+				name: c.name,
+				thumbnail: c.thumbnail,
+				revision: c.revision,
+				note: when(c.createdAt),
+				isPrint: false,
+			}),
+		),
 		...prints
 			.filter((p) => p.state === "done")
 			.map(
@@ -73,7 +84,11 @@ export function ContactSheet() {
 						<section key={row} className="pt-5">
 							<h2 className="pb-2 font-title text-[1.2rem]">{row}</h2>
 							{cards.filter((c) => c.row === row).length === 0 && (
-								<p className="text-second">{row === "Checkpoints" ? "None kept yet. The key K keeps the shot as it stands." : "No print is done yet."}</p>
+								<p className="text-second">
+									{row === "Checkpoints"
+										? "None kept yet. The key K keeps the shot as it stands."
+										: "No print is done yet."}
+								</p>
 							)}
 							<ul className="flex flex-wrap gap-4">
 								{cards
@@ -84,16 +99,27 @@ export function ContactSheet() {
 												type="button"
 												aria-pressed={picked.includes(c.id)}
 												aria-label={`Lay ${c.name} beside another`}
-												className={clsx("block w-full", picked.includes(c.id) && "outline outline-2 outline-ink outline-offset-2")}
-												onClick={() => setPicked((p) => (p.includes(c.id) ? p.filter((x) => x !== c.id) : [...p.slice(-1), c.id]))}
+												className={clsx(
+													"block w-full",
+													picked.includes(c.id) && "outline outline-2 outline-ink outline-offset-2",
+												)}
+												onClick={() =>
+													setPicked((p) => (p.includes(c.id) ? p.filter((x) => x !== c.id) : [...p.slice(-1), c.id]))
+												}
 											>
 												<Thumb card={c} className="w-full" />
 											</button>
 											<p className="truncate pt-1 font-medium">{c.name}</p>
 											<p className="text-second text-small">{c.note}</p>
 											<div className="flex gap-2 pt-1">
-												{c.revision === revision ? <span className="text-second text-small">this is now</span> : <Act onClick={() => goTo(c)}>Return to it</Act>}
-												{c.isPrint && <Act onClick={() => set({ print: c.id, sheetOpen: false, step: "Print" })}>Open</Act>}
+												{c.revision === revision ? (
+													<span className="text-second text-small">this is now</span>
+												) : (
+													<Act onClick={() => goTo(c)}>Return to it</Act>
+												)}
+												{c.isPrint && (
+													<Act onClick={() => set({ print: c.id, sheetOpen: false, step: "Print" })}>Open</Act>
+												)}
 											</div>
 										</li>
 									))}
@@ -110,7 +136,11 @@ export function ContactSheet() {
 									{h.revision === revision ? (
 										<span className="text-second text-small">now</span>
 									) : (
-										<button type="button" className="text-small underline" onClick={() => moveHead({ open: h.revision })}>
+										<button
+											type="button"
+											className="text-small underline"
+											onClick={() => moveHead({ open: h.revision })}
+										>
 											return
 										</button>
 									)}
@@ -125,7 +155,12 @@ export function ContactSheet() {
 }
 
 function Thumb({ card, className }: { card: Card; className: string }) {
-	if (!card.thumbnail) return <span className={clsx("grid aspect-[1.85] place-items-center bg-hair text-second text-small", className)}>no picture was kept</span>;
+	if (!card.thumbnail)
+		return (
+			<span className={clsx("grid aspect-[1.85] place-items-center bg-hair text-second text-small", className)}>
+				no picture was kept
+			</span>
+		);
 	// biome-ignore lint/performance/noImgElement: the blob is served by this application as it is
 	return <img src={`/api/blobs/${card.thumbnail}`} alt={card.name} className={className} />;
 }

@@ -14,9 +14,16 @@ export function NotesOver({
 }) {
 	if (notes.length === 0) return null;
 	return (
-		<svg aria-hidden className="absolute inset-0 h-full w-full overflow-visible" style={{ pointerEvents: onDown ? "auto" : "none" }}>
+		<svg
+			aria-hidden
+			className="absolute inset-0 h-full w-full overflow-visible"
+			style={{ pointerEvents: onDown ? "auto" : "none" }}
+		>
 			{notes.map((note) => {
-				const grab = onDown && { onPointerDown: (e: React.PointerEvent) => onDown(note.id, e), style: { cursor: "move" } };
+				const grab = onDown && {
+					onPointerDown: (e: React.PointerEvent) => onDown(note.id, e),
+					style: { cursor: "move" },
+				};
 				if (note.kind === "words")
 					return (
 						<text
@@ -36,9 +43,19 @@ export function NotesOver({
 							{note.words}
 						</text>
 					);
-				const d = note.points.map(([x, y], i) => `${i ? "L" : "M"}${(x * 1000).toFixed(1)} ${(y * 1000).toFixed(1)}`).join("");
+				const d = note.points
+					.map(([x, y], i) => `${i ? "L" : "M"}${(x * 1000).toFixed(1)} ${(y * 1000).toFixed(1)}`)
+					.join("");
 				return (
-					<svg key={note.id} aria-hidden viewBox="0 0 1000 1000" preserveAspectRatio="none" width="100%" height="100%" className="overflow-visible">
+					<svg
+						key={note.id}
+						aria-hidden
+						viewBox="0 0 1000 1000"
+						preserveAspectRatio="none"
+						width="100%"
+						height="100%"
+						className="overflow-visible"
+					>
 						{[
 							["#000", large ? 5 : 3],
 							["#fff", large ? (chosen === note.id ? 4 : 2.2) : 1.4],

@@ -1,6 +1,17 @@
 "use client";
 /** The pin-up sheet: references hung under headings by what each is for, with a written caption below. */
-import { type CollisionDetection, closestCenter, DndContext, KeyboardSensor, PointerSensor, pointerWithin, useDraggable, useDroppable, useSensor, useSensors } from "@dnd-kit/core";
+import {
+	type CollisionDetection,
+	closestCenter,
+	DndContext,
+	KeyboardSensor,
+	PointerSensor,
+	pointerWithin,
+	useDraggable,
+	useDroppable,
+	useSensor,
+	useSensors,
+} from "@dnd-kit/core";
 import clsx from "clsx";
 import { Dialog } from "radix-ui";
 import { useEffect, useRef, useState } from "react";
@@ -26,7 +37,9 @@ export const PICTURE_TYPES = "image/png,image/jpeg,image/webp,image/vnd.radiance
 /** What the pointer is in; by keyboard, what is nearest. A card counts before the heading that it hangs under. */
 const pointerThenNear: CollisionDetection = (args) => {
 	const under = args.pointerCoordinates ? pointerWithin(args) : closestCenter(args);
-	return under.filter((c) => c.id !== `card:${args.active.id}`).sort((a, b) => Number(String(b.id).startsWith("card:")) - Number(String(a.id).startsWith("card:")));
+	return under
+		.filter((c) => c.id !== `card:${args.active.id}`)
+		.sort((a, b) => Number(String(b.id).startsWith("card:")) - Number(String(a.id).startsWith("card:")));
 };
 
 /** Headings with one of them moved to another's place, those between making room; null if that changes nothing. */
@@ -54,7 +67,10 @@ export function PinSheet() {
 	const [down, setDown] = useState<string | null>(null);
 	const [dropping, setDropping] = useState(false);
 	const file = useRef<HTMLInputElement>(null);
-	const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: DRAG_PX } }), useSensor(KeyboardSensor));
+	const sensors = useSensors(
+		useSensor(PointerSensor, { activationConstraint: { distance: DRAG_PX } }),
+		useSensor(KeyboardSensor),
+	);
 	const clip = doc.clips?.find((c) => c.id === down);
 	const taken = doc.references.find((r) => r.id === down);
 	/** Hangs a picture, or a heading with all below it, where it was let go. */
@@ -68,7 +84,11 @@ export function PinSheet() {
 			return;
 		}
 		const before = kind === "card" ? name : null;
-		if (before === what || (before === null && (doc.references.find((r) => r.id === what)?.purpose ?? LOOSE) === purpose)) return;
+		if (
+			before === what ||
+			(before === null && (doc.references.find((r) => r.id === what)?.purpose ?? LOOSE) === purpose)
+		)
+			return;
 		commit({ name: "reference.hang", id: what, purpose, before });
 	};
 	const press = usePointerDrop(hang);
@@ -124,11 +144,18 @@ export function PinSheet() {
 						<DndContext
 							sensors={sensors}
 							collisionDetection={pointerThenNear}
-							onDragEnd={({ active, over, activatorEvent }) => over && activatorEvent instanceof KeyboardEvent && hang(String(active.id), String(over.id))}
+							onDragEnd={({ active, over, activatorEvent }) =>
+								over && activatorEvent instanceof KeyboardEvent && hang(String(active.id), String(over.id))
+							}
 						>
 							<div className="flex min-h-0 flex-1 gap-3 overflow-auto pt-3" onPointerDownCapture={press}>
 								{headings.map((heading) => (
-									<Column key={heading} heading={heading} fixed={!(doc.purposes ?? USUAL).includes(heading)} onTake={setDown} />
+									<Column
+										key={heading}
+										heading={heading}
+										fixed={!(doc.purposes ?? USUAL).includes(heading)}
+										onTake={setDown}
+									/>
 								))}
 								<NewHeading />
 								<Clips onTake={setDown} />
@@ -136,7 +163,9 @@ export function PinSheet() {
 						</DndContext>
 					)}
 					{dropping && (
-						<p className="absolute inset-3 grid place-items-center border-2 border-ink border-dashed bg-paper/80 font-title text-xl italic">Drop pictures here to hang them</p>
+						<p className="absolute inset-3 grid place-items-center border-2 border-ink border-dashed bg-paper/80 font-title text-xl italic">
+							Drop pictures here to hang them
+						</p>
 					)}
 				</Dialog.Content>
 			</Dialog.Portal>
@@ -222,7 +251,11 @@ function Card({ reference, onTake }: { reference: Reference; onTake: () => void 
 			<div
 				ref={setNodeRef}
 				data-drag={reference.id}
-				style={{ transform: transform ? `translate(${transform.x}px, ${transform.y}px)` : undefined, position: "relative", zIndex: isDragging ? 5 : undefined }}
+				style={{
+					transform: transform ? `translate(${transform.x}px, ${transform.y}px)` : undefined,
+					position: "relative",
+					zIndex: isDragging ? 5 : undefined,
+				}}
 			>
 				<button
 					type="button"
@@ -232,7 +265,13 @@ function Card({ reference, onTake }: { reference: Reference; onTake: () => void 
 					{...attributes}
 					aria-label={`${reference.name}, hung; drag to hang it elsewhere`}
 				/>
-				<button type="button" className="relative block cursor-pointer text-left" onClick={onTake} aria-label={`Take ${reference.name} down`} {...listeners}>
+				<button
+					type="button"
+					className="relative block cursor-pointer text-left"
+					onClick={onTake}
+					aria-label={`Take ${reference.name} down`}
+					{...listeners}
+				>
 					<ReferencePicture reference={reference} width={CARD_WIDTH} />
 					<NotesOver notes={reference.notes ?? []} />
 				</button>
@@ -256,7 +295,9 @@ function Caption({ reference }: { reference: Reference }) {
 			value={text}
 			maxLength={300}
 			onChange={(e) => setText(e.target.value)}
-			onBlur={() => text !== written && commit({ name: "reference.describe", id: reference.id, change: { caption: text } })}
+			onBlur={() =>
+				text !== written && commit({ name: "reference.describe", id: reference.id, change: { caption: text } })
+			}
 			onKeyDown={(e) => {
 				e.stopPropagation();
 				if (e.key !== "Enter") return;
@@ -277,8 +318,19 @@ function Clips({ onTake }: { onTake: (id: string) => void }) {
 			<ul>
 				{clips.map((c) => (
 					<li key={c.id} className="pt-3">
-						<button type="button" className="block w-full border-ink border-t-[6px] text-left" onClick={() => onTake(c.id)} aria-label={`Open the clip ${c.name}`}>
-							<video src={`/api/blobs/${c.blob}`} muted preload="metadata" className="w-full bg-ink" style={{ aspectRatio: c.widthPx / c.heightPx }} />
+						<button
+							type="button"
+							className="block w-full border-ink border-t-[6px] text-left"
+							onClick={() => onTake(c.id)}
+							aria-label={`Open the clip ${c.name}`}
+						>
+							<video
+								src={`/api/blobs/${c.blob}`}
+								muted
+								preload="metadata"
+								className="w-full bg-ink"
+								style={{ aspectRatio: c.widthPx / c.heightPx }}
+							/>
 						</button>
 						<p className="truncate pt-1 text-small">
 							{c.name}, {c.seconds.toFixed(1)} s
@@ -296,7 +348,8 @@ function NewHeading() {
 	const [text, setText] = useState("");
 	const add = () => {
 		const name = text.trim();
-		if (name && commit({ name: "sheet.setPurposes", purposes: [...new Set([...(doc.purposes ?? USUAL), name])] })) setText("");
+		if (name && commit({ name: "sheet.setPurposes", purposes: [...new Set([...(doc.purposes ?? USUAL), name])] }))
+			setText("");
 	};
 	return (
 		<div className="w-36 shrink-0">

@@ -22,7 +22,15 @@ const HANDS: { hand: Hand; word: string; how: string }[] = [
 	{ hand: "crop", word: "Crop", how: "Drag the edges to what matters; take the crop when it is right." },
 ];
 
-const ADJUST: { key: "brightness" | "contrast" | "hueDeg" | "saturation" | "warmth"; label: string; unit?: string; min: number; max: number; step: number; digits: number }[] = [
+const ADJUST: {
+	key: "brightness" | "contrast" | "hueDeg" | "saturation" | "warmth";
+	label: string;
+	unit?: string;
+	min: number;
+	max: number;
+	step: number;
+	digits: number;
+}[] = [
 	{ key: "brightness", label: "Brightness", unit: "EV", min: -3, max: 3, step: 0.05, digits: 2 },
 	{ key: "contrast", label: "Contrast", min: 0, max: 3, step: 0.01, digits: 2 },
 	{ key: "hueDeg", label: "Hue", unit: "°", min: -180, max: 180, step: 1, digits: 0 },
@@ -51,18 +59,25 @@ export function TakenDown({ reference, onBack }: { reference: Reference; onBack:
 	}, []);
 	const size = shownSize(reference);
 	const width = Math.max(40, Math.min(area.width - 16, ((area.height - 16) * size.width) / size.height));
-	const setLook = (change: Partial<Look>) => commit({ name: "reference.setLook", id: reference.id, look: { ...look, ...change } });
+	const setLook = (change: Partial<Look>) =>
+		commit({ name: "reference.setLook", id: reference.id, look: { ...look, ...change } });
 	const setNotes = (next: Note[]) => commit({ name: "reference.describe", id: reference.id, change: { notes: next } });
 	const place = (e: { clientX: number; clientY: number }): [number, number] => {
 		const r = plate.current?.getBoundingClientRect();
-		return r ? [Number(((e.clientX - r.left) / r.width).toFixed(4)), Number(((e.clientY - r.top) / r.height).toFixed(4))] : [0, 0];
+		return r
+			? [Number(((e.clientX - r.left) / r.width).toFixed(4)), Number(((e.clientY - r.top) / r.height).toFixed(4))]
+			: [0, 0];
 	};
 
 	useEffect(() => {
 		const onKey = (e: KeyboardEvent) => {
 			if (e.key !== "Delete" || !chosen || (e.target as HTMLElement).tagName === "INPUT") return;
 			e.stopPropagation();
-			commit({ name: "reference.describe", id: reference.id, change: { notes: (reference.notes ?? []).filter((n) => n.id !== chosen) } });
+			commit({
+				name: "reference.describe",
+				id: reference.id,
+				change: { notes: (reference.notes ?? []).filter((n) => n.id !== chosen) },
+			});
 			setChosen(null);
 		};
 		window.addEventListener("keydown", onKey, true);
@@ -97,7 +112,9 @@ export function TakenDown({ reference, onBack }: { reference: Reference; onBack:
 		const moved = (e: { clientX: number; clientY: number }): Note[] => {
 			const [x, y] = place(e);
 			const by = ([a, b]: readonly [number, number]): [number, number] => [a + x - from[0], b + y - from[1]];
-			return notes.map((n) => (n.id !== id ? n : n.kind === "words" ? { ...n, at: by(n.at) } : { ...n, points: n.points.map(by) }));
+			return notes.map((n) =>
+				n.id !== id ? n : n.kind === "words" ? { ...n, at: by(n.at) } : { ...n, points: n.points.map(by) },
+			);
 		};
 		startDrag(event, {
 			move: (e) => show({ name: "reference.describe", id: reference.id, change: { notes: moved(e) } }),
@@ -114,7 +131,12 @@ export function TakenDown({ reference, onBack }: { reference: Reference; onBack:
 
 	const takeCrop = () => {
 		const old = look.crop ?? { x: 0, y: 0, width: 1, height: 1 };
-		const next = { x: old.x + crop.x * old.width, y: old.y + crop.y * old.height, width: crop.width * old.width, height: crop.height * old.height };
+		const next = {
+			x: old.x + crop.x * old.width,
+			y: old.y + crop.y * old.height,
+			width: crop.width * old.width,
+			height: crop.height * old.height,
+		};
 		setLook({ crop: next });
 		setCrop({ x: 0, y: 0, width: 1, height: 1 });
 		setHand("look");
@@ -123,9 +145,19 @@ export function TakenDown({ reference, onBack }: { reference: Reference; onBack:
 	return (
 		<div className="flex min-h-0 flex-1 gap-5 pt-3" data-testid="taken-down">
 			<div ref={measure} className="grid min-h-0 min-w-0 flex-1 place-items-center overflow-hidden">
-				<div ref={plate} className="relative touch-none" style={{ cursor: hand === "stroke" || hand === "words" ? "crosshair" : "default" }} onPointerDown={down}>
+				<div
+					ref={plate}
+					className="relative touch-none"
+					style={{ cursor: hand === "stroke" || hand === "words" ? "crosshair" : "default" }}
+					onPointerDown={down}
+				>
 					<ReferencePicture reference={reference} width={width} alt={reference.name} />
-					<NotesOver large notes={stroke ? [...notes, { id: "fresh", kind: "stroke", points: stroke }] : notes} chosen={chosen} onDown={hand === "look" ? moveNote : undefined} />
+					<NotesOver
+						large
+						notes={stroke ? [...notes, { id: "fresh", kind: "stroke", points: stroke }] : notes}
+						chosen={chosen}
+						onDown={hand === "look" ? moveNote : undefined}
+					/>
 					{hand === "crop" && <CropEdges crop={crop} onCrop={setCrop} place={place} />}
 					{writing && (
 						<input
@@ -148,7 +180,10 @@ export function TakenDown({ reference, onBack }: { reference: Reference; onBack:
 					)}
 				</div>
 			</div>
-			<aside className="flex w-56 shrink-0 flex-col gap-2 overflow-y-auto bg-paper p-3" aria-label={`How ${reference.name} is looked at`}>
+			<aside
+				className="flex w-56 shrink-0 flex-col gap-2 overflow-y-auto bg-paper p-3"
+				aria-label={`How ${reference.name} is looked at`}
+			>
 				<h3 className="truncate font-title text-[1.15rem] italic">{reference.name}</h3>
 				<p className="text-second text-small">
 					{size.width} × {size.height} px
@@ -160,7 +195,10 @@ export function TakenDown({ reference, onBack }: { reference: Reference; onBack:
 							type="button"
 							aria-pressed={hand === h.hand}
 							onClick={() => setHand(h.hand)}
-							className={clsx("rounded-[5px] border border-ink/45 px-2 py-[3px] text-small", hand === h.hand ? "bg-ink text-paper" : "bg-paper hover:bg-hair/40")}
+							className={clsx(
+								"rounded-[5px] border border-ink/45 px-2 py-[3px] text-small",
+								hand === h.hand ? "bg-ink text-paper" : "bg-paper hover:bg-hair/40",
+							)}
 						>
 							{h.word}
 						</button>
@@ -172,10 +210,21 @@ export function TakenDown({ reference, onBack }: { reference: Reference; onBack:
 						Take the crop
 					</Act>
 				)}
-				{chosen && hand === "look" && <Act onClick={() => (setNotes(notes.filter((n) => n.id !== chosen)), setChosen(null))}>Delete what is chosen</Act>}
+				{chosen && hand === "look" && (
+					<Act onClick={() => (setNotes(notes.filter((n) => n.id !== chosen)), setChosen(null))}>
+						Delete what is chosen
+					</Act>
+				)}
 				<div className="flex flex-wrap gap-1">
 					<Act onClick={() => setLook({ turns: (look.turns + 1) % 4, crop: null })}>Turn</Act>
-					<Act onClick={() => setLook({ mirrored: !look.mirrored, crop: look.crop && { ...look.crop, x: 1 - look.crop.x - look.crop.width } })}>
+					<Act
+						onClick={() =>
+							setLook({
+								mirrored: !look.mirrored,
+								crop: look.crop && { ...look.crop, x: 1 - look.crop.x - look.crop.width },
+							})
+						}
+					>
 						{look.mirrored ? "Mirror back" : "Mirror"}
 					</Act>
 					{look.crop && <Act onClick={() => setLook({ crop: null })}>Whole picture</Act>}
@@ -191,11 +240,17 @@ export function TakenDown({ reference, onBack }: { reference: Reference; onBack:
 						/>
 					))}
 				</div>
-				<Act onClick={() => setLook({ ...plainLook(), turns: look.turns, mirrored: look.mirrored, crop: look.crop })}>Colours as they came</Act>
+				<Act onClick={() => setLook({ ...plainLook(), turns: look.turns, mirrored: look.mirrored, crop: look.crop })}>
+					Colours as they came
+				</Act>
 				<div className="mt-auto flex flex-wrap gap-1 pt-2">
 					<Act
 						onClick={() => {
-							commit({ name: "reference.show", reference: reference.id, mode: doc.shown.mode === "off" ? "over" : doc.shown.mode });
+							commit({
+								name: "reference.show",
+								reference: reference.id,
+								mode: doc.shown.mode === "off" ? "over" : doc.shown.mode,
+							});
 							set({ pinsOpen: false });
 						}}
 					>
@@ -219,8 +274,19 @@ export function TakenDown({ reference, onBack }: { reference: Reference; onBack:
 }
 
 /** What the crop leaves, dragged by its edges, its corners, or as a whole. */
-function CropEdges({ crop, onCrop, place }: { crop: Crop; onCrop: (c: Crop) => void; place: (e: { clientX: number; clientY: number }) => [number, number] }) {
-	const drag = (event: ReactPointerEvent, edges: { left?: boolean; right?: boolean; top?: boolean; bottom?: boolean } | null) => {
+function CropEdges({
+	crop,
+	onCrop,
+	place,
+}: {
+	crop: Crop;
+	onCrop: (c: Crop) => void;
+	place: (e: { clientX: number; clientY: number }) => [number, number];
+}) {
+	const drag = (
+		event: ReactPointerEvent,
+		edges: { left?: boolean; right?: boolean; top?: boolean; bottom?: boolean } | null,
+	) => {
 		event.stopPropagation();
 		const from = place(event);
 		startDrag(event, {
@@ -228,7 +294,12 @@ function CropEdges({ crop, onCrop, place }: { crop: Crop; onCrop: (c: Crop) => v
 				const [x, y] = place(e);
 				const [dx, dy] = [x - from[0], y - from[1]];
 				const bound = (v: number, low: number, high: number) => Math.min(high, Math.max(low, v));
-				if (!edges) return onCrop({ ...crop, x: bound(crop.x + dx, 0, 1 - crop.width), y: bound(crop.y + dy, 0, 1 - crop.height) });
+				if (!edges)
+					return onCrop({
+						...crop,
+						x: bound(crop.x + dx, 0, 1 - crop.width),
+						y: bound(crop.y + dy, 0, 1 - crop.height),
+					});
 				let { x: x0, y: y0 } = crop;
 				let [x1, y1] = [crop.x + crop.width, crop.y + crop.height];
 				if (edges.left) x0 = bound(x0 + dx, 0, x1 - 0.02);
@@ -257,12 +328,34 @@ function CropEdges({ crop, onCrop, place }: { crop: Crop; onCrop: (c: Crop) => v
 			onPointerDown={(e) => drag(e, null)}
 			data-testid="crop"
 		>
-			<i className={`${edge} inset-y-0 -left-2 w-4 cursor-ew-resize`} data-testid="crop-left" onPointerDown={(e) => drag(e, { left: true })} />
-			<i className={`${edge} inset-y-0 -right-2 w-4 cursor-ew-resize`} data-testid="crop-right" onPointerDown={(e) => drag(e, { right: true })} />
-			<i className={`${edge} inset-x-0 -top-2 h-4 cursor-ns-resize`} data-testid="crop-top" onPointerDown={(e) => drag(e, { top: true })} />
-			<i className={`${edge} inset-x-0 -bottom-2 h-4 cursor-ns-resize`} data-testid="crop-bottom" onPointerDown={(e) => drag(e, { bottom: true })} />
-			<i className={`${edge} -top-2 -left-2 h-4 w-4 cursor-nwse-resize`} onPointerDown={(e) => drag(e, { left: true, top: true })} />
-			<i className={`${edge} -right-2 -bottom-2 h-4 w-4 cursor-nwse-resize`} onPointerDown={(e) => drag(e, { right: true, bottom: true })} />
+			<i
+				className={`${edge} inset-y-0 -left-2 w-4 cursor-ew-resize`}
+				data-testid="crop-left"
+				onPointerDown={(e) => drag(e, { left: true })}
+			/>
+			<i
+				className={`${edge} inset-y-0 -right-2 w-4 cursor-ew-resize`}
+				data-testid="crop-right"
+				onPointerDown={(e) => drag(e, { right: true })}
+			/>
+			<i
+				className={`${edge} inset-x-0 -top-2 h-4 cursor-ns-resize`}
+				data-testid="crop-top"
+				onPointerDown={(e) => drag(e, { top: true })}
+			/>
+			<i
+				className={`${edge} inset-x-0 -bottom-2 h-4 cursor-ns-resize`}
+				data-testid="crop-bottom"
+				onPointerDown={(e) => drag(e, { bottom: true })}
+			/>
+			<i
+				className={`${edge} -top-2 -left-2 h-4 w-4 cursor-nwse-resize`}
+				onPointerDown={(e) => drag(e, { left: true, top: true })}
+			/>
+			<i
+				className={`${edge} -right-2 -bottom-2 h-4 w-4 cursor-nwse-resize`}
+				onPointerDown={(e) => drag(e, { right: true, bottom: true })}
+			/>
 		</div>
 	);
 }

@@ -34,7 +34,15 @@ export interface ProofState {
 }
 
 export type FromStage =
-	| { type: "scene"; number: number; sameLight: boolean; root: SceneRoot; fresh: ScenePart[]; keys: string[]; compileMs: number }
+	| {
+			type: "scene";
+			number: number;
+			sameLight: boolean;
+			root: SceneRoot;
+			fresh: ScenePart[];
+			keys: string[];
+			compileMs: number;
+	  }
 	| { type: "proof"; state: ProofState }
 	| { type: "picked"; id: number; piece: number; distanceM: number }
 	| { type: "trouble"; message: string };

@@ -8,7 +8,15 @@ import type { FramePart, ShotDocument } from "../../core/doc/schema.ts";
 import { frameOfView, rayThrough } from "../../core/lens/camera.ts";
 import { stableJson } from "../../core/maths/hash.ts";
 import { compileSteps, PartCache, skyNeeded } from "../../core/scene/compile.ts";
-import { emptyPicture, type Picture, placeTile, type Tile, type TileSums, tileNoise, tilesOf } from "../../core/scene/picture.ts";
+import {
+	emptyPicture,
+	type Picture,
+	placeTile,
+	type Tile,
+	type TileSums,
+	tileNoise,
+	tilesOf,
+} from "../../core/scene/picture.ts";
 import type { Scene } from "../../core/scene/scene.ts";
 import { denoiseOn, type Planes, PROOF_REACH } from "../../tracer/denoise.ts";
 import { type Kernel, MemoryFull, makeKernel, TracerMemory } from "../../tracer/memory.ts";
@@ -56,7 +64,8 @@ let idle: Promise<void> = Promise.resolve();
 /** Shows a finished proof again, with or without its noise. */
 let redo: (() => Promise<boolean>) | null = null;
 
-const post = (message: FromStage, transfer: Transferable[] = []) => (self as unknown as Worker).postMessage(message, transfer);
+const post = (message: FromStage, transfer: Transferable[] = []) =>
+	(self as unknown as Worker).postMessage(message, transfer);
 
 const breathe = (() => {
 	const channel = new MessageChannel();
@@ -120,14 +129,26 @@ async function work(): Promise<void> {
 			const sign = signature(made);
 			const sameLight = sign === traced;
 			if (!sameLight) stopTracing();
-			post({ type: "scene", number: job.number, sameLight, root: made.root, fresh, keys: [...made.parts.keys()], compileMs: performance.now() - started });
+			post({
+				type: "scene",
+				number: job.number,
+				sameLight,
+				root: made.root,
+				fresh,
+				keys: [...made.parts.keys()],
+				compileMs: performance.now() - started,
+			});
 			await breathe();
 			if (sameLight) continue;
 			traced = null;
 			if (!wanted && job.resting) await startProof(sign, job.at);
 		}
 	} catch (error) {
-		post({ type: "trouble", message: error instanceof MemoryFull ? error.message : `The shot could not be compiled: ${(error as Error).message}` });
+		post({
+			type: "trouble",
+			message:
+				error instanceof MemoryFull ? error.message : `The shot could not be compiled: ${(error as Error).message}`,
+		});
 	} finally {
 		working = false;
 	}
@@ -186,7 +207,12 @@ const AHEAD = 4;
 function isLookedAt(tile: Tile, { width, height }: { width: number; height: number }): boolean {
 	if (!looked) return true;
 	const [x0, y0] = [looked.x * width, looked.y * height];
-	return tile.x < x0 + looked.width * width && tile.x + tile.width > x0 && tile.y < y0 + looked.height * height && tile.y + tile.height > y0;
+	return (
+		tile.x < x0 + looked.width * width &&
+		tile.x + tile.width > x0 &&
+		tile.y < y0 + looked.height * height &&
+		tile.y + tile.height > y0
+	);
 }
 
 /** Traces tiles to a number of samples, in order, on all threads; what is looked at enlarged before the rest, and farther. */
@@ -217,7 +243,13 @@ async function pass(
 				const { i, end } = next;
 				busy.add(i);
 				const before = sums[i];
-				const reply = await ask(hand, { tile: tiles[i], header: store.header, begin: before?.samples ?? 0, end, before });
+				const reply = await ask(hand, {
+					tile: tiles[i],
+					header: store.header,
+					begin: before?.samples ?? 0,
+					end,
+					before,
+				});
 				busy.delete(i);
 				if (!reply || mine !== turn) return;
 				sums[i] = reply;
@@ -247,7 +279,12 @@ async function refine(at: number, mine: number): Promise<void> {
 	const coarse = emptyPicture(small.width, small.height);
 	const coarseTiles = tilesOf(small.width, small.height, 24);
 	const coarseSums: TileSums[] = [];
-	if (!(await pass(coarseTiles, small, coarseSums, COARSE_SAMPLES, mine, (i) => placeTile(coarse, coarseTiles[i], coarseSums[i])))) return;
+	if (
+		!(await pass(coarseTiles, small, coarseSums, COARSE_SAMPLES, mine, (i) =>
+			placeTile(coarse, coarseTiles[i], coarseSums[i]),
+		))
+	)
+		return;
 	const tell = (
 		size: { width: number; height: number },
 		rgb: Planes | null,
@@ -256,9 +293,22 @@ async function refine(at: number, mine: number): Promise<void> {
 	) => {
 		const pixels = rgb && rgba(rgb);
 		const { width, height } = size;
-		post({ type: "proof", state: { width, height, pixels, clean: isClean, aim: AIM, sinceEditMs: performance.now() - at, ...state } }, pixels ? [pixels.buffer] : []);
+		post(
+			{
+				type: "proof",
+				state: { width, height, pixels, clean: isClean, aim: AIM, sinceEditMs: performance.now() - at, ...state },
+			},
+			pixels ? [pixels.buffer] : [],
+		);
 	};
-	tell(coarse, coarse.rgb, { coarse: true, samples: COARSE_SAMPLES, noise: null, secondsLeft: null, samplesPerSecond: null, done: false });
+	tell(coarse, coarse.rgb, {
+		coarse: true,
+		samples: COARSE_SAMPLES,
+		noise: null,
+		secondsLeft: null,
+		samplesPerSecond: null,
+		done: false,
+	});
 	loadFor({ width, height });
 	const picture = emptyPicture(width, height);
 	enlarge(coarse, picture);
@@ -285,7 +335,14 @@ async function refine(at: number, mine: number): Promise<void> {
 	const told = (samples: number) => {
 		const noise = noiseOf(false);
 		const more = noise ? Math.min(MOST_SAMPLES - samples, Math.max(0, samples * ((noise / AIM) ** 2 - 1))) : null;
-		return { coarse: false, samples, noise, secondsLeft: more === null || !msPerSample ? null : (more * msPerSample) / 1000, samplesPerSecond: rate(), done: false };
+		return {
+			coarse: false,
+			samples,
+			noise,
+			secondsLeft: more === null || !msPerSample ? null : (more * msPerSample) / 1000,
+			samplesPerSecond: rate(),
+			done: false,
+		};
 	};
 	/** Shows the proof as it stands, cleaned or as it was traced. False when something newer is wanted. */
 	const show = async (state: ReturnType<typeof told>): Promise<boolean> => {
@@ -343,7 +400,9 @@ function enlarge(from: Picture, to: Picture): void {
 			const b = sy - y0;
 			for (let c = 0; c < 3; c++) {
 				const p = from.rgb[c];
-				to.rgb[c][y * to.width + x] = (p[i] * (1 - a) + p[i + 1] * a) * (1 - b) + ((p[i + from.width] ?? p[i]) * (1 - a) + (p[i + from.width + 1] ?? p[i + 1]) * a) * b;
+				to.rgb[c][y * to.width + x] =
+					(p[i] * (1 - a) + p[i + 1] * a) * (1 - b) +
+					((p[i + from.width] ?? p[i]) * (1 - a) + (p[i + from.width + 1] ?? p[i + 1]) * a) * b;
 			}
 		}
 	}
@@ -412,7 +471,9 @@ self.onmessage = (event: MessageEvent<ToStage>) => {
 		if (changed && scene && !working) void startProof(signature(scene), performance.now());
 		else if (other && redo) {
 			const again = redo;
-			idle = idle.then(async () => void (await again())).catch((error) => post({ type: "trouble", message: `The proof could not be shown: ${error.message}` }));
+			idle = idle
+				.then(async () => void (await again()))
+				.catch((error) => post({ type: "trouble", message: `The proof could not be shown: ${error.message}` }));
 		} else if (other && traced) otherwise = true;
 	} else {
 		pick(m.id, m.x, m.y);

@@ -51,7 +51,10 @@ describe("the page's side of the stage", () => {
 		const client = new StageClient(listener());
 		const [worker] = SilentWorker.all;
 		const first = blankShot();
-		const second = applyEdit(first, { name: "piece.move", pieces: [{ id: first.pieces[0].id, position: [9, 0, -3] }] }).document;
+		const second = applyEdit(first, {
+			name: "piece.move",
+			pieces: [{ id: first.pieces[0].id, position: [9, 0, -3] }],
+		}).document;
 		const third = applyEdit(second, { name: "air.setHaze", haze: 0.4 }).document;
 		expect([first, second, third].map((d) => client.show(d, true))).toEqual([1, 2, 3]);
 		const changes = worker.sent.filter((m) => m.type === "document").map((m) => m.change);
@@ -68,7 +71,15 @@ describe("the page's side of the stage", () => {
 		const [worker] = SilentWorker.all;
 		const { root, parts } = compile(blankShot());
 		const all = [...parts.values()];
-		const scene = (fresh: typeof all, keys: string[], number: number): FromStage => ({ type: "scene", number, sameLight: false, root, fresh, keys, compileMs: 3 });
+		const scene = (fresh: typeof all, keys: string[], number: number): FromStage => ({
+			type: "scene",
+			number,
+			sameLight: false,
+			root,
+			fresh,
+			keys,
+			compileMs: 3,
+		});
 		worker.answer(scene(all, [...parts.keys()], 1));
 		const held = told.scene.mock.calls[0][1] as Map<string, unknown>;
 		expect([...held.keys()].sort()).toEqual([...parts.keys()].sort());

@@ -5,7 +5,11 @@ import type { ScenePart, SceneRoot } from "../../core/scene/scene.ts";
 import type { FromStage, ProofState, ToStage } from "./messages.ts";
 
 export interface StageListener {
-	scene: (root: SceneRoot, parts: Map<string, ScenePart>, info: { number: number; compileMs: number; sameLight: boolean }) => void;
+	scene: (
+		root: SceneRoot,
+		parts: Map<string, ScenePart>,
+		info: { number: number; compileMs: number; sameLight: boolean },
+	) => void;
 	proof: (state: ProofState) => void;
 	trouble: (message: string) => void;
 }
@@ -37,13 +41,16 @@ export class StageClient {
 				listener.trouble(data.message);
 			}
 		};
-		this.worker.onerror = () => listener.trouble("The worker that compiles the shot has stopped. Reload the page; nothing is lost.");
+		this.worker.onerror = () =>
+			listener.trouble("The worker that compiles the shot has stopped. Reload the page; nothing is lost.");
 		void this.start(listener);
 	}
 
 	private async start(listener: StageListener): Promise<void> {
 		if (!crossOriginIsolated) {
-			listener.trouble("This page is not isolated, so proofs cannot be traced here. Open it at the address that the start command shows.");
+			listener.trouble(
+				"This page is not isolated, so proofs cannot be traced here. Open it at the address that the start command shows.",
+			);
 			return;
 		}
 		const kernel = await WebAssembly.compileStreaming(fetch("/kernel.wasm"));

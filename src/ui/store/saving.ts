@@ -28,7 +28,13 @@ export async function call<T>(path: string, body?: unknown, method = body === un
 		method,
 		...(body === undefined ? {} : { body: JSON.stringify(body), headers: { "Content-Type": "application/json" } }),
 	});
-	if (!response.ok) throw new Refused(response.status, await response.json().catch(() => ({ error: { code: "failed", message: `The server answered ${response.status}.` } })));
+	if (!response.ok)
+		throw new Refused(
+			response.status,
+			await response
+				.json()
+				.catch(() => ({ error: { code: "failed", message: `The server answered ${response.status}.` } })),
+		);
 	return (await response.json()) as T;
 }
 

@@ -7,25 +7,47 @@ import { shownDocument, useShot } from "./shotStore.ts";
 
 /** A server of one shot, with switches for being away and for being ahead. */
 class FakeServer {
-	state: ShotState = { id: "s", title: "Untitled shot", document: blankShot(), revision: 0, sequence: 0, canUndo: false, canRedo: false };
+	state: ShotState = {
+		id: "s",
+		title: "Untitled shot",
+		document: blankShot(),
+		revision: 0,
+		sequence: 0,
+		canUndo: false,
+		canRedo: false,
+	};
 	away = false;
 	received: string[] = [];
 	private before: ShotState["document"][] = [];
 	edit(e: Edit): void {
 		this.before.push(this.state.document);
-		this.state = { ...this.state, document: applyEdit(this.state.document, e).document, revision: this.state.revision + 1, sequence: this.state.sequence + 1, canUndo: true };
+		this.state = {
+			...this.state,
+			document: applyEdit(this.state.document, e).document,
+			revision: this.state.revision + 1,
+			sequence: this.state.sequence + 1,
+			canUndo: true,
+		};
 	}
 	handle = async (path: string, init?: RequestInit): Promise<Response> => {
 		if (this.away) throw new TypeError("failed to fetch");
 		if (!init?.body) return Response.json({ state: this.state, checkpoints: [], prints: [], history: [] });
 		const body = JSON.parse(init.body as string);
-		if (body.sequence !== this.state.sequence) return Response.json({ error: { code: "stale", message: "changed", state: this.state } }, { status: 409 });
+		if (body.sequence !== this.state.sequence)
+			return Response.json({ error: { code: "stale", message: "changed", state: this.state } }, { status: 409 });
 		this.received.push(path.endsWith("/edits") ? body.edit.name : "head");
-		if (body.edit?.idea === "refuse me") return Response.json({ error: { code: "bad-edit", message: "This cannot be." } }, { status: 400 });
+		if (body.edit?.idea === "refuse me")
+			return Response.json({ error: { code: "bad-edit", message: "This cannot be." } }, { status: 400 });
 		if (body.edit) this.edit(body.edit);
 		if (body.move === "undo") {
 			const document = this.before.pop() as ShotState["document"];
-			this.state = { ...this.state, document, revision: this.state.revision - 1, sequence: this.state.sequence + 1, canRedo: true };
+			this.state = {
+				...this.state,
+				document,
+				revision: this.state.revision - 1,
+				sequence: this.state.sequence + 1,
+				canRedo: true,
+			};
 			return Response.json(this.state);
 		}
 		const { document: _, ...rest } = this.state;
@@ -43,7 +65,11 @@ beforeEach(() => {
 	server = new FakeServer();
 	const kept = new Map<string, string>();
 	vi.stubGlobal("fetch", server.handle);
-	vi.stubGlobal("localStorage", { getItem: (k: string) => kept.get(k) ?? null, setItem: (k: string, v: string) => kept.set(k, v), removeItem: (k: string) => kept.delete(k) });
+	vi.stubGlobal("localStorage", {
+		getItem: (k: string) => kept.get(k) ?? null,
+		setItem: (k: string, v: string) => kept.set(k, v),
+		removeItem: (k: string) => kept.delete(k),
+	});
 	useShot.setState({ pending: [], preview: null, notice: null, online: true });
 	useShot.getState().open({ state: server.state, checkpoints: [], prints: [], history: [] });
 });

@@ -43,7 +43,8 @@ let sending = false;
 let base: ShotDocument;
 
 export const useShot = create<ShotStore>((set, get) => {
-	const settle = (state: Omit<ShotState, "document">) => set({ sequence: state.sequence, revision: state.revision, canUndo: state.canUndo, canRedo: state.canRedo });
+	const settle = (state: Omit<ShotState, "document">) =>
+		set({ sequence: state.sequence, revision: state.revision, canUndo: state.canUndo, canRedo: state.canRedo });
 
 	/**
 	 * Applies what is pending on top of what the server has; what no longer fits is dropped and said. `own` says that the
@@ -76,7 +77,9 @@ export const useShot = create<ShotStore>((set, get) => {
 			document: doc,
 			preview: null,
 			pending: kept,
-			notice: lost.length ? `The shot was changed elsewhere; ${lost.length} of your edits no longer fit: ${lost[0]}` : get().notice,
+			notice: lost.length
+				? `The shot was changed elsewhere; ${lost.length} of your edits no longer fit: ${lost[0]}`
+				: get().notice,
 		});
 		settle(state);
 	};
@@ -144,7 +147,15 @@ export const useShot = create<ShotStore>((set, get) => {
 		prints: [],
 		history: [],
 		open: ({ state, checkpoints, prints, history }) => {
-			set({ shotId: state.id, pending: keptPending(state.id), checkpoints, prints, history, notice: null, preview: null });
+			set({
+				shotId: state.id,
+				pending: keptPending(state.id),
+				checkpoints,
+				prints,
+				history,
+				notice: null,
+				preview: null,
+			});
 			rebase(state);
 			if (get().pending.length) void send();
 		},

@@ -15,7 +15,8 @@ export type MatchTool = "line" | "height" | "length" | "circle" | "curve";
 /** What is set on a spot to check a match by: four banded metres, or a door in a wall across or along the place. */
 export type StaffKind = "staff" | "door across" | "door along";
 
-export type FreePose = Pick<Camera, "position" | "headingDeg" | "pitchDeg"> & Partial<Pick<Camera, "rollDeg" | "focalMm" | "shiftMm">>;
+export type FreePose = Pick<Camera, "position" | "headingDeg" | "pitchDeg"> &
+	Partial<Pick<Camera, "rollDeg" | "focalMm" | "shiftMm">>;
 
 export interface Zoom {
 	k: number;

@@ -24,8 +24,14 @@ export function AirStep() {
 	const line = piece ? sight(doc, piece) : null;
 	const shape = fogShape({ ...fog, on: true });
 	const kept = line ? contrastKept(shape, line.ya, line.yb, line.length) : 0;
-	const byContrast = (percent: number) => (line ? Math.min(500_000, Math.max(5, visibilityForContrast(fog, line.ya, line.yb, line.length, percent / 100))) : fog.visibilityM);
-	const far = [50, 200, 1000, 5000].map((m) => `${metres(m)} keeps ${Math.round(contrastKept(shape, doc.camera.position[1], doc.camera.position[1], m) * 100)} %`);
+	const byContrast = (percent: number) =>
+		line
+			? Math.min(500_000, Math.max(5, visibilityForContrast(fog, line.ya, line.yb, line.length, percent / 100)))
+			: fog.visibilityM;
+	const far = [50, 200, 1000, 5000].map(
+		(m) =>
+			`${metres(m)} keeps ${Math.round(contrastKept(shape, doc.camera.position[1], doc.camera.position[1], m) * 100)} %`,
+	);
 	return (
 		<div>
 			<YesNo label="Fog" value={fog.on} yes="lies" no="none" onPick={(on) => commit(edit({ on }))} />
@@ -46,8 +52,12 @@ export function AirStep() {
 						/>
 					) : (
 						<div className="flex items-baseline justify-between py-1">
-							<span className="text-second text-small">{pickingFogPiece ? "Click a piece in the frame." : "By what a piece keeps"}</span>
-							<Act onClick={() => set({ pickingFogPiece: !pickingFogPiece })}>{pickingFogPiece ? "Leave" : "Pick a piece"}</Act>
+							<span className="text-second text-small">
+								{pickingFogPiece ? "Click a piece in the frame." : "By what a piece keeps"}
+							</span>
+							<Act onClick={() => set({ pickingFogPiece: !pickingFogPiece })}>
+								{pickingFogPiece ? "Leave" : "Pick a piece"}
+							</Act>
 						</div>
 					)}
 					<Rule
@@ -62,7 +72,13 @@ export function AirStep() {
 						onCommit={(visibilityM) => commit(edit({ visibilityM }))}
 						says={`${far.join(", ")}.`}
 					/>
-					<YesNo label="Fills" value={fog.belowM !== null} yes="the low ground" no="all the air" onPick={(v) => commit(edit({ belowM: v ? 60 : null }))} />
+					<YesNo
+						label="Fills"
+						value={fog.belowM !== null}
+						yes="the low ground"
+						no="all the air"
+						onPick={(v) => commit(edit({ belowM: v ? 60 : null }))}
+					/>
 					{fog.belowM !== null && (
 						<Rule
 							label="Lies below"
@@ -85,8 +101,17 @@ export function AirStep() {
 						onPreview={(forward) => show(edit({ forward }))}
 						onCommit={(forward) => commit(edit({ forward }))}
 					/>
-					<Swatch label="Scatters" value={fog.colour} onPreview={(colour) => show(edit({ colour }))} onCommit={(colour) => commit(edit({ colour }))} />
-					<YesNo label="Sky stays clear of fog" value={fog.skyClear} onPick={(skyClear) => commit(edit({ skyClear }))} />
+					<Swatch
+						label="Scatters"
+						value={fog.colour}
+						onPreview={(colour) => show(edit({ colour }))}
+						onCommit={(colour) => commit(edit({ colour }))}
+					/>
+					<YesNo
+						label="Sky stays clear of fog"
+						value={fog.skyClear}
+						onPick={(skyClear) => commit(edit({ skyClear }))}
+					/>
 				</>
 			)}
 		</div>

@@ -9,7 +9,21 @@ import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudio } from "../store/studio.ts";
 import { PaletteLines } from "./PaletteLines.tsx";
 
-function Words({ label, value, most, rows, onCommit, hint }: { label: string; value: string; most: number; rows: number; onCommit: (v: string) => void; hint?: string }) {
+function Words({
+	label,
+	value,
+	most,
+	rows,
+	onCommit,
+	hint,
+}: {
+	label: string;
+	value: string;
+	most: number;
+	rows: number;
+	onCommit: (v: string) => void;
+	hint?: string;
+}) {
 	const [text, setText] = useState(value);
 	useEffect(() => setText(value), [value]);
 	const take = () => text !== value && onCommit(text);
@@ -28,7 +42,12 @@ function Words({ label, value, most, rows, onCommit, hint }: { label: string; va
 			{rows === 1 ? (
 				<input {...common} onKeyDown={(e) => (e.stopPropagation(), e.key === "Enter" && take())} />
 			) : (
-				<textarea {...common} rows={rows} className={`${common.className} resize-none`} onKeyDown={(e) => e.stopPropagation()} />
+				<textarea
+					{...common}
+					rows={rows}
+					className={`${common.className} resize-none`}
+					onKeyDown={(e) => e.stopPropagation()}
+				/>
 			)}
 		</label>
 	);
@@ -49,8 +68,20 @@ export function BriefStep() {
 	const file = useRef<HTMLInputElement>(null);
 	return (
 		<div>
-			<Words label="Title" value={doc.title} most={120} rows={1} onCommit={(title) => commit({ name: "shot.setTitle", title })} />
-			<Words label="The idea, in a sentence" value={doc.idea} most={400} rows={3} onCommit={(idea) => commit({ name: "shot.setIdea", idea })} />
+			<Words
+				label="Title"
+				value={doc.title}
+				most={120}
+				rows={1}
+				onCommit={(title) => commit({ name: "shot.setTitle", title })}
+			/>
+			<Words
+				label="The idea, in a sentence"
+				value={doc.idea}
+				most={400}
+				rows={3}
+				onCommit={(idea) => commit({ name: "shot.setIdea", idea })}
+			/>
 			<Words
 				label="What carries it, up to three"
 				value={(doc.carries ?? []).join(", ")}
@@ -87,21 +118,38 @@ export function BriefStep() {
 				/>
 			</div>
 			<Bringing />
-			{doc.references.length === 0 && <p className="text-second text-small">Drop pictures or clips on the frame, or paste one: PNG, JPEG, WebP, WebM, MP4.</p>}
+			{doc.references.length === 0 && (
+				<p className="text-second text-small">
+					Drop pictures or clips on the frame, or paste one: PNG, JPEG, WebP, WebM, MP4.
+				</p>
+			)}
 			<ul>
 				{doc.references.map((r) => (
 					<li key={r.id} className="flex items-center gap-2 py-1">
 						<button
 							type="button"
 							className="flex min-w-0 flex-1 items-center gap-2 text-left"
-							onClick={() => commit({ name: "reference.show", reference: r.id, mode: doc.shown.mode === "off" ? "over" : doc.shown.mode })}
+							onClick={() =>
+								commit({
+									name: "reference.show",
+									reference: r.id,
+									mode: doc.shown.mode === "off" ? "over" : doc.shown.mode,
+								})
+							}
 						>
-							<span className={`grid h-9 w-14 shrink-0 place-items-center overflow-hidden ${doc.shown.reference === r.id ? "outline outline-2 outline-ink" : ""}`}>
+							<span
+								className={`grid h-9 w-14 shrink-0 place-items-center overflow-hidden ${doc.shown.reference === r.id ? "outline outline-2 outline-ink" : ""}`}
+							>
 								<ReferencePicture reference={r} width={56} />
 							</span>
 							<span className="truncate">{r.name}</span>
 						</button>
-						<button type="button" className="text-second text-small underline" onClick={() => commit({ name: "reference.remove", id: r.id })} aria-label={`Remove ${r.name}`}>
+						<button
+							type="button"
+							className="text-second text-small underline"
+							onClick={() => commit({ name: "reference.remove", id: r.id })}
+							aria-label={`Remove ${r.name}`}
+						>
 							remove
 						</button>
 					</li>
@@ -113,7 +161,9 @@ export function BriefStep() {
 						label="Reference"
 						options={["beside", "over", "wipe", "off"] as const}
 						value={doc.shown.mode}
-						onPick={(mode) => commit({ name: "reference.show", mode, reference: doc.shown.reference ?? doc.references[0].id })}
+						onPick={(mode) =>
+							commit({ name: "reference.show", mode, reference: doc.shown.reference ?? doc.references[0].id })
+						}
 					/>
 					{doc.shown.mode === "over" && (
 						<Rule

@@ -19,15 +19,33 @@ export async function keepCamera(): Promise<void> {
 	while (names.has(`Camera ${n}`)) n++;
 	try {
 		const thumbnail = await frameThumbnail();
-		const seen = { position, headingDeg, pitchDeg, rollDeg, focalMm, ...(shiftMm && { shiftMm }), ...(free && { rollDeg: 0, ...free }) };
-		commit({ name: "candidate.keep", candidate: { id: newId(), name: `Camera ${n}`, thumbnail, camera: { ...seen, film, ratio } } });
+		const seen = {
+			position,
+			headingDeg,
+			pitchDeg,
+			rollDeg,
+			focalMm,
+			...(shiftMm && { shiftMm }),
+			...(free && { rollDeg: 0, ...free }),
+		};
+		commit({
+			name: "candidate.keep",
+			candidate: { id: newId(), name: `Camera ${n}`, thumbnail, camera: { ...seen, film, ratio } },
+		});
 	} catch (error) {
 		say(`The camera could not be kept: ${(error as Error).message}`);
 	}
 }
 
 /** The view through a camera that is kept, with its own lens. */
-const throughCandidate = ({ position, headingDeg, pitchDeg, rollDeg, focalMm, shiftMm }: Candidate["camera"]): FreePose => ({
+const throughCandidate = ({
+	position,
+	headingDeg,
+	pitchDeg,
+	rollDeg,
+	focalMm,
+	shiftMm,
+}: Candidate["camera"]): FreePose => ({
 	position,
 	headingDeg,
 	pitchDeg,
@@ -37,16 +55,21 @@ const throughCandidate = ({ position, headingDeg, pitchDeg, rollDeg, focalMm, sh
 });
 
 /** Looks through a camera that is kept, in a free view; the shot keeps its own. */
-export const lookThrough = (c: Candidate): void => useStudio.getState().set({ free: throughCandidate(c.camera), print: null, camerasOpen: false });
+export const lookThrough = (c: Candidate): void =>
+	useStudio.getState().set({ free: throughCandidate(c.camera), print: null, camerasOpen: false });
 
 /** Makes a camera that is kept the shot's own, and locks it. */
 export function takeAndLock(c: Candidate): void {
-	if (useShot.getState().commit({ name: "candidate.take", id: c.id })) useStudio.getState().set({ free: null, camerasOpen: false });
+	if (useShot.getState().commit({ name: "candidate.take", id: c.id }))
+		useStudio.getState().set({ free: null, camerasOpen: false });
 }
 
 /** Whether the shot looks through this camera. */
 export const isOf = ({ camera: own }: Candidate, camera: Camera): boolean =>
-	own.focalMm === camera.focalMm && own.headingDeg === camera.headingDeg && own.pitchDeg === camera.pitchDeg && own.position.every((v, i) => v === camera.position[i]);
+	own.focalMm === camera.focalMm &&
+	own.headingDeg === camera.headingDeg &&
+	own.pitchDeg === camera.pitchDeg &&
+	own.position.every((v, i) => v === camera.position[i]);
 
 export function Candidates() {
 	const { candidates = [], camera } = useShown();
@@ -57,23 +80,38 @@ export function Candidates() {
 			<div className="flex items-baseline justify-between">
 				<span className="text-second text-small">Cameras kept</span>
 				{candidates.length > 0 && (
-					<button type="button" className="flex-1 pl-2 text-left text-small underline underline-offset-4" onClick={() => set({ camerasOpen: true })}>
+					<button
+						type="button"
+						className="flex-1 pl-2 text-left text-small underline underline-offset-4"
+						onClick={() => set({ camerasOpen: true })}
+					>
 						Compare
 					</button>
 				)}
 				<Act onClick={() => void keepCamera()}>{free ? "Keep this view" : "Keep this camera"}</Act>
 			</div>
-			{candidates.length === 0 && <p className="pt-1 text-second text-small">Walk off (W), find another view, and keep it here to compare.</p>}
+			{candidates.length === 0 && (
+				<p className="pt-1 text-second text-small">Walk off (W), find another view, and keep it here to compare.</p>
+			)}
 			<ul className="grid grid-cols-2 gap-2 pt-1">
 				{candidates.map((c) => {
 					const own = c.camera;
 					const same = isOf(c, camera);
 					return (
 						<li key={c.id} data-testid="candidate">
-							<button type="button" className="block w-full text-left" aria-label={`Look through ${c.name}`} onClick={() => lookThrough(c)}>
+							<button
+								type="button"
+								className="block w-full text-left"
+								aria-label={`Look through ${c.name}`}
+								onClick={() => lookThrough(c)}
+							>
 								{c.thumbnail ? (
 									// biome-ignore lint/performance/noImgElement: the blob is served by this application as it is
-									<img src={`/api/blobs/${c.thumbnail}`} alt="" className={`aspect-video w-full object-cover ${same ? "outline outline-2 outline-ink" : ""}`} />
+									<img
+										src={`/api/blobs/${c.thumbnail}`}
+										alt=""
+										className={`aspect-video w-full object-cover ${same ? "outline outline-2 outline-ink" : ""}`}
+									/>
 								) : (
 									<span className="block aspect-video w-full bg-hair" />
 								)}
@@ -84,11 +122,21 @@ export function Candidates() {
 							</p>
 							<div className="flex gap-2 text-small">
 								{!camera.locked && (
-									<button type="button" className="underline" aria-label={`Take ${c.name} and lock it`} onClick={() => takeAndLock(c)}>
+									<button
+										type="button"
+										className="underline"
+										aria-label={`Take ${c.name} and lock it`}
+										onClick={() => takeAndLock(c)}
+									>
 										take and lock
 									</button>
 								)}
-								<button type="button" className="text-second underline" aria-label={`Take ${c.name} away`} onClick={() => commit({ name: "candidate.remove", id: c.id })}>
+								<button
+									type="button"
+									className="text-second underline"
+									aria-label={`Take ${c.name} away`}
+									onClick={() => commit({ name: "candidate.remove", id: c.id })}
+								>
 									away
 								</button>
 							</div>
@@ -103,7 +151,8 @@ export function Candidates() {
 function CandidateName({ id, name }: { id: string; name: string }) {
 	const { commit } = useShot.getState();
 	const [text, setText] = useState(name);
-	const take = () => (text.trim() && text !== name ? commit({ name: "candidate.rename", id, title: text }) : setText(name));
+	const take = () =>
+		text.trim() && text !== name ? commit({ name: "candidate.rename", id, title: text }) : setText(name);
 	return (
 		<input
 			aria-label={`Name of ${name}`}

@@ -15,7 +15,8 @@ export function DressStep() {
 	const open = doc.covers.find((c) => c.id === chosen) ?? null;
 	const add = (species: Species) => {
 		const id = newId();
-		if (commit({ name: "cover.add", cover: newCover(id, species, { seed: doc.covers.length + 1 }) })) set({ cover: id });
+		if (commit({ name: "cover.add", cover: newCover(id, species, { seed: doc.covers.length + 1 }) }))
+			set({ cover: id });
 	};
 	return (
 		<div>
@@ -28,11 +29,20 @@ export function DressStep() {
 						type="button"
 						aria-pressed={c.id === chosen}
 						onClick={() => set({ cover: c.id === chosen ? null : c.id })}
-						className={clsx("flex w-full items-baseline justify-between border-hair border-b py-1 text-left", c.id === chosen && "border-l-[3px] border-l-ink pl-2")}
+						className={clsx(
+							"flex w-full items-baseline justify-between border-hair border-b py-1 text-left",
+							c.id === chosen && "border-l-[3px] border-l-ink pl-2",
+						)}
 					>
 						<span className={c.hidden ? "line-through" : ""}>{c.name}</span>
 						<span className="text-second text-small">
-							{c.hidden ? "left out" : t ? (t.shown < t.all ? `${t.shown.toLocaleString("en")} of ${t.all.toLocaleString("en")}` : t.all.toLocaleString("en")) : ""}
+							{c.hidden
+								? "left out"
+								: t
+									? t.shown < t.all
+										? `${t.shown.toLocaleString("en")} of ${t.all.toLocaleString("en")}`
+										: t.all.toLocaleString("en")
+									: ""}
 						</span>
 					</button>
 				);
@@ -49,7 +59,11 @@ export function DressStep() {
 function CoverLines({ cover }: { cover: Cover }) {
 	const { commit, show } = useShot.getState();
 	const set = useStudio((s) => s.set);
-	const change = (c: Partial<Omit<Cover, "id" | "rules" | "densityPerM2">>) => ({ name: "cover.set" as const, id: cover.id, change: c });
+	const change = (c: Partial<Omit<Cover, "id" | "rules" | "densityPerM2">>) => ({
+		name: "cover.set" as const,
+		id: cover.id,
+		change: c,
+	});
 	const size = (i: 0 | 1, v: number) => {
 		const next: [number, number] = [...cover.sizeM];
 		next[i] = v;
@@ -57,7 +71,12 @@ function CoverLines({ cover }: { cover: Cover }) {
 	};
 	return (
 		<div>
-			<Choice label="Plant" options={Species.options} value={cover.species} onPick={(species) => commit(change({ species }))} />
+			<Choice
+				label="Plant"
+				options={Species.options}
+				value={cover.species}
+				onPick={(species) => commit(change({ species }))}
+			/>
 			<Rule
 				label="Density"
 				value={cover.densityPerM2}
@@ -70,26 +89,68 @@ function CoverLines({ cover }: { cover: Cover }) {
 				says="Fewer plants are always some of the more: none moves."
 			/>
 			<div className="grid grid-cols-2 gap-x-3">
-				<NumberLine label="Size from" value={cover.sizeM[0]} unit="m" min={0.02} max={30} step={0.05} onCommit={(v) => size(0, v)} />
-				<NumberLine label="to" value={cover.sizeM[1]} unit="m" min={0.02} max={30} step={0.05} onCommit={(v) => size(1, v)} />
+				<NumberLine
+					label="Size from"
+					value={cover.sizeM[0]}
+					unit="m"
+					min={0.02}
+					max={30}
+					step={0.05}
+					onCommit={(v) => size(0, v)}
+				/>
+				<NumberLine
+					label="to"
+					value={cover.sizeM[1]}
+					unit="m"
+					min={0.02}
+					max={30}
+					step={0.05}
+					onCommit={(v) => size(1, v)}
+				/>
 			</div>
-			<NumberLine label="Seed" value={cover.seed} min={0} max={99999} step={1} digits={0} onCommit={(seed) => commit(change({ seed: Math.round(seed) }))} />
-			<Swatch label="Colour" value={cover.colour} onPreview={(colour) => show(change({ colour }))} onCommit={(colour) => commit(change({ colour }))} />
+			<NumberLine
+				label="Seed"
+				value={cover.seed}
+				min={0}
+				max={99999}
+				step={1}
+				digits={0}
+				onCommit={(seed) => commit(change({ seed: Math.round(seed) }))}
+			/>
+			<Swatch
+				label="Colour"
+				value={cover.colour}
+				onPreview={(colour) => show(change({ colour }))}
+				onCommit={(colour) => commit(change({ colour }))}
+			/>
 			<p className="pt-2 text-second text-small">Where</p>
 			{cover.rules.map((rule, index) => (
-				<RuleLine key={index} rule={rule} onChange={(r) => commit({ name: "cover.setRule", id: cover.id, index, rule: r })} />
+				<RuleLine
+					key={index}
+					rule={rule}
+					onChange={(r) => commit({ name: "cover.setRule", id: cover.id, index, rule: r })}
+				/>
 			))}
 			{!cover.rules.some((r) => r.kind === "patches") && (
 				<div className="py-1">
 					<Act
-						onClick={() => commit({ name: "cover.setRule", id: cover.id, index: cover.rules.length, rule: { kind: "patches", out: false, sizeM: 6, share: 0.4, featherM: 0.3 } })}
+						onClick={() =>
+							commit({
+								name: "cover.setRule",
+								id: cover.id,
+								index: cover.rules.length,
+								rule: { kind: "patches", out: false, sizeM: 6, share: 0.4, featherM: 0.3 },
+							})
+						}
 					>
 						In patches
 					</Act>
 				</div>
 			)}
 			<YesNo label="Shown" value={!cover.hidden} onPick={(v) => commit(change({ hidden: !v }))} />
-			<Act onClick={() => commit({ name: "cover.remove", id: cover.id }) && set({ cover: null })}>Delete this cover</Act>
+			<Act onClick={() => commit({ name: "cover.remove", id: cover.id }) && set({ cover: null })}>
+				Delete this cover
+			</Act>
 		</div>
 	);
 }
@@ -120,34 +181,115 @@ function RuleLine({ rule, onChange }: { rule: WhereRule; onChange: (r: WhereRule
 				return {
 					words: `within ${rule.distanceM.toFixed(0)} m of the lens`,
 					lines: [
-						<NumberLine key="d" label="Distance" value={rule.distanceM} unit="m" min={0.5} max={3000} step={5} digits={1} onCommit={(v) => onChange({ ...rule, distanceM: v })} />,
-						<NumberLine key="f" label="Feather" value={rule.featherM} unit="m" min={0} max={3000} step={5} digits={1} onCommit={(v) => onChange({ ...rule, featherM: v })} />,
+						<NumberLine
+							key="d"
+							label="Distance"
+							value={rule.distanceM}
+							unit="m"
+							min={0.5}
+							max={3000}
+							step={5}
+							digits={1}
+							onCommit={(v) => onChange({ ...rule, distanceM: v })}
+						/>,
+						<NumberLine
+							key="f"
+							label="Feather"
+							value={rule.featherM}
+							unit="m"
+							min={0}
+							max={3000}
+							step={5}
+							digits={1}
+							onCommit={(v) => onChange({ ...rule, featherM: v })}
+						/>,
 					],
 				};
 			case "away from pieces":
 				return {
 					words: `not within ${rule.widthM.toFixed(2)} m of a piece`,
 					lines: [
-						<NumberLine key="w" label="Width" value={rule.widthM} unit="m" min={0} max={200} {...small} onCommit={(v) => onChange({ ...rule, widthM: v })} />,
-						<NumberLine key="f" label="Feather" value={rule.featherM} unit="m" min={0} max={200} {...small} onCommit={(v) => onChange({ ...rule, featherM: v })} />,
+						<NumberLine
+							key="w"
+							label="Width"
+							value={rule.widthM}
+							unit="m"
+							min={0}
+							max={200}
+							{...small}
+							onCommit={(v) => onChange({ ...rule, widthM: v })}
+						/>,
+						<NumberLine
+							key="f"
+							label="Feather"
+							value={rule.featherM}
+							unit="m"
+							min={0}
+							max={200}
+							{...small}
+							onCommit={(v) => onChange({ ...rule, featherM: v })}
+						/>,
 					],
 				};
 			case "slope":
 				return {
 					words: `where the slope is below ${rule.maxDeg.toFixed(0)}°`,
-					lines: [<NumberLine key="s" label="Slope" value={rule.maxDeg} unit="°" min={0} max={90} step={1} digits={0} onCommit={(v) => onChange({ ...rule, maxDeg: v })} />],
+					lines: [
+						<NumberLine
+							key="s"
+							label="Slope"
+							value={rule.maxDeg}
+							unit="°"
+							min={0}
+							max={90}
+							step={1}
+							digits={0}
+							onCommit={(v) => onChange({ ...rule, maxDeg: v })}
+						/>,
+					],
 				};
 			case "above water":
 				return {
 					words: "above the water",
-					lines: [<NumberLine key="m" label="by at least" value={rule.marginM} unit="m" min={-10} max={1000} {...small} onCommit={(v) => onChange({ ...rule, marginM: v })} />],
+					lines: [
+						<NumberLine
+							key="m"
+							label="by at least"
+							value={rule.marginM}
+							unit="m"
+							min={-10}
+							max={1000}
+							{...small}
+							onCommit={(v) => onChange({ ...rule, marginM: v })}
+						/>,
+					],
 				};
 			case "patches":
 				return {
 					words: `in patches, on ${Math.round(rule.share * 100)} % of the ground`,
 					lines: [
-						<NumberLine key="s" label="Size of a patch" value={rule.sizeM} unit="m" min={0.2} max={1000} step={1} digits={1} onCommit={(v) => onChange({ ...rule, sizeM: v })} />,
-						<NumberLine key="h" label="Share" value={rule.share * 100} unit="%" min={2} max={100} step={5} digits={0} onCommit={(v) => onChange({ ...rule, share: v / 100 })} />,
+						<NumberLine
+							key="s"
+							label="Size of a patch"
+							value={rule.sizeM}
+							unit="m"
+							min={0.2}
+							max={1000}
+							step={1}
+							digits={1}
+							onCommit={(v) => onChange({ ...rule, sizeM: v })}
+						/>,
+						<NumberLine
+							key="h"
+							label="Share"
+							value={rule.share * 100}
+							unit="%"
+							min={2}
+							max={100}
+							step={5}
+							digits={0}
+							onCommit={(v) => onChange({ ...rule, share: v / 100 })}
+						/>,
 					],
 				};
 		}

@@ -22,9 +22,30 @@ export function FinishStep() {
 				onCommit={(v) => commit(edit({ exposureEv: v }))}
 			/>
 			<p className="pt-1 pb-1 text-second text-small">Tone curve</p>
-			<Choice label="Tone curve" options={["print", "straight"] as const} value={finish.curve} onPick={(curve) => commit(edit({ curve }))} />
-			<Rule label="Contrast" value={finish.contrast} min={0.5} max={2} step={0.01} onPreview={(v) => show(edit({ contrast: v }))} onCommit={(v) => commit(edit({ contrast: v }))} />
-			<Rule label="Vignette" value={finish.vignette} min={0} max={1} step={0.01} onPreview={(v) => show(edit({ vignette: v }))} onCommit={(v) => commit(edit({ vignette: v }))} />
+			<Choice
+				label="Tone curve"
+				options={["print", "straight"] as const}
+				value={finish.curve}
+				onPick={(curve) => commit(edit({ curve }))}
+			/>
+			<Rule
+				label="Contrast"
+				value={finish.contrast}
+				min={0.5}
+				max={2}
+				step={0.01}
+				onPreview={(v) => show(edit({ contrast: v }))}
+				onCommit={(v) => commit(edit({ contrast: v }))}
+			/>
+			<Rule
+				label="Vignette"
+				value={finish.vignette}
+				min={0}
+				max={1}
+				step={0.01}
+				onPreview={(v) => show(edit({ vignette: v }))}
+				onCommit={(v) => commit(edit({ vignette: v }))}
+			/>
 		</div>
 	);
 }

@@ -15,8 +15,21 @@ export function GroundStep() {
 	const { commit, show } = useShot.getState();
 	return (
 		<div>
-			<Choice label="Ground" options={GroundPreset.options} value={ground.preset} onPick={(preset) => commit({ name: "ground.set", preset })} />
-			<NumberLine label="Seed" value={ground.seed} min={0} max={99999} step={1} digits={0} onCommit={(seed) => commit({ name: "ground.set", seed: Math.round(seed) })} />
+			<Choice
+				label="Ground"
+				options={GroundPreset.options}
+				value={ground.preset}
+				onPick={(preset) => commit({ name: "ground.set", preset })}
+			/>
+			<NumberLine
+				label="Seed"
+				value={ground.seed}
+				min={0}
+				max={99999}
+				step={1}
+				digits={0}
+				onCommit={(seed) => commit({ name: "ground.set", seed: Math.round(seed) })}
+			/>
 			<Rule
 				label="Height"
 				value={ground.heightM}
@@ -32,7 +45,15 @@ export function GroundStep() {
 			<YesNo label="Still water" value={water.on} onPick={(on) => commit({ name: "water.set", on })} />
 			{water.on && (
 				<>
-					<NumberLine label="Level" value={water.levelM} unit="m" min={-1000} max={4000} step={0.01} onCommit={(levelM) => commit({ name: "water.set", levelM })} />
+					<NumberLine
+						label="Level"
+						value={water.levelM}
+						unit="m"
+						min={-1000}
+						max={4000}
+						step={0.01}
+						onCommit={(levelM) => commit({ name: "water.set", levelM })}
+					/>
 					<Rule
 						label="Ripples, trough to crest"
 						value={water.rippleMm}

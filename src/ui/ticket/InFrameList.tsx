@@ -50,16 +50,28 @@ export function InFrameList() {
 			const { share, nearM } = keptPieceBox(p, { ground }, view);
 			return { of: p, share, distance: nearM, cost: costs.get(p.id) ?? 0, cover: false };
 		});
-		const covers = allCovers.filter(named).map((c): Row => ({ of: c, share: 0, distance: coverReach(c).nearM, cost: costs.get(c.id) ?? 0, cover: true }));
+		const covers = allCovers
+			.filter(named)
+			.map((c): Row => ({ of: c, share: 0, distance: coverReach(c).nearM, cost: costs.get(c.id) ?? 0, cover: true }));
 		const key = (r: Row) => (order === "distance" ? r.distance : -r[order]);
 		return [...pieces, ...covers].sort((a, b) => key(a) - key(b));
 	}, [allPieces, allCovers, ground, view, costs, order, filter]);
 	const list = useRef<HTMLDivElement>(null);
 	// Thousands of rows are many more than a page can lay out while something is dragged: only those in sight are there.
-	const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => list.current, estimateSize: () => ROW_PX, overscan: 6 });
+	const virtual = useVirtualizer({
+		count: rows.length,
+		getScrollElement: () => list.current,
+		estimateSize: () => ROW_PX,
+		overscan: 6,
+	});
 	return (
 		<div className="unfold pb-2">
-			<Choice label="Order of the list" options={["share", "distance", "cost"] as const} value={order} onPick={setOrder} />
+			<Choice
+				label="Order of the list"
+				options={["share", "distance", "cost"] as const}
+				value={order}
+				onPick={setOrder}
+			/>
 			<input
 				aria-label="Filter by name"
 				placeholder="filter by name"
@@ -68,7 +80,11 @@ export function InFrameList() {
 				onChange={(e) => setFilter(e.target.value)}
 				onKeyDown={(e) => e.stopPropagation()}
 			/>
-			{rows.length === 0 && <p className="text-second text-small">{filter ? "No piece has this in its name." : "No piece stands here yet."}</p>}
+			{rows.length === 0 && (
+				<p className="text-second text-small">
+					{filter ? "No piece has this in its name." : "No piece stands here yet."}
+				</p>
+			)}
 			<div ref={list} className="max-h-72 overflow-y-auto" data-testid="in-frame">
 				<ul className="relative" style={{ height: virtual.getTotalSize() }}>
 					{virtual.getVirtualItems().map((item) => {
@@ -77,13 +93,18 @@ export function InFrameList() {
 						return (
 							<li
 								key={id}
-								className={clsx("absolute inset-x-0 flex items-baseline justify-between gap-2 border-hair border-b py-[3px]", selected.includes(id) && "font-semibold")}
+								className={clsx(
+									"absolute inset-x-0 flex items-baseline justify-between gap-2 border-hair border-b py-[3px]",
+									selected.includes(id) && "font-semibold",
+								)}
 								style={{ top: item.start, height: ROW_PX }}
 							>
 								<button
 									type="button"
 									className="min-w-0 flex-1 truncate text-left"
-									onClick={(e) => (r.cover ? set({ cover: id, step: "Dress" }) : (select([id], e.shiftKey), set({ step: "Mass" })))}
+									onClick={(e) =>
+										r.cover ? set({ cover: id, step: "Dress" }) : (select([id], e.shiftKey), set({ step: "Mass" }))
+									}
 								>
 									{name}
 								</button>
@@ -114,7 +135,9 @@ export function InFrameList() {
 					})}
 				</ul>
 			</div>
-			{order === "cost" && <p className="pt-1 text-second text-small">Cost in triangles, repeats and plants counted.</p>}
+			{order === "cost" && (
+				<p className="pt-1 text-second text-small">Cost in triangles, repeats and plants counted.</p>
+			)}
 		</div>
 	);
 }

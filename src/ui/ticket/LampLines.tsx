@@ -18,7 +18,11 @@ export function duplicateLamp(): void {
 	const { lamp: id, set } = useStudio.getState();
 	const lamp = document.lamps.find((l) => l.id === id);
 	if (!lamp) return;
-	const copy = { ...lamp, id: newId(), name: `${lamp.name.replace(/ \d+$/, "")} ${document.lamps.length + 1}`.slice(0, 80) };
+	const copy = {
+		...lamp,
+		id: newId(),
+		name: `${lamp.name.replace(/ \d+$/, "")} ${document.lamps.length + 1}`.slice(0, 80),
+	};
 	copy.position = [lamp.position[0] + 0.5, lamp.position[1], lamp.position[2]];
 	if (commit({ name: "lamp.add", lamps: [copy] })) set({ lamp: copy.id });
 }
@@ -42,7 +46,13 @@ export function LampLines() {
 	);
 	return (
 		<div className="mt-3 border-hair border-t pt-2">
-			<Choice label="Lamp to place" options={LampKind.options} value={placing} onPick={(kind) => set({ placing: placing === kind ? null : kind })} small />
+			<Choice
+				label="Lamp to place"
+				options={LampKind.options}
+				value={placing}
+				onPick={(kind) => set({ placing: placing === kind ? null : kind })}
+				small
+			/>
 			<p className="py-1 text-second text-small">
 				{placing
 					? "Click a piece or the ground; drag upwards on the ground for the height."
@@ -51,8 +61,19 @@ export function LampLines() {
 						: "No lamp yet. Pick a kind and click in the frame."}
 			</p>
 			{doc.lamps.map((l) => (
-				<div key={l.id} className={clsx("flex items-baseline gap-1 border-hair border-b py-[3px]", l.id === chosen && "border-l-[3px] border-l-ink pl-2")}>
-					<button type="button" aria-pressed={l.id === chosen} className="min-w-0 flex-1 truncate text-left" onClick={() => set({ lamp: l.id === chosen ? null : l.id })}>
+				<div
+					key={l.id}
+					className={clsx(
+						"flex items-baseline gap-1 border-hair border-b py-[3px]",
+						l.id === chosen && "border-l-[3px] border-l-ink pl-2",
+					)}
+				>
+					<button
+						type="button"
+						aria-pressed={l.id === chosen}
+						className="min-w-0 flex-1 truncate text-left"
+						onClick={() => set({ lamp: l.id === chosen ? null : l.id })}
+					>
 						<span className={lit.has(l) ? "" : "text-second line-through"}>{l.name}</span>
 					</button>
 					<span className="text-second text-small">
@@ -79,7 +100,9 @@ function Name({ lamp }: { lamp: Lamp }) {
 			maxLength={80}
 			onChange={(e) => setText(e.target.value)}
 			onKeyDown={(e) => (e.stopPropagation(), e.key === "Enter" && e.currentTarget.blur())}
-			onBlur={() => text.trim() && text !== lamp.name && commit({ name: "lamp.set", id: lamp.id, change: { name: text.trim() } })}
+			onBlur={() =>
+				text.trim() && text !== lamp.name && commit({ name: "lamp.set", id: lamp.id, change: { name: text.trim() } })
+			}
 		/>
 	);
 }
@@ -125,10 +148,30 @@ function One({ lamp }: { lamp: Lamp }) {
 				digits={strength.value < 10 ? 1 : 0}
 				onPreview={(value) => show(change({ strength: { ...strength, value } }))}
 				onCommit={(value) => put({ strength: { ...strength, value } })}
-				says={strength.unit === "lumen" ? "All of its light." : strength.unit === "lux" ? `On its axis, ${strength.atM} m away.` : "On its axis."}
+				says={
+					strength.unit === "lumen"
+						? "All of its light."
+						: strength.unit === "lux"
+							? `On its axis, ${strength.atM} m away.`
+							: "On its axis."
+				}
 			/>
-			<Choice label="Unit of the strength" options={LampStrength.shape.unit.options} value={strength.unit} onPick={(unit) => put({ strength: { ...strength, unit } })} />
-			{strength.unit === "lux" && <NumberLine label="Met at" value={strength.atM} unit="m" min={0.1} max={1000} onCommit={(atM) => put({ strength: { ...strength, atM } })} />}
+			<Choice
+				label="Unit of the strength"
+				options={LampStrength.shape.unit.options}
+				value={strength.unit}
+				onPick={(unit) => put({ strength: { ...strength, unit } })}
+			/>
+			{strength.unit === "lux" && (
+				<NumberLine
+					label="Met at"
+					value={strength.atM}
+					unit="m"
+					min={0.1}
+					max={1000}
+					onCommit={(atM) => put({ strength: { ...strength, atM } })}
+				/>
+			)}
 			<Rule
 				label="Warmth"
 				value={lamp.kelvin}
@@ -141,24 +184,87 @@ function One({ lamp }: { lamp: Lamp }) {
 				onCommit={(v) => put({ kelvin: v })}
 				says={warmth(lamp.kelvin)}
 			/>
-			<Swatch label="Filter" value={lamp.filter} onPreview={(filter) => show(change({ filter }))} onCommit={(filter) => put({ filter })} />
+			<Swatch
+				label="Filter"
+				value={lamp.filter}
+				onPreview={(filter) => show(change({ filter }))}
+				onCommit={(filter) => put({ filter })}
+			/>
 			<div className="grid grid-cols-2 gap-x-3">
 				<NumberLine label="Right" value={lamp.position[0]} {...far} onCommit={(v) => move(0, v)} />
 				{kind === "sphere" || kind === "disc" ? (
 					<NumberLine label="Across" value={lamp.sizeM[0]} {...long} onCommit={(v) => put({ sizeM: [v, v] })} />
 				) : kind === "rectangle" ? (
-					<NumberLine label="Width" value={lamp.sizeM[0]} {...long} onCommit={(v) => put({ sizeM: [v, lamp.sizeM[1]] })} />
+					<NumberLine
+						label="Width"
+						value={lamp.sizeM[0]}
+						{...long}
+						onCommit={(v) => put({ sizeM: [v, lamp.sizeM[1]] })}
+					/>
 				) : (
 					<span />
 				)}
 				<NumberLine label="Away" value={-lamp.position[2]} {...far} onCommit={(v) => move(2, v)} />
-				{kind === "rectangle" ? <NumberLine label="Height" value={lamp.sizeM[1]} {...long} onCommit={(v) => put({ sizeM: [lamp.sizeM[0], v] })} /> : <span />}
+				{kind === "rectangle" ? (
+					<NumberLine
+						label="Height"
+						value={lamp.sizeM[1]}
+						{...long}
+						onCommit={(v) => put({ sizeM: [lamp.sizeM[0], v] })}
+					/>
+				) : (
+					<span />
+				)}
 				<NumberLine label="Up" value={lamp.position[1]} {...far} onCommit={(v) => move(1, v)} />
 				<span />
-				{aims && <NumberLine label="Heading" value={lamp.headingDeg} unit="°" min={-360} max={360} step={1} digits={1} onCommit={(headingDeg) => put({ headingDeg })} />}
-				{aims && <NumberLine label="Pitch" value={lamp.pitchDeg} unit="°" min={-90} max={90} step={1} digits={1} onCommit={(pitchDeg) => put({ pitchDeg })} />}
-				{kind === "spot" && <NumberLine label="Cone" value={lamp.coneDeg} unit="°" min={1} max={178} step={1} digits={1} onCommit={(coneDeg) => put({ coneDeg })} />}
-				{kind === "spot" && <NumberLine label="Fades" value={lamp.softness * 100} unit="%" min={0} max={100} step={5} digits={0} onCommit={(v) => put({ softness: v / 100 })} />}
+				{aims && (
+					<NumberLine
+						label="Heading"
+						value={lamp.headingDeg}
+						unit="°"
+						min={-360}
+						max={360}
+						step={1}
+						digits={1}
+						onCommit={(headingDeg) => put({ headingDeg })}
+					/>
+				)}
+				{aims && (
+					<NumberLine
+						label="Pitch"
+						value={lamp.pitchDeg}
+						unit="°"
+						min={-90}
+						max={90}
+						step={1}
+						digits={1}
+						onCommit={(pitchDeg) => put({ pitchDeg })}
+					/>
+				)}
+				{kind === "spot" && (
+					<NumberLine
+						label="Cone"
+						value={lamp.coneDeg}
+						unit="°"
+						min={1}
+						max={178}
+						step={1}
+						digits={1}
+						onCommit={(coneDeg) => put({ coneDeg })}
+					/>
+				)}
+				{kind === "spot" && (
+					<NumberLine
+						label="Fades"
+						value={lamp.softness * 100}
+						unit="%"
+						min={0}
+						max={100}
+						step={5}
+						digits={0}
+						onCommit={(v) => put({ softness: v / 100 })}
+					/>
+				)}
 			</div>
 			{carrier ? (
 				<div className="flex items-baseline justify-between py-[3px]">
@@ -181,7 +287,9 @@ function One({ lamp }: { lamp: Lamp }) {
 					<Carriers onPick={give} first={ready?.id} />
 				</>
 			)}
-			{kind !== "point" && kind !== "spot" && <YesNo label="The lamp itself is" value={lamp.seen} yes="seen" no="not seen" onPick={(seen) => put({ seen })} />}
+			{kind !== "point" && kind !== "spot" && (
+				<YesNo label="The lamp itself is" value={lamp.seen} yes="seen" no="not seen" onPick={(seen) => put({ seen })} />
+			)}
 			<div className="flex gap-2 pt-1">
 				<Act onClick={duplicateLamp}>Another</Act>
 				<Act onClick={() => commit({ name: "lamp.remove", id: lamp.id }) && set({ lamp: null })}>Delete</Act>
@@ -193,7 +301,9 @@ function One({ lamp }: { lamp: Lamp }) {
 /** Pieces that may carry the lamp, nearest first. */
 function Carriers({ onPick, first }: { onPick: (id: string) => void; first?: string }) {
 	const doc = useShown();
-	const pieces = [...doc.pieces].sort((a, b) => Number(b.id === first) - Number(a.id === first) || a.name.localeCompare(b.name)).slice(0, 500);
+	const pieces = [...doc.pieces]
+		.sort((a, b) => Number(b.id === first) - Number(a.id === first) || a.name.localeCompare(b.name))
+		.slice(0, 500);
 	return (
 		<label className="flex items-baseline justify-between gap-2 py-[3px]">
 			<span className="shrink-0 text-second text-small">Carried by</span>
@@ -215,4 +325,12 @@ function Carriers({ onPick, first }: { onPick: (id: string) => void; first?: str
 }
 
 const warmth = (kelvin: number): string =>
-	kelvin < 2100 ? "A candle, embers." : kelvin < 3300 ? "A filament lamp." : kelvin < 4500 ? "Moonlit white." : kelvin < 7000 ? "Daylight." : "Open shade, blue sky.";
+	kelvin < 2100
+		? "A candle, embers."
+		: kelvin < 3300
+			? "A filament lamp."
+			: kelvin < 4500
+				? "Moonlit white."
+				: kelvin < 7000
+					? "Daylight."
+					: "Open shade, blue sky.";

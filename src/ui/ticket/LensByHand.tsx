@@ -7,7 +7,14 @@ import { blurMm, focusDistanceM, frameOfView, horizonPercent } from "../../core/
 import { Act, Choice, NumberLine, YesNo } from "../parts/controls.tsx";
 import { useShot, useShown } from "../store/shotStore.ts";
 
-const RATIOS: Record<string, number> = { "1:1": 1, "4:5": 0.8, "4:3": 4 / 3, "16:9": 16 / 9, "1.85": 1.85, "2.39": 2.39 };
+const RATIOS: Record<string, number> = {
+	"1:1": 1,
+	"4:5": 0.8,
+	"4:3": 4 / 3,
+	"16:9": 16 / 9,
+	"1.85": 1.85,
+	"2.39": 2.39,
+};
 const BACKS: Record<string, { widthMm: number; heightMm: number }> = {
 	"36 × 24": { widthMm: 36, heightMm: 24 },
 	"24 × 16": { widthMm: 24, heightMm: 16 },
@@ -15,7 +22,11 @@ const BACKS: Record<string, { widthMm: number; heightMm: number }> = {
 };
 
 /** A number of the camera's place, and what placing it otherwise changes. */
-interface PlaceLine extends Pick<ComponentProps<typeof NumberLine>, "label" | "value" | "unit" | "min" | "max" | "step" | "digits" | "note"> {
+interface PlaceLine
+	extends Pick<
+		ComponentProps<typeof NumberLine>,
+		"label" | "value" | "unit" | "min" | "max" | "step" | "digits" | "note"
+	> {
 	edit: (v: number) => Partial<Pick<Camera, "position" | "headingDeg" | "pitchDeg" | "rollDeg" | "shiftMm">>;
 }
 
@@ -24,7 +35,9 @@ function uprights(camera: Camera): Edit | null {
 	const view = frameOfView(camera);
 	if (Math.abs(camera.pitchDeg) < 0.05 || camera.rollDeg !== 0) return null;
 	const rise = (camera.focalMm * view.middle[1]) / view.up[1];
-	return Math.abs(rise) > 200 ? null : { name: "camera.place", pitchDeg: 0, shiftMm: [camera.shiftMm?.[0] ?? 0, Math.round(rise * 1000) / 1000] };
+	return Math.abs(rise) > 200
+		? null
+		: { name: "camera.place", pitchDeg: 0, shiftMm: [camera.shiftMm?.[0] ?? 0, Math.round(rise * 1000) / 1000] };
 }
 
 export function LensByHand({ locked }: { locked?: boolean }) {
@@ -38,8 +51,25 @@ export function LensByHand({ locked }: { locked?: boolean }) {
 	const straight = uprights(camera);
 	const [x, y, z] = camera.position;
 	const places: PlaceLine[] = [
-		{ label: "Eye height of the lens", value: y, unit: "m", min: -1000, max: 10_000, step: 0.05, edit: (v) => ({ position: [x, v, z] }) },
-		{ label: "Heading", value: camera.headingDeg, unit: "°", min: -360, max: 360, step: 1, digits: 1, edit: (headingDeg) => ({ headingDeg }) },
+		{
+			label: "Eye height of the lens",
+			value: y,
+			unit: "m",
+			min: -1000,
+			max: 10_000,
+			step: 0.05,
+			edit: (v) => ({ position: [x, v, z] }),
+		},
+		{
+			label: "Heading",
+			value: camera.headingDeg,
+			unit: "°",
+			min: -360,
+			max: 360,
+			step: 1,
+			digits: 1,
+			edit: (headingDeg) => ({ headingDeg }),
+		},
 		{
 			label: "Tilt",
 			value: camera.pitchDeg,
@@ -51,9 +81,36 @@ export function LensByHand({ locked }: { locked?: boolean }) {
 			edit: (pitchDeg) => ({ pitchDeg }),
 			note: Number.isFinite(horizon) ? `horizon ${horizon.toFixed(0)} %` : undefined,
 		},
-		{ label: "Roll", value: camera.rollDeg, unit: "°", min: -180, max: 180, step: 0.5, digits: 1, edit: (rollDeg) => ({ rollDeg }) },
-		{ label: "Shift to the right", value: right, unit: "mm", min: -200, max: 200, step: 0.5, digits: 1, edit: (mm) => ({ shiftMm: [mm, rise] }) },
-		{ label: "Rise", value: rise, unit: "mm", min: -200, max: 200, step: 0.5, digits: 1, edit: (mm) => ({ shiftMm: [right, mm] }) },
+		{
+			label: "Roll",
+			value: camera.rollDeg,
+			unit: "°",
+			min: -180,
+			max: 180,
+			step: 0.5,
+			digits: 1,
+			edit: (rollDeg) => ({ rollDeg }),
+		},
+		{
+			label: "Shift to the right",
+			value: right,
+			unit: "mm",
+			min: -200,
+			max: 200,
+			step: 0.5,
+			digits: 1,
+			edit: (mm) => ({ shiftMm: [mm, rise] }),
+		},
+		{
+			label: "Rise",
+			value: rise,
+			unit: "mm",
+			min: -200,
+			max: 200,
+			step: 0.5,
+			digits: 1,
+			edit: (mm) => ({ shiftMm: [right, mm] }),
+		},
 	];
 	return (
 		<div className="pt-3">
@@ -90,13 +147,23 @@ export function LensByHand({ locked }: { locked?: boolean }) {
 				disabled={locked}
 				onCommit={(focalMm) => commit({ name: "camera.setLens", focalMm })}
 			/>
-			<NumberLine label="f-stop" value={camera.fStop} min={0.7} max={64} step={0.5} digits={1} onCommit={(fStop) => commit({ name: "camera.setLens", fStop })} />
+			<NumberLine
+				label="f-stop"
+				value={camera.fStop}
+				min={0.7}
+				max={64}
+				step={0.5}
+				digits={1}
+				onCommit={(fStop) => commit({ name: "camera.setLens", fStop })}
+			/>
 			<YesNo
 				label="Focus"
 				value={camera.focusM === null}
 				yes="hyperfocal"
 				no="at a distance"
-				onPick={(deep) => commit({ name: "camera.setLens", focusM: deep ? null : Math.round(focusDistanceM(camera) * 100) / 100 })}
+				onPick={(deep) =>
+					commit({ name: "camera.setLens", focusM: deep ? null : Math.round(focusDistanceM(camera) * 100) / 100 })
+				}
 			/>
 			{camera.focusM !== null && (
 				<NumberLine
@@ -111,7 +178,12 @@ export function LensByHand({ locked }: { locked?: boolean }) {
 				/>
 			)}
 			{places.map(({ edit, ...line }) => (
-				<NumberLine key={line.label} {...line} disabled={locked} onCommit={(v) => commit({ name: "camera.place", ...edit(v) })} />
+				<NumberLine
+					key={line.label}
+					{...line}
+					disabled={locked}
+					onCommit={(v) => commit({ name: "camera.place", ...edit(v) })}
+				/>
 			))}
 			{!locked && straight && (
 				<div className="flex items-baseline justify-between py-[3px]">
@@ -122,9 +194,21 @@ export function LensByHand({ locked }: { locked?: boolean }) {
 			{!locked && (
 				<>
 					<p className="pt-2 pb-1 text-second text-small">Film back, mm</p>
-					<Choice label="Film back" options={Object.keys(BACKS)} value={back} onPick={(b) => commit({ name: "camera.setFilm", film: BACKS[b] })} />
-					<p className="pt-2 pb-1 text-second text-small">Ratio; the horizontal angle stays where it is wider than the back</p>
-					<Choice label="Ratio" options={Object.keys(RATIOS)} value={ratio} onPick={(r) => commit({ name: "camera.setFilm", ratio: RATIOS[r] })} />
+					<Choice
+						label="Film back"
+						options={Object.keys(BACKS)}
+						value={back}
+						onPick={(b) => commit({ name: "camera.setFilm", film: BACKS[b] })}
+					/>
+					<p className="pt-2 pb-1 text-second text-small">
+						Ratio; the horizontal angle stays where it is wider than the back
+					</p>
+					<Choice
+						label="Ratio"
+						options={Object.keys(RATIOS)}
+						value={ratio}
+						onPick={(r) => commit({ name: "camera.setFilm", ratio: RATIOS[r] })}
+					/>
 					<div className="pt-2">
 						<Act onClick={() => commit({ name: "camera.setLocked", locked: true })}>Lock as it stands</Act>
 					</div>

@@ -96,7 +96,10 @@ function SkyPictureLines() {
 	const dome = useStudio((s) => s.root?.dome ?? null);
 	const file = useRef<HTMLInputElement>(null);
 	const { picture } = doc.air;
-	const edit = (change: Partial<Pick<SkyPicture, "turnDeg" | "lux" | "saturation" | "sun">>) => ({ name: "air.setPicture" as const, ...change });
+	const edit = (change: Partial<Pick<SkyPicture, "turnDeg" | "lux" | "saturation" | "sun">>) => ({
+		name: "air.setPicture" as const,
+		...change,
+	});
 	const view = frameOfView(doc.camera);
 	const needed = ((doc.print.widthPx / (2 * view.tanX)) * Math.PI) / 180;
 	const has = picture ? Math.min(8192, picture.widthPx) / 360 : 0;
@@ -127,7 +130,11 @@ function SkyPictureLines() {
 					Reading {hanging} …
 				</p>
 			)}
-			{!picture && hanging === null && <p className="text-second text-small">Pick an HDR, EXR or photograph of all directions around, or drop an HDR or EXR on the frame.</p>}
+			{!picture && hanging === null && (
+				<p className="text-second text-small">
+					Pick an HDR, EXR or photograph of all directions around, or drop an HDR or EXR on the frame.
+				</p>
+			)}
 			{picture && (
 				<>
 					<div className="flex items-baseline justify-between">
@@ -135,9 +142,11 @@ function SkyPictureLines() {
 						<Act onClick={() => commit({ name: "air.hangPicture", picture: null })}>Take it down</Act>
 					</div>
 					<p className="text-second text-small">
-						{picture.widthPx} × {picture.heightPx}: {has.toFixed(0)} of the {needed.toFixed(0)} px a degree that a print of {doc.print.widthPx} px has.
+						{picture.widthPx} × {picture.heightPx}: {has.toFixed(0)} of the {needed.toFixed(0)} px a degree that a print
+						of {doc.print.widthPx} px has.
 						{has < needed * 0.6 && " What is seen of it will be soft."}
-						{lux > 0 && ` Its sun is a true one that gives ${lux.toLocaleString("en", { maximumSignificantDigits: 2 })} lx; drag it to turn the picture.`}
+						{lux > 0 &&
+							` Its sun is a true one that gives ${lux.toLocaleString("en", { maximumSignificantDigits: 2 })} lx; drag it to turn the picture.`}
 					</p>
 					<Rule
 						label="Turn"
@@ -172,7 +181,11 @@ function SkyPictureLines() {
 						onPreview={(v) => show(edit({ saturation: v / 100 }))}
 						onCommit={(v) => commit(edit({ saturation: v / 100 }))}
 					/>
-					<YesNo label={lux > 0 || picture.sun ? "Another sun or moon instead of its own" : "Sun or moon besides"} value={picture.sun} onPick={(sun) => commit(edit({ sun }))} />
+					<YesNo
+						label={lux > 0 || picture.sun ? "Another sun or moon instead of its own" : "Sun or moon besides"}
+						value={picture.sun}
+						onPick={(sun) => commit(edit({ sun }))}
+					/>
 				</>
 			)}
 		</>
@@ -190,7 +203,8 @@ export function LightStep() {
 		const { pixels } = proof;
 		const n = proof.width * proof.height;
 		const luminance = new Float32Array(n);
-		for (let i = 0; i < n; i++) luminance[i] = 0.2126 * pixels[i * 4] + 0.7152 * pixels[i * 4 + 1] + 0.0722 * pixels[i * 4 + 2];
+		for (let i = 0; i < n; i++)
+			luminance[i] = 0.2126 * pixels[i * 4] + 0.7152 * pixels[i * 4 + 1] + 0.0722 * pixels[i * 4 + 2];
 		commit({ name: "camera.setLens", ev100: Math.min(22, Math.max(-10, proposeEv(luminance))) });
 	};
 	return (
@@ -203,7 +217,11 @@ export function LightStep() {
 						place={sun}
 						onShow={(p) => show({ name: "air.setSun", ...p })}
 						onCommit={(p) => commit({ name: "air.setSun", ...p })}
-						says={sun.elevationDeg > 0.5 ? `Shadows are ${(1 / Math.tan((sun.elevationDeg * Math.PI) / 180)).toFixed(1)} times the height.` : "The sun is below the horizon."}
+						says={
+							sun.elevationDeg > 0.5
+								? `Shadows are ${(1 / Math.tan((sun.elevationDeg * Math.PI) / 180)).toFixed(1)} times the height.`
+								: "The sun is below the horizon."
+						}
 					/>
 					<MoonLines />
 				</>

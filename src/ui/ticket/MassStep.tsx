@@ -15,7 +15,13 @@ export function duplicateSelected(): void {
 	const { selected, select } = useStudio.getState();
 	const originals = document.pieces.filter((p) => selected.includes(p.id));
 	if (originals.length === 0) return;
-	const copies = originals.map((p) => newPiece(newId(), p.kind, { ...p, id: newId(), position: [p.position[0] + p.size[0] * 1.2, p.position[1], p.position[2]] }));
+	const copies = originals.map((p) =>
+		newPiece(newId(), p.kind, {
+			...p,
+			id: newId(),
+			position: [p.position[0] + p.size[0] * 1.2, p.position[1], p.position[2]],
+		}),
+	);
 	if (commit({ name: "piece.add", pieces: copies })) select(copies.map((p) => p.id));
 }
 
@@ -25,14 +31,26 @@ export function MassStep() {
 	const pieces = doc.pieces.filter((p) => selected.includes(p.id));
 	return (
 		<div>
-			<Choice label="Shape to draw" options={PieceKind.options} value={drawing} onPick={(kind) => set({ drawing: drawing === kind ? null : kind })} />
+			<Choice
+				label="Shape to draw"
+				options={PieceKind.options}
+				value={drawing}
+				onPick={(kind) => set({ drawing: drawing === kind ? null : kind })}
+			/>
 			<p className="py-1 text-second text-small">
-				{drawing ? "Drag across on the ground for the width, upwards for the height." : "Pick a shape and drag it on the ground; or click a piece."}
+				{drawing
+					? "Drag across on the ground for the width, upwards for the height."
+					: "Pick a shape and drag it on the ground; or click a piece."}
 			</p>
 			{pieces.length === 1 && <One piece={pieces[0]} />}
 			{pieces.length > 1 && <Many pieces={pieces} />}
 			<div className="pt-3">
-				<Choice label="Look of the frame" options={["surfaces", "clay", "silhouette"] as const} value={look} onPick={(l) => set({ look: l })} />
+				<Choice
+					label="Look of the frame"
+					options={["surfaces", "clay", "silhouette"] as const}
+					value={look}
+					onPick={(l) => set({ look: l })}
+				/>
 			</div>
 		</div>
 	);
@@ -50,7 +68,9 @@ function Name({ piece }: { piece: Piece }) {
 			maxLength={80}
 			onChange={(e) => setText(e.target.value)}
 			onKeyDown={(e) => (e.stopPropagation(), e.key === "Enter" && e.currentTarget.blur())}
-			onBlur={() => text.trim() && text !== piece.name && commit({ name: "piece.rename", id: piece.id, title: text.trim() })}
+			onBlur={() =>
+				text.trim() && text !== piece.name && commit({ name: "piece.rename", id: piece.id, title: text.trim() })
+			}
 		/>
 	);
 }
@@ -72,7 +92,11 @@ function One({ piece }: { piece: Piece }) {
 	};
 	const far = { unit: "m", min: -1e5, max: 1e5, step: 0.1 };
 	const long = { unit: "m", min: 0.001, max: 1e5, step: 0.1 };
-	const surface = (change: Partial<Piece["surface"]>) => ({ name: "piece.setSurface" as const, ids: [piece.id], surface: change });
+	const surface = (change: Partial<Piece["surface"]>) => ({
+		name: "piece.setSurface" as const,
+		ids: [piece.id],
+		surface: change,
+	});
 	return (
 		<div className="pt-1">
 			<div className="flex items-baseline justify-between gap-2">
@@ -104,7 +128,9 @@ function One({ piece }: { piece: Piece }) {
 					max={180}
 					step={1}
 					digits={0}
-					onCommit={(leanDeg) => commit({ name: "piece.turn", pieces: [{ id: piece.id, headingDeg: piece.headingDeg, leanDeg }] })}
+					onCommit={(leanDeg) =>
+						commit({ name: "piece.turn", pieces: [{ id: piece.id, headingDeg: piece.headingDeg, leanDeg }] })
+					}
 				/>
 			</div>
 			<YesNo
@@ -114,10 +140,19 @@ function One({ piece }: { piece: Piece }) {
 				no="level zero"
 				onPick={(v) => commit({ name: "piece.stand", ids: [piece.id], stands: v ? "ground" : "level" })}
 			/>
-			<Swatch label="Colour" value={piece.surface.colour} onPreview={(colour) => show(surface({ colour }))} onCommit={(colour) => commit(surface({ colour }))} />
+			<Swatch
+				label="Colour"
+				value={piece.surface.colour}
+				onPreview={(colour) => show(surface({ colour }))}
+				onCommit={(colour) => commit(surface({ colour }))}
+			/>
 			<SurfaceLines surface={piece.surface} onShow={(s) => show(surface(s))} onCommit={(s) => commit(surface(s))} />
 			<RepeatLines piece={piece} />
-			<YesNo label="Shown" value={!piece.hidden} onPick={(v) => commit({ name: "piece.setHidden", ids: [piece.id], hidden: !v })} />
+			<YesNo
+				label="Shown"
+				value={!piece.hidden}
+				onPick={(v) => commit({ name: "piece.setHidden", ids: [piece.id], hidden: !v })}
+			/>
 			<div className="flex gap-2 pt-1">
 				<Act onClick={duplicateSelected}>Another</Act>
 				<Act onClick={() => commit({ name: "piece.remove", ids: [piece.id] }) && select([])}>Delete</Act>
@@ -130,7 +165,11 @@ function RepeatLines({ piece }: { piece: Piece }) {
 	const commit = useShot((s) => s.commit);
 	const { repeat } = piece;
 	const set = (change: Partial<NonNullable<Piece["repeat"]>>) =>
-		commit({ name: "piece.setRepeat", id: piece.id, repeat: { count: repeat?.count ?? 3, step: repeat?.step ?? [0, Math.max(0.5, piece.size[2] * 2)], ...change } });
+		commit({
+			name: "piece.setRepeat",
+			id: piece.id,
+			repeat: { count: repeat?.count ?? 3, step: repeat?.step ?? [0, Math.max(0.5, piece.size[2] * 2)], ...change },
+		});
 	return (
 		<div>
 			<YesNo
@@ -142,10 +181,32 @@ function RepeatLines({ piece }: { piece: Piece }) {
 			/>
 			{repeat && (
 				<div className="grid grid-cols-2 gap-x-3">
-					<NumberLine label="Count" value={repeat.count} min={1} max={2000} step={1} digits={0} onCommit={(count) => set({ count: Math.round(count) })} />
-					<NumberLine label="Each right" value={repeat.step[0]} unit="m" min={-1e5} max={1e5} onCommit={(v) => set({ step: [v, repeat.step[1]] })} />
+					<NumberLine
+						label="Count"
+						value={repeat.count}
+						min={1}
+						max={2000}
+						step={1}
+						digits={0}
+						onCommit={(count) => set({ count: Math.round(count) })}
+					/>
+					<NumberLine
+						label="Each right"
+						value={repeat.step[0]}
+						unit="m"
+						min={-1e5}
+						max={1e5}
+						onCommit={(v) => set({ step: [v, repeat.step[1]] })}
+					/>
 					<span />
-					<NumberLine label="Each away" value={repeat.step[1]} unit="m" min={-1e5} max={1e5} onCommit={(v) => set({ step: [repeat.step[0], v] })} />
+					<NumberLine
+						label="Each away"
+						value={repeat.step[1]}
+						unit="m"
+						min={-1e5}
+						max={1e5}
+						onCommit={(v) => set({ step: [repeat.step[0], v] })}
+					/>
 				</div>
 			)}
 		</div>
@@ -160,7 +221,12 @@ function Many({ pieces }: { pieces: Piece[] }) {
 	return (
 		<div className="pt-1">
 			<p className="font-title text-[1.15rem] italic">{pieces.length} pieces</p>
-			<Swatch label="Colour of all" value={pieces[0].surface.colour} onPreview={(colour) => show(surface({ colour }))} onCommit={(colour) => commit(surface({ colour }))} />
+			<Swatch
+				label="Colour of all"
+				value={pieces[0].surface.colour}
+				onPreview={(colour) => show(surface({ colour }))}
+				onCommit={(colour) => commit(surface({ colour }))}
+			/>
 			<Rule
 				label="Roughness of all"
 				value={pieces[0].surface.roughness}
@@ -169,7 +235,11 @@ function Many({ pieces }: { pieces: Piece[] }) {
 				onPreview={(v) => show(surface({ roughness: v }))}
 				onCommit={(v) => commit(surface({ roughness: v }))}
 			/>
-			<YesNo label="Shown" value={pieces.every((p) => !p.hidden)} onPick={(v) => commit({ name: "piece.setHidden", ids, hidden: !v })} />
+			<YesNo
+				label="Shown"
+				value={pieces.every((p) => !p.hidden)}
+				onPick={(v) => commit({ name: "piece.setHidden", ids, hidden: !v })}
+			/>
 			<div className="flex gap-2 pt-1">
 				<Act onClick={duplicateSelected}>Another of each</Act>
 				<Act onClick={() => commit({ name: "piece.remove", ids }) && select([])}>Delete all</Act>

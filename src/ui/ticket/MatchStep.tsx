@@ -22,8 +22,16 @@ const AXES: { axis: MatchAxis; word: string }[] = [
 const TOOLS: { tool: Exclude<MatchTool, "line">; word: string; how: string }[] = [
 	{ tool: "height", word: "Known height", how: "Drag from the foot to the top of something upright on the ground." },
 	{ tool: "length", word: "Known length", how: "Drag between two places of level ground." },
-	{ tool: "circle", word: "Circle", how: "Drag from one side of a wheel, well or arch to the other, then draw its handles to the rim." },
-	{ tool: "curve", word: "Bent edge", how: "Drag from end to end of an edge that is straight in the place, then draw its middle onto it." },
+	{
+		tool: "circle",
+		word: "Circle",
+		how: "Drag from one side of a wheel, well or arch to the other, then draw its handles to the rim.",
+	},
+	{
+		tool: "curve",
+		word: "Bent edge",
+		how: "Drag from end to end of an edge that is straight in the place, then draw its middle onto it.",
+	},
 ];
 
 export function takeMatch(match: MatchResult | null): void {
@@ -32,8 +40,12 @@ export function takeMatch(match: MatchResult | null): void {
 	const { film } = document.camera;
 	const pose = matchedCamera(document, match);
 	// The picture spans the film's width: a back too low for its ratio would crop the sides, so the ratio rules the height.
-	const higher = pose.ratio < film.widthMm / film.heightMm ? { film: { widthMm: film.widthMm, heightMm: film.widthMm / pose.ratio } } : {};
-	if (commit({ name: "camera.take", ...pose, ...higher })) useStudio.getState().set({ step: "Mass", staff: null, zoom: { k: 1, x: 0.5, y: 0.5 } });
+	const higher =
+		pose.ratio < film.widthMm / film.heightMm
+			? { film: { widthMm: film.widthMm, heightMm: film.widthMm / pose.ratio } }
+			: {};
+	if (commit({ name: "camera.take", ...pose, ...higher }))
+		useStudio.getState().set({ step: "Mass", staff: null, zoom: { k: 1, x: 0.5, y: 0.5 } });
 }
 
 export function MatchStep({ match }: { match: MatchResult | null }) {
@@ -52,7 +64,9 @@ export function MatchStep({ match }: { match: MatchResult | null }) {
 		);
 	return (
 		<div>
-			<p className="pb-2 text-second text-small">Draw along edges that are parallel in the place. Two lines fix a direction; two directions fix the lens.</p>
+			<p className="pb-2 text-second text-small">
+				Draw along edges that are parallel in the place. Two lines fix a direction; two directions fix the lens.
+			</p>
 			<Directions match={match} />
 			<Finding />
 			<Marks match={match} />
@@ -72,7 +86,9 @@ function Directions({ match }: { match: MatchResult | null }) {
 		<div>
 			{AXES.map((a) => {
 				const own = doc.match.lines.filter((l) => l.axis === a.axis);
-				const residuals = match?.ok ? own.filter((l) => !l.out && l.id !== match.wrong).map((l) => match.residual.get(l.id) ?? 0) : [];
+				const residuals = match?.ok
+					? own.filter((l) => !l.out && l.id !== match.wrong).map((l) => match.residual.get(l.id) ?? 0)
+					: [];
 				const rms = residuals.length ? Math.sqrt(residuals.reduce((s, r) => s + r * r, 0) / residuals.length) : null;
 				const on = axis === a.axis && tool === "line";
 				return (
@@ -81,7 +97,10 @@ function Directions({ match }: { match: MatchResult | null }) {
 						type="button"
 						aria-pressed={on}
 						onClick={() => set({ axis: a.axis, tool: "line" })}
-						className={clsx("flex w-full items-baseline justify-between border-hair border-b py-1 text-left", on && "border-l-[3px] border-l-ink pl-2 font-semibold")}
+						className={clsx(
+							"flex w-full items-baseline justify-between border-hair border-b py-1 text-left",
+							on && "border-l-[3px] border-l-ink pl-2 font-semibold",
+						)}
 					>
 						<span>{a.word}</span>
 						<span className="text-small">
@@ -98,8 +117,19 @@ function Directions({ match }: { match: MatchResult | null }) {
 							key={l.id}
 							type="button"
 							aria-pressed={line?.id === l.id}
-							onClick={() => set({ line: line?.id === l.id ? { id: l.id, end: line.end === 1 ? 2 : 1 } : { id: l.id, end: 1 }, axis: l.axis, tool: "line", mark: null })}
-							className={clsx("rounded-[3px] border border-ink/45 px-1.5 text-small", line?.id === l.id && "bg-ink text-paper", l.out && "line-through")}
+							onClick={() =>
+								set({
+									line: line?.id === l.id ? { id: l.id, end: line.end === 1 ? 2 : 1 } : { id: l.id, end: 1 },
+									axis: l.axis,
+									tool: "line",
+									mark: null,
+								})
+							}
+							className={clsx(
+								"rounded-[3px] border border-ink/45 px-1.5 text-small",
+								line?.id === l.id && "bg-ink text-paper",
+								l.out && "line-through",
+							)}
 							aria-label={`Line ${i + 1}, ${l.axis}${l.out ? ", left out" : ""}${line?.id === l.id ? `, end ${line.end}` : ""}`}
 						>
 							{i + 1}
@@ -114,8 +144,12 @@ function Directions({ match }: { match: MatchResult | null }) {
 							segment={[chosen.x1, chosen.y1, chosen.x2, chosen.y2]}
 							onFit={([x1, y1, x2, y2]) => commit({ name: "match.changeLine", line: { ...chosen, x1, y1, x2, y2 } })}
 						/>
-						<Act onClick={() => commit({ name: "match.changeLine", line: { ...chosen, out: !chosen.out } })}>{chosen.out ? "Count it in" : "Leave it out"}</Act>
-						<Act onClick={() => (commit({ name: "match.removeLine", id: line.id }), set({ line: null }))}>Delete line {doc.match.lines.indexOf(chosen) + 1}</Act>
+						<Act onClick={() => commit({ name: "match.changeLine", line: { ...chosen, out: !chosen.out } })}>
+							{chosen.out ? "Count it in" : "Leave it out"}
+						</Act>
+						<Act onClick={() => (commit({ name: "match.removeLine", id: line.id }), set({ line: null }))}>
+							Delete line {doc.match.lines.indexOf(chosen) + 1}
+						</Act>
 					</div>
 					<p className="pt-1 text-second text-small">Arrow keys move end {line.end} by 1 px, with Alt by 0.1 px.</p>
 				</>
@@ -125,7 +159,13 @@ function Directions({ match }: { match: MatchResult | null }) {
 }
 
 /** Lays a line on the edge in the picture that it lies along. */
-function FitLine({ segment, onFit }: { segment: [number, number, number, number]; onFit: (s: readonly [number, number, number, number]) => void }) {
+function FitLine({
+	segment,
+	onFit,
+}: {
+	segment: [number, number, number, number];
+	onFit: (s: readonly [number, number, number, number]) => void;
+}) {
 	const [busy, setBusy] = useState(false);
 	const lay = async () => {
 		const { say, document: doc } = useShot.getState();
@@ -206,7 +246,11 @@ function Finding() {
 							aria-label={`Direction of family ${i + 1}`}
 							className="rounded-[3px] border border-ink/45 bg-paper text-small"
 							value={f.axis}
-							onChange={(e) => set({ proposals: proposals.map((p) => (p.id === f.id ? { ...p, axis: e.target.value as MatchAxis } : p)) })}
+							onChange={(e) =>
+								set({
+									proposals: proposals.map((p) => (p.id === f.id ? { ...p, axis: e.target.value as MatchAxis } : p)),
+								})
+							}
 						>
 							{AXES.map((a) => (
 								<option key={a.axis} value={a.axis}>
@@ -216,7 +260,9 @@ function Finding() {
 						</select>
 						<Act
 							onClick={() => {
-								const made = f.segments.slice(0, 200 - lines.length).map(([x1, y1, x2, y2]) => ({ id: newId(), axis: f.axis, x1, y1, x2, y2 }));
+								const made = f.segments
+									.slice(0, 200 - lines.length)
+									.map(([x1, y1, x2, y2]) => ({ id: newId(), axis: f.axis, x1, y1, x2, y2 }));
 								if (made.length && commit({ name: "match.addLines", lines: made })) away(f.id);
 							}}
 						>
@@ -257,16 +303,24 @@ function Marks({ match }: { match: MatchResult | null }) {
 						aria-pressed={tool === t.tool}
 						title={t.how}
 						onClick={() => set({ tool: tool === t.tool ? "line" : t.tool, line: null })}
-						className={clsx("rounded-[5px] border border-ink/45 px-2 py-[3px] text-small", tool === t.tool ? "bg-ink text-paper" : "bg-paper hover:bg-hair/40")}
+						className={clsx(
+							"rounded-[5px] border border-ink/45 px-2 py-[3px] text-small",
+							tool === t.tool ? "bg-ink text-paper" : "bg-paper hover:bg-hair/40",
+						)}
 					>
 						{t.word}
 					</button>
 				))}
-				<Act onClick={() => (m.horizon ? commit({ name: "match.setHorizon", horizon: null }) : drag())}>{m.horizon ? "Leave the horizon" : "Drag a horizon"}</Act>
+				<Act onClick={() => (m.horizon ? commit({ name: "match.setHorizon", horizon: null }) : drag())}>
+					{m.horizon ? "Leave the horizon" : "Drag a horizon"}
+				</Act>
 			</div>
 			{tool !== "line" && <p className="pt-1 text-second text-small">{TOOLS.find((t) => t.tool === tool)?.how}</p>}
 			{(m.measures ?? []).map((x, i) => (
-				<div key={x.id} className={clsx("flex items-baseline gap-2", mark === x.id && "border-l-[3px] border-l-ink pl-2")}>
+				<div
+					key={x.id}
+					className={clsx("flex items-baseline gap-2", mark === x.id && "border-l-[3px] border-l-ink pl-2")}
+				>
 					<div className="flex-1">
 						<NumberLine
 							label={`${x.kind === "height" ? "Height" : "Length"} ${i + 1}`}
@@ -276,7 +330,11 @@ function Marks({ match }: { match: MatchResult | null }) {
 							max={10000}
 							step={0.05}
 							onCommit={(metres) => commit({ name: "match.putMeasure", measure: { ...x, metres } })}
-							note={match?.ok && Math.abs((match.measured.get(x.id) ?? x.metres) / x.metres - 1) > 0.005 ? `here ${match.measured.get(x.id)?.toFixed(2)}` : undefined}
+							note={
+								match?.ok && Math.abs((match.measured.get(x.id) ?? x.metres) / x.metres - 1) > 0.005
+									? `here ${match.measured.get(x.id)?.toFixed(2)}`
+									: undefined
+							}
 						/>
 					</div>
 					<button
@@ -290,7 +348,13 @@ function Marks({ match }: { match: MatchResult | null }) {
 				</div>
 			))}
 			{(m.curves ?? []).map((c, i) => (
-				<div key={c.id} className={clsx("flex items-baseline justify-between gap-2 py-[3px]", mark === c.id && "border-l-[3px] border-l-ink pl-2")}>
+				<div
+					key={c.id}
+					className={clsx(
+						"flex items-baseline justify-between gap-2 py-[3px]",
+						mark === c.id && "border-l-[3px] border-l-ink pl-2",
+					)}
+				>
 					<span className="text-second text-small">Bent edge {i + 1}</span>
 					{bend && <span className="text-small">straight to {(bend.residualsPx[i] ?? 0).toFixed(1)} px</span>}
 					<button
@@ -305,10 +369,14 @@ function Marks({ match }: { match: MatchResult | null }) {
 			))}
 			{bend && (
 				<p className="flex flex-wrap items-baseline gap-x-2 text-small">
-					The lens bends {bend.k < 0 ? "outwards, like a barrel" : "inwards, like a cushion"}: {(100 * Math.abs(bend.k)).toFixed(1)} ± {(100 * bend.kSd).toFixed(1)} % at the
-					corners.
+					The lens bends {bend.k < 0 ? "outwards, like a barrel" : "inwards, like a cushion"}:{" "}
+					{(100 * Math.abs(bend.k)).toFixed(1)} ± {(100 * bend.kSd).toFixed(1)} % at the corners.
 					{reference && !reference.look?.crop && Math.abs(bend.k) > bend.kSd && (
-						<button type="button" className="underline underline-offset-4" onClick={() => straighten(reference, bend.k)}>
+						<button
+							type="button"
+							className="underline underline-offset-4"
+							onClick={() => straighten(reference, bend.k)}
+						>
 							Straighten the picture
 						</button>
 					)}
@@ -324,7 +392,13 @@ function Marks({ match }: { match: MatchResult | null }) {
 				</p>
 			)}
 			{(m.circles ?? []).map((c, i) => (
-				<div key={c.id} className={clsx("flex items-center justify-between gap-2 py-[3px]", mark === c.id && "border-l-[3px] border-l-ink pl-2")}>
+				<div
+					key={c.id}
+					className={clsx(
+						"flex items-center justify-between gap-2 py-[3px]",
+						mark === c.id && "border-l-[3px] border-l-ink pl-2",
+					)}
+				>
 					<span className="text-second text-small">Circle {i + 1}</span>
 					<Choice
 						small
@@ -333,7 +407,12 @@ function Marks({ match }: { match: MatchResult | null }) {
 						value={c.plane}
 						onPick={(plane) => commit({ name: "match.putCircle", circle: { ...c, plane } })}
 					/>
-					<button type="button" className="text-second text-small underline" aria-label={`Delete circle ${i + 1}`} onClick={() => commit({ name: "match.removeMark", id: c.id })}>
+					<button
+						type="button"
+						className="text-second text-small underline"
+						aria-label={`Delete circle ${i + 1}`}
+						onClick={() => commit({ name: "match.removeMark", id: c.id })}
+					>
 						delete
 					</button>
 				</div>
@@ -356,14 +435,20 @@ function Influence({ match }: { match: Matched }) {
 					Line {number(match.wrong)} does not belong with the rest{m.allCount ? "" : " and does not count"}.
 					{other !== undefined && ` ${m.allCount ? "Without" : "With"} it the lens would be ${other.toFixed(0)} mm.`}
 				</span>
-				<button type="button" className="underline underline-offset-4" onClick={() => commit({ name: "match.set", allCount: !m.allCount })}>
+				<button
+					type="button"
+					className="underline underline-offset-4"
+					onClick={() => commit({ name: "match.set", allCount: !m.allCount })}
+				>
 					{m.allCount ? "Leave it out" : "Count it in"}
 				</button>
 			</p>
 		);
 	}
 	let hardest: { id: string; focal: number } | null = null;
-	for (const [id, f] of match.without) if (!hardest || Math.abs(Math.log(f / focal)) > Math.abs(Math.log(hardest.focal / focal))) hardest = { id, focal: f };
+	for (const [id, f] of match.without)
+		if (!hardest || Math.abs(Math.log(f / focal)) > Math.abs(Math.log(hardest.focal / focal)))
+			hardest = { id, focal: f };
 	if (!hardest || Math.abs(hardest.focal - focal) < 0.5) return null;
 	return (
 		<p className="pt-1 text-second text-small">
@@ -382,7 +467,11 @@ function Answer({ match }: { match: MatchResult | null }) {
 			<div role="status" className="my-2 border-madder border-l-4 pl-2 text-small">
 				{match.message}{" "}
 				{doc.match.allCount && (
-					<button type="button" className="underline underline-offset-4" onClick={() => commit({ name: "match.set", allCount: false })}>
+					<button
+						type="button"
+						className="underline underline-offset-4"
+						onClick={() => commit({ name: "match.set", allCount: false })}
+					>
 						Leave out what does not belong
 					</button>
 				)}
@@ -391,7 +480,9 @@ function Answer({ match }: { match: MatchResult | null }) {
 	const s = match.solution;
 	const image = matchImage(doc);
 	const horizon = 100 - ((s.horizon.yLeft + s.horizon.yRight) / 2 / image.height) * 100;
-	const three = ["along", "across", "upright"].every((a) => doc.match.lines.filter((l) => l.axis === a && !l.out).length >= 2);
+	const three = ["along", "across", "upright"].every(
+		(a) => doc.match.lines.filter((l) => l.axis === a && !l.out).length >= 2,
+	);
 	const moves = matchMoves(doc, match, frameSize.width);
 	const row = (name: string, value: string, sd: string) => (
 		<div className="flex items-baseline justify-between border-hair border-b py-[3px]">
@@ -417,10 +508,19 @@ function Answer({ match }: { match: MatchResult | null }) {
 				{row("Tilt", `${Math.abs(s.pitchDeg).toFixed(1)}° ${s.pitchDeg >= 0 ? "up" : "down"}`, s.pitchDegSd.toFixed(2))}
 				{row("Roll", `${Math.abs(s.rollDeg) < 0.05 ? "0.0" : s.rollDeg.toFixed(1)}°`, s.rollDegSd.toFixed(2))}
 				{row("Heading", `${s.headingDeg.toFixed(1)}°`, s.headingDegSd.toFixed(2))}
-				{row("Horizon", `${horizon.toFixed(1)} %`, ((100 * s.pitchDegSd * (s.focalMm / doc.camera.film.widthMm) * match.ratio * Math.PI) / 180).toFixed(1))}
-				{s.eyeHeightM !== undefined && row("Eye height, from known sizes", `${s.eyeHeightM.toFixed(2)} m`, (s.eyeHeightMSd ?? 0).toFixed(2))}
+				{row(
+					"Horizon",
+					`${horizon.toFixed(1)} %`,
+					((100 * s.pitchDegSd * (s.focalMm / doc.camera.film.widthMm) * match.ratio * Math.PI) / 180).toFixed(1),
+				)}
+				{s.eyeHeightM !== undefined &&
+					row("Eye height, from known sizes", `${s.eyeHeightM.toFixed(2)} m`, (s.eyeHeightMSd ?? 0).toFixed(2))}
 				{doc.match.centre === "solved" &&
-					row("Picture's centre", `${Math.round(s.principalPoint[0])}, ${Math.round(s.principalPoint[1])} px`, `${Math.round(Math.max(...s.principalPointSd))} px`)}
+					row(
+						"Picture's centre",
+						`${Math.round(s.principalPoint[0])}, ${Math.round(s.principalPoint[1])} px`,
+						`${Math.round(Math.max(...s.principalPointSd))} px`,
+					)}
 			</dl>
 			<Influence match={match} />
 			{s.warnings.map((w) => (
@@ -454,11 +554,21 @@ function Answer({ match }: { match: MatchResult | null }) {
 			)}
 			<div className="flex items-center justify-between pt-1">
 				<span className="text-second text-small">Check by</span>
-				<Choice small label="What is set to check it" options={["staff", "door across", "door along"] as const} value={staffKind} onPick={(kind) => set({ staffKind: kind })} />
+				<Choice
+					small
+					label="What is set to check it"
+					options={["staff", "door across", "door along"] as const}
+					value={staffKind}
+					onPick={(kind) => set({ staffKind: kind })}
+				/>
 			</div>
 			<div className="flex items-center justify-between pt-1">
 				<span className="text-second text-small">
-					{placingStaff ? "Click its foot in the frame." : staffKind === "staff" ? "A 4 m staff on a spot" : "A door of 0.9 × 2.1 m on a spot"}
+					{placingStaff
+						? "Click its foot in the frame."
+						: staffKind === "staff"
+							? "A 4 m staff on a spot"
+							: "A door of 0.9 × 2.1 m on a spot"}
 				</span>
 				<Act onClick={() => set({ placingStaff: !placingStaff, ...(staff && !placingStaff ? { staff: null } : {}) })}>
 					{placingStaff ? "Leave" : staff ? "Set again" : staffKind === "staff" ? "Set a staff" : "Set a door"}
@@ -467,7 +577,8 @@ function Answer({ match }: { match: MatchResult | null }) {
 			<YesNo label="Plumb lines" value={plumb} yes="shown" no="none" onPick={(on) => set({ plumb: on })} />
 			{moves && (
 				<p className="pt-1 text-small" data-testid="match-moves">
-					Taking it moves {moves.all === 1 ? "one piece" : `${moves.all} pieces`} in the frame; {moves.name} by {Math.round(moves.px)} px.
+					Taking it moves {moves.all === 1 ? "one piece" : `${moves.all} pieces`} in the frame; {moves.name} by{" "}
+					{Math.round(moves.px)} px.
 				</p>
 			)}
 		</div>

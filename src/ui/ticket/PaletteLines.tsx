@@ -1,7 +1,14 @@
 "use client";
 /** Palette and values of the reference, kept as the target; those of the present frame beside it, and how far they are. */
 import { useEffect, useState } from "react";
-import { type ColourShare, paletteDistance, paletteOf, type ValueStep, valueDistance, valueSteps } from "../../core/brief/palette.ts";
+import {
+	type ColourShare,
+	paletteDistance,
+	paletteOf,
+	type ValueStep,
+	valueDistance,
+	valueSteps,
+} from "../../core/brief/palette.ts";
 import type { Reference, Target } from "../../core/doc/schema.ts";
 import { framePixels } from "../frame/thumbnail.ts";
 import { Act, Choice, toHex } from "../parts/controls.tsx";
@@ -60,7 +67,10 @@ export function PaletteLines() {
 			const round = (v: number) => Number(v.toFixed(5));
 			const aim: Target = {
 				reference: reference.id,
-				colours: paletteOf(data).map((c) => ({ colour: c.colour.map(round) as [number, number, number], share: round(c.share) })),
+				colours: paletteOf(data).map((c) => ({
+					colour: c.colour.map(round) as [number, number, number],
+					share: round(c.share),
+				})),
 				values: valueSteps(data, STEPS[count]).map((v) => ({ lightness: round(v.lightness), share: round(v.share) })),
 			};
 			commit({ name: "target.set", target: aim });
@@ -82,16 +92,31 @@ export function PaletteLines() {
 			{target && (
 				<>
 					<Strip label="Aimed at" look={target} />
-					{frame ? <Strip label="The frame now" look={frame} /> : <p className="text-second text-small">The frame has not come to rest yet.</p>}
+					{frame ? (
+						<Strip label="The frame now" look={frame} />
+					) : (
+						<p className="text-second text-small">The frame has not come to rest yet.</p>
+					)}
 					{frame && (
 						<p className="pt-1 text-small" data-testid="target-distance">
-							Colours {paletteDistance(target.colours, frame.colours).toFixed(1)} apart, values {valueDistance(target.values, frame.values).toFixed(1)} L* apart.
+							Colours {paletteDistance(target.colours, frame.colours).toFixed(1)} apart, values{" "}
+							{valueDistance(target.values, frame.values).toFixed(1)} L* apart.
 						</p>
 					)}
 					<div className="flex items-center justify-between gap-2 pt-1">
 						<span className="text-second text-small">Steps of value</span>
-						<Choice small label="Steps of value" options={["3", "5", "7"] as const} value={steps} onPick={(s) => void take(s, of)} />
-						<button type="button" className="text-second text-small underline" onClick={() => commit({ name: "target.set", target: null })}>
+						<Choice
+							small
+							label="Steps of value"
+							options={["3", "5", "7"] as const}
+							value={steps}
+							onPick={(s) => void take(s, of)}
+						/>
+						<button
+							type="button"
+							className="text-second text-small underline"
+							onClick={() => commit({ name: "target.set", target: null })}
+						>
 							no target
 						</button>
 					</div>
@@ -113,7 +138,11 @@ function Strip({ label, look }: { label: string; look: Look }) {
 				aria-label={`${label}: ${look.colours.map((c) => `${toHex(c.colour)} ${percent(c.share)}`).join(", ")}`}
 			>
 				{look.colours.map((c) => (
-					<i key={toHex(c.colour)} title={`${toHex(c.colour)}, ${percent(c.share)}`} style={{ flex: Math.max(0.03, c.share), background: toHex(c.colour) }} />
+					<i
+						key={toHex(c.colour)}
+						title={`${toHex(c.colour)}, ${percent(c.share)}`}
+						style={{ flex: Math.max(0.03, c.share), background: toHex(c.colour) }}
+					/>
 				))}
 			</div>
 			<div
@@ -122,7 +151,11 @@ function Strip({ label, look }: { label: string; look: Look }) {
 				aria-label={`${label}, values: ${look.values.map((v) => `${Math.round(v.lightness)} L* ${percent(v.share)}`).join(", ")}`}
 			>
 				{look.values.map((v) => (
-					<i key={v.lightness} title={`${Math.round(v.lightness)} L*, ${percent(v.share)}`} style={{ flex: Math.max(0.03, v.share), background: `lab(${v.lightness}% 0 0)` }} />
+					<i
+						key={v.lightness}
+						title={`${Math.round(v.lightness)} L*, ${percent(v.share)}`}
+						style={{ flex: Math.max(0.03, v.share), background: `lab(${v.lightness}% 0 0)` }}
+					/>
 				))}
 			</div>
 		</div>

@@ -35,7 +35,16 @@ export function PrintStep() {
 	const rate = useRate();
 	return (
 		<div>
-			<NumberLine label="Width" value={print.widthPx} unit="px" min={16} max={16384} step={16} digits={0} onCommit={(v) => commit({ name: "print.set", widthPx: Math.round(v) })} />
+			<NumberLine
+				label="Width"
+				value={print.widthPx}
+				unit="px"
+				min={16}
+				max={16384}
+				step={16}
+				digits={0}
+				onCommit={(v) => commit({ name: "print.set", widthPx: Math.round(v) })}
+			/>
 			<NumberLine
 				label="Samples"
 				value={print.samples}
@@ -56,20 +65,42 @@ export function PrintStep() {
 				onCommit={(v) => commit({ name: "print.set", noisePercent: v < 0.1 ? null : v })}
 			/>
 			<p className="text-second text-small">
-				{print.noisePercent ? "Calm parts of the picture stop early; none takes more than the samples above." : "At 0 all samples are taken everywhere."}
+				{print.noisePercent
+					? "Calm parts of the picture stop early; none takes more than the samples above."
+					: "At 0 all samples are taken everywhere."}
 			</p>
-			<NumberLine label="Seed" value={print.seed} min={0} max={99999} step={1} digits={0} onCommit={(v) => commit({ name: "print.set", seed: Math.round(v) })} />
+			<NumberLine
+				label="Seed"
+				value={print.seed}
+				min={0}
+				max={99999}
+				step={1}
+				digits={0}
+				onCommit={(v) => commit({ name: "print.set", seed: Math.round(v) })}
+			/>
 			<YesNo
 				label="Printed"
 				value={!!print.part}
 				yes="a part of the frame"
 				no="the whole frame"
-				onPick={(part) => commit({ name: "print.set", part: part ? { x: 0.3, y: 0.3, width: 0.4, height: 0.4 } : null })}
+				onPick={(part) =>
+					commit({ name: "print.set", part: part ? { x: 0.3, y: 0.3, width: 0.4, height: 0.4 } : null })
+				}
 			/>
 			{print.part && <PartLines part={print.part} />}
-			<YesNo label="Lights, fog and openness by themselves" value={print.layers ?? false} yes="as layers" no="no" onPick={(layers) => commit({ name: "print.set", layers })} />
+			<YesNo
+				label="Lights, fog and openness by themselves"
+				value={print.layers ?? false}
+				yes="as layers"
+				no="no"
+				onPick={(layers) => commit({ name: "print.set", layers })}
+			/>
 			<Foretold />
-			{prints.length === 0 && <p className="pt-2 text-second text-small">No print yet. A print is traced by a worker of its own; this page may be closed meanwhile.</p>}
+			{prints.length === 0 && (
+				<p className="pt-2 text-second text-small">
+					No print yet. A print is traced by a worker of its own; this page may be closed meanwhile.
+				</p>
+			)}
 			<ul className="pt-2">
 				{prints.map((p) => (
 					<PrintRow key={p.id} print={p} rate={rate} />
@@ -178,12 +209,34 @@ function Files({ id }: { id: string }) {
 		<div>
 			<YesNo label="Light and colour as" value={half} yes="half floats" no="floats" onPick={setHalf} />
 			<YesNo label="Places and facing" value={places} yes="with them" no="without" onPick={setPlaces} />
-			<a className="text-small underline" href={`/api/prints/${id}/exr?half=${half ? 1 : 0}&places=${places ? 1 : 0}`} download>
+			<a
+				className="text-small underline"
+				href={`/api/prints/${id}/exr?half=${half ? 1 : 0}&places=${places ? 1 : 0}`}
+				download
+			>
 				EXR made so
 			</a>
 			<div className="grid grid-cols-2 gap-x-3">
-				<NumberLine label="White at" value={near} unit="m" min={0} max={far - 0.1} step={0.5} digits={1} onCommit={setNear} />
-				<NumberLine label="Black at" value={far} unit="m" min={near + 0.1} max={1e6} step={10} digits={1} onCommit={setFar} />
+				<NumberLine
+					label="White at"
+					value={near}
+					unit="m"
+					min={0}
+					max={far - 0.1}
+					step={0.5}
+					digits={1}
+					onCommit={setNear}
+				/>
+				<NumberLine
+					label="Black at"
+					value={far}
+					unit="m"
+					min={near + 0.1}
+					max={1e6}
+					step={10}
+					digits={1}
+					onCommit={setFar}
+				/>
 			</div>
 			<a className="text-small underline" href={`/api/prints/${id}/depth?near=${near}&far=${far}`} download>
 				Depth as grey PNG, 16 bits
@@ -222,7 +275,8 @@ function PrintRow({ print, rate }: { print: PrintLine; rate: number | null }) {
 			say((error as Error).message);
 		}
 	};
-	const waiting = print.state === "queued" || print.state === "tracing" || print.state === "assembling" || print.state === "paused";
+	const waiting =
+		print.state === "queued" || print.state === "tracing" || print.state === "assembling" || print.state === "paused";
 	const pause = async (paused: boolean) => {
 		try {
 			await call(`/api/prints/${print.id}`, { paused }, "PATCH");
@@ -242,18 +296,27 @@ function PrintRow({ print, rate }: { print: PrintLine; rate: number | null }) {
 						className={open === print.id ? "outline outline-2 outline-ink" : ""}
 					>
 						{/* biome-ignore lint/performance/noImgElement: the blob is served by this application as it is */}
-						<img src={`/api/blobs/${print.thumbnail}`} alt={`Print of ${new Date(print.createdAt).toLocaleTimeString("en-GB")}`} className="h-12 w-[5.5rem] object-cover" />
+						<img
+							src={`/api/blobs/${print.thumbnail}`}
+							alt={`Print of ${new Date(print.createdAt).toLocaleTimeString("en-GB")}`}
+							className="h-12 w-[5.5rem] object-cover"
+						/>
 					</button>
 				) : (
-					<span className="grid h-12 w-[5.5rem] place-items-center bg-hair/60 text-second text-small">{waiting ? `${Math.round(print.done * 100)} %` : print.state}</span>
+					<span className="grid h-12 w-[5.5rem] place-items-center bg-hair/60 text-second text-small">
+						{waiting ? `${Math.round(print.done * 100)} %` : print.state}
+					</span>
 				)}
 				<p className="text-small">
 					{print.part ? `${print.part.width} × ${print.part.height} of ` : ""}
-					{print.width} × {print.height}, {print.noisePercent === null ? `${print.samples} samples` : `to ${print.noisePercent} % noise`}
+					{print.width} × {print.height},{" "}
+					{print.noisePercent === null ? `${print.samples} samples` : `to ${print.noisePercent} % noise`}
 					<br />
 					<span className="text-second">
 						{print.state === "queued" &&
-							(rate ? `waits, done by ${readyBy(print, rate).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" })}` : "waits for a worker")}
+							(rate
+								? `waits, done by ${readyBy(print, rate).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" })}`
+								: "waits for a worker")}
 						{print.state === "paused" && (print.message ?? `paused at ${Math.round(print.done * 100)} %`)}
 						{print.state === "tracing" && (print.secondsLeft === null ? "begins" : `${clock(print.secondsLeft)} left`)}
 						{print.state === "assembling" && "is put together"}
@@ -271,7 +334,11 @@ function PrintRow({ print, rate }: { print: PrintLine; rate: number | null }) {
 			{print.state === "done" && open === print.id && (
 				<label className="flex items-baseline justify-between py-[3px] text-second text-small">
 					Layer
-					<select className="border-hair border-b bg-transparent font-semibold text-ink" value={layer} onChange={(e) => set({ layer: e.target.value })}>
+					<select
+						className="border-hair border-b bg-transparent font-semibold text-ink"
+						value={layer}
+						onChange={(e) => set({ layer: e.target.value })}
+					>
 						{layers.map((l) => (
 							<option key={l} value={l}>
 								{l.startsWith("light.") ? `light of ${l.slice(6)}` : l}

@@ -34,11 +34,29 @@ export function SurfaceLines({ surface, onShow, onCommit }: Props) {
 				onCommit={(roughness) => onCommit({ roughness })}
 				says={glass ? (surface.roughness < 0.05 ? "Clear: light goes straight through." : "Frosted.") : undefined}
 			/>
-			{!glass && <Rule label="Metal" value={surface.metal} min={0} max={1} onPreview={(metal) => onShow({ metal })} onCommit={(metal) => onCommit({ metal })} />}
+			{!glass && (
+				<Rule
+					label="Metal"
+					value={surface.metal}
+					min={0}
+					max={1}
+					onPreview={(metal) => onShow({ metal })}
+					onCommit={(metal) => onCommit({ metal })}
+				/>
+			)}
 			<div className="py-1">
 				<Choice label="Made as" options={KINDS} value={kind} onPick={pick} />
 			</div>
-			{glass && <NumberLine label="Index" value={glass.index} min={1.01} max={2.6} step={0.01} onCommit={(index) => onCommit({ glass: { ...glass, index } })} />}
+			{glass && (
+				<NumberLine
+					label="Index"
+					value={glass.index}
+					min={1.01}
+					max={2.6}
+					step={0.01}
+					onCommit={(index) => onCommit({ glass: { ...glass, index } })}
+				/>
+			)}
 			{glass && !glass.pane && (
 				<NumberLine
 					label="Has its colour after"
@@ -65,9 +83,20 @@ export function SurfaceLines({ surface, onShow, onCommit }: Props) {
 				/>
 			)}
 			{!glass && coat > 0 && (
-				<NumberLine label="Roughness of the coat" value={surface.coatRoughness ?? 0.1} min={0.02} max={1} step={0.02} onCommit={(coatRoughness) => onCommit({ coatRoughness })} />
+				<NumberLine
+					label="Roughness of the coat"
+					value={surface.coatRoughness ?? 0.1}
+					min={0.02}
+					max={1}
+					step={0.02}
+					onCommit={(coatRoughness) => onCommit({ coatRoughness })}
+				/>
 			)}
-			<YesNo label="Glows by itself" value={!!glow} onPick={(on) => onCommit({ glow: on ? { nits: 5000, kelvin: 2400 } : null })} />
+			<YesNo
+				label="Glows by itself"
+				value={!!glow}
+				onPick={(on) => onCommit({ glow: on ? { nits: 5000, kelvin: 2400 } : null })}
+			/>
 			{glow && (
 				<>
 					<Rule

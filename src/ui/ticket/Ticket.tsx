@@ -32,10 +32,19 @@ function useStandings(match: MatchResult | null): Record<Step, string> {
 	const kept = contrastKept(fogShape(air.fog), camera.position[1], camera.position[1], 1000);
 	const plants = root?.covers.reduce((n, c) => n + c.count, 0) ?? 0;
 	const { sun, picture } = air;
-	const light = picture ? picture.name : sun.elevationDeg < -0.5 ? "sun is down" : `sun ${sun.elevationDeg.toFixed(1)}° high`;
+	const light = picture
+		? picture.name
+		: sun.elevationDeg < -0.5
+			? "sun is down"
+			: `sun ${sun.elevationDeg.toFixed(1)}° high`;
 	const repeats = doc.pieces.reduce((n, p) => n + (p.repeat?.count ?? 1), 0);
 	return {
-		Brief: doc.references.length === 0 ? "no reference" : doc.references.length === 1 ? "1 reference" : `${doc.references.length} references`,
+		Brief:
+			doc.references.length === 0
+				? "no reference"
+				: doc.references.length === 1
+					? "1 reference"
+					: `${doc.references.length} references`,
 		Match: camera.locked
 			? `${camera.focalMm.toFixed(0)} mm, locked`
 			: match?.ok
@@ -43,13 +52,22 @@ function useStandings(match: MatchResult | null): Record<Step, string> {
 				: doc.match.lines.length
 					? "not determined"
 					: `${camera.focalMm.toFixed(0)} mm, free`,
-		Mass: repeats === doc.pieces.length ? `${doc.pieces.length} pieces` : `${doc.pieces.length} pieces, ${repeats} with repeats`,
+		Mass:
+			repeats === doc.pieces.length
+				? `${doc.pieces.length} pieces`
+				: `${doc.pieces.length} pieces, ${repeats} with repeats`,
 		Ground: doc.water.on ? `${doc.ground.preset}, water` : doc.ground.preset,
 		Dress: doc.covers.length ? `${plants.toLocaleString("en")} plants` : "bare",
 		Air: air.fog.on ? `${Math.round(kept * 100)} % kept at 1 km` : "no fog",
-		Light: [light, ...(doc.lamps.length ? [doc.lamps.length === 1 ? "1 lamp" : `${doc.lamps.length} lamps`] : [])].join(", "),
+		Light: [light, ...(doc.lamps.length ? [doc.lamps.length === 1 ? "1 lamp" : `${doc.lamps.length} lamps`] : [])].join(
+			", ",
+		),
 		Finish: `${doc.finish.curve} curve${doc.finish.exposureEv ? `, ${doc.finish.exposureEv > 0 ? "+" : ""}${doc.finish.exposureEv.toFixed(1)} EV` : ""}`,
-		Print: prints.some((p) => p.state === "tracing" || p.state === "queued") ? "printing" : prints.length === 1 ? "1 print" : `${prints.length} prints`,
+		Print: prints.some((p) => p.state === "tracing" || p.state === "queued")
+			? "printing"
+			: prints.length === 1
+				? "1 print"
+				: `${prints.length} prints`,
 	};
 }
 
@@ -80,11 +98,15 @@ export function Ticket({ match, shots, onKeep }: { match: MatchResult | null; sh
 			<div className="min-h-0 flex-1 overflow-y-auto px-4 pb-3">
 				{!online && (
 					<p role="status" className="my-2 border-madder border-l-4 py-1 pl-2 text-small">
-						The server is away. {pending.length === 1 ? "One edit is" : `${pending.length} edits are`} kept here and sent when it is back.
+						The server is away. {pending.length === 1 ? "One edit is" : `${pending.length} edits are`} kept here and
+						sent when it is back.
 					</p>
 				)}
 				{(notice || trouble) && (
-					<p role="alert" className="my-2 flex items-start justify-between gap-2 border-madder border-l-4 py-1 pl-2 text-small">
+					<p
+						role="alert"
+						className="my-2 flex items-start justify-between gap-2 border-madder border-l-4 py-1 pl-2 text-small"
+					>
 						<span>{notice ?? trouble}</span>
 						<button type="button" className="underline" onClick={() => (say(null), set({ trouble: null }))}>
 							Seen
@@ -98,7 +120,9 @@ export function Ticket({ match, shots, onKeep }: { match: MatchResult | null; sh
 							type="button"
 							aria-expanded={step === name}
 							className="flex w-full items-baseline justify-between gap-3 py-[5px] text-left"
-							onClick={() => set({ step: step === name ? null : name, drawing: null, placing: null, placingStaff: false })}
+							onClick={() =>
+								set({ step: step === name ? null : name, drawing: null, placing: null, placingStaff: false })
+							}
 						>
 							<span className={step === name ? "font-title text-[1.3rem] leading-tight" : "font-medium"}>{name}</span>
 							<span className="truncate text-second text-small">{standings[name]}</span>
@@ -111,7 +135,12 @@ export function Ticket({ match, shots, onKeep }: { match: MatchResult | null; sh
 					</section>
 				))}
 				<section className="relative">
-					<button type="button" aria-expanded={listOpen} className="flex w-full items-baseline justify-between py-[5px] text-left" onClick={() => set({ listOpen: !listOpen })}>
+					<button
+						type="button"
+						aria-expanded={listOpen}
+						className="flex w-full items-baseline justify-between py-[5px] text-left"
+						onClick={() => set({ listOpen: !listOpen })}
+					>
 						<span className={listOpen ? "font-title text-[1.3rem] leading-tight" : "font-medium"}>In frame</span>
 						<span className="text-second text-small">{listOpen ? "close" : "list of pieces"}</span>
 					</button>
@@ -134,7 +163,17 @@ export function Ticket({ match, shots, onKeep }: { match: MatchResult | null; sh
 	);
 }
 
-function IconAct({ name, onClick, disabled, children }: { name: string; onClick: () => void; disabled?: boolean; children: ReactNode }) {
+function IconAct({
+	name,
+	onClick,
+	disabled,
+	children,
+}: {
+	name: string;
+	onClick: () => void;
+	disabled?: boolean;
+	children: ReactNode;
+}) {
 	return (
 		<button
 			type="button"
@@ -154,14 +193,28 @@ function MainAct({ match, onKeep }: { match: MatchResult | null; onKeep: () => v
 	const { step, drawing, placing, set } = useStudio();
 	const doc = useShown();
 	const act = (() => {
-		if (step === "Match" && !doc.camera.locked) return { word: "Take and lock", go: () => takeMatch(match), off: !match?.ok };
-		if (step === "Mass") return { word: drawing ? `Drawing a ${drawing}` : "Draw a box", go: () => set({ drawing: drawing ? null : "box" }) };
-		if (step === "Light") return { word: placing ? `Placing a ${placing}` : "Place a lamp", go: () => set({ placing: placing ? null : "sphere" }) };
+		if (step === "Match" && !doc.camera.locked)
+			return { word: "Take and lock", go: () => takeMatch(match), off: !match?.ok };
+		if (step === "Mass")
+			return {
+				word: drawing ? `Drawing a ${drawing}` : "Draw a box",
+				go: () => set({ drawing: drawing ? null : "box" }),
+			};
+		if (step === "Light")
+			return {
+				word: placing ? `Placing a ${placing}` : "Place a lamp",
+				go: () => set({ placing: placing ? null : "sphere" }),
+			};
 		if (step === "Print") return { word: "Print", go: () => void orderPrint() };
 		return { word: "Keep", go: onKeep };
 	})();
 	return (
-		<button type="button" className="h-9 flex-1 rounded-[6px] bg-ink px-3 text-left font-medium text-paper" disabled={"off" in act ? act.off : false} onClick={act.go}>
+		<button
+			type="button"
+			className="h-9 flex-1 rounded-[6px] bg-ink px-3 text-left font-medium text-paper"
+			disabled={"off" in act ? act.off : false}
+			onClick={act.go}
+		>
 			{act.word}
 		</button>
 	);
@@ -181,16 +234,29 @@ function ShotMenu({ shots }: { shots: ShotLine[] }) {
 	};
 	return (
 		<DropdownMenu.Root>
-			<DropdownMenu.Trigger className="shrink-0 text-second text-small underline underline-offset-4">shots</DropdownMenu.Trigger>
+			<DropdownMenu.Trigger className="shrink-0 text-second text-small underline underline-offset-4">
+				shots
+			</DropdownMenu.Trigger>
 			<DropdownMenu.Portal>
-				<DropdownMenu.Content align="end" sideOffset={6} className="z-30 min-w-56 border border-ink/45 bg-paper p-1 shadow-md">
+				<DropdownMenu.Content
+					align="end"
+					sideOffset={6}
+					className="z-30 min-w-56 border border-ink/45 bg-paper p-1 shadow-md"
+				>
 					{shots.map((s) => (
-						<DropdownMenu.Item key={s.id} onSelect={() => router.push(`/shot/${s.id}`)} className="cursor-pointer px-3 py-1.5 outline-none data-[highlighted]:bg-hair/60">
+						<DropdownMenu.Item
+							key={s.id}
+							onSelect={() => router.push(`/shot/${s.id}`)}
+							className="cursor-pointer px-3 py-1.5 outline-none data-[highlighted]:bg-hair/60"
+						>
 							<span className={s.id === shotId ? "font-semibold" : ""}>{s.title}</span>
 						</DropdownMenu.Item>
 					))}
 					<DropdownMenu.Separator className="my-1 h-px bg-hair" />
-					<DropdownMenu.Item onSelect={(e) => (e.preventDefault(), void makeBlank())} className="cursor-pointer px-3 py-1.5 outline-none data-[highlighted]:bg-hair/60">
+					<DropdownMenu.Item
+						onSelect={(e) => (e.preventDefault(), void makeBlank())}
+						className="cursor-pointer px-3 py-1.5 outline-none data-[highlighted]:bg-hair/60"
+					>
 						New blank shot
 					</DropdownMenu.Item>
 					{trouble && <p className="px-3 py-1 text-madder text-small">{trouble}</p>}

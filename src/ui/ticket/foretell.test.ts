@@ -3,7 +3,8 @@ import { readyBy } from "./foretell.ts";
 
 describe("when a waiting print will be done", () => {
 	const now = 1_000_000;
-	const seconds = (print: { samplesLeft: number; samplesAhead: number }, rate: number) => (readyBy(print, rate, now).getTime() - now) / 1000;
+	const seconds = (print: { samplesLeft: number; samplesAhead: number }, rate: number) =>
+		(readyBy(print, rate, now).getTime() - now) / 1000;
 	it("is after its own samples and those of all before it", () => {
 		expect(seconds({ samplesLeft: 32e6, samplesAhead: 0 }, 1e6)).toBe(32);
 		expect(seconds({ samplesLeft: 32e6, samplesAhead: 64e6 }, 1e6)).toBe(96);

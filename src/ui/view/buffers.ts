@@ -8,15 +8,19 @@ import type { Material, ScenePart } from "../../core/scene/scene.ts";
 export const COARSE = "coarse ";
 
 /** What a surface needs a program's settings of its own for; all else rides with each copy. */
-export const programOf = (m: Material): string => (m.coat || m.glass ? JSON.stringify([m.coat, m.glass?.pane, m.glass?.index]) : "");
+export const programOf = (m: Material): string =>
+	m.coat || m.glass ? JSON.stringify([m.coat, m.glass?.pane, m.glass?.index]) : "";
 
 /** A copy's colour and surface in three numbers, as the vertex shader takes them apart: 12 bits of each. */
 export function putSurface(out: Float32Array | number[], at: number, colour: readonly number[], m: Material): void {
 	const kind = [m.roughness, m.metal, m.translucency];
-	for (let c = 0; c < 3; c++) out[at + c] = Math.round(Math.sqrt(Math.min(1, Math.max(0, colour[c]))) * 4095) + 0.999 * Math.min(1, Math.max(0, kind[c]));
+	for (let c = 0; c < 3; c++)
+		out[at + c] =
+			Math.round(Math.sqrt(Math.min(1, Math.max(0, colour[c]))) * 4095) + 0.999 * Math.min(1, Math.max(0, kind[c]));
 }
 
-export const trianglesOf = (key: string, parts: Map<string, ScenePart>): number => (parts.get(key) as Extract<ScenePart, { kind: "mesh" }>).mesh.indices.length / 3;
+export const trianglesOf = (key: string, parts: Map<string, ScenePart>): number =>
+	(parts.get(key) as Extract<ScenePart, { kind: "mesh" }>).mesh.indices.length / 3;
 
 /** The ground's triangles over every `step`th ring and spoke; the vertices stay the same ones. */
 export function thinned(mesh: Mesh, step: number): Uint32Array {
@@ -62,9 +66,18 @@ export function aroundTexture(t: SkyTable): THREE.DataTexture {
 	return texture;
 }
 
-export function halfTexture(data: Float32Array, width: number, height: number, channels: number, scale: number, repeat: boolean): THREE.DataTexture {
+export function halfTexture(
+	data: Float32Array,
+	width: number,
+	height: number,
+	channels: number,
+	scale: number,
+	repeat: boolean,
+): THREE.DataTexture {
 	const out = new Uint16Array(width * height * 4);
-	for (let i = 0; i < width * height; i++) for (let c = 0; c < channels; c++) out[i * 4 + c] = THREE.DataUtils.toHalfFloat(Math.min(60_000, data[i * channels + c] * scale));
+	for (let i = 0; i < width * height; i++)
+		for (let c = 0; c < channels; c++)
+			out[i * 4 + c] = THREE.DataUtils.toHalfFloat(Math.min(60_000, data[i * channels + c] * scale));
 	const texture = new THREE.DataTexture(out, width, height, THREE.RGBAFormat, THREE.HalfFloatType);
 	texture.minFilter = texture.magFilter = THREE.LinearFilter;
 	texture.wrapS = texture.wrapT = repeat ? THREE.RepeatWrapping : THREE.ClampToEdgeWrapping;

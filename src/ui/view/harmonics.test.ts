@@ -11,7 +11,10 @@ function irradiance(sh: number[][], [x, y, z]: Direction): number {
 	return (
 		Math.PI * 0.282095 * L[0] +
 		((2 * Math.PI) / 3) * 0.488603 * (y * L[1] + z * L[2] + x * L[3]) +
-		(Math.PI / 4) * (1.092548 * (x * y * L[4] + y * z * L[5] + x * z * L[7]) + 0.315392 * (3 * z * z - 1) * L[6] + 0.546274 * (x * x - y * y) * L[8])
+		(Math.PI / 4) *
+			(1.092548 * (x * y * L[4] + y * z * L[5] + x * z * L[7]) +
+				0.315392 * (3 * z * z - 1) * L[6] +
+				0.546274 * (x * x - y * y) * L[8])
 	);
 }
 

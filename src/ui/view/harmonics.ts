@@ -26,7 +26,11 @@ export function skyWithoutSun(dome: SceneRoot["dome"], parts: Map<string, SceneP
 }
 
 /** Nine RGB coefficients of the light from all around: sky above, what the ground or the water sends back below. */
-export function skyHarmonics(sky: Sky, sun: Pick<SceneRoot["dome"], "sunDirection" | "sunLux">, water: SceneRoot["water"]): number[][] {
+export function skyHarmonics(
+	sky: Sky,
+	sun: Pick<SceneRoot["dome"], "sunDirection" | "sunLux">,
+	water: SceneRoot["water"],
+): number[][] {
 	const out = Array.from({ length: 9 }, () => [0, 0, 0]);
 	const rows = 14;
 	const columns = 28;

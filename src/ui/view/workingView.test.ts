@@ -5,7 +5,12 @@ import type { Cover, Piece, ShotDocument, Surface } from "../../core/doc/schema.
 import { compile, PartCache } from "../../core/scene/compile.ts";
 import { COVER_BUDGET, WorkingView } from "./workingView.ts";
 
-const surface = (colour: [number, number, number], over: Partial<Surface> = {}): Surface => ({ colour, roughness: 0.5, metal: 0, ...over });
+const surface = (colour: [number, number, number], over: Partial<Surface> = {}): Surface => ({
+	colour,
+	roughness: 0.5,
+	metal: 0,
+	...over,
+});
 
 const cache = new PartCache();
 
@@ -24,11 +29,17 @@ function drawn(change: Partial<ShotDocument>): { view: WorkingView; copies: THRE
 	};
 }
 
-const near = (id: string, kind: Piece["kind"], over: Partial<Piece> = {}) => newPiece(id, kind, { position: [0, 0, -4], ...over });
+const near = (id: string, kind: Piece["kind"], over: Partial<Piece> = {}) =>
+	newPiece(id, kind, { position: [0, 0, -4], ...over });
 
 describe("what the working view draws", () => {
 	it("draws boxes of all colours and surfaces at once, each with its own", () => {
-		const pieces = Array.from({ length: 60 }, (_, i) => near(`p${i}`, "box", { position: [i, 0, -9], surface: surface([i / 60, 0.25, 1], { roughness: i / 59, metal: i % 2 }) }));
+		const pieces = Array.from({ length: 60 }, (_, i) =>
+			near(`p${i}`, "box", {
+				position: [i, 0, -9],
+				surface: surface([i / 60, 0.25, 1], { roughness: i / 59, metal: i % 2 }),
+			}),
+		);
 		const { copies } = drawn({ pieces });
 		expect(copies).toHaveLength(1);
 		const [boxes] = copies;
@@ -60,7 +71,10 @@ describe("what the working view draws", () => {
 		const { view, copies } = drawn({ pieces });
 		expect(copies.map((c) => c.count).sort()).toEqual([1, 1, 1, 2]);
 		const before = new Set(copies.map((c) => c.material));
-		const { root, parts } = compile({ ...blankShot(), pieces: pieces.map((p) => ({ ...p, position: [1, 0, -6] as [number, number, number] })) }, cache);
+		const { root, parts } = compile(
+			{ ...blankShot(), pieces: pieces.map((p) => ({ ...p, position: [1, 0, -6] as [number, number, number] })) },
+			cache,
+		);
 		view.take(root, parts);
 		const after = view
 			.meshes()
@@ -71,7 +85,10 @@ describe("what the working view draws", () => {
 
 	it("stands each copy relative to the lens, repeats included", () => {
 		const camera = { ...blankShot().camera, position: [10, 2, 3] as [number, number, number] };
-		const { copies } = drawn({ camera, pieces: [near("a", "box", { position: [12, 0, -4], size: [2, 3, 4], repeat: { count: 3, step: [5, 0] } })] });
+		const { copies } = drawn({
+			camera,
+			pieces: [near("a", "box", { position: [12, 0, -4], size: [2, 3, 4], repeat: { count: 3, step: [5, 0] } })],
+		});
 		const [row] = copies;
 		expect(row.count).toBe(3);
 		const m = new THREE.Matrix4();
@@ -121,7 +138,8 @@ describe("what the working view draws", () => {
 			}
 			return near / (near + far);
 		};
-		for (const mesh of copies) expect(Math.abs(spread(mesh, mesh.count) - spread(mesh, Math.floor(mesh.count / 4)))).toBeLessThan(0.15);
+		for (const mesh of copies)
+			expect(Math.abs(spread(mesh, mesh.count) - spread(mesh, Math.floor(mesh.count / 4)))).toBeLessThan(0.15);
 		view.dispose();
 	});
 });

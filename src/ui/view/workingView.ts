@@ -63,7 +63,9 @@ export class WorkingView {
 	private geometries = new Map<string, THREE.BufferGeometry>();
 	private target = new THREE.WebGLRenderTarget(2, 2, { type: THREE.HalfFloatType, samples: 0 });
 	private mirrorTarget = new THREE.WebGLRenderTarget(2, 2, { type: THREE.HalfFloatType });
-	private shadowTarget = new THREE.WebGLRenderTarget(SHADOW_SIZE, SHADOW_SIZE, { depthTexture: new THREE.DepthTexture(SHADOW_SIZE, SHADOW_SIZE, THREE.UnsignedIntType) });
+	private shadowTarget = new THREE.WebGLRenderTarget(SHADOW_SIZE, SHADOW_SIZE, {
+		depthTexture: new THREE.DepthTexture(SHADOW_SIZE, SHADOW_SIZE, THREE.UnsignedIntType),
+	});
 	private shadowMaterial = new THREE.MeshBasicMaterial({ side: THREE.DoubleSide, colorWrite: false });
 	private shadowStale = true;
 	/** Scenes taken so far. */
@@ -133,7 +135,12 @@ export class WorkingView {
 		uLampAxis: { value: Array.from({ length: S.LAMPS }, () => new THREE.Vector4()) },
 		uLampInner: { value: new Array<number>(S.LAMPS).fill(1) },
 	});
-	private sky = { ...this.light, uAxes: { value: new THREE.Matrix3() }, uSunCos: { value: Math.cos(SUN_RADIUS) }, uEyeY: { value: 0 } };
+	private sky = {
+		...this.light,
+		uAxes: { value: new THREE.Matrix3() },
+		uSunCos: { value: Math.cos(SUN_RADIUS) },
+		uEyeY: { value: 0 },
+	};
 	private waves = {
 		uWorld: { value: new THREE.Vector2() },
 		uMirror: { value: this.mirrorTarget.texture },
@@ -167,7 +174,14 @@ export class WorkingView {
 		const full = (fragmentShader: string, uniforms: Record<string, THREE.IUniform>) => {
 			const mesh = new THREE.Mesh(
 				triangle,
-				new THREE.ShaderMaterial({ glslVersion: THREE.GLSL3, vertexShader: S.SKY_VERTEX, fragmentShader, uniforms, depthTest: false, depthWrite: false }),
+				new THREE.ShaderMaterial({
+					glslVersion: THREE.GLSL3,
+					vertexShader: S.SKY_VERTEX,
+					fragmentShader,
+					uniforms,
+					depthTest: false,
+					depthWrite: false,
+				}),
 			);
 			mesh.frustumCulled = false;
 			return mesh;
@@ -206,11 +220,36 @@ export class WorkingView {
 		for (const [group, draws] of groups) {
 			const { mesh, material, light } = draws[0];
 			const key = group.startsWith(COARSE) ? COARSE + mesh : mesh;
-			const glow = light === undefined ? null : root.lights[light].rgb.map((v) => Math.min(60_000, v * 2 ** -root.camera.ev100));
-			const instanced = new THREE.InstancedMesh(this.geometry(key, parts, draws[0].id === 1 ? GROUND_STEP : 1), this.material(root.materials[material], glow), draws.length);
+			const glow =
+				light === undefined ? null : root.lights[light].rgb.map((v) => Math.min(60_000, v * 2 ** -root.camera.ev100));
+			const instanced = new THREE.InstancedMesh(
+				this.geometry(key, parts, draws[0].id === 1 ? GROUND_STEP : 1),
+				this.material(root.materials[material], glow),
+				draws.length,
+			);
 			const colours = new Float32Array(3 * draws.length);
 			draws.forEach(({ transform: m, material }, i) => {
-				instanced.setMatrixAt(i, placed.set(m[0], m[1], m[2], m[3] - lens[0], m[4], m[5], m[6], m[7] - lens[1], m[8], m[9], m[10], m[11] - lens[2], 0, 0, 0, 1));
+				instanced.setMatrixAt(
+					i,
+					placed.set(
+						m[0],
+						m[1],
+						m[2],
+						m[3] - lens[0],
+						m[4],
+						m[5],
+						m[6],
+						m[7] - lens[1],
+						m[8],
+						m[9],
+						m[10],
+						m[11] - lens[2],
+						0,
+						0,
+						0,
+						1,
+					),
+				);
 				putSurface(colours, 3 * i, root.materials[material].colour, root.materials[material]);
 			});
 			instanced.instanceColor = new THREE.InstancedBufferAttribute(colours, 3);
@@ -227,7 +266,11 @@ export class WorkingView {
 		this.shadowStale = true;
 	}
 
-	private isSmall({ mesh, transform: t }: SceneRoot["draws"][number], parts: Map<string, ScenePart>, lens: readonly number[]): boolean {
+	private isSmall(
+		{ mesh, transform: t }: SceneRoot["draws"][number],
+		parts: Map<string, ScenePart>,
+		lens: readonly number[],
+	): boolean {
 		const part = parts.get(mesh);
 		if (part?.kind !== "mesh" || !part.coarse) return false;
 		const size = Math.max(...[0, 1, 2].map((c) => Math.hypot(t[c], t[4 + c], t[8 + c])));
@@ -243,7 +286,8 @@ export class WorkingView {
 			g = new THREE.BufferGeometry();
 			g.setAttribute("position", new THREE.BufferAttribute(mesh.positions, 3));
 			g.setAttribute("normal", new THREE.BufferAttribute(mesh.normals, 3));
-			const tint = mesh.colours ?? new Uint8Array((mesh.positions.length / 3) * 4).map((_, i) => (i % 4 === 3 ? 0 : 255));
+			const tint =
+				mesh.colours ?? new Uint8Array((mesh.positions.length / 3) * 4).map((_, i) => (i % 4 === 3 ? 0 : 255));
 			g.setAttribute("tint", new THREE.BufferAttribute(tint, 4, true));
 			g.setIndex(new THREE.BufferAttribute(step > 1 ? thinned(mesh, step) : mesh.indices, 1));
 			this.geometries.set(key, g);
@@ -265,7 +309,13 @@ export class WorkingView {
 			vertexShader: S.SURFACE_VERTEX,
 			fragmentShader: S.SURFACE_FRAGMENT,
 			side: THREE.DoubleSide,
-			...(m.glass?.pane && { transparent: true, depthWrite: false, blending: THREE.CustomBlending, blendSrc: THREE.OneFactor, blendDst: THREE.OneMinusSrcAlphaFactor }),
+			...(m.glass?.pane && {
+				transparent: true,
+				depthWrite: false,
+				blending: THREE.CustomBlending,
+				blendSrc: THREE.OneFactor,
+				blendDst: THREE.OneMinusSrcAlphaFactor,
+			}),
 			uniforms: {
 				...this.light,
 				uGlow: { value: new THREE.Vector3(...(glow ?? [0, 0, 0])) },
@@ -302,14 +352,35 @@ export class WorkingView {
 					for (let i = turn; i < count; i += TURNS) {
 						const t = plants.transforms.subarray(i * 12, i * 12 + 12);
 						const v = plants.variants[i];
-						matrices[v].push(t[0], t[4], t[8], 0, t[1], t[5], t[9], 0, t[2], t[6], t[10], 0, t[3] + o[0], t[7] + o[1], t[11] + o[2], 1);
+						matrices[v].push(
+							t[0],
+							t[4],
+							t[8],
+							0,
+							t[1],
+							t[5],
+							t[9],
+							0,
+							t[2],
+							t[6],
+							t[10],
+							0,
+							t[3] + o[0],
+							t[7] + o[1],
+							t[11] + o[2],
+							1,
+						);
 						for (let c = 0; c < 3; c++) colour[c] = material.colour[c] * (plants.tints[i * 4 + c] / 255) ** 2;
 						putSurface(colours[v], colours[v].length, colour, material);
 					}
 			}
 			cover.meshes.forEach((key, v) => {
 				if (matrices[v].length === 0) return;
-				const mesh = new THREE.InstancedMesh(this.geometry(key, parts, 1), this.material(material), matrices[v].length / 16);
+				const mesh = new THREE.InstancedMesh(
+					this.geometry(key, parts, 1),
+					this.material(material),
+					matrices[v].length / 16,
+				);
 				mesh.instanceMatrix = new THREE.InstancedBufferAttribute(new Float32Array(matrices[v]), 16);
 				mesh.instanceColor = new THREE.InstancedBufferAttribute(new Float32Array(colours[v]), 3);
 				mesh.frustumCulled = false;
@@ -409,9 +480,21 @@ export class WorkingView {
 			// A glowing piece as a ball about its middle.
 			const t = draw && light.shape === "body" ? draw.transform : null;
 			const size = t ? [0, 1, 2].map((c) => Math.hypot(t[c], t[4 + c], t[8 + c])) : [0, 0, 0];
-			const at = t ? [t[3] + t[1] / 2 - lx, t[7] + t[5] / 2 - ly, t[11] + t[9] / 2 - lz] : [light.position[0] - lx, light.position[1] - ly, light.position[2] - lz];
-			const radius = t ? Math.cbrt(size[0] * size[1] * size[2]) / 2 : light.shape === "point" || light.shape === "spot" ? 0.02 : Math.sqrt(w * h);
-			const area = t ? Math.PI * radius * radius : light.shape === "rectangle" ? 4 * w * h : light.shape === "point" || light.shape === "spot" ? 1 : Math.PI * w * w;
+			const at = t
+				? [t[3] + t[1] / 2 - lx, t[7] + t[5] / 2 - ly, t[11] + t[9] / 2 - lz]
+				: [light.position[0] - lx, light.position[1] - ly, light.position[2] - lz];
+			const radius = t
+				? Math.cbrt(size[0] * size[1] * size[2]) / 2
+				: light.shape === "point" || light.shape === "spot"
+					? 0.02
+					: Math.sqrt(w * h);
+			const area = t
+				? Math.PI * radius * radius
+				: light.shape === "rectangle"
+					? 4 * w * h
+					: light.shape === "point" || light.shape === "spot"
+						? 1
+						: Math.PI * w * w;
 			const kind = light.shape === "disc" || light.shape === "rectangle" ? 1 : light.shape === "spot" ? 2 : 0;
 			const strength = (light.rgb[1] * area) / (at[0] * at[0] + at[1] * at[1] + at[2] * at[2] + 4);
 			return { light, at, radius, area, kind, strength };
@@ -435,10 +518,22 @@ export class WorkingView {
 		}
 		const type = proof.pixels instanceof Float32Array ? THREE.FloatType : THREE.HalfFloatType;
 		const image = this.proofTexture?.image as { width: number; height: number } | undefined;
-		if (!this.proofTexture || image?.width !== proof.width || image?.height !== proof.height || this.proofTexture.type !== type) {
+		if (
+			!this.proofTexture ||
+			image?.width !== proof.width ||
+			image?.height !== proof.height ||
+			this.proofTexture.type !== type
+		) {
 			this.proofTexture?.dispose();
-			this.proofTexture = new THREE.DataTexture(proof.pixels as Float32Array<ArrayBuffer>, proof.width, proof.height, THREE.RGBAFormat, type);
-			this.proofTexture.minFilter = this.proofTexture.magFilter = type === THREE.HalfFloatType ? THREE.LinearFilter : THREE.NearestFilter;
+			this.proofTexture = new THREE.DataTexture(
+				proof.pixels as Float32Array<ArrayBuffer>,
+				proof.width,
+				proof.height,
+				THREE.RGBAFormat,
+				type,
+			);
+			this.proofTexture.minFilter = this.proofTexture.magFilter =
+				type === THREE.HalfFloatType ? THREE.LinearFilter : THREE.NearestFilter;
 		} else {
 			(this.proofTexture.image as { data: unknown }).data = proof.pixels;
 		}
@@ -472,7 +567,8 @@ export class WorkingView {
 		const part = this.proofTexture ? this.proofPart : WHOLE;
 		f.uPart.value.set(part.x, part.y, part.width, part.height);
 		this.showsWorld = share < 1 || bleed > 0 || part.width < 1 || part.height < 1;
-		if (this.showsWorld) this.drawWorld(gl, { ...view, tanX: view.tanX * over.x, tanY: view.tanY * over.y }, width, height, scale);
+		if (this.showsWorld)
+			this.drawWorld(gl, { ...view, tanX: view.tanX * over.x, tanY: view.tanY * over.y }, width, height, scale);
 		f.uPicture.value = this.proofTexture ?? this.target.texture;
 		f.uTopDown.value = this.proofTexture ? 1 : 0;
 		const captured = this.proofTexture ? this.proofScale : 2 ** -(this.root?.camera.ev100 ?? ev100);
@@ -492,7 +588,13 @@ export class WorkingView {
 		gl.render(this.finishScene, this.flat);
 	}
 
-	private drawWorld(gl: THREE.WebGLRenderer, view: FrameOfView, fullWidth: number, fullHeight: number, scale: number): void {
+	private drawWorld(
+		gl: THREE.WebGLRenderer,
+		view: FrameOfView,
+		fullWidth: number,
+		fullHeight: number,
+		scale: number,
+	): void {
 		if (!this.root) return;
 		const wanted = JSON.stringify([this.scenes, this.light.uLook.value, view, fullWidth, fullHeight]);
 		if (wanted === this.drawnFor && this.drawnScale >= scale) return;
@@ -580,7 +682,17 @@ export class WorkingView {
 	private setAxes(view: FrameOfView, mirrored: boolean): void {
 		const y = mirrored ? -1 : 1;
 		const { right: r, up: u, middle: w, tanX, tanY } = view;
-		this.sky.uAxes.value.set(r[0] * tanX, u[0] * tanY, w[0], r[1] * tanX * y, u[1] * tanY * y, w[1] * y, r[2] * tanX, u[2] * tanY, w[2]);
+		this.sky.uAxes.value.set(
+			r[0] * tanX,
+			u[0] * tanY,
+			w[0],
+			r[1] * tanX * y,
+			u[1] * tanY * y,
+			w[1] * y,
+			r[2] * tanX,
+			u[2] * tanY,
+			w[2],
+		);
 	}
 
 	private aim(camera: THREE.PerspectiveCamera, view: FrameOfView, eye: THREE.Vector3): void {
@@ -588,7 +700,14 @@ export class WorkingView {
 		camera.near = near;
 		camera.far = 80_000;
 		const [x, y] = [view.shiftX, view.shiftY];
-		camera.projectionMatrix.makePerspective(near * (x - view.tanX), near * (x + view.tanX), near * (y + view.tanY), near * (y - view.tanY), near, camera.far);
+		camera.projectionMatrix.makePerspective(
+			near * (x - view.tanX),
+			near * (x + view.tanX),
+			near * (y + view.tanY),
+			near * (y - view.tanY),
+			near,
+			camera.far,
+		);
 		camera.projectionMatrixInverse.copy(camera.projectionMatrix).invert();
 		const { right: r, up: u, forward: w } = view;
 		camera.matrixWorld.set(r[0], u[0], -w[0], eye.x, r[1], u[1], -w[1], eye.y, r[2], u[2], -w[2], eye.z, 0, 0, 0, 1);
@@ -601,7 +720,9 @@ export class WorkingView {
 		this.light.uShadowOn.value = this.light.uSunLux.value.length() > 0 ? 1 : 0;
 		if (!this.light.uShadowOn.value || !this.root) return;
 		const view = frameOfView(this.root.camera);
-		const middle = new THREE.Vector3(view.forward[0], 0, view.forward[2]).normalize().multiplyScalar(SHADOW_REACH_M * 0.62);
+		const middle = new THREE.Vector3(view.forward[0], 0, view.forward[2])
+			.normalize()
+			.multiplyScalar(SHADOW_REACH_M * 0.62);
 		const c = this.sunCamera;
 		const half = SHADOW_REACH_M;
 		Object.assign(c, { left: -half, right: half, top: half * 0.5, bottom: -half * 0.5, near: 1, far: 700 });

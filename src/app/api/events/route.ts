@@ -29,9 +29,19 @@ export const GET = route(async (request) => {
 				}
 			}, 10_000);
 			ending.signal.addEventListener("abort", () => clearInterval(beat));
-			void listen(databaseUrl(), (event) => send((event as StreamEvent) ?? { kind: "gap", id: "again" }), ending.signal);
+			void listen(
+				databaseUrl(),
+				(event) => send((event as StreamEvent) ?? { kind: "gap", id: "again" }),
+				ending.signal,
+			);
 		},
 		cancel: () => ending.abort(),
 	});
-	return new Response(body, { headers: { "Content-Type": "text/event-stream", "Cache-Control": "no-cache, no-transform", "X-Accel-Buffering": "no" } });
+	return new Response(body, {
+		headers: {
+			"Content-Type": "text/event-stream",
+			"Cache-Control": "no-cache, no-transform",
+			"X-Accel-Buffering": "no",
+		},
+	});
 });

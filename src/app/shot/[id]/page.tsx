@@ -10,7 +10,13 @@ export default async function ShotPage({ params }: { params: Promise<{ id: strin
 	const { id } = await params;
 	const db = database();
 	try {
-		const [state, checkpoints, prints, history, shots] = await Promise.all([readShot(db, id), listCheckpoints(db, id), listPrints(db, id), readHistory(db, id), listShots(db)]);
+		const [state, checkpoints, prints, history, shots] = await Promise.all([
+			readShot(db, id),
+			listCheckpoints(db, id),
+			listPrints(db, id),
+			readHistory(db, id),
+			listShots(db),
+		]);
 		return <RoomLoader key={id} bundle={{ state, checkpoints, prints, history }} shots={shots} />;
 	} catch (error) {
 		if (error instanceof NoShotError) notFound();

@@ -12,7 +12,11 @@ export const GET = route<{ file: string }>(async (request, { file }) => {
 	if (!width) throw new HttpError(400, "bad-width", `Copies are ${COPY_WIDTHS.join(", ")} pixels wide.`);
 	const bend = Number(asked.get("bend") ?? 0);
 	if (!Number.isInteger(bend) || bend < BEND_LIMITS.low || bend > BEND_LIMITS.high)
-		throw new HttpError(400, "bad-bend", `A bend is a whole number of ten-thousandths from ${BEND_LIMITS.low} to ${BEND_LIMITS.high}.`);
+		throw new HttpError(
+			400,
+			"bad-bend",
+			`A bend is a whole number of ten-thousandths from ${BEND_LIMITS.low} to ${BEND_LIMITS.high}.`,
+		);
 	const copy = BlobHash.safeParse(file).success ? await copyOf(database(), file, width, bend) : null;
 	if (!copy) throw new HttpError(404, "no-picture", "There is no such picture.");
 	return blobResponse(copy);

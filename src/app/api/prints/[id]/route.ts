@@ -16,7 +16,8 @@ export const GET = route<{ id: string }>(async (_request, { id }) => {
 export const PATCH = route<{ id: string }>(async (request, { id }) => {
 	const { paused } = await readBody(request, PauseBody);
 	if (!(await readPrint(database(), id))) throw new HttpError(404, "no-print", `There is no print "${id}".`);
-	if (!(await pausePrint(database(), id, paused))) throw new HttpError(409, "not-under-way", paused ? "This print is not under way." : "This print is not paused.");
+	if (!(await pausePrint(database(), id, paused)))
+		throw new HttpError(409, "not-under-way", paused ? "This print is not under way." : "This print is not paused.");
 	return Response.json(await readPrint(database(), id));
 });
 

@@ -7,6 +7,11 @@ export const dynamic = "force-dynamic";
 
 export const GET = route<{ id: string }>(async (_request, { id }) => {
 	const db = database();
-	const [state, checkpoints, prints, history] = await Promise.all([readShot(db, id), listCheckpoints(db, id), listPrints(db, id), readHistory(db, id)]);
+	const [state, checkpoints, prints, history] = await Promise.all([
+		readShot(db, id),
+		listCheckpoints(db, id),
+		listPrints(db, id),
+		readHistory(db, id),
+	]);
 	return Response.json({ state, checkpoints, prints, history });
 });

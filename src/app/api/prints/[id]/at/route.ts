@@ -17,7 +17,8 @@ export const GET = route<{ id: string }>(async (request, { id }) => {
 	const x = Math.min(window.width - 1, Math.floor(asked.data.x * window.width));
 	const y = Math.min(window.height - 1, Math.floor(asked.data.y * window.height));
 	const [across, down] = [x - window.x, y - window.y];
-	if (across < 0 || down < 0 || across >= file.width || down >= file.height) throw new HttpError(404, "outside", "This place lies outside the part that was printed.");
+	if (across < 0 || down < 0 || across >= file.width || down >= file.height)
+		throw new HttpError(404, "outside", "This place lies outside the part that was printed.");
 	const line = await file.line(down);
 	const facts = pixelFacts((name) => line.get(name), across);
 	const shares = facts.shares.map((s) => ({ ...s, name: names[s.id]?.name ?? null }));

@@ -15,7 +15,12 @@ const flag = z.enum(["0", "1"]).default("0");
 const Asked = z.object({ half: flag, places: flag });
 
 /** A file made for others, handed out from a folder that goes when it has been read. */
-async function madeForOthers(id: string, half: boolean, places: boolean, headers: Record<string, string>): Promise<Response> {
+async function madeForOthers(
+	id: string,
+	half: boolean,
+	places: boolean,
+	headers: Record<string, string>,
+): Promise<Response> {
 	const { file, camera } = await readPrintPlanes(id);
 	if (!camera) throw new HttpError(409, "no-camera", "This print does not know its camera any more.");
 	const folder = await mkdtemp(join(tmpdir(), "inquadra-"));
@@ -25,7 +30,9 @@ async function madeForOthers(id: string, half: boolean, places: boolean, headers
 		await exrForOthers(path, file, camera, { half, places });
 		const { size } = await stat(path);
 		const stream = createReadStream(path).once("close", drop);
-		return new Response(Readable.toWeb(stream) as ReadableStream, { headers: { "Content-Type": "image/x-exr", "Content-Length": String(size), ...headers } });
+		return new Response(Readable.toWeb(stream) as ReadableStream, {
+			headers: { "Content-Type": "image/x-exr", "Content-Length": String(size), ...headers },
+		});
 	} catch (error) {
 		await drop();
 		throw error;

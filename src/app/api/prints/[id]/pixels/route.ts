@@ -20,11 +20,14 @@ export const GET = route<{ id: string }>(async (request, { id }) => {
 	const asked = new URL(request.url).searchParams;
 	const wanted = asked.get("layer") ?? "picture";
 	const layer = Layer.safeParse(wanted);
-	if (!layer.success && !isLight(wanted)) throw new HttpError(400, "bad-layer", `There is no layer "${wanted.slice(0, 80)}".`);
+	if (!layer.success && !isLight(wanted))
+		throw new HttpError(400, "bad-layer", `There is no layer "${wanted.slice(0, 80)}".`);
 	const { print, file } = await readPrintPlanes(id);
 	const { width, height, window } = file;
 	const isPicture = !layer.success || layer.data === "picture";
-	const lines = isPicture ? printLines(file, layer.success ? { clean: asked.get("clean") === "1" } : { light: wanted }) : layerLines(file, layer.data as Exclude<Layer, "picture">);
+	const lines = isPicture
+		? printLines(file, layer.success ? { clean: asked.get("clean") === "1" } : { light: wanted })
+		: layerLines(file, layer.data as Exclude<Layer, "picture">);
 	const step = Math.ceil(Math.max(width, height) / MOST_SIDE);
 	const [w, h] = [Math.max(1, Math.floor(width / step)), Math.max(1, Math.floor(height / step))];
 	const sums = new Float32Array(w * 3);
@@ -35,7 +38,8 @@ export const GET = route<{ id: string }>(async (request, { id }) => {
 		for (let line = y; line < Math.min(y + rows, h * step); line++) {
 			const from = (line - y) * width;
 			if (line % step === 0) sums.fill(0);
-			for (let x = 0; x < w * step; x++) for (let c = 0; c < 3; c++) sums[Math.floor(x / step) * 3 + c] += rgb[c][from + x];
+			for (let x = 0; x < w * step; x++)
+				for (let c = 0; c < 3; c++) sums[Math.floor(x / step) * 3 + c] += rgb[c][from + x];
 			if (line % step < step - 1) continue;
 			const to = HEAD + Math.floor(line / step) * w * 4;
 			for (let x = 0; x < w; x++) {
@@ -44,5 +48,7 @@ export const GET = route<{ id: string }>(async (request, { id }) => {
 			}
 		}
 	}
-	return new Response(new Uint8Array(out.buffer), { headers: { "Content-Type": "application/octet-stream", "Cache-Control": "private, max-age=31536000, immutable" } });
+	return new Response(new Uint8Array(out.buffer), {
+		headers: { "Content-Type": "application/octet-stream", "Cache-Control": "private, max-age=31536000, immutable" },
+	});
 });

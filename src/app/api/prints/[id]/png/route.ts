@@ -13,6 +13,9 @@ export const GET = route<{ id: string }>(async (request, { id }) => {
 	const shot = await readShot(database(), print.shotId);
 	const png = await printPng(file, clean, shot.document.camera.ev100, shot.document.finish);
 	return new Response(new Uint8Array(png), {
-		headers: { "Content-Type": "image/png", "Content-Disposition": `attachment; filename="print-${id}${clean ? "-clean" : ""}.png"` },
+		headers: {
+			"Content-Type": "image/png",
+			"Content-Disposition": `attachment; filename="print-${id}${clean ? "-clean" : ""}.png"`,
+		},
 	});
 });

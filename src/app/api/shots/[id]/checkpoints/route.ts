@@ -6,6 +6,7 @@ import { CheckpointBody } from "@/wire/contracts.ts";
 
 export const POST = route<{ id: string }>(async (request, { id }) => {
 	const { name, thumbnail } = await readBody(request, CheckpointBody);
-	if (thumbnail && !(await blobInfo(database(), thumbnail))) throw new HttpError(400, "no-blob", "The thumbnail has not been kept.");
+	if (thumbnail && !(await blobInfo(database(), thumbnail)))
+		throw new HttpError(400, "no-blob", "The thumbnail has not been kept.");
 	return Response.json(await makeCheckpoint(database(), id, name, thumbnail), { status: 201 });
 });

@@ -11,6 +11,8 @@ export const POST = route<{ id: string }>(async (request, { id }) => {
 	const { widthPx: width, part } = await readBody(request, PrintBody);
 	const { document } = await readShot(database(), id);
 	const height = heightOf(document.camera, width);
-	const pilot = (await pressBusy(database())) ? null : await askPilot(database(), { document, width, height, part: partInPixels(part, width, height) });
+	const pilot = (await pressBusy(database()))
+		? null
+		: await askPilot(database(), { document, width, height, part: partInPixels(part, width, height) });
 	return Response.json({ pilot });
 });

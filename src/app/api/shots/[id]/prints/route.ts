@@ -14,11 +14,20 @@ export const POST = route<{ id: string }>(async (request, { id }) => {
 	const disk = await statfs(process.env.INQUADRA_DATA_FOLDER ?? ".");
 	const free = (disk.bavail * disk.bsize) / 1e9;
 	const least = leastFreeGb();
-	if (free < least) throw new HttpError(507, "disk-full", `Less than ${least.toLocaleString("en")} GB of the disk are free. Make room before you print.`);
+	if (free < least)
+		throw new HttpError(
+			507,
+			"disk-full",
+			`Less than ${least.toLocaleString("en")} GB of the disk are free. Make room before you print.`,
+		);
 	const shot = await readShot(database(), id);
 	const height = heightOf(shot.document.camera, widthPx);
 	const pixels = partInPixels(part, widthPx, height);
-	const takes = printBytes(pixels ? pixels.width * pixels.height : widthPx * height, layers ? lightLayers(shot.document).names.length : 0) / 1e9;
+	const takes =
+		printBytes(
+			pixels ? pixels.width * pixels.height : widthPx * height,
+			layers ? lightLayers(shot.document).names.length : 0,
+		) / 1e9;
 	if (free - takes < least)
 		throw new HttpError(
 			507,
