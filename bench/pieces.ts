@@ -1,12 +1,12 @@
 /** Five thousand pieces of different colours in the page: how often the ribbon and the list are drawn while one of them is pushed. */
 import type { Page } from "@playwright/test";
 import { newPiece } from "../src/core/doc/defaults.ts";
-import type { Piece, PieceKind } from "../src/core/doc/schema.ts";
+import type { Piece, ShapeKind } from "../src/core/doc/schema.ts";
 import { median } from "./median.ts";
 
 type Say = (name: string, value: number, unit: string, reference?: number) => void;
 
-const KINDS: PieceKind[] = ["box", "cylinder", "cone", "sphere", "wedge"];
+const KINDS: ShapeKind[] = ["box", "cylinder", "cone", "sphere", "wedge"];
 const MOST = 5000;
 /** 30 frames a second. */
 const GOAL_MS = 1000 / 30;

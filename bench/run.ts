@@ -6,11 +6,12 @@ import { readFileSync } from "node:fs";
 import { Worker } from "node:worker_threads";
 import { lanternDocument } from "../demo/checks.ts";
 import { salinaDocument } from "../demo/salina.ts";
-import { newCover } from "../src/core/doc/defaults.ts";
 import { applyEdit } from "../src/core/doc/edits.ts";
-import { footprints } from "../src/core/dress/footprints.ts";
-import { coverCells, placeCell } from "../src/core/dress/placeCover.ts";
-import { compile, PartCache } from "../src/core/scene/compile.ts";
+import { coverCells, placeCell, surroundingsOf } from "../src/core/dress/placeCover.ts";
+import { newCover } from "../src/core/dress/plant.ts";
+import { compile } from "../src/core/scene/compile.ts";
+import { NO_BLOBS, NO_MAKERS, STILL } from "../src/core/scene/inputs.ts";
+import { PartCache } from "../src/core/scene/partCache.ts";
 import { tilesOf } from "../src/core/scene/picture.ts";
 import { foretell, PILOT_SAMPLES, type Pilot, rateOf } from "../src/core/scene/pilot.ts";
 import { makeKernel, TracerMemory } from "../src/tracer/memory.ts";
@@ -60,10 +61,10 @@ const module = () => new WebAssembly.Module(readFileSync(new URL("kernel.wasm", 
 function compiling(): void {
 	const doc = salinaDocument();
 	let cache = new PartCache();
-	compile(doc, cache);
+	compile(doc, STILL, NO_BLOBS, NO_MAKERS, cache);
 	const cold = time(() => {
 		cache = new PartCache();
-		compile(doc, cache);
+		compile(doc, STILL, NO_BLOBS, NO_MAKERS, cache);
 	});
 	let moved = doc;
 	let k = 0;
@@ -72,7 +73,7 @@ function compiling(): void {
 			name: "piece.move",
 			pieces: [{ id: "cart-a-tub", position: [8, 0.9, -22 - 0.1 * ++k] }],
 		}).document;
-		compile(moved, cache);
+		compile(moved, STILL, NO_BLOBS, NO_MAKERS, cache);
 	});
 	say("compile after one piece has moved", warm, "ms, all of it beside it", cold);
 	const cover = newCover("bench", "tussock", {
@@ -82,13 +83,7 @@ function compiling(): void {
 			{ kind: "away from pieces", out: false, widthM: 0.3, featherM: 0.5 },
 		],
 	});
-	const around = {
-		cover,
-		camera: doc.camera,
-		ground: doc.ground,
-		water: doc.water,
-		footprints: footprints(doc.pieces),
-	};
+	const around = surroundingsOf(doc, cover);
 	let plants = 0;
 	const placing = time(() => {
 		for (const job of coverCells(around)) plants += placeCell(job, around).count;

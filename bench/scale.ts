@@ -1,6 +1,6 @@
 /** `npm run bench -- --scale`: time of a ray, of the build and bytes, as scenes grow. Prints the table of docs/kernel.md. */
 import { readFileSync } from "node:fs";
-import { grow } from "../src/core/dress/grow.ts";
+import { PLANTS } from "../src/core/dress/plant.ts";
 import { randomStream } from "../src/core/maths/hash.ts";
 import { makeKernel, TracerMemory } from "../src/tracer/memory.ts";
 import { SceneStore } from "../src/tracer/sceneStore.ts";
@@ -49,7 +49,7 @@ function measure(title: string, meshes: PlainMesh[], instances: PlainInstance[])
 /** A tussock on a field that grows with their number, two to a square metre. */
 function field(count: number): { meshes: PlainMesh[]; instances: PlainInstance[] } {
 	const random = randomStream(8);
-	const meshes = Array.from({ length: 12 }, (_, i) => grow(i % 2 ? "shrub" : "tussock", i >> 1));
+	const meshes = Array.from({ length: 12 }, (_, i) => PLANTS[i % 2 ? "shrub" : "tussock"].grow(i >> 1));
 	const side = Math.sqrt(count / 2);
 	const instances = Array.from({ length: count }, () => {
 		const a = random() * 2 * Math.PI;

@@ -2,8 +2,9 @@
  * Two small scenes that a tracer must get clean without any switch: a flame in a lantern with four panes, and a mirroring
  * pan under a low sun. `npm run pictures` renders them for the documents.
  */
-import { blankShot, newLamp, newPiece } from "../src/core/doc/defaults.ts";
-import type { Piece, PieceKind, ShotDocument, Surface } from "../src/core/doc/schema.ts";
+import { blankShot, newPiece } from "../src/core/doc/defaults.ts";
+import type { Piece, ShapeKind, ShotDocument, Surface } from "../src/core/doc/schema.ts";
+import { newLamp } from "../src/core/light/lamp.ts";
 
 const OAK: Surface = { colour: [0.16, 0.1, 0.06], roughness: 0.65, metal: 0, coat: 0.25, coatRoughness: 0.3 };
 const BOARD: Surface = { colour: [0.13, 0.105, 0.085], roughness: 0.8, metal: 0 };
@@ -32,7 +33,7 @@ const TIMBER: Surface = { colour: [0.085, 0.066, 0.052], roughness: 0.8, metal: 
 let count = 0;
 const part = (
 	name: string,
-	kind: PieceKind,
+	kind: ShapeKind,
 	position: [number, number, number],
 	size: [number, number, number],
 	surface: Surface,
@@ -127,7 +128,7 @@ export function panDocument(): ShotDocument {
 	count = 0;
 	const doc = blankShot("A mirroring pan");
 	const stake = (x: number, z: number, h: number, lean = 0) =>
-		part("Stake", "cylinder", [x, -0.3, z], [0.09, h + 0.3, 0.09], TIMBER, { leanDeg: lean });
+		part("Stake", "cylinder", [x, -0.3, z], [0.09, h + 0.3, 0.09], TIMBER, { pitchDeg: -lean });
 	return {
 		...doc,
 		idea: "Everything twice.",
@@ -154,7 +155,7 @@ export function panDocument(): ShotDocument {
 			...[0, 1, 2, 3, 4, 5, 6].map((i) => stake(-1.6 + i * 0.55, -7 - i * 3.6, 1.15 - 0.04 * i, i % 3 === 1 ? 6 : 0)),
 			part("Lamp pole", "cylinder", [2.9, -0.3, -9.5], [0.1, 2.75, 0.1], TIMBER),
 			part("Lamp arm", "box", [2.62, 2.32, -9.5], [0.7, 0.06, 0.06], TIMBER),
-			part("Rake, pole", "cylinder", [-3.1, -0.2, -8], [0.045, 2.3, 0.045], TIMBER, { leanDeg: 14 }),
+			part("Rake, pole", "cylinder", [-3.1, -0.2, -8], [0.045, 2.3, 0.045], TIMBER, { pitchDeg: -14 }),
 		],
 		covers: [],
 		lamps: [

@@ -3,7 +3,7 @@
  * can be checked against the truth. Its main edges run along −Z, across X and upright.
  */
 import { blankShot, newPiece } from "../src/core/doc/defaults.ts";
-import type { MatchAxis, Piece, PieceKind, ShotDocument, Surface } from "../src/core/doc/schema.ts";
+import type { MatchAxis, Piece, ShapeKind, ShotDocument, Surface } from "../src/core/doc/schema.ts";
 import { frameOfView, project } from "../src/core/lens/camera.ts";
 import type { Vec3 } from "../src/core/maths/vec.ts";
 
@@ -19,7 +19,7 @@ const SALT: Surface = { colour: [0.8, 0.78, 0.75], roughness: 0.85, metal: 0 };
 
 let count = 0;
 const part = (
-	kind: PieceKind,
+	kind: ShapeKind,
 	position: Vec3,
 	size: [number, number, number],
 	surface: Surface,

@@ -2,9 +2,10 @@
  * "Salina, first light": an abandoned salt works on a flat coast, as a script of edits on the blank shot. Places are
  * given along the track (s metres from the lens's foot) and to its right (r metres).
  */
-import { blankShot, newCover, newPiece } from "../src/core/doc/defaults.ts";
+import { blankShot, newPiece } from "../src/core/doc/defaults.ts";
 import { applyEdit, type Edit } from "../src/core/doc/edits.ts";
-import type { Piece, PieceKind, ShotDocument, Surface } from "../src/core/doc/schema.ts";
+import type { Piece, ShapeKind, ShotDocument, Surface } from "../src/core/doc/schema.ts";
+import { newCover } from "../src/core/dress/plant.ts";
 import { randomStream } from "../src/core/maths/hash.ts";
 
 /** Heading of the track, degrees clockwise from the lens's first direction. */
@@ -44,7 +45,7 @@ type Place = { s: number; r: number; y?: number };
 function part(
 	id: string,
 	name: string,
-	kind: PieceKind,
+	kind: ShapeKind,
 	place: Place,
 	size: [number, number, number],
 	surface: Surface,
@@ -102,7 +103,7 @@ function shore(): Edit {
 	const row = (
 		id: string,
 		name: string,
-		kind: PieceKind,
+		kind: ShapeKind,
 		place: Place,
 		size: [number, number, number],
 		surface: Surface,
@@ -130,7 +131,7 @@ function shore(): Edit {
 			size,
 			[BANK_EARTH, WEATHERED, PEBBLE][i % 3],
 			{
-				leanDeg: between(-14, 14),
+				pitchDeg: -between(-14, 14),
 				repeat: { count, step: [mm(step * between(-0.004, 0.004)), step] },
 			},
 		);
@@ -152,7 +153,7 @@ function shore(): Edit {
 				[0.011, mm(tallM * between(0.55, 1.15)), 0.011],
 				STALK,
 				{
-					leanDeg: between(-32, 32),
+					pitchDeg: -between(-32, 32),
 					repeat: { count, step: [0.002, step] },
 				},
 			);
@@ -208,7 +209,7 @@ function punt(): Edit {
 	const p = (
 		id: string,
 		name: string,
-		kind: PieceKind,
+		kind: ShapeKind,
 		along: number,
 		aside: number,
 		y: number,
@@ -232,15 +233,15 @@ function punt(): Edit {
 		p("floor", "floor", "box", 0, 0, -0.08, [0.94, 0.06, 3.1], TIMBER),
 		p("left", "left side", "box", 0, -0.48, -0.08, [0.05, 0.42, 3.3], TIMBER),
 		p("right", "right side", "box", 0, 0.48, -0.08, [0.05, 0.42, 3.3], TIMBER),
-		p("bow", "bow", "box", 1.5, 0, -0.06, [0.96, 0.78, 0.06], TIMBER, { leanDeg: 52 }),
-		p("stern", "stern", "box", -1.5, 0, -0.06, [0.96, 0.66, 0.06], TIMBER, { leanDeg: -46 }),
+		p("bow", "bow", "box", 1.5, 0, -0.06, [0.96, 0.78, 0.06], TIMBER, { pitchDeg: -52 }),
+		p("stern", "stern", "box", -1.5, 0, -0.06, [0.96, 0.66, 0.06], TIMBER, { pitchDeg: 46 }),
 		p("thwart", "thwart", "box", -0.3, 0, 0.22, [0.96, 0.05, 0.26], WEATHERED),
 		p("load", "salt", "cone", 0.6, 0, -0.03, [0.84, 0.42, 1.2], SALT),
 		p("pole", "pole", "cylinder", -1.15, 0.3, -0.1, [0.05, 2.7, 0.05], WEATHERED, {
 			headingDeg: way + 80,
-			leanDeg: -21,
+			pitchDeg: 21,
 		}),
-		p("post", "mooring post", "cylinder", 2.5, 0.25, -0.6, [0.14, 1.45, 0.14], TIMBER, { leanDeg: 4 }),
+		p("post", "mooring post", "cylinder", 2.5, 0.25, -0.6, [0.14, 1.45, 0.14], TIMBER, { pitchDeg: -4 }),
 	);
 }
 
@@ -363,7 +364,7 @@ function cart(id: string, name: string, s: number): Edit {
 			{ s: s + ds, r: r + 0.04, y: y + 0.19 },
 			[0.38, 0.08, 0.38],
 			IRON,
-			{ headingDeg: TRACK + 90, leanDeg: 90 },
+			{ headingDeg: TRACK + 90, pitchDeg: -90 },
 		);
 	return add(
 		part(`${id}-frame`, `${name}, frame`, "box", { s, r: 0, y: y + 0.26 }, [0.7, 0.12, 1.5], IRON),
@@ -386,7 +387,7 @@ function figure(): Edit {
 	const p = (
 		id: string,
 		name: string,
-		kind: PieceKind,
+		kind: ShapeKind,
 		ds: number,
 		dr: number,
 		up: number,
@@ -404,15 +405,15 @@ function figure(): Edit {
 		p("leg-l", "left leg", "cylinder", 0.1, -0.1, 0, [0.14, 0.4, 0.16], CLOTH),
 		p("leg-r", "right leg", "cylinder", -0.14, 0.1, 0, [0.14, 0.4, 0.16], CLOTH),
 		p("shoulders", "shoulders", "sphere", 0, 0, 1, [0.5, 0.52, 0.32], CLOTH),
-		p("arm-l", "left arm", "cylinder", 0, -0.22, 0.72, [0.13, 0.68, 0.13], CLOTH, { leanDeg: -6 }),
-		p("arm-r", "right arm", "cylinder", 0.02, 0.25, 1.02, [0.12, 0.42, 0.12], CLOTH, { leanDeg: -28 }),
+		p("arm-l", "left arm", "cylinder", 0, -0.22, 0.72, [0.13, 0.68, 0.13], CLOTH, { pitchDeg: 6 }),
+		p("arm-r", "right arm", "cylinder", 0.02, 0.25, 1.02, [0.12, 0.42, 0.12], CLOTH, { pitchDeg: 28 }),
 		p("head", "head", "sphere", 0.02, 0, 1.47, [0.19, 0.25, 0.21], SKIN),
 		p("brim", "brim", "cylinder", 0.02, 0, 1.63, [0.46, 0.025, 0.46], STRAW),
 		p("crown", "hat", "sphere", 0.02, 0, 1.56, [0.24, 0.22, 0.24], STRAW),
-		p("rake", "rake", "cylinder", 0.55, 0.24, 1.02, [0.042, 2.5, 0.042], STRAW, { headingDeg: way + 68, leanDeg: -52 }),
+		p("rake", "rake", "cylinder", 0.55, 0.24, 1.02, [0.042, 2.5, 0.042], STRAW, { headingDeg: way + 68, pitchDeg: 52 }),
 		p("rake-head", "rake head", "box", -0.69, -1.594, 2.245, [0.05, 0.8, 0.07], TIMBER, {
 			headingDeg: way + 68,
-			leanDeg: 38,
+			pitchDeg: -38,
 		}),
 	);
 }
@@ -423,14 +424,14 @@ function windpump(): Edit {
 	const leg = (k: string, ds: number, dr: number, turn: number) =>
 		part(`pump-leg-${k}`, "Windpump, leg", "cylinder", { s: s + ds, r: r + dr, y: -0.3 }, [0.22, 13.4, 0.22], IRON, {
 			headingDeg: TRACK + turn,
-			leanDeg: 7.6,
+			pitchDeg: -7.6,
 		});
 	const faces = 96;
 	const hub: Place = { s: s - 0.6, r, y: 13.6 };
 	const blades = Array.from({ length: 10 }, (_, i) =>
 		part(`pump-blade-${i}`, "Windpump, blade", "box", hub, [0.08, 2.5, 0.62], IRON, {
 			headingDeg: faces,
-			leanDeg: -180 + 36 * i,
+			pitchDeg: 180 - 36 * i,
 		}),
 	);
 	return add(
@@ -488,7 +489,7 @@ function gulls(): Edit {
 				FEATHER,
 				{
 					headingDeg: way,
-					leanDeg: side * (90 - spread * 0.5),
+					pitchDeg: -side * (90 - spread * 0.5),
 				},
 			);
 		pieces.push(

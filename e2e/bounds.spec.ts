@@ -1,10 +1,10 @@
 /** What the page does at its bounds: no WebGL, a server that is away, two tabs, very many plants. */
 import { chromium, expect, type Page, test } from "@playwright/test";
-import { blankShot, newCover } from "../src/core/doc/defaults.ts";
+import { blankShot } from "../src/core/doc/defaults.ts";
 import type { Edit } from "../src/core/doc/edits.ts";
 import type { ShotDocument } from "../src/core/doc/schema.ts";
-import { footprints } from "../src/core/dress/footprints.ts";
-import { coverCells, placeCell } from "../src/core/dress/placeCover.ts";
+import { coverCells, placeCell, surroundingsOf } from "../src/core/dress/placeCover.ts";
+import { newCover } from "../src/core/dress/plant.ts";
 import { served } from "./server.ts";
 
 const line = (page: Page, name: string) =>
@@ -103,13 +103,7 @@ test("two hundred thousand plants: the working view thins them and says so, the 
 		rules: [{ kind: "near the lens", out: false, distanceM: 120, featherM: 0 }],
 	});
 	const count = () => {
-		const around = {
-			cover,
-			camera: doc.camera,
-			ground: doc.ground,
-			water: doc.water,
-			footprints: footprints(doc.pieces),
-		};
+		const around = surroundingsOf(doc, cover);
 		return coverCells(around).reduce((n, job) => n + placeCell(job, around).count, 0);
 	};
 	cover.densityPerM2 = Math.ceil((10 * 205_000) / count());

@@ -5,7 +5,7 @@ import { expect, test } from "@playwright/test";
 import { build } from "esbuild";
 import sharp from "sharp";
 import { ciede2000, labOf } from "../src/core/colour/difference.ts";
-import { decodeSrgb } from "../src/core/finish/finish.ts";
+import { decodeSrgb } from "../src/core/colour/linear.ts";
 import { served } from "./server.ts";
 import { traceShot } from "./traceShot.ts";
 

@@ -1,5 +1,6 @@
 /** Compiles and traces a small shot with everything in it, in any engine. */
-import { blankShot, newCover, newPiece } from "../src/core/doc/defaults.ts";
+import { blankShot, newPiece } from "../src/core/doc/defaults.ts";
+import { newCover } from "../src/core/dress/plant.ts";
 import { compile } from "../src/core/scene/compile.ts";
 import { emptyPicture, namedPlanes, placeTile, type TileSums, tilesOf } from "../src/core/scene/picture.ts";
 import { makeKernel, TracerMemory } from "../src/tracer/memory.ts";
@@ -12,7 +13,7 @@ function shot() {
 		newPiece("ball", "sphere", {
 			position: [1.4, 0, -6],
 			headingDeg: 33,
-			leanDeg: 12,
+			pitchDeg: -12,
 			size: [2, 1.4, 2],
 			surface: { colour: [0.6, 0.3, 0.2], roughness: 0.25, metal: 0.6 },
 		}),

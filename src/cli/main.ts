@@ -5,18 +5,19 @@ import { fileURLToPath } from "node:url";
 import { parseArgs } from "node:util";
 import type pg from "pg";
 import { z } from "zod";
+import { filesOf } from "../core/doc/files.ts";
+import { type StoredDocument, upgrade } from "../core/doc/migrations.ts";
 import { FramePart, Id, PrintSettings, ShotDocument } from "../core/doc/schema.ts";
 import { usedFilm } from "../core/lens/camera.ts";
 import { solvePerspective } from "../core/lens/solvePerspective.ts";
 import { lightLayers } from "../core/light/layers.ts";
-import { compile, PartCache } from "../core/scene/compile.ts";
 import { partInPixels } from "../core/scene/part.ts";
 import { collectBlobs, getBlob, putBlob, sha256 } from "../store/blobs.ts";
 import { inTransaction, migrate, openPool } from "../store/database.ts";
+import { Compiler } from "../store/inputs.ts";
 import { printPng, withPrintAt } from "../store/printFiles.ts";
 import { PrintWriter } from "../store/printWriter.ts";
 import { createShot, findShot, listShots } from "../store/shots.ts";
-import { loadSky } from "../store/skies.ts";
 import { TracePool, traceStrips } from "../tracer/node/pool.ts";
 import { cleanStrips } from "../tracer/strips.ts";
 import { keepDemo } from "./demo.ts";
@@ -121,8 +122,7 @@ async function print(pool: pg.Pool, name: string, flags: Record<string, unknown>
 	const samples = f.samples ?? doc.print.samples;
 	const part = partInPixels(f.part ?? null, size.width, size.height) ?? { x: 0, y: 0, ...size };
 	const window = { x: part.x, y: part.y, ...size };
-	const cache = new PartCache();
-	await loadSky(pool, doc, cache);
+	const scene = await new Compiler(pool).compile(doc);
 	const started = performance.now();
 	const tracer = new TracePool(new URL("./", import.meta.url), f.workers ?? availableParallelism());
 	const lights = f.layers ? lightLayers(doc).names : [];
@@ -144,16 +144,7 @@ async function print(pool: pg.Pool, name: string, flags: Record<string, unknown>
 		shown = percent;
 		process.stderr.write(`${percent} %\n`);
 	};
-	const traced = traceStrips(
-		tracer,
-		compile(doc, cache),
-		{ ...size, seed },
-		samples,
-		tell,
-		f.noise ?? null,
-		lights,
-		part,
-	);
+	const traced = traceStrips(tracer, scene, { ...size, seed }, samples, tell, f.noise ?? null, lights, part);
 	for await (const { y, strip, clean } of cleanStrips(traced.strips, (view, rows) => tracer.denoise(view, rows)))
 		await writer.strip(y, strip, clean);
 	const { pixelsSha256 } = await writer.end();
@@ -175,23 +166,24 @@ async function print(pool: pg.Pool, name: string, flags: Record<string, unknown>
 	};
 }
 
+/** A document of an earlier version as it is now; anything else as it came, for the schema to refuse in words. */
+function upgradedIfKnown(doc: unknown): unknown {
+	try {
+		return upgrade(doc as StoredDocument);
+	} catch {
+		return doc;
+	}
+}
+
 const Export = z.object({
 	inquadra: z.literal(1),
-	shot: z.object({ id: Id, document: ShotDocument }),
+	shot: z.object({
+		id: Id,
+		/** Of this version of the schema or one before. */
+		document: z.preprocess((doc) => upgradedIfKnown(doc), ShotDocument),
+	}),
 	blobs: z.record(z.string(), z.object({ mediaType: z.string().max(100), base64: z.string() })),
 });
-
-/** Files that a shot refers to, and what they are to it. */
-function filesOf({ references, clips = [], candidates = [], air }: ShotDocument): { blob: string; what: string }[] {
-	return [
-		...references.map((r) => ({ blob: r.blob, what: `picture of the reference "${r.name}"` })),
-		...clips.map((c) => ({ blob: c.blob, what: `clip "${c.name}"` })),
-		...candidates.flatMap((c) =>
-			c.thumbnail ? [{ blob: c.thumbnail, what: `thumbnail of the camera "${c.name}"` }] : [],
-		),
-		...(air.picture ? [{ blob: air.picture.file, what: `sky picture "${air.picture.name}"` }] : []),
-	];
-}
 
 async function exportShot(pool: pg.Pool, name: string, path: string) {
 	const shot = await findShot(pool, name);

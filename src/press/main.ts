@@ -6,7 +6,6 @@ import { mkdtemp, rm } from "node:fs/promises";
 import { availableParallelism, tmpdir } from "node:os";
 import { join } from "node:path";
 import { lightLayers } from "../core/light/layers.ts";
-import { compile, PartCache } from "../core/scene/compile.ts";
 import {
 	emptyPicture,
 	isClean,
@@ -18,6 +17,7 @@ import {
 } from "../core/scene/picture.ts";
 import { putBlob, putBlobFile } from "../store/blobs.ts";
 import { announce, inTransaction, isAway, listen, openPool, withPatience } from "../store/database.ts";
+import { Compiler } from "../store/inputs.ts";
 import { answerPilot, claimPilot, type PilotOrder } from "../store/pilots.ts";
 import {
 	type Claim,
@@ -37,7 +37,6 @@ import {
 	returnUnit,
 } from "../store/prints.ts";
 import { PrintWriter } from "../store/printWriter.ts";
-import { loadSky } from "../store/skies.ts";
 import { TracePool, tracePilot } from "../tracer/node/pool.ts";
 import { cleanStrips, STRIP } from "../tracer/strips.ts";
 
@@ -47,7 +46,7 @@ const url = process.env.DATABASE_URL ?? "";
 const threads = Number(process.env.INQUADRA_THREADS) || availableParallelism();
 const pool = openPool(url, threads + 4);
 const tracer = new TracePool(new URL("./", import.meta.url), threads);
-const cache = new PartCache();
+const compiler = new Compiler(pool);
 const held = new Map<string, Claim>();
 const ending = new AbortController();
 const parent = process.ppid;
@@ -130,8 +129,8 @@ async function workOn(claim: Claim): Promise<void> {
 	if (!work) return;
 	current = { id: work.id, blockMs: 0, noisePercent: work.noisePercent };
 	try {
-		await withPatience(() => loadSky(pool, work.document, cache));
-		tracer.load(compile(work.document, cache), {
+		const scene = await withPatience(() => compiler.compile(work.document));
+		tracer.load(scene, {
 			width: work.width,
 			height: work.height,
 			seed: work.seed,
@@ -244,8 +243,9 @@ async function assemble(id: string): Promise<void> {
 async function fly(order: PilotOrder & { id: string }): Promise<void> {
 	const { document, width, height } = order;
 	const part = order.part ?? { x: 0, y: 0, width, height };
-	const result = await loadSky(pool, document, cache)
-		.then(() => tracePilot(tracer, compile(document, cache), { width, height, seed: document.print.seed }, part))
+	const result = await compiler
+		.compile(document)
+		.then((scene) => tracePilot(tracer, scene, { width, height, seed: document.print.seed }, part))
 		.catch((error) => {
 			log(`a pilot could not be traced: ${error.message}`);
 			return null;

@@ -4,7 +4,7 @@ import type { PrintLine } from "../core/doc/records.ts";
 import type { Camera } from "../core/doc/schema.ts";
 import { channelsOf, type Layer, LayerScale, layerPicture, layersIn, scaledBy } from "../core/finish/layers.ts";
 import { usedFilm } from "../core/lens/camera.ts";
-import { namesOfIds } from "../core/scene/compile.ts";
+import { namesOfIds } from "../core/scene/ids.ts";
 import { blobInfo, blobRange, getBlob } from "../store/blobs.ts";
 import { openPrintBytes, openPrintFile, type PrintFile, pictureNames } from "../store/printFiles.ts";
 import { readPrint, readWork } from "../store/prints.ts";

@@ -104,7 +104,7 @@ export async function collectBlobs(db: Queryable, olderThan = "1 day"): Promise<
 	const r = await db.query(
 		`delete from blobs b where created_at < now() - $1::interval
 		 and not exists (select 1 from prints p where p.exr = b.hash or p.thumbnail = b.hash)
-		 and not exists (select 1 from skies k where k.prepared = b.hash)
+		 and not exists (select 1 from made m where m.blob = b.hash)
 		 and not exists (select 1 from copies c where c.copy = b.hash)
 		 and not exists (select 1 from checkpoints c where c.thumbnail = b.hash or c.document::text like '%' || b.hash || '%')
 		 and not exists (select 1 from shots s where s.document::text like '%' || b.hash || '%')

@@ -1,8 +1,8 @@
 /** Pilots: asked for by the web server, traced by a press worker that has nothing to print. */
 import { randomUUID } from "node:crypto";
 import type pg from "pg";
+import { upgrade } from "../core/doc/migrations.ts";
 import type { ShotDocument } from "../core/doc/schema.ts";
-import { upgrade } from "../core/doc/upgrade.ts";
 import type { Tile } from "../core/scene/picture.ts";
 import type { Pilot } from "../core/scene/pilot.ts";
 import { announce } from "./database.ts";

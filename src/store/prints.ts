@@ -7,9 +7,9 @@
  */
 import { randomUUID } from "node:crypto";
 import type pg from "pg";
+import { upgrade } from "../core/doc/migrations.ts";
 import type { PrintLine, PrintState } from "../core/doc/records.ts";
 import type { ShotDocument } from "../core/doc/schema.ts";
-import { upgrade } from "../core/doc/upgrade.ts";
 import { type Tile, tilesOfPart } from "../core/scene/picture.ts";
 import { announce, inTransaction, type Queryable } from "./database.ts";
 

@@ -2,9 +2,9 @@
 import { randomUUID } from "node:crypto";
 import type pg from "pg";
 import { applyEdit, applyPatches, type Edit, EditError, editLabel, type Patch, parseEdit } from "../core/doc/edits.ts";
+import { upgrade } from "../core/doc/migrations.ts";
 import type { Checkpoint, HeadMove, HistoryLine, ShotLine, ShotState } from "../core/doc/records.ts";
 import { DOCUMENT_VERSION, ShotDocument } from "../core/doc/schema.ts";
-import { upgrade } from "../core/doc/upgrade.ts";
 import { announce, inTransaction, type Queryable } from "./database.ts";
 
 /** A request that meets another state than it was made for. */

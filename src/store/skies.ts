@@ -2,15 +2,16 @@
  * Sky pictures: kept as they came; the table that scenes are lit by is made of them once and kept beside them. HDR and EXR
  * are read by our own readers, pictures of 8 and 16 bits by sharp, and then taken from sRGB to linear light.
  */
+
 import type pg from "pg";
 import sharp from "sharp";
 import { makeSkyTable, readSkyTable, type SkyTable, skyTableBytes } from "../core/air/skyPicture.ts";
-import type { ShotDocument } from "../core/doc/schema.ts";
+import { decodeSrgb } from "../core/colour/linear.ts";
 import { PictureFileError, readExr } from "../core/formats/exr.ts";
 import { isHdr, readHdr } from "../core/formats/hdr.ts";
-import { type PartCache, skyNeeded } from "../core/scene/compile.ts";
-import { getBlob, putBlob } from "./blobs.ts";
-import { inTransaction, type Queryable } from "./database.ts";
+import { blobInfo, getBlob, putBlob } from "./blobs.ts";
+import { inTransaction } from "./database.ts";
+import { keepMade, type MadeName, madeOnce } from "./made.ts";
 
 /** Raised when tables are made in another way. */
 const CODE = 1;
@@ -29,8 +30,6 @@ interface LinearPicture {
 	rgb: Float32Array;
 	mediaType: string;
 }
-
-const fromSrgb = (v: number): number => (v <= 0.04045 ? v / 12.92 : ((v + 0.055) / 1.055) ** 2.4);
 
 function fromExr(data: Uint8Array): LinearPicture {
 	const { width, height, channels } = readExr(data, MOST_PIXELS);
@@ -72,7 +71,7 @@ async function fromSharp(data: Uint8Array): Promise<LinearPicture> {
 	}
 	const { width, height } = raw.info;
 	const values = deep ? new Uint16Array(raw.data.buffer, raw.data.byteOffset, width * height * 3) : raw.data;
-	const linear = Float32Array.from({ length: deep ? 65_536 : 256 }, (_, v) => fromSrgb(v / (deep ? 65_535 : 255)));
+	const linear = Float32Array.from({ length: deep ? 65_536 : 256 }, (_, v) => decodeSrgb(v / (deep ? 65_535 : 255)));
 	const rgb = new Float32Array(width * height * 3);
 	for (let i = 0; i < rgb.length; i++) rgb[i] = linear[values[i]];
 	return { width, height, rgb, mediaType: `image/${format}` };
@@ -118,40 +117,28 @@ export async function keepSky(
 	const { table, mediaType, ...facts } = await prepare(data);
 	const file = await inTransaction(pool, async (client) => {
 		const kept = await putBlob(client, data, mediaType);
-		await keepTable(client, kept, table);
+		await keepMade(client, nameOf(kept), skyTableBytes(table));
 		return kept;
 	});
 	return { file, ...facts };
 }
 
-async function keepTable(db: Queryable, file: string, table: SkyTable): Promise<void> {
-	const prepared = await putBlob(db, skyTableBytes(table), "application/octet-stream");
-	await db.query(
-		"insert into skies (file, prepared, code) values ($1, $2, $3) on conflict (file) do update set prepared = $2, code = $3",
-		[file, prepared, CODE],
-	);
-}
+const nameOf = (file: string): MadeName => ({ maker: "sky", code: CODE, key: file, file });
 
-/** Name of the blob with the table of a file; made anew when it is not there. Null when there is no such file. */
+/** Name of the blob with the table of a file; made when it is missing. Null when there is no such file. */
 export async function preparedSky(pool: pg.Pool, file: string, prepare: Prepare = prepareSky): Promise<string | null> {
-	const find = async () =>
-		(await pool.query<{ prepared: string }>("select prepared from skies where file = $1 and code = $2", [file, CODE]))
-			.rows[0]?.prepared;
-	const held = await find();
-	if (held) return held;
-	const data = await getBlob(pool, file);
-	if (!data) return null;
-	const { table } = await prepare(data);
-	await inTransaction(pool, (client) => keepTable(client, file, table));
-	return (await find()) ?? null;
+	if (!(await blobInfo(pool, file))) return null;
+	return madeOnce(pool, nameOf(file), async () => {
+		const data = await getBlob(pool, file);
+		if (!data) throw new SkyPictureError("The file of this sky picture is gone.");
+		return skyTableBytes((await prepare(data)).table);
+	});
 }
 
-/** Reads the sky picture that a compile of this shot needs into the cache. Throws when its file is gone. */
-export async function loadSky(pool: pg.Pool, doc: Pick<ShotDocument, "air">, cache: PartCache): Promise<void> {
-	const file = skyNeeded(doc, cache);
-	if (!file) return;
+/** Reads the table of a file. Throws when the file is gone. */
+export async function readPreparedSky(pool: pg.Pool, file: string): Promise<SkyTable> {
 	const prepared = await preparedSky(pool, file);
 	const bytes = prepared && (await getBlob(pool, prepared));
-	if (!bytes) throw new SkyPictureError(`The file of the sky picture "${doc.air.picture?.name}" is gone.`);
-	cache.keepSky(file, readSkyTable(bytes));
+	if (!bytes) throw new SkyPictureError("The file of this sky picture is gone.");
+	return readSkyTable(bytes);
 }

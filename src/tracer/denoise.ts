@@ -3,6 +3,7 @@
  * in bands, so that a print of any size needs little memory and several threads may share the work. The same code runs
  * in the page and on the server.
  */
+import { LUMA } from "../core/colour/linear.ts";
 import type { Picture, Tile } from "../core/scene/picture.ts";
 import * as L from "./kernel/layout.ts";
 import type { Kernel, TracerMemory } from "./memory.ts";
@@ -94,14 +95,13 @@ export function cutBand(p: Picture, { x: left, y, width, height: rows }: Tile, r
 	// The halves tell the noise without bias but from two numbers; the samples' own spread tells where it lies. The
 	// spread, scaled so that it agrees with the halves nearby, is the variance of each colour of a half. Both are taken
 	// over the square of the light about them, so that a flame's noise is not ascribed to the dark beside it.
-	const luma = [0.2126, 0.7152, 0.0722];
 	const light = new Float32Array(size);
-	each(light, (i) => luma[0] * p.rgb[0][i] + luma[1] * p.rgb[1][i] + luma[2] * p.rgb[2][i]);
+	each(light, (i) => LUMA[0] * p.rgb[0][i] + LUMA[1] * p.rgb[1][i] + LUMA[2] * p.rgb[2][i]);
 	const smoothLight = boxed(light, stride, high, 1);
 	const spread = new Float32Array(size);
 	each(spread, (i) => p.error[i] * p.error[i]);
 	const half = new Float32Array(size);
-	each(half, (i) => (luma[0] * p.halves[0][i] + luma[1] * p.halves[1][i] + luma[2] * p.halves[2][i]) ** 2);
+	each(half, (i) => (LUMA[0] * p.halves[0][i] + LUMA[1] * p.halves[1][i] + LUMA[2] * p.halves[2][i]) ** 2);
 	const squareOf = (i: number) => smoothLight[i] * smoothLight[i];
 	const relative = (plane: Float32Array) => plane.map((v, i) => (smoothLight[i] > 0 ? v / squareOf(i) : 0));
 	const smoothSpread = boxed(relative(spread), stride, high, SMOOTHED);

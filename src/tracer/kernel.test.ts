@@ -1,7 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { skyLuminance } from "../core/air/dome.ts";
-import { blankShot, newCover } from "../core/doc/defaults.ts";
+import { blankShot } from "../core/doc/defaults.ts";
+import { newCover } from "../core/dress/plant.ts";
 import { NODE_LEFT, NODE_LIGHT, NODE_PARENT, NODE_RIGHT, NODE_WORDS, NONE } from "../core/light/lightTree.ts";
 import { randomStream } from "../core/maths/hash.ts";
 import type { Vec3 } from "../core/maths/vec.ts";

@@ -1,4 +1,7 @@
 /** Puts the lights of a scene into the tracer's memory: their records, the tree over them, and the panes that mirror them. */
+
+import { luminance } from "../core/colour/linear.ts";
+import type { LightShape } from "../core/light/lamp.ts";
 import { triangleAreas } from "../core/light/lampMeshes.ts";
 import type { SceneLight } from "../core/light/lamps.ts";
 import { buildLightTree, type LightBounds } from "../core/light/lightTree.ts";
@@ -16,7 +19,8 @@ import {
 	transformPoint,
 	type Vec3,
 } from "../core/maths/vec.ts";
-import type { Draw, Scene, ScenePart } from "../core/scene/scene.ts";
+import type { Draw, MeshPart, Scene } from "../core/scene/scene.ts";
+import { parallelogram } from "../core/shape/faces.ts";
 import * as L from "./kernel/layout.ts";
 import type { TracerMemory } from "./memory.ts";
 
@@ -28,8 +32,43 @@ interface BodyTables {
 	indices: number;
 }
 
-/** Shapes of lights by their numbers in the kernel. */
-const SHAPES: SceneLight["shape"][] = ["point", "spot", "sphere", "disc", "rectangle", "body"];
+interface Extent {
+	/** Number in the kernel. */
+	shape: number;
+	/** It shines to one side only. */
+	oneSided: boolean;
+	/** Area in m², 1 of what has none; radius about its middle; half of its box, by its half measures and axes. */
+	area: (w: number, h: number) => number;
+	radius: (w: number, h: number) => number;
+	reach: (light: SceneLight) => number[];
+}
+
+const across = ({ right, up, half: [w, h] }: SceneLight): number[] =>
+	right.map((v, c) => Math.abs(v) * w + Math.abs(up[c]) * h);
+const noExtent: Pick<Extent, "area" | "radius" | "reach"> = { area: () => 1, radius: () => 0, reach: () => [0, 0, 0] };
+const circle = (w: number) => Math.PI * w * w;
+
+/** Lights by their shapes; a body's extent is that of its mesh. */
+const EXTENTS: Record<LightShape, Extent> = {
+	point: { shape: L.SHAPE_POINT, oneSided: false, ...noExtent },
+	spot: { shape: L.SHAPE_SPOT, oneSided: true, ...noExtent },
+	sphere: {
+		shape: L.SHAPE_SPHERE,
+		oneSided: false,
+		area: circle,
+		radius: (w) => w,
+		reach: ({ half: [w] }) => [w, w, w],
+	},
+	disc: { shape: L.SHAPE_DISC, oneSided: true, area: circle, radius: (w) => w, reach: across },
+	rectangle: {
+		shape: L.SHAPE_RECTANGLE,
+		oneSided: true,
+		area: (w, h) => 4 * w * h,
+		radius: (w, h) => Math.hypot(w, h),
+		reach: across,
+	},
+	body: { shape: L.SHAPE_BODY, oneSided: false, ...noExtent },
+};
 
 /**
  * Writes the lights of a scene, the tree over them and the faces of panes that mirror them, and tells the header where they
@@ -66,7 +105,7 @@ export function writeLights(
 	const shared = new Map<string, BodyTables>();
 	/** Bodies of the same mesh and size share their tables. */
 	const tablesOf = (draw: Draw): BodyTables => {
-		const { mesh } = scene.parts.get(draw.mesh) as Extract<ScenePart, { kind: "mesh" }>;
+		const { mesh } = scene.parts.get(draw.mesh) as MeshPart;
 		const key = `${draw.mesh}|${draw.transform.filter((_, i) => i % 4 !== 3).join()}`;
 		const tables = shared.get(key) ?? bodyTables(m, mesh, draw.transform, keep);
 		shared.set(key, tables);
@@ -101,22 +140,19 @@ function writeLight(
 	const f = (offset: number, ...values: number[]) => f32.set(values, (at + offset) >> 2);
 	const place = light.position.map((v, c) => v - lens[c]);
 	const [w, h] = light.half;
-	const shape = SHAPES.indexOf(light.shape);
-	const luminance = 0.2126 * light.rgb[0] + 0.7152 * light.rgb[1] + 0.0722 * light.rgb[2];
-	u32[(at + L.LI_SHAPE) >> 2] = shape;
+	const extent = EXTENTS[light.shape];
+	const brightness = luminance(light.rgb);
+	u32[(at + L.LI_SHAPE) >> 2] = extent.shape;
 	u32[(at + L.LI_MET) >> 2] = draw ? 1 : 0;
 	u32[(at + L.LI_LAYER) >> 2] = light.layer;
 	f(L.LI_AXIS, ...light.axis, light.cosOuter);
 	f(L.LI_RIGHT, ...light.right.map((v) => v * w));
 	f(L.LI_UP, ...light.up.map((v) => v * h));
 	f(L.LI_RGB, ...light.rgb);
-	const flat = light.shape === "disc" || light.shape === "rectangle" || light.shape === "spot";
-	let reach = light.right.map((v, c) => Math.abs(v) * w + Math.abs(light.up[c]) * h);
-	let area = light.shape === "rectangle" ? 4 * w * h : Math.PI * w * w;
-	let [radius, strength] = [w, luminance * (light.shape === "point" || light.shape === "spot" ? 1 : area)];
-	if (light.shape === "point" || light.shape === "spot") [radius, reach] = [0, [0, 0, 0]];
-	if (light.shape === "sphere") reach = [w, w, w];
-	if (light.shape === "rectangle") radius = Math.hypot(w, h);
+	const reach = extent.reach(light);
+	let area = extent.area(w, h);
+	let radius = extent.radius(w, h);
+	let strength = brightness * area;
 	if (tables && draw) {
 		u32.set([tables.triangles, tables.areas, tables.corners, tables.indices], (at + L.LI_TRIANGLES) >> 2);
 		const t = draw.transform.slice() as number[];
@@ -129,7 +165,7 @@ function writeLight(
 		}
 		area = tables.area;
 		radius = Math.hypot(...reach);
-		strength = (luminance * area) / 4;
+		strength = (brightness * area) / 4;
 	}
 	f(L.LI_AREA, area);
 	f(L.LI_POSITION, ...place, light.cosInner);
@@ -138,7 +174,7 @@ function writeLight(
 		low: [place[0] - reach[0], place[1] - reach[1], place[2] - reach[2]],
 		high: [place[0] + reach[0], place[1] + reach[1], place[2] + reach[2]],
 		axis: light.axis,
-		spread: flat ? 0 : Math.PI,
+		spread: extent.oneSided ? 0 : Math.PI,
 		emission: light.shape === "spot" ? acos(light.cosOuter) : Math.PI / 2,
 		strength: Math.max(1e-12, strength),
 	};
@@ -164,18 +200,17 @@ function bodyTables(m: TracerMemory, mesh: Mesh, transform: ArrayLike<number>, k
 	return tables;
 }
 
-/** The large flat faces of smooth panes, as the kernel's records of mirrors. Only panes of four-cornered faces (boxes) have them. */
+/** The large flat faces of smooth panes, as the kernel's records of mirrors: those that are parallelograms. */
 function paneFaces(scene: Scene, lens: Vec3): { numbers: number[]; material: number }[] {
 	const out: { numbers: number[]; material: number }[] = [];
 	for (const draw of scene.root.draws) {
 		const { glass, roughness } = scene.root.materials[draw.material];
 		if (!glass?.pane || roughness >= L.GLASS_SMOOTH) continue;
-		const { mesh } = scene.parts.get(draw.mesh) as Extract<ScenePart, { kind: "mesh" }>;
-		if (mesh.positions.length !== 72 || mesh.indices.length !== 36) continue;
-		const at = (i: number) =>
-			transformPoint(draw.transform, [mesh.positions[i * 3], mesh.positions[i * 3 + 1], mesh.positions[i * 3 + 2]]);
-		const faces = [0, 1, 2, 3, 4, 5].map((f) => {
-			const [a, b, c, d] = [0, 1, 2, 3].map((k) => at(f * 4 + k));
+		const { mesh, faces: named = [] } = scene.parts.get(draw.mesh) as MeshPart;
+		const faces = named.flatMap((face) => {
+			const corners = parallelogram(mesh, face);
+			if (!corners) return [];
+			const [a, b, c, d] = corners.map((p) => transformPoint(draw.transform, p));
 			const [u, v] = [scale(sub(b, a), 0.5), scale(sub(d, a), 0.5)];
 			const n = cross(u, v);
 			return { centre: sub(scale(add(a, c), 0.5), lens), u, v, n: normalize(n), area: 4 * length(n) };

@@ -4,6 +4,7 @@
  * is left for the averages to smear into squares. What shines in both halves (a lamp, a glint) is no speck and stays, and
  * so does what has bright neighbours (the edge of a lamp, which few samples have met in one half alone).
  */
+import { luminanceOf } from "../core/colour/linear.ts";
 import type { Picture } from "../core/scene/picture.ts";
 
 /** How much brighter a half is than the other half, and than its surroundings, to be a speck. */
@@ -87,8 +88,8 @@ export function spreadSpecks(p: Picture): Picture {
 	const even = new Float32Array(n);
 	const odd = new Float32Array(n);
 	for (let i = 0; i < n; i++) {
-		const mean = 0.2126 * rgb[0][i] + 0.7152 * rgb[1][i] + 0.0722 * rgb[2][i];
-		const half = 0.2126 * halves[0][i] + 0.7152 * halves[1][i] + 0.0722 * halves[2][i];
+		const mean = luminanceOf(rgb[0][i], rgb[1][i], rgb[2][i]);
+		const half = luminanceOf(halves[0][i], halves[1][i], halves[2][i]);
 		even[i] = mean - half;
 		odd[i] = mean + half;
 	}
@@ -120,10 +121,8 @@ const fall = new Float32Array(2 * SPECK_REACH + 1);
 function spread(from: Picture, to: Picture, x: number, y: number, half: 1 | -1, share: number, base: number): void {
 	const { width, height, normal, nearness, albedo } = from;
 	const own = y * width + x;
-	const high =
-		0.2126 * (from.rgb[0][own] + half * from.halves[0][own]) +
-		0.7152 * (from.rgb[1][own] + half * from.halves[1][own]) +
-		0.0722 * (from.rgb[2][own] + half * from.halves[2][own]);
+	const lit = (c: number) => from.rgb[c][own] + half * from.halves[c][own];
+	const high = luminanceOf(lit(0), lit(1), lit(2));
 	// A half's light is half of the mean's.
 	const sigma = Math.min(WIDEST, Math.max(NARROWEST, Math.sqrt((share * high) / 2 / (2 * Math.PI * RISE * base))));
 	const reach = Math.min(SPECK_REACH, Math.ceil(REACH * sigma));

@@ -2,13 +2,14 @@
 
 import { skyGrid } from "../core/air/dome.ts";
 import { blankShot, newPiece } from "../core/doc/defaults.ts";
-import type { PieceKind } from "../core/doc/schema.ts";
-import { lampMesh } from "../core/light/lampMeshes.ts";
+import type { ShapeKind } from "../core/doc/schema.ts";
+import { LAMPS } from "../core/light/lamp.ts";
 import type { SceneLight } from "../core/light/lamps.ts";
+import type { Mesh } from "../core/maths/mesh.ts";
 import type { Vec3 } from "../core/maths/vec.ts";
 import { placement } from "../core/maths/vec.ts";
 import type { Draw, Material, Scene, ScenePart } from "../core/scene/scene.ts";
-import { primitiveMesh } from "../core/shape/primitives.ts";
+import { geometryOf } from "../core/shape/shapes.ts";
 
 /** A lamp of the test scenes; what is not given is that of a point of one candela. */
 export type TestLamp = Partial<SceneLight> & Pick<SceneLight, "shape" | "position">;
@@ -27,7 +28,7 @@ const LAMP: Omit<SceneLight, "shape" | "position"> = {
 };
 
 export interface Body {
-	kind: PieceKind;
+	kind: ShapeKind;
 	position: Vec3;
 	size: Vec3;
 	material?: Partial<Material>;
@@ -56,7 +57,10 @@ export function testScene(
 		"grid",
 		skyGrid(() => [1, 1, 1]),
 	);
-	for (const b of bodies) parts.set(b.kind, { kind: "mesh", key: b.kind, mesh: primitiveMesh(b.kind) });
+	for (const { kind } of bodies) {
+		const { mesh, faces } = geometryOf({ kind });
+		parts.set(kind, { kind: "mesh", key: kind, mesh, faces });
+	}
 	const zero: Vec3 = [0, 0, 0];
 	const draws: Draw[] = bodies.map((b, i) => ({
 		mesh: b.kind,
@@ -75,7 +79,7 @@ export function testScene(
 		const { shape } = light;
 		if (shape === "sphere" || shape === "disc" || shape === "rectangle") {
 			const key = `lamp ${shape}`;
-			parts.set(key, { kind: "mesh", key, mesh: lampMesh(shape) });
+			parts.set(key, { kind: "mesh", key, mesh: (LAMPS[shape].body as () => Mesh)() });
 			const [w, h] = light.half;
 			const { right: r, up: u, axis: a, position: p } = light;
 			const d = shape === "sphere" ? w : 1;

@@ -14,18 +14,16 @@ const truth = { ...new MadeUp(1).camera(), focalMm: 30, headingDeg: 35, pitchDeg
 /** A blank shot with a reference and lines drawn over it. */
 function drawn(noise = 0): ShotDocument {
 	const made = new MadeUp(5);
-	const lines: MatchLine[] = made
-		.directions(["z", "x", "y"], truth, noise, 4)
-		.flatMap(({ axis, segments }) =>
-			segments.map(([x1, y1, x2, y2], i) => ({
-				id: `${axis}${i}`,
-				axis: ({ z: "along", x: "across", y: "upright" } as const)[axis],
-				x1,
-				y1,
-				x2,
-				y2,
-			})),
-		);
+	const lines: MatchLine[] = made.directions(["z", "x", "y"], truth, noise, 4).flatMap(({ axis, segments }) =>
+		segments.map(([x1, y1, x2, y2], i) => ({
+			id: `${axis}${i}`,
+			axis: ({ z: "along", x: "across", y: "upright" } as const)[axis],
+			x1,
+			y1,
+			x2,
+			y2,
+		})),
+	);
 	let doc = blankShot();
 	const edits: Edit[] = [
 		{

@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { luminance } from "../colour/linear.ts";
 import { blankShot } from "../doc/defaults.ts";
 import { DEG } from "../maths/functions.ts";
 import type { Vec3 } from "../maths/vec.ts";
@@ -13,7 +14,6 @@ const hazy = atmosphereTables(6);
 const domeAt = (elevationDeg: number, headingDeg = 0, tables = clear) =>
 	makeDome({ ...still, sun: { headingDeg, elevationDeg } }, tables, skyFor(tables, elevationDeg), none);
 const way = (headingDeg: number, elevationDeg: number): Vec3 => sunDirection({ headingDeg, elevationDeg });
-const luma = (c: readonly number[]) => 0.2126 * c[0] + 0.7152 * c[1] + 0.0722 * c[2];
 
 describe("the sun's direction", () => {
 	it("counts headings clockwise from −Z and heights from the horizon", () => {
@@ -39,7 +39,7 @@ describe("the light of the sun through the air", () => {
 	});
 	it("is less in haze", () => {
 		for (const e of [3, 20, 70])
-			expect(luma(sunTransmittance(hazy, e * DEG))).toBeLessThan(luma(sunTransmittance(clear, e * DEG)));
+			expect(luminance(sunTransmittance(hazy, e * DEG))).toBeLessThan(luminance(sunTransmittance(clear, e * DEG)));
 		airExtinction(6).forEach((v, c) => expect(v).toBeGreaterThan(airExtinction(1)[c]));
 	});
 });
@@ -68,7 +68,7 @@ describe("the sky", () => {
 	it("glows about the sun, more so in haze, and is darkest well away from it", () => {
 		const glow = (tables: typeof clear) => {
 			const dome = domeAt(25, 0, tables);
-			return luma(skyLuminance(dome, way(0, 29))) / luma(skyLuminance(dome, way(180, 65)));
+			return luminance(skyLuminance(dome, way(0, 29))) / luminance(skyLuminance(dome, way(180, 65)));
 		};
 		expect(glow(clear)).toBeGreaterThan(2);
 		expect(glow(hazy)).toBeGreaterThan(glow(clear));
@@ -76,7 +76,7 @@ describe("the sky", () => {
 	it("dims through twilight and keeps no light from below the horizon's sun", () => {
 		let before = Infinity;
 		for (const e of [8, 2, -2, -6, -10, -16]) {
-			const now = luma(skyLuminance(domeAt(e), way(0, 20)));
+			const now = luminance(skyLuminance(domeAt(e), way(0, 20)));
 			expect(now).toBeLessThan(before);
 			expect(now).toBeGreaterThanOrEqual(0);
 			before = now;

@@ -3,6 +3,7 @@
  * which directions towards the sky are chosen. The same formulas stand in the tracer's kernel (`sky.ts`) and in the
  * working view's shader; tests hold them together.
  */
+import { luminance } from "../colour/linear.ts";
 import type { Air } from "../doc/schema.ts";
 import { asin, atan2, cos, DEG, pow, sin } from "../maths/functions.ts";
 import type { Vec3 } from "../maths/vec.ts";
@@ -134,15 +135,14 @@ export function skyLuminance(dome: Dome, d: Vec3): [number, number, number] {
 
 /** Illuminance of level ground by sun and sky, lux. */
 export function levelLux(dome: Dome): number {
-	const luma = (v: readonly number[]) => 0.2126 * v[0] + 0.7152 * v[1] + 0.0722 * v[2];
 	const [rows, columns] = [24, 48];
-	let sum = luma(dome.sunLux) * Math.max(0, dome.sunDirection[1]);
+	let sum = luminance(dome.sunLux) * Math.max(0, dome.sunDirection[1]);
 	for (let j = 0; j < rows; j++) {
 		const y = (j + 0.5) / rows;
 		const level = Math.sqrt(1 - y * y);
 		for (let i = 0; i < columns; i++) {
 			const a = ((i + 0.5) / columns) * 2 * Math.PI;
-			sum += (luma(skyLuminance(dome, [level * sin(a), y, -level * cos(a)])) * y * 2 * Math.PI) / (rows * columns);
+			sum += (luminance(skyLuminance(dome, [level * sin(a), y, -level * cos(a)])) * y * 2 * Math.PI) / (rows * columns);
 		}
 	}
 	return sum;
@@ -153,7 +153,7 @@ export function levelLux(dome: Dome): number {
  * root of elevation) and GRID_WIDTH columns (by azimuth), as running sums: first one per row, then one row after the
  * other. Returned as float32, `GRID_HEIGHT + GRID_HEIGHT·GRID_WIDTH` values, each sum normalised to end at 1.
  */
-export function skyGrid(luminance: (d: Vec3) => readonly number[]): Float32Array {
+export function skyGrid(radiance: (d: Vec3) => readonly number[]): Float32Array {
 	const out = new Float32Array(GRID_HEIGHT + GRID_HEIGHT * GRID_WIDTH);
 	const rows = new Float64Array(GRID_HEIGHT);
 	const cells = new Float64Array(GRID_HEIGHT * GRID_WIDTH);
@@ -162,8 +162,8 @@ export function skyGrid(luminance: (d: Vec3) => readonly number[]): Float32Array
 		const e = v * v * 0.5 * Math.PI;
 		for (let i = 0; i < GRID_WIDTH; i++) {
 			const a = ((i + 0.5) / GRID_WIDTH) * 2 * Math.PI - Math.PI;
-			const L = luminance([sin(a) * cos(e), sin(e), -cos(a) * cos(e)]);
-			const weight = (0.2126 * L[0] + 0.7152 * L[1] + 0.0722 * L[2] + 1e-9) * cos(e) * v;
+			const L = radiance([sin(a) * cos(e), sin(e), -cos(a) * cos(e)]);
+			const weight = (luminance(L) + 1e-9) * cos(e) * v;
 			rows[j] += weight;
 			cells[j * GRID_WIDTH + i] = weight;
 		}

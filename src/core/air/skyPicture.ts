@@ -9,6 +9,7 @@
  * bilinear density (Pharr, Jakob, Humphreys: Physically Based Rendering, 4th ed., A.5) are chosen one after the other.
  * The same formulas stand in the tracer's kernel (`skyPicture.ts`) and in the working view's shader.
  */
+import { luminance } from "../colour/linear.ts";
 import { acos, asin, atan2, cos, DEG, sin } from "../maths/functions.ts";
 import type { Vec3 } from "../maths/vec.ts";
 
@@ -140,9 +141,6 @@ export interface PictureSun {
 	rgb: Vec3;
 }
 
-const LUMA = [0.2126, 0.7152, 0.0722] as const;
-const luma = (rgb: ArrayLike<number>, at = 0) => LUMA[0] * rgb[at] + LUMA[1] * rgb[at + 1] + LUMA[2] * rgb[at + 2];
-
 export function readSky(t: SkyTable): SkyReading {
 	const whole = reduce(t, t.texels);
 	const level = lightOnLevel(whole);
@@ -156,7 +154,7 @@ function densityOf({ columns, rows, rgb }: Reduced): Pick<SkyReading, "columns" 
 	const nodes = new Float32Array(columns * rows);
 	let mean = 0;
 	for (let i = 0; i < nodes.length; i++) {
-		nodes[i] = luma(rgb, i * 3);
+		nodes[i] = luminance(rgb, i * 3);
 		mean += nodes[i] / nodes.length;
 	}
 	const least = Math.max(1e-12, LEAST * mean);
@@ -205,7 +203,7 @@ function lightOnLevel({ columns, rows, rgb }: Reduced): number {
 	for (let j = 0; j < rows; j++) {
 		const { angle, lift } = rowOf(j, rows, columns);
 		if (lift <= 0) break;
-		for (let i = 0; i < columns; i++) sum += luma(rgb, (j * columns + i) * 3) * angle * lift;
+		for (let i = 0; i < columns; i++) sum += luminance(rgb, (j * columns + i) * 3) * angle * lift;
 	}
 	return sum;
 }
@@ -272,10 +270,10 @@ function findSun(t: SkyTable, { columns, rows, rgb }: Reduced): { sun: PictureSu
 	let best = 0;
 	let mean = 0;
 	for (let i = 0; i < columns * rows; i++) {
-		mean += luma(rgb, i * 3) / (columns * rows);
-		if (luma(rgb, i * 3) > luma(rgb, best * 3)) best = i;
+		mean += luminance(rgb, i * 3) / (columns * rows);
+		if (luminance(rgb, i * 3) > luminance(rgb, best * 3)) best = i;
 	}
-	const bright = luma(rgb, best * 3) / 10;
+	const bright = luminance(rgb, best * 3) / 10;
 	if (columns < 64 || bright * 10 < SUN_CONTRAST * mean) return null;
 	const middle = towards(((best % columns) + 0.5) / columns, (Math.floor(best / columns) + 0.5) / rows);
 	const bx = Math.floor((((best % columns) + 0.5) / columns) * t.width);
@@ -294,7 +292,7 @@ function findSun(t: SkyTable, { columns, rows, rgb }: Reduced): { sun: PictureSu
 			const d = towards((x + 0.5) / t.width, (y + 0.5) / t.height);
 			const near = d[0] * middle[0] + d[1] * middle[1] + d[2] * middle[2];
 			const texel = unpackTexel(t.texels[y * t.width + x]);
-			const value = luma(texel);
+			const value = luminance(texel);
 			if (value < bright) {
 				if (near < cos(SUN_REACH / 2)) continue;
 				abouts++;
@@ -374,6 +372,6 @@ export function pictureLuminance(p: HungPicture, d: Vec3): [number, number, numb
 	const v = [0, 1, 2].map(
 		(k) => ((a[k] * (1 - fx) + b[k] * fx) * (1 - fy) + (c[k] * (1 - fx) + e[k] * fx) * fy) * p.gain,
 	);
-	const grey = LUMA[0] * v[0] + LUMA[1] * v[1] + LUMA[2] * v[2];
+	const grey = luminance(v);
 	return v.map((k) => Math.max(0, grey + (k - grey) * p.saturation)) as [number, number, number];
 }

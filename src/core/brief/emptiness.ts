@@ -3,6 +3,7 @@
  * empty when the lightness in it hardly varies (a standard deviation below 1.6 L*, about what a soft sky or still water
  * has). Thirds are counted from left to right; the focal point's surroundings are a disc of a sixth of the width.
  */
+import { LINEAR_OF_BYTE as LINEAR, luminanceOf } from "../colour/linear.ts";
 export interface Emptiness {
 	/** Empty share of the left, middle and right third, 0 to 1. */
 	thirds: [number, number, number];
@@ -12,10 +13,6 @@ export interface Emptiness {
 
 const CELLS = 48;
 const STILL = 1.6;
-
-const LINEAR = Float32Array.from({ length: 256 }, (_, i) =>
-	i / 255 <= 0.04045 ? i / 255 / 12.92 : ((i / 255 + 0.055) / 1.055) ** 2.4,
-);
 
 /** `pixels` are four sRGB bytes each. The focal point is given in shares of the frame. */
 export function emptinessOf(
@@ -32,7 +29,7 @@ export function emptinessOf(
 	for (let y = 0; y < height; y++)
 		for (let x = 0; x < width; x++) {
 			const i = 4 * (y * width + x);
-			const Y = 0.2126 * LINEAR[pixels[i]] + 0.7152 * LINEAR[pixels[i + 1]] + 0.0722 * LINEAR[pixels[i + 2]];
+			const Y = luminanceOf(LINEAR[pixels[i]], LINEAR[pixels[i + 1]], LINEAR[pixels[i + 2]]);
 			const L = Y > 0.008856 ? 116 * Math.cbrt(Y) - 16 : 903.3 * Y;
 			const cell =
 				Math.min(rows - 1, Math.floor((y / height) * rows)) * CELLS +

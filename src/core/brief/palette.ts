@@ -9,6 +9,7 @@
  * one-dimensional k-means over the histogram of L* (Wang and Song 2011). Distances are those of moving earth (Rubner
  * 1998): the least mean distance over which one picture's shares have to be carried to become the other's.
  */
+import { LINEAR_OF_BYTE as LINEAR, luminanceOf } from "../colour/linear.ts";
 export interface ColourShare {
 	/** Linear sRGB. */
 	colour: [number, number, number];
@@ -22,11 +23,6 @@ export interface ValueStep {
 }
 
 const CELLS = 40;
-
-const LINEAR = Float64Array.from({ length: 256 }, (_, i) => {
-	const v = i / 255;
-	return v <= 0.04045 ? v / 12.92 : ((v + 0.055) / 1.055) ** 2.4;
-});
 
 export function toOklab(r: number, g: number, b: number): [number, number, number] {
 	const l = Math.cbrt(0.4122214708 * r + 0.5363325363 * g + 0.0514459929 * b);
@@ -170,7 +166,7 @@ export function lightnessShares(pixels: Uint8ClampedArray | Uint8Array): Float64
 	let all = 0;
 	for (let i = 0, step = stride(pixels); i < pixels.length; i += step) {
 		const weight = pixels[i + 3] / 255;
-		const y = 0.2126 * LINEAR[pixels[i]] + 0.7152 * LINEAR[pixels[i + 1]] + 0.0722 * LINEAR[pixels[i + 2]];
+		const y = luminanceOf(LINEAR[pixels[i]], LINEAR[pixels[i + 1]], LINEAR[pixels[i + 2]]);
 		shares[Math.min(255, Math.round(2.55 * lightnessOf(y)))] += weight;
 		all += weight;
 	}

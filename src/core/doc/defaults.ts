@@ -1,71 +1,22 @@
-import type { Cover, Lamp, LampKind, Piece, PieceKind, Rule, ShotDocument, Species } from "./schema.ts";
-import { DOCUMENT_VERSION } from "./schema.ts";
+import { DOCUMENT_VERSION, type Piece, Shape, type ShapeKind, type ShotDocument } from "./schema.ts";
 
 const PALE_WOOD: Piece["surface"] = { colour: [0.42, 0.36, 0.29], roughness: 0.8, metal: 0 };
 
-/** A piece of one cubic metre standing on the ground. `over` replaces what is given. */
-export function newPiece(id: string, kind: PieceKind, over: Partial<Piece> = {}): Piece {
+/** A piece of a kind with its usual measures, of one cubic metre, standing on the ground. `over` replaces what is given. */
+export function newPiece(id: string, kind: ShapeKind, over: Partial<Piece> = {}): Piece {
 	return {
 		id,
 		name: kind,
-		kind,
+		shape: Shape.parse({ kind }),
 		position: [0, 0, 0],
 		stands: "ground",
 		headingDeg: 0,
-		leanDeg: 0,
+		pitchDeg: 0,
+		rollDeg: 0,
 		size: [1, 1, 1],
 		surface: PALE_WOOD,
 		hidden: false,
 		repeat: null,
-		...over,
-	};
-}
-
-/** A warm lamp of 800 lm, two metres above the ground. `over` replaces what is given. */
-export function newLamp(id: string, kind: LampKind, over: Partial<Lamp> = {}): Lamp {
-	return {
-		id,
-		name: `${kind[0].toUpperCase()}${kind.slice(1)} lamp`,
-		kind,
-		position: [0, 2, -5],
-		stands: "ground",
-		carriedBy: null,
-		headingDeg: 0,
-		pitchDeg: kind === "spot" || kind === "disc" ? -90 : 0,
-		sizeM: kind === "rectangle" ? [1, 0.6] : [0.12, 0.12],
-		coneDeg: 50,
-		softness: 0.4,
-		strength: { value: 800, unit: "lumen", atM: 1 },
-		kelvin: 2700,
-		filter: [1, 1, 1],
-		seen: true,
-		muted: false,
-		solo: false,
-		...over,
-	};
-}
-
-/** The where rules that a new cover starts with. */
-export const usualRules = (): Rule[] => [
-	{ kind: "in view", out: false, marginPercent: 5 },
-	{ kind: "near the lens", out: false, distanceM: 60, featherM: 30 },
-	{ kind: "away from pieces", out: false, widthM: 0.3, featherM: 0.5 },
-	{ kind: "slope", out: false, maxDeg: 40, featherDeg: 10 },
-	{ kind: "above water", out: false, marginM: 0.02, featherM: 0.03 },
-];
-
-/** A new cover of a species with its usual rules. */
-export function newCover(id: string, species: Species, over: Partial<Cover> = {}): Cover {
-	return {
-		id,
-		name: species === "tussock" ? "Tussocks" : "Low shrubs",
-		species,
-		densityPerM2: species === "tussock" ? 1.5 : 0.2,
-		sizeM: species === "tussock" ? [0.25, 0.5] : [0.4, 0.9],
-		seed: 1,
-		colour: species === "tussock" ? [0.23, 0.21, 0.09] : [0.13, 0.15, 0.075],
-		hidden: false,
-		rules: usualRules(),
 		...over,
 	};
 }

@@ -1,5 +1,7 @@
 import { describe, expect, it } from "vitest";
-import { blankShot, newCover, newLamp, newPiece } from "./defaults.ts";
+import { newCover } from "./../dress/plant.ts";
+import { newLamp } from "./../light/lamp.ts";
+import { blankShot, newPiece } from "./defaults.ts";
 import { applyEdit, applyPatches, EDITS, type Edit, type EditName, editLabel, parseEdit } from "./edits.ts";
 import { plainLook } from "./look.ts";
 import { ShotDocument } from "./schema.ts";

@@ -4,6 +4,7 @@
  * copies, which come without the bend.
  */
 
+import { LUMA } from "../colour/linear.ts";
 import { bent, straightened } from "../maths/division.ts";
 import { cos, DEG, pow, sin } from "../maths/functions.ts";
 import type { Look, Reference } from "./schema.ts";
@@ -103,8 +104,6 @@ const times = (a: Rows, b: Rows): Rows =>
 	a.map((row) =>
 		[0, 1, 2, 3].map((c) => row[0] * b[0][c] + row[1] * b[1][c] + row[2] * b[2][c] + (c === 3 ? row[3] : 0)),
 	) as Rows;
-
-const LUMA = [0.2126, 0.7152, 0.0722];
 
 /**
  * The adjustments as one matrix of three rows (red, green, blue, offset) on sRGB values of 0 to 1: warmth, hue (a turn

@@ -1,65 +1,66 @@
-/** Outlines of pieces on the ground, repeats included, for rules that keep away from them. */
+/** What pieces stand over, repeats included, for rules that keep away from them. */
 import type { Piece } from "../doc/schema.ts";
-import { cos, DEG, sin } from "../maths/functions.ts";
-import { isRound } from "../shape/primitives.ts";
+import { keyOf } from "../maths/hash.ts";
+import { outlinesFromAbove, repeatOffsets } from "../shape/place.ts";
 
 export interface Footprint {
 	x: number;
 	z: number;
-	halfWidth: number;
-	halfDepth: number;
-	cos: number;
-	sin: number;
-	round: boolean;
+	/** Outlines of its convex parts beside (x, z): x and z by turns, counter-clockwise. Copies share them. */
+	outlines: readonly Float64Array[];
 	/** Radius of the circle about it. */
 	reach: number;
+	/** Digest of the outlines. */
+	key: string;
 }
 
-/** Offsets of a piece's copies in the world, the first is none. */
-export function repeatOffsets(piece: Piece): [number, number][] {
-	const out: [number, number][] = [];
-	const { count, step } = piece.repeat ?? { count: 1, step: [0, 0] };
-	const c = cos(piece.headingDeg * DEG);
-	const s = sin(piece.headingDeg * DEG);
-	for (let i = 0; i < count; i++) {
-		const right = step[0] * i;
-		const away = step[1] * i;
-		out.push([c * right + s * away, s * right - c * away]);
-	}
-	return out;
+const held = new WeakMap<Piece, Footprint[]>();
+
+function footprintsOf(piece: Piece): Footprint[] {
+	const outlines = outlinesFromAbove(piece).map((outline) => Float64Array.from(outline.flat()));
+	const key = keyOf("footprint", ...outlines.map((o) => [...o]));
+	let reach = 0;
+	for (const o of outlines) for (let i = 0; i < o.length; i += 2) reach = Math.max(reach, Math.hypot(o[i], o[i + 1]));
+	const [x, , z] = piece.position;
+	return repeatOffsets(piece).map(([ox, oz]) => ({ x: x + ox, z: z + oz, outlines, reach, key }));
 }
 
+/** Footprints of all pieces that are shown; those of a piece are made once. */
 export function footprints(pieces: readonly Piece[]): Footprint[] {
-	const out: Footprint[] = [];
-	for (const p of pieces) {
-		if (p.hidden) continue;
-		for (const [ox, oz] of repeatOffsets(p)) {
-			out.push({
-				x: p.position[0] + ox,
-				z: p.position[2] + oz,
-				halfWidth: p.size[0] / 2,
-				halfDepth: (p.leanDeg === 0 ? p.size[2] : Math.max(p.size[1], p.size[2])) / 2,
-				cos: cos(p.headingDeg * DEG),
-				sin: sin(p.headingDeg * DEG),
-				round: isRound(p.kind),
-				reach: 0.5 * Math.sqrt(p.size[0] ** 2 + Math.max(p.size[2], p.leanDeg === 0 ? 0 : p.size[1]) ** 2),
-			});
-		}
-	}
-	return out;
+	return pieces.flatMap((piece) => {
+		if (piece.hidden) return [];
+		const own = held.get(piece) ?? footprintsOf(piece);
+		held.set(piece, own);
+		return own;
+	});
 }
 
-/** Distance in metres from a place to a footprint's outline, 0 inside. */
-export function distanceTo(f: Footprint, x: number, z: number): number {
+/** Distance in metres from a place to a footprint, 0 over it; `most` when it is farther than that. */
+export function distanceTo(f: Footprint, x: number, z: number, most = Infinity): number {
 	const dx = x - f.x;
 	const dz = z - f.z;
-	const a = Math.abs(f.cos * dx + f.sin * dz);
-	const b = Math.abs(-f.sin * dx + f.cos * dz);
-	if (f.round) {
-		const r = Math.sqrt((a / f.halfWidth) ** 2 + (b / f.halfDepth) ** 2);
-		return r <= 1 ? 0 : (1 - 1 / r) * Math.sqrt(a * a + b * b);
+	if (Math.sqrt(dx * dx + dz * dz) - f.reach >= most) return most;
+	let nearest = most;
+	for (const outline of f.outlines) nearest = Math.min(nearest, distanceToOutline(outline, dx, dz));
+	return nearest;
+}
+
+/** Distance from a place to a convex outline, 0 inside. */
+function distanceToOutline(outline: Float64Array, x: number, y: number): number {
+	const n = outline.length;
+	let inside = n >= 6;
+	let least = Infinity;
+	for (let i = 0; i < n; i += 2) {
+		const ax = outline[i];
+		const ay = outline[i + 1];
+		const j = i + 2 < n ? i + 2 : 0;
+		const ex = outline[j] - ax;
+		const ey = outline[j + 1] - ay;
+		const px = x - ax;
+		const py = y - ay;
+		if (ex * py - ey * px < 0) inside = false;
+		const t = Math.max(0, Math.min(1, (px * ex + py * ey) / (ex * ex + ey * ey || 1)));
+		least = Math.min(least, (px - t * ex) ** 2 + (py - t * ey) ** 2);
 	}
-	const ex = Math.max(0, a - f.halfWidth);
-	const ez = Math.max(0, b - f.halfDepth);
-	return Math.sqrt(ex * ex + ez * ez);
+	return inside ? 0 : Math.sqrt(least);
 }

@@ -1,20 +1,20 @@
 import { describe, expect, it } from "vitest";
-import { blankShot, newCover, newPiece } from "../doc/defaults.ts";
+import { blankShot, newPiece } from "../doc/defaults.ts";
 import type { Camera, Cover, Piece } from "../doc/schema.ts";
-import { footprints } from "./footprints.ts";
-import { coverCells, placeCell } from "./placeCover.ts";
+import { coverCells, placeCell, surroundingsOf } from "./placeCover.ts";
+import { newCover } from "./plant.ts";
 
 const doc = { ...blankShot(), ground: { preset: "plain" as const, seed: 4, heightM: 2 } };
 
 function plants(cover: Cover, camera: Camera = doc.camera, pieces: Piece[] = doc.pieces): Map<string, string> {
-	const around = { cover, camera, ground: doc.ground, water: doc.water, footprints: footprints(pieces) };
+	const around = surroundingsOf({ ...doc, camera, pieces }, cover);
 	const out = new Map<string, string>();
 	for (const job of coverCells(around)) {
 		const cell = placeCell(job, around);
 		for (let i = 0; i < cell.count; i++) {
 			const m = Array.from(cell.transforms.subarray(i * 12, i * 12 + 12)).join();
 			out.set(
-				`${job.cellX},${job.cellZ},${cell.names[i]}`,
+				`${job.cell.x},${job.cell.z},${cell.names[i]}`,
 				`${m}|${cell.variants[i]}|${cell.tints.subarray(i * 4, i * 4 + 4)}`,
 			);
 		}
@@ -50,15 +50,7 @@ describe("cover", () => {
 		const rock = newPiece("rock", "sphere", { position: [0, 0, -24], size: [3, 2, 3] });
 		const cells = (z: number) => {
 			const pieces = [...doc.pieces, { ...rock, position: [0, 0, z] as [number, number, number] }];
-			return new Set(
-				coverCells({
-					cover,
-					camera: doc.camera,
-					ground: doc.ground,
-					water: doc.water,
-					footprints: footprints(pieces),
-				}).map((c) => c.key),
-			);
+			return new Set(coverCells(surroundingsOf({ ...doc, pieces }, cover)).map((c) => c.key));
 		};
 		const before = cells(-24);
 		const after = [...cells(-26)].filter((k) => !before.has(k));

@@ -8,16 +8,16 @@
  *
  * Ranks rise with the index, so a sparse cover looks at few candidates (2 of 60 per m²: one in thirty).
  */
-import type { Camera, Cover, Ground, Rule, Water } from "../doc/schema.ts";
-import { groundHeight, groundSlope } from "../ground/height.ts";
-import { frameOfView, project } from "../lens/camera.ts";
-import { atan, cos, DEG, sin, smoothstep, TAU } from "../maths/functions.ts";
+import type { Cover, Rule, ShotDocument } from "../doc/schema.ts";
+import { groundHeight } from "../ground/height.ts";
+import { frameOfView } from "../lens/camera.ts";
+import { cos, sin, TAU } from "../maths/functions.ts";
 import { hash01, hash32, keyOf } from "../maths/hash.ts";
-import { fractal2 } from "../maths/noise.ts";
-import { distanceTo, type Footprint } from "./footprints.ts";
-import { speciesLimit, VARIANTS } from "./grow.ts";
+import { footprints } from "./footprints.ts";
+import { PLANTS, VARIANTS } from "./plant.ts";
+import { CELL_M, type Cell, gapTo, type Surroundings } from "./rules/rule.ts";
+import { ruleOf } from "./rules/rules.ts";
 
-export const CELL_M = 16;
 /** Without a rule about the lens's distance a cover ends here. */
 export const FARTHEST_M = 400;
 
@@ -36,137 +36,78 @@ export interface CellPlants {
 
 export interface CellJob {
 	key: string;
-	cellX: number;
-	cellZ: number;
-	/** Rules that do anything in this cell. */
-	rules: Rule[];
-	near: Footprint[];
+	cell: Cell;
+	/** Weights, 0 to 1 at a place, of the rules that do anything in this cell. */
+	weights: ((x: number, z: number) => number)[];
 }
 
-interface Surroundings {
-	cover: Cover;
-	camera: Camera;
-	ground: Ground;
-	water: Water;
-	footprints: readonly Footprint[];
+/** What a cover's rules may ask about in a shot. */
+export const surroundingsOf = (
+	{ camera, ground, water, pieces }: Pick<ShotDocument, "camera" | "ground" | "water" | "pieces">,
+	cover: Cover,
+): Surroundings => ({ cover, camera, view: frameOfView(camera), ground, water, footprints: footprints(pieces) });
+
+/** Distance from the lens beyond which no plant of a cover stands. */
+export function reachOfCover({ rules }: Pick<Cover, "rules">): number {
+	const limits = rules.filter((r) => !r.out).flatMap((r) => ruleOf(r).farthestM?.(r) ?? []);
+	return Math.min(FARTHEST_M * 8, ...(limits.length ? limits : [FARTHEST_M]));
 }
 
-type Reach = "all" | "none" | "some";
-
-/** Cells that may hold plants of a cover, with what reaches into each and a key of exactly that. */
-export function coverCells({ cover, camera, ground, water, footprints }: Surroundings): CellJob[] {
+/** Cells that may hold plants of a cover, with what weighs in each and a key of exactly that. */
+export function coverCells(around: Surroundings): CellJob[] {
+	const { cover, camera, ground } = around;
 	const rules = cover.rules.filter((r) => !r.out);
-	const lens = rules.filter((r) => r.kind === "near the lens");
-	const far = Math.min(FARTHEST_M * 8, ...(lens.length ? lens.map((r) => r.distanceM + r.featherM) : [FARTHEST_M]));
+	const far = reachOfCover(cover);
 	const [lx, , lz] = camera.position;
 	const jobs: CellJob[] = [];
-	const c0x = Math.floor((lx - far) / CELL_M);
-	const c1x = Math.floor((lx + far) / CELL_M);
-	const c0z = Math.floor((lz - far) / CELL_M);
-	const c1z = Math.floor((lz + far) / CELL_M);
 	const { densityPerM2, sizeM, seed, colour, species } = cover;
-	for (let cz = c0z; cz <= c1z; cz++) {
-		for (let cx = c0x; cx <= c1x; cx++) {
-			const nearest = Math.hypot(gap(lx, cx * CELL_M), gap(lz, cz * CELL_M));
-			if (nearest > far) continue;
-			const active: Rule[] = [];
-			const made: unknown[] = [];
-			let empty = false;
-			let reaching: Footprint[] = [];
-			for (const rule of rules) {
-				const reach = reachOf(rule, camera, ground, cx, cz);
-				if (reach === "none") empty = true;
-				if (reach !== "some") continue;
-				if (rule.kind === "away from pieces") {
-					const near = footprints.filter(
-						(f) => Math.hypot(gap(f.x, cx * CELL_M), gap(f.z, cz * CELL_M)) <= f.reach + rule.widthM + rule.featherM,
-					);
-					if (near.length === 0) continue;
-					reaching = near.length > reaching.length ? near : reaching;
-				}
-				active.push(rule);
-				made.push(rule);
-				if (rule.kind === "in view")
-					made.push(
-						camera.position,
-						camera.headingDeg,
-						camera.pitchDeg,
-						camera.rollDeg,
-						camera.film,
-						camera.ratio,
-						camera.focalMm,
-					);
-				if (rule.kind === "near the lens") made.push(lx, lz);
-				if (rule.kind === "above water") made.push(water.on, water.levelM);
-			}
-			if (empty) continue;
-			jobs.push({
-				key: keyOf("plants", species, densityPerM2, sizeM, seed, colour, ground, cx, cz, made, reaching),
-				cellX: cx,
-				cellZ: cz,
-				rules: active,
-				near: reaching,
-			});
+	const own = keyOf("cover", species, densityPerM2, sizeM, seed, colour, ground);
+	const first = (v: number) => Math.floor((v - far) / CELL_M);
+	const last = (v: number) => Math.floor((v + far) / CELL_M);
+	for (let z = first(lz); z <= last(lz); z++) {
+		for (let x = first(lx); x <= last(lx); x++) {
+			if (Math.hypot(gapTo(lx, x), gapTo(lz, z)) > far) continue;
+			const cell = { x, z };
+			const weighing = weighingIn(cell, rules, around);
+			if (!weighing) continue;
+			const { weights, madeOf } = weighing;
+			jobs.push({ key: keyOf("plants", own, x, z, madeOf), cell, weights });
 		}
 	}
 	return jobs;
 }
 
-/** Distance on one axis from a value to the cell that starts at `start`, 0 inside. */
-const gap = (v: number, start: number): number => Math.max(start - v, v - start - CELL_M, 0);
-
-function reachOf(rule: Rule, camera: Camera, ground: Ground, cx: number, cz: number): Reach {
-	if (rule.kind === "near the lens") {
-		const [lx, , lz] = camera.position;
-		const fx = Math.max(Math.abs(lx - cx * CELL_M), Math.abs(lx - (cx + 1) * CELL_M));
-		const fz = Math.max(Math.abs(lz - cz * CELL_M), Math.abs(lz - (cz + 1) * CELL_M));
-		return Math.hypot(fx, fz) <= rule.distanceM - rule.featherM ? "all" : "some";
+/** What the rules do in a cell; null when nothing stands there. */
+function weighingIn(
+	cell: Cell,
+	rules: readonly Rule[],
+	around: Surroundings,
+): { weights: CellJob["weights"]; madeOf: unknown[] } | null {
+	const weights: CellJob["weights"] = [];
+	const madeOf: unknown[] = [];
+	for (const rule of rules) {
+		const weighing = ruleOf(rule).inCell(rule, around, cell);
+		if (weighing === "none") return null;
+		if (weighing === "all") continue;
+		weights.push(weighing.weight);
+		madeOf.push(rule, weighing.madeOf);
 	}
-	if (rule.kind === "in view") return cellInView(rule.marginPercent, camera, ground, cx, cz);
-	return "some";
-}
-
-/** Whether a cell lies inside, outside or across the frame, by the corners of a box about its ground. */
-function cellInView(marginPercent: number, camera: Camera, ground: Ground, cx: number, cz: number): Reach {
-	const view = frameOfView(camera);
-	const m = marginPercent / 100;
-	let low = Infinity;
-	let high = -Infinity;
-	for (let j = 0; j <= 2; j++)
-		for (let i = 0; i <= 2; i++) {
-			const y = groundHeight(ground, (cx + i / 2) * CELL_M, (cz + j / 2) * CELL_M);
-			low = Math.min(low, y);
-			high = Math.max(high, y);
-		}
-	let inside = 0;
-	const out = [0, 0, 0, 0, 0];
-	for (let k = 0; k < 8; k++) {
-		const p = project(view, [(cx + (k & 1)) * CELL_M, k & 4 ? high + 2 : low - 2, (cz + ((k >> 1) & 1)) * CELL_M]);
-		if (p.depthM <= 0.01) {
-			out[4]++;
-			continue;
-		}
-		if (p.x < -m) out[0]++;
-		else if (p.x > 1 + m) out[1]++;
-		if (p.y < -m) out[2]++;
-		else if (p.y > 1 + m) out[3]++;
-		if (p.x >= -m && p.x <= 1 + m && p.y >= -m && p.y <= 1 + m) inside++;
-	}
-	if (inside === 8) return "all";
-	return out.some((n) => n === 8) ? "none" : "some";
+	return { weights, madeOf };
 }
 
 /** The plants that stand in a cell. */
-export function placeCell(job: CellJob, { cover, camera, ground, water }: Surroundings): CellPlants {
-	const limit = speciesLimit(cover.species);
+export function placeCell(
+	{ cell, weights }: CellJob,
+	{ cover, ground }: Pick<Surroundings, "cover" | "ground">,
+): CellPlants {
+	const limit = PLANTS[cover.species].limitPerM2;
 	const most = limit * CELL_M * CELL_M;
 	const share = Math.min(1, cover.densityPerM2 / limit);
 	const count = Math.ceil(most * share);
-	const view = frameOfView(camera);
-	const originX = job.cellX * CELL_M;
-	const originZ = job.cellZ * CELL_M;
+	const originX = cell.x * CELL_M;
+	const originZ = cell.z * CELL_M;
 	const originY = groundHeight(ground, originX + CELL_M / 2, originZ + CELL_M / 2);
-	const salt = hash32(cover.seed ^ hash32(job.cellX ^ hash32(job.cellZ)));
+	const salt = hash32(cover.seed ^ hash32(cell.x ^ hash32(cell.z)));
 	const matrices: number[] = [];
 	const variants: number[] = [];
 	const tints: number[] = [];
@@ -177,8 +118,8 @@ export function placeCell(job: CellJob, { cover, camera, ground, water }: Surrou
 		const x = originX + hash01(i, salt, 2) * CELL_M;
 		const z = originZ + hash01(i, salt, 3) * CELL_M;
 		let weight = 1;
-		for (const rule of job.rules) {
-			weight *= ruleWeight(rule, x, z, { view, camera, ground, water, near: job.near, seed: cover.seed });
+		for (const weigh of weights) {
+			weight *= weigh(x, z);
 			if (u >= share * weight) break;
 		}
 		if (u >= share * weight) continue;
@@ -207,56 +148,4 @@ export function placeCell(job: CellJob, { cover, camera, ground, water }: Surrou
 		tints: new Uint8Array(tints),
 		names: new Uint32Array(names),
 	};
-}
-
-interface Place {
-	view: ReturnType<typeof frameOfView>;
-	camera: Camera;
-	ground: Ground;
-	water: Water;
-	near: readonly Footprint[];
-	seed: number;
-}
-
-/** Weight of one rule at a place, 0 to 1. */
-function ruleWeight(rule: Rule, x: number, z: number, at: Place): number {
-	switch (rule.kind) {
-		case "near the lens": {
-			const d = Math.hypot(x - at.camera.position[0], z - at.camera.position[2]);
-			return 1 - smoothstep(rule.distanceM - rule.featherM, rule.distanceM + rule.featherM, d);
-		}
-		case "in view": {
-			const m = rule.marginPercent / 100;
-			const y = groundHeight(at.ground, x, z);
-			const foot = project(at.view, [x, y, z]);
-			const head = project(at.view, [x, y + 0.5, z]);
-			if (foot.depthM <= 0.05) return 0;
-			return foot.x >= -m && foot.x <= 1 + m && head.y <= 1 + m && foot.y >= -m ? 1 : 0;
-		}
-		case "away from pieces": {
-			let nearest = Infinity;
-			for (const f of at.near) nearest = Math.min(nearest, distanceTo(f, x, z));
-			return rule.featherM > 0
-				? smoothstep(rule.widthM, rule.widthM + rule.featherM, nearest)
-				: nearest > rule.widthM
-					? 1
-					: 0;
-		}
-		case "slope": {
-			const s = groundSlope(at.ground, x, z);
-			const slopeDeg = atan(Math.hypot(s.dx, s.dz)) / DEG;
-			return 1 - smoothstep(rule.maxDeg, rule.maxDeg + Math.max(0.01, rule.featherDeg), slopeDeg);
-		}
-		case "above water": {
-			if (!at.water.on) return 1;
-			const over = groundHeight(at.ground, x, z) - at.water.levelM;
-			return smoothstep(rule.marginM, rule.marginM + Math.max(1e-4, rule.featherM), over);
-		}
-		case "patches": {
-			const n = 0.5 + 0.5 * fractal2(x / rule.sizeM, z / rule.sizeM, at.seed + 400, 3);
-			const edge = 1 - rule.share;
-			const soft = 0.02 + 0.3 * rule.featherM;
-			return smoothstep(edge - soft, edge + soft, 0.5 + (n - 0.5) * 2.2);
-		}
-	}
 }

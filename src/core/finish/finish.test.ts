@@ -1,16 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { decodeSrgb, encodeSrgb } from "../colour/linear.ts";
 import { blankShot } from "../doc/defaults.ts";
-import {
-	contrastOf,
-	decodeSrgb,
-	encodeSrgb,
-	exposureFactor,
-	finishPicture,
-	proposeEv,
-	toneCurve,
-	vignetteAt,
-} from "./finish.ts";
+import { contrastOf, exposureFactor, finishPicture, proposeEv, toneCurve, vignetteAt } from "./finish.ts";
 
 const finish = { ...blankShot().finish, vignette: 0 };
 const flat = (v: number, n = 64) => new Float32Array(n).fill(v);

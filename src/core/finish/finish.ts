@@ -2,6 +2,7 @@
  * From linear luminance to a picture for the eye: exposure, vignette, fading of colour in highlights, contrast, tone curve, sRGB. The working view's
  * shader does the same in the same order. Exposure after ISO 12232 (saturation-based): sensor value = L / (1.2 · 2^EV100).
  */
+import { encodeSrgb, luminance } from "../colour/linear.ts";
 import type { Finish } from "../doc/schema.ts";
 import { exp, log, pow } from "../maths/functions.ts";
 
@@ -48,11 +49,6 @@ export function colourKept(brightest: number, curve: Finish["curve"]): number {
 export const contrastOf = (x: number, contrast: number): number =>
 	contrast === 1 || x <= 0 ? x : 0.18 * exp(contrast * log(x / 0.18));
 
-/** sRGB transfer function, 0 to 1. */
-export const encodeSrgb = (x: number): number => (x <= 0.0031308 ? 12.92 * x : 1.055 * pow(x, 1 / 2.4) - 0.055);
-/** Inverse of the sRGB transfer function. */
-export const decodeSrgb = (x: number): number => (x <= 0.04045 ? x / 12.92 : pow((x + 0.055) / 1.055, 2.4));
-
 /** Factor from cd/m² to sensor values. */
 export const exposureFactor = (ev100: number, finish: Finish): number => pow(2, finish.exposureEv - ev100) / 1.2;
 
@@ -87,7 +83,7 @@ export function finishPicture(
 			const v = k * vignetteAt(finish.vignette, Math.sqrt((dx * dx + dy * dy) / half));
 			const light = [0, 1, 2].map((c) => (rgb[c][i] > 0 ? Math.min(1e9, rgb[c][i] * v) : 0));
 			const kept = colourKept(Math.max(...light), finish.curve);
-			const grey = (1 - kept) * (0.2126 * light[0] + 0.7152 * light[1] + 0.0722 * light[2]);
+			const grey = (1 - kept) * luminance(light);
 			for (let c = 0; c < 3; c++) {
 				const s = light[c] * kept + grey;
 				if (s === 0) continue;

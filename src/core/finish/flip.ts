@@ -5,8 +5,8 @@
  */
 
 import { type Lab, labOf } from "../colour/difference.ts";
+import { decodeSrgb } from "../colour/linear.ts";
 import { exp, pow } from "../maths/functions.ts";
-import { decodeSrgb } from "./finish.ts";
 
 export interface Display {
 	width: number;

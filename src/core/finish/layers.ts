@@ -1,4 +1,5 @@
 /** The layers of a print made visible: depth, facing, colour, pieces, samples and noise as plain pictures. */
+import { luminance, luminanceOf } from "../colour/linear.ts";
 import { hash32 } from "../maths/hash.ts";
 
 export const LAYERS = [
@@ -168,9 +169,7 @@ export function layerPicture(
 	const variance = plane("variance.Y");
 	const [r, g, b] = ["R", "G", "B"].map(plane);
 	if (!variance || !r || !g || !b) return null;
-	return grey(
-		(i) => Math.sqrt(variance[i]) / Math.max(1e-6, 0.2126 * r[i] + 0.7152 * g[i] + 0.0722 * b[i]) / NOISE_WHITE,
-	);
+	return grey((i) => Math.sqrt(variance[i]) / Math.max(1e-6, luminanceOf(r[i], g[i], b[i])) / NOISE_WHITE);
 }
 
 /** What a print knows of one pixel. Units: cd/m², metres; normal in the world. */
@@ -195,12 +194,12 @@ export function pixelFacts(plane: PlaneOf, i: number): PixelFacts {
 		return v.some((x) => x === null) ? null : (v as [number, number, number]);
 	};
 	const rgb = three("R", "G", "B") ?? [0, 0, 0];
-	const luminance = 0.2126 * rgb[0] + 0.7152 * rgb[1] + 0.0722 * rgb[2];
+	const brightness = luminance(rgb);
 	const depth = at("Z");
 	const variance = at("variance.Y");
 	return {
 		rgb,
-		luminance,
+		luminance: brightness,
 		depthM: depth === null || depth >= SKY_M ? null : depth,
 		normal: three("N.X", "N.Y", "N.Z"),
 		albedo: three("albedo.R", "albedo.G", "albedo.B"),
@@ -209,6 +208,6 @@ export function pixelFacts(plane: PlaneOf, i: number): PixelFacts {
 			.map((k) => ({ id: at(`mask${k}.id`) ?? 0, share: at(`mask${k}.cover`) ?? 0 }))
 			.filter((m) => m.share > 0),
 		samples: at("samples"),
-		noise: variance === null || luminance <= 0 ? null : Math.sqrt(variance) / luminance,
+		noise: variance === null || brightness <= 0 ? null : Math.sqrt(variance) / brightness,
 	};
 }

@@ -19,7 +19,7 @@ describe("ground", () => {
 	});
 	it("meshes with all faces up, its vertices on the height field and finer towards the lens", () => {
 		const ground = { preset: "plain" as const, seed: 2, heightM: 3 };
-		const m = groundMeshForLens(
+		const { mesh: m } = groundMeshForLens(
 			ground,
 			water,
 			{ x: 10, z: -4, headingDeg: 30, halfFieldDeg: 35 },

@@ -26,13 +26,19 @@ export const GROUND_DETAIL: GroundDetail = { rings: 400, spokesInView: 520, spok
 const INNER_M = 0.35;
 const OUTER_M = 60_000;
 
-/** Triangles of the ground about a lens, positions relative to its foot (x, 0, z). */
+/** Rings and spokes that the coarse form keeps: each so-manieth. */
+const COARSE_STEP = 2;
+
+/**
+ * Triangles of the ground about a lens, positions relative to its foot (x, 0, z); `coarse` has the same vertices and every
+ * {@link COARSE_STEP}th ring and spoke of them, for the working view.
+ */
 export function groundMeshForLens(
 	ground: Ground,
 	water: Water,
 	foot: LensFootprint,
 	detail: GroundDetail = GROUND_DETAIL,
-): Mesh {
+): { mesh: Mesh; coarse: Mesh } {
 	const spokes = detail.spokesInView + detail.spokesOutside;
 	const { rings } = detail;
 	const count = rings * spokes + 1;
@@ -81,7 +87,23 @@ export function groundMeshForLens(
 		for (let c = 0; c < 3; c++) colours[i * 4 + c] = tintByte(tint.colour[c]);
 		colours[i * 4 + 3] = Math.round(tint.wet * 255);
 	}
-	return { positions, normals, indices, colours };
+	const vertices = { positions, normals, colours };
+	return { mesh: { ...vertices, indices }, coarse: { ...vertices, indices: everySo(rings, spokes, COARSE_STEP) } };
+}
+
+/** The same triangles over every `step`th ring and spoke; the last ring stays. */
+function everySo(rings: number, spokes: number, step: number): Uint32Array {
+	const out: number[] = [];
+	for (let k = 0; k < spokes; k += step) {
+		const next = k + step >= spokes ? 0 : k + step;
+		out.push(0, 1 + next, 1 + k);
+		for (let r = 0; r + 1 < rings; r += step) {
+			const far = Math.min(rings - 1, r + step);
+			const [a, b, c, d] = [1 + r * spokes + k, 1 + r * spokes + next, 1 + far * spokes + k, 1 + far * spokes + next];
+			out.push(a, b, c, b, d, c);
+		}
+	}
+	return new Uint32Array(out);
 }
 
 function fanAndRings(rings: number, spokes: number): Uint32Array {

@@ -70,7 +70,12 @@ describe("the height of the ground", () => {
 describe("the ground as triangles", () => {
 	const detail = { rings: 80, spokesInView: 60, spokesOutside: 20 };
 	const ground = { preset: "ridges" as const, seed: 2, heightM: 120 };
-	const mesh = groundMeshForLens(ground, blankShot().water, { x: 0, z: 0, headingDeg: 70, halfFieldDeg: 30 }, detail);
+	const { mesh, coarse } = groundMeshForLens(
+		ground,
+		blankShot().water,
+		{ x: 0, z: 0, headingDeg: 70, halfFieldDeg: 30 },
+		detail,
+	);
 
 	it("is closed but for its outer rim: every inner edge belongs to two triangles", () => {
 		const edges = new Map<string, number>();
@@ -84,6 +89,14 @@ describe("the ground as triangles", () => {
 		const counts = [...edges.values()];
 		expect(counts.every((n) => n === 1 || n === 2)).toBe(true);
 		expect(counts.filter((n) => n === 1)).toHaveLength(detail.spokesInView + detail.spokesOutside);
+	});
+
+	it("keeps its rim and its middle in its coarse form, of a quarter of the triangles", () => {
+		expect(coarse.positions).toBe(mesh.positions);
+		expect(coarse.indices.length / mesh.indices.length).toBeCloseTo(0.25, 1);
+		const far = (i: number) => Math.hypot(mesh.positions[3 * i], mesh.positions[3 * i + 2]);
+		expect(Math.max(...coarse.indices.map(far))).toBe(Math.max(...mesh.indices.map(far)));
+		expect(coarse.indices.includes(0)).toBe(true);
 	});
 
 	it("reaches beyond what the air lets the eye see", () => {

@@ -30,14 +30,12 @@ describe("what to draw next", () => {
 	it("is nothing where the lens is known as well as one more line could tell", () => {
 		const made = new MadeUp(3);
 		const truth = { ...made.camera(), focalMm: 30, headingDeg: 40, pitchDeg: 4, rollDeg: 0 };
-		const many = made
-			.directions(["z", "x", "y"], truth, 0.1, 12)
-			.flatMap(({ axis, segments }) =>
-				segments.map(([x1, y1, x2, y2]) => ({
-					axis,
-					ends: [x1 - width / 2, y1 - height / 2, x2 - width / 2, y2 - height / 2] as [number, number, number, number],
-				})),
-			);
+		const many = made.directions(["z", "x", "y"], truth, 0.1, 12).flatMap(({ axis, segments }) =>
+			segments.map(([x1, y1, x2, y2]) => ({
+				axis,
+				ends: [x1 - width / 2, y1 - height / 2, x2 - width / 2, y2 - height / 2] as [number, number, number, number],
+			})),
+		);
 		expect(
 			nextLine(drawn(Array.from({ length: 30 }, () => many).flat()), unknowns(40, 4), free, { width, height }, 0.01),
 		).toBe("");

@@ -1,4 +1,5 @@
 /** Colour of light by its temperature. */
+import { luminance } from "../colour/linear.ts";
 import { exp } from "../maths/functions.ts";
 import type { Vec3 } from "../maths/vec.ts";
 
@@ -33,6 +34,6 @@ export function blackbody(kelvin: number): Vec3 {
 		-0.969266 * x + 1.8760108 * y + 0.041556 * z,
 		0.0556434 * x - 0.2040259 * y + 1.0572252 * z,
 	].map((v) => Math.max(0, v));
-	const luminance = 0.2126 * rgb[0] + 0.7152 * rgb[1] + 0.0722 * rgb[2];
-	return [rgb[0] / luminance, rgb[1] / luminance, rgb[2] / luminance];
+	const brightness = luminance(rgb);
+	return [rgb[0] / brightness, rgb[1] / brightness, rgb[2] / brightness];
 }

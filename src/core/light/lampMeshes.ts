@@ -1,7 +1,7 @@
 /** Bodies of lamps for rays to meet: unit meshes that have the same area as the round shapes that they stand for. */
 import { cos, sin, TAU } from "../maths/functions.ts";
 import type { Mesh } from "../maths/mesh.ts";
-import { primitiveMesh } from "../shape/primitives.ts";
+import { geometryOf } from "../shape/shapes.ts";
 
 const SIDES = 96;
 
@@ -34,27 +34,26 @@ export function triangleAreas(
 	return out;
 }
 
-/** The unit body of a lamp: a sphere or disc of radius 1, a rectangle of half sides 1, about the origin. Flat ones look towards −Z. */
-export function lampMesh(kind: "sphere" | "disc" | "rectangle"): Mesh {
-	if (kind === "rectangle") {
-		return face([
-			[-1, -1],
-			[1, -1],
-			[1, 1],
-			[-1, 1],
-		]);
-	}
-	if (kind === "disc") {
-		const r = Math.sqrt(Math.PI / ((SIDES / 2) * sin(TAU / SIDES)));
-		return face(
-			Array.from({ length: SIDES }, (_, i): [number, number] => [
-				r * cos((i * TAU) / SIDES),
-				r * sin((i * TAU) / SIDES),
-			]),
-		);
-	}
-	// Mean of the shadows of a convex body is a quarter of its surface (Cauchy).
-	const ball = primitiveMesh("sphere");
+/** A rectangle of half sides 1. */
+export const rectangleMesh = (): Mesh =>
+	face([
+		[-1, -1],
+		[1, -1],
+		[1, 1],
+		[-1, 1],
+	]);
+
+/** A disc of radius 1, of the same area as the circle. */
+export function discMesh(): Mesh {
+	const r = Math.sqrt(Math.PI / ((SIDES / 2) * sin(TAU / SIDES)));
+	return face(
+		Array.from({ length: SIDES }, (_, i): [number, number] => [r * cos((i * TAU) / SIDES), r * sin((i * TAU) / SIDES)]),
+	);
+}
+
+/** A ball of radius 1, of the same area as the sphere: the mean shadow of a convex body is a quarter of it (Cauchy). */
+export function ballMesh(): Mesh {
+	const ball = geometryOf({ kind: "sphere" }).mesh;
 	const area = triangleAreas(ball).reduce((s, a) => s + a, 0);
 	const k = Math.sqrt((4 * Math.PI) / area);
 	return { ...ball, positions: ball.positions.map((v, i) => (i % 3 === 1 ? v - 0.5 : v) * k) };

@@ -1,11 +1,10 @@
 /** Lamps of the document as lights of a scene: places, aims, and strengths in candela or cd/m². */
 import type { Lamp, ShotDocument } from "../doc/schema.ts";
 import { groundHeight } from "../ground/height.ts";
-import { atan, cos, DEG, sin } from "../maths/functions.ts";
+import { cos, DEG, sin } from "../maths/functions.ts";
 import { type Mat34, normalize, transformPoint, type Vec3 } from "../maths/vec.ts";
 import { blackbody } from "./blackbody.ts";
-
-export type LightShape = "point" | "spot" | "sphere" | "disc" | "rectangle" | "body";
+import { LAMPS, type LightShape, type Measured } from "./lamp.ts";
 
 /** A light of the scene, in world metres. */
 export interface SceneLight {
@@ -30,54 +29,18 @@ export interface SceneLight {
 	draw: number;
 }
 
-/** Steradians of a cone whose light fades smoothly between two cosines; the strength on the axis times this is its flux. */
-export const coneSteradians = (cosInner: number, cosOuter: number): number =>
-	2 * Math.PI * (1 - cosInner + (cosInner - cosOuter) / 2);
+/** Strength of a lamp as the tracer takes it: candela on its axis of a point or spot, cd/m² of the others. */
+export const lampStrength = (lamp: Measured & Pick<Lamp, "kind">): number =>
+	LAMPS[lamp.kind].strength[lamp.strength.unit](lamp.strength.value, lamp);
 
-/** Cosines between which a spot fades; the cone's full angle is where it is dark. */
-export function coneCosines(lamp: Pick<Lamp, "coneDeg" | "softness">): { cosInner: number; cosOuter: number } {
-	const half = (lamp.coneDeg / 2) * DEG;
-	return { cosOuter: cos(half), cosInner: cos(half * (1 - Math.max(0.02, lamp.softness))) };
-}
+/** Radius of a sphere or disc, half width and half height of a rectangle, metres. */
+export const halfMeasures = ({ kind, sizeM: [w, h] }: Pick<Lamp, "kind" | "sizeM">): [number, number] => [
+	w / 2,
+	(LAMPS[kind].measures === 2 ? h : w) / 2,
+];
 
-/** Area in m² that a lamp of a size shines from: the sphere's surface, the face of a disc or rectangle. */
-export function lampArea({ kind, sizeM: [w, h] }: Pick<Lamp, "kind" | "sizeM">): number {
-	if (kind === "sphere") return Math.PI * w * w;
-	if (kind === "disc") return (Math.PI * w * w) / 4;
-	return kind === "rectangle" ? w * h : 0;
-}
-
-/**
- * Strength of a lamp as the tracer takes it: candela on its axis of a point or spot, cd/m² of the others. Lumen count
- * all of its light, lux are met on its axis at the stated distance from its middle.
- */
-export function lampStrength(lamp: Pick<Lamp, "kind" | "sizeM" | "coneDeg" | "softness" | "strength">): number {
-	const { kind, strength } = lamp;
-	const { value, unit, atM } = strength;
-	const area = lampArea(lamp);
-	if (kind === "point" || kind === "spot") {
-		if (unit === "candela") return value;
-		if (unit === "lux") return value * atM * atM;
-		const { cosInner, cosOuter } = coneCosines(lamp);
-		return value / (kind === "point" ? 4 * Math.PI : coneSteradians(cosInner, cosOuter));
-	}
-	if (unit === "lumen") return value / (Math.PI * area);
-	const r2 = (lamp.sizeM[0] * lamp.sizeM[0]) / 4;
-	if (unit === "candela") return value / (kind === "sphere" ? Math.PI * r2 : area);
-	// Lux at a distance: form factors of a facing disc and of a sphere; a rectangle by its corners (Lambert's formula).
-	if (kind === "sphere") return (value * Math.max(atM * atM, r2)) / (Math.PI * r2);
-	if (kind === "disc") return (value * (atM * atM + r2)) / (Math.PI * r2);
-	return value / facingRectangle(lamp.sizeM[0] / 2, lamp.sizeM[1] / 2, atM);
-}
-
-/** Illuminance, for luminance 1, at a distance before the middle of a rectangle of half sides a and b. */
-function facingRectangle(a: number, b: number, distance: number): number {
-	const x = a / distance;
-	const y = b / distance;
-	const p = Math.sqrt(1 + x * x);
-	const q = Math.sqrt(1 + y * y);
-	return 2 * ((x / p) * atan(y / p) + (y / q) * atan(x / q));
-}
+/** Whether rays meet the lamp itself. */
+export const hasBody = ({ seen, kind }: Pick<Lamp, "seen" | "kind">): boolean => seen && LAMPS[kind].body !== null;
 
 /** Colour of a lamp, luminance 1 before its filter. */
 export function lampColour({ kelvin, filter }: Pick<Lamp, "kelvin" | "filter">): Vec3 {

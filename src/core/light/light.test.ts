@@ -1,14 +1,17 @@
 import { describe, expect, it } from "vitest";
-import { blankShot, newLamp, newPiece } from "../doc/defaults.ts";
+import { luminance } from "../colour/linear.ts";
+import { blankShot, newPiece } from "../doc/defaults.ts";
 import { applyEdit } from "../doc/edits.ts";
-import type { Lamp, ShotDocument } from "../doc/schema.ts";
-import { upgrade } from "../doc/upgrade.ts";
+import type { Lamp, LampKind, ShotDocument } from "../doc/schema.ts";
 import { randomStream } from "../maths/hash.ts";
+import type { Mesh } from "../maths/mesh.ts";
 import { dot, length, normalize, sub, type Vec3 } from "../maths/vec.ts";
 import { compile } from "../scene/compile.ts";
 import { blackbody } from "./blackbody.ts";
-import { lampMesh, triangleAreas } from "./lampMeshes.ts";
-import { aimAxes, coneCosines, lampStrength, shining } from "./lamps.ts";
+import { coneCosines } from "./cone.ts";
+import { LAMPS, newLamp } from "./lamp.ts";
+import { triangleAreas } from "./lampMeshes.ts";
+import { aimAxes, lampStrength, shining } from "./lamps.ts";
 import {
 	buildLightTree,
 	type LightBounds,
@@ -19,8 +22,6 @@ import {
 	NODE_WORDS,
 	NONE,
 } from "./lightTree.ts";
-
-const luminance = (c: readonly number[]) => 0.2126 * c[0] + 0.7152 * c[1] + 0.0722 * c[2];
 
 describe("the colour of a temperature", () => {
 	it("has luminance 1, is red when low and blue when high, and near white at daylight", () => {
@@ -100,7 +101,8 @@ describe("the strength of a lamp", () => {
 });
 
 describe("bodies of lamps", () => {
-	const area = (kind: "sphere" | "disc" | "rectangle") => triangleAreas(lampMesh(kind)).reduce((s, a) => s + a, 0);
+	const bodyOf = (kind: LampKind) => (LAMPS[kind].body as () => Mesh)();
+	const area = (kind: "sphere" | "disc" | "rectangle") => triangleAreas(bodyOf(kind)).reduce((s, a) => s + a, 0);
 	it("have the areas of what they stand for", () => {
 		expect(area("sphere")).toBeCloseTo(4 * Math.PI, 5);
 		expect(area("disc")).toBeCloseTo(Math.PI, 5);
@@ -108,7 +110,7 @@ describe("bodies of lamps", () => {
 	});
 	it("look towards −Z when they are flat", () => {
 		for (const kind of ["disc", "rectangle"] as const) {
-			const { positions: p, indices } = lampMesh(kind);
+			const { positions: p, indices } = bodyOf(kind);
 			for (let t = 0; t < indices.length; t += 3) {
 				const [a, b, c] = [0, 1, 2].map((k) => [p[indices[t + k] * 3], p[indices[t + k] * 3 + 1]]);
 				expect((b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0])).toBeLessThan(0);
@@ -220,11 +222,5 @@ describe("lamps of a shot", () => {
 	it("shine along their heading and pitch", () => {
 		expect(aimAxes(90, 0).axis.map((v) => Math.round(v * 1e6) / 1e6 + 0)).toEqual([1, 0, 0]);
 		expect(aimAxes(0, -90).axis[1]).toBeCloseTo(-1, 9);
-	});
-	it("are none in documents from before there were lamps", () => {
-		const { lamps: _, ...old } = blankShot();
-		expect(upgrade(old).lamps).toEqual([]);
-		const now = blankShot();
-		expect(upgrade(now)).toBe(now);
 	});
 });

@@ -1,7 +1,12 @@
 import { describe, expect, it } from "vitest";
-import { blankShot, newCover, newPiece } from "../doc/defaults.ts";
+import { blankShot, newPiece } from "../doc/defaults.ts";
 import { applyEdit, type Edit } from "../doc/edits.ts";
-import { compile, namesOfIds, PartCache } from "./compile.ts";
+import type { ShotDocument } from "../doc/schema.ts";
+import { newCover } from "../dress/plant.ts";
+import { compile } from "./compile.ts";
+import { namesOfIds } from "./ids.ts";
+import { NO_BLOBS, NO_MAKERS, STILL } from "./inputs.ts";
+import { PartCache } from "./partCache.ts";
 import type { ScenePart } from "./scene.ts";
 
 function shot() {
@@ -16,11 +21,13 @@ function shot() {
 /** One cache for all of these: what is asked is which keys are new, not what it costs. */
 const cache = new PartCache();
 
+const compileWith = (held: PartCache, doc: ShotDocument) => compile(doc, STILL, NO_BLOBS, NO_MAKERS, held);
+
 /** Kinds of the parts that an edit makes anew, and their number. */
 function made(edit: Edit): Record<string, number> {
 	const doc = shot();
-	const before = compile(doc, cache).parts;
-	const after = compile(applyEdit(doc, edit).document, cache).parts;
+	const before = compileWith(cache, doc).parts;
+	const after = compileWith(cache, applyEdit(doc, edit).document).parts;
 	const out: Record<string, number> = {};
 	for (const part of after.values()) if (!before.has(part.key)) out[part.kind] = (out[part.kind] ?? 0) + 1;
 	return out;
@@ -80,7 +87,7 @@ describe("an edit makes anew only what depends on it", () => {
 
 	it("a moved piece touches the cells about its old and its new place alone", () => {
 		const moved = made({ name: "piece.move", pieces: [{ id: "a", position: [3, 0, -8] }] }).plants ?? 0;
-		const all = [...compile(shot(), cache).parts.values()].filter((p) => p.kind === "plants").length;
+		const all = [...compileWith(cache, shot()).parts.values()].filter((p) => p.kind === "plants").length;
 		expect(moved).toBeGreaterThan(0);
 		expect(moved).toBeLessThan(Math.max(3, all / 4));
 	});
@@ -95,13 +102,13 @@ describe("parts", () => {
 					? [p.plants.transforms, p.plants.tints]
 					: [p.data];
 		const old = new PartCache();
-		compile(blankShot(), old);
-		const [a, b] = [compile(shot(), old).parts, compile(shot()).parts];
+		compileWith(old, blankShot());
+		const [a, b] = [compileWith(old, shot()).parts, compile(shot()).parts];
 		expect([...a.keys()].sort()).toEqual([...b.keys()].sort());
 		for (const [key, part] of a) expect(bytes(part)).toEqual(bytes(b.get(key) as ScenePart));
 	});
 	it("that a scene needs are all in it", () => {
-		const { root, parts } = compile(shot(), cache);
+		const { root, parts } = compileWith(cache, shot());
 		for (const key of [
 			root.dome.sky,
 			root.dome.cloud,
@@ -118,7 +125,7 @@ describe("the numbers of the id layer", () => {
 		const doc = shot();
 		const names = namesOfIds(doc);
 		expect(names.map((n) => n.name)).toEqual(["Sky", "Ground", "Water", "box", "cone", "Tussocks"]);
-		const { root } = compile(doc, cache);
+		const { root } = compileWith(cache, doc);
 		expect(root.ids).toEqual(names);
 		expect(root.draws.find((d) => d.id === 4)?.mesh).not.toBe(root.draws.find((d) => d.id === 3)?.mesh);
 		expect(root.covers[0].id).toBe(5);
@@ -126,7 +133,7 @@ describe("the numbers of the id layer", () => {
 	it("stay while something is left out", () => {
 		const doc = shot();
 		doc.pieces[0].hidden = true;
-		const { root } = compile(doc, cache);
+		const { root } = compileWith(cache, doc);
 		expect(root.draws.map((d) => d.id).sort()).toEqual([1, 4]);
 		expect(root.covers[0].id).toBe(5);
 	});

@@ -1,4 +1,5 @@
 /** Pictures as float32 planes, made from the sums of tiles. */
+import { luminanceOf } from "../colour/linear.ts";
 
 /**
  * Planes of sums of a tile: R G B, luminance², albedo RGB, normal XYZ, R G B of the odd samples alone, 1 / depth. The
@@ -157,7 +158,7 @@ export function placeTile(picture: Picture, tile: Tile, t: TileSums): void {
 				const ofOdd = sums[(10 + c) * n + from];
 				picture.halves[c][to] = 0.5 * (ofOdd * odd - (sums[c * n + from] - ofOdd) * even);
 			}
-			const mean = 0.2126 * picture.rgb[0][to] + 0.7152 * picture.rgb[1][to] + 0.0722 * picture.rgb[2][to];
+			const mean = luminanceOf(picture.rgb[0][to], picture.rgb[1][to], picture.rgb[2][to]);
 			picture.error[to] = Math.sqrt(Math.max(0, sums[3 * n + from] * k - mean * mean) / Math.max(1, t.samples - 1));
 			picture.depth[to] = depth[from];
 			picture.id[to] = id[from];
@@ -190,7 +191,7 @@ export function tileNoise(tile: Tile, t: TileSums): number {
 	let error = 0;
 	let mean = 0;
 	for (let i = 0; i < n; i++) {
-		const l = (0.2126 * sums[i] + 0.7152 * sums[n + i] + 0.0722 * sums[2 * n + i]) * k;
+		const l = luminanceOf(sums[i], sums[n + i], sums[2 * n + i]) * k;
 		error += Math.sqrt(Math.max(0, sums[3 * n + i] * k - l * l) / Math.max(1, t.samples - 1));
 		mean += l;
 	}

@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { blankShot, newPiece } from "../doc/defaults.ts";
 import { frameOfView, project } from "../lens/camera.ts";
 import { transformPoint } from "../maths/vec.ts";
-import { pieceTransforms } from "./compile.ts";
+import { pieceTransforms } from "../shape/place.ts";
 import { pushAlongSight } from "./push.ts";
 
 describe("pushing a piece along its line of sight", () => {

@@ -10,14 +10,20 @@ import type { Wave } from "../ground/ripples.ts";
 import type { SceneLight } from "../light/lamps.ts";
 import type { Mesh } from "../maths/mesh.ts";
 import type { Mat34, Vec3 } from "../maths/vec.ts";
+import type { Face } from "../shape/geometry.ts";
+
+export interface MeshPart {
+	kind: "mesh";
+	key: string;
+	mesh: Mesh;
+	/** Faces of a piece's body; none of ground, plants and lamps. */
+	faces?: readonly Face[];
+	/** For copies that are small in the working view, and for its ground; pictures are traced with `mesh`. */
+	coarse?: Mesh;
+}
 
 export type ScenePart =
-	| {
-			kind: "mesh";
-			key: string;
-			mesh: Mesh /** For copies that are small in the working view; pictures are traced with `mesh`. */;
-			coarse?: Mesh;
-	  }
+	| MeshPart
 	| { kind: "plants"; key: string; plants: CellPlants }
 	| { kind: "table"; key: string; data: Float32Array }
 	| { kind: "texels"; key: string; data: Uint32Array };
@@ -37,7 +43,10 @@ export interface Material {
 /** A mesh standing somewhere. The transform is in float64 and in world metres. */
 export interface Draw {
 	mesh: string;
+	/** Where it is when the shutter opens. */
 	transform: Mat34;
+	/** Where it is when the shutter closes; none of what stands still. */
+	closing?: Mat34;
 	material: number;
 	/** Number in the id layer. */
 	id: number;
@@ -105,6 +114,3 @@ export interface Scene {
 	root: SceneRoot;
 	parts: Map<string, ScenePart>;
 }
-
-/** Index in the draws of the ground. */
-export const GROUND_DRAW = 0;

@@ -10,7 +10,7 @@ import {
 } from "react";
 import { newPiece } from "../../core/doc/defaults.ts";
 import { shownSize } from "../../core/doc/look.ts";
-import type { PieceKind, Reference } from "../../core/doc/schema.ts";
+import type { Reference, ShapeKind } from "../../core/doc/schema.ts";
 import { type FrameOfView, project } from "../../core/lens/camera.ts";
 import { DEG } from "../../core/maths/functions.ts";
 import { type MatchResult, matchReference } from "../match.ts";
@@ -296,7 +296,7 @@ function Ground({ width, height, view, place }: GroundProps) {
 	const { commit, show } = useShot.getState();
 	const k = zoom.k;
 
-	const drawShape = (event: ReactPointerEvent, kind: PieceKind) => {
+	const drawShape = (event: ReactPointerEvent, kind: ShapeKind) => {
 		const start = place(event);
 		const foot = groundUnder(view, doc.ground, start);
 		if (!foot) return useShot.getState().say("Shapes are drawn on the ground: begin below the horizon.");
@@ -318,7 +318,7 @@ function Ground({ width, height, view, place }: GroundProps) {
 				round(foot[2] + ((r[2] / level) * across) / 2),
 			];
 			const headingDeg = Math.round((Math.atan2(r[2], r[0]) * 180) / Math.PI);
-			const count = doc.pieces.filter((p) => p.kind === kind).length + 1;
+			const count = doc.pieces.filter((p) => p.shape.kind === kind).length + 1;
 			const name = `${kind[0].toUpperCase()}${kind.slice(1)} ${count}`;
 			return {
 				name: "piece.add" as const,

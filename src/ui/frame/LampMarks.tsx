@@ -4,11 +4,12 @@
  * knob at the end of its beam aims it; a bar sets its size, a ring about the beam's end the cone of a spot.
  */
 import type { PointerEvent as ReactPointerEvent } from "react";
-import { newLamp } from "../../core/doc/defaults.ts";
 import type { Edit } from "../../core/doc/edits.ts";
 import type { Lamp, LampKind } from "../../core/doc/schema.ts";
 import { groundHeight } from "../../core/ground/height.ts";
 import { type FrameOfView, project, rayThrough } from "../../core/lens/camera.ts";
+import { LAMPS, newLamp } from "../../core/light/lamp.ts";
+import { halfMeasures } from "../../core/light/lamps.ts";
 import { add, cross, dot, length, normalize, scale, sub, type Vec3 } from "../../core/maths/vec.ts";
 import { shownDocument, useShot, useShown } from "../store/shotStore.ts";
 import { useStudio } from "../store/studio.ts";
@@ -46,7 +47,7 @@ export function placeLamp(
 	const foot = groundUnder(view, doc.ground, start);
 	const id = newId();
 	const name = `${kindName(kind)} ${doc.lamps.filter((l) => l.kind === kind).length + 1}`;
-	const tall = kind === "sphere" || kind === "point" ? 2 : 3;
+	const tall = LAMPS[kind].hangsM;
 	const make = (e: { clientX: number; clientY: number } | null): Edit | null => {
 		if (!foot) return null;
 		const perMetre = height / (2 * view.tanY * project(view, foot).depthM);
@@ -155,7 +156,7 @@ function Handles({
 	const ground = groundHeight(doc.ground, spot.position[0], spot.position[2]);
 	const foot = at([spot.position[0], ground, spot.position[2]]);
 	const perMetre = width / (2 * view.tanX * c.depthM);
-	const aims = lamp.kind === "spot" || lamp.kind === "disc" || lamp.kind === "rectangle";
+	const { aims, cone, measures } = LAMPS[lamp.kind];
 	const target = aims ? targetOf(spot, doc) : null;
 	const end = target && at(target);
 
@@ -209,18 +210,15 @@ function Handles({
 			const dy = (2 * (from.y - to.y) * height) / perMetre;
 			const limit = (v: number) => Math.round(Math.min(1000, Math.max(0.01, v)) * 100) / 100;
 			const w = limit(lamp.sizeM[0] + dx);
-			return change({ sizeM: lamp.kind === "rectangle" ? [w, limit(lamp.sizeM[1] + dy)] : [w, w] });
+			return change({ sizeM: measures === 2 ? [w, limit(lamp.sizeM[1] + dy)] : [w, w] });
 		});
 	};
-	const half = [
-		(lamp.sizeM[0] / 2) * perMetre,
-		((lamp.kind === "rectangle" ? lamp.sizeM[1] : lamp.sizeM[0]) / 2) * perMetre,
-	];
+	const half = halfMeasures(lamp).map((m) => m * perMetre);
 	const grip = { x: c.x + Math.max(half[0], 16 / k), y: c.y - Math.max(half[1], 16 / k) };
 	// Under a lamp that shines straight down the foot is held beside the beam's end.
 	const grasp =
 		foot && end && Math.hypot(foot.x - end.x, foot.y - end.y) < 30 / k ? { x: foot.x - 34 / k, y: foot.y } : foot;
-	const ring = target && lamp.kind === "spot" ? coneRing(spot, target, lamp.coneDeg) : [];
+	const ring = target && cone ? coneRing(spot, target, lamp.coneDeg) : [];
 	const rim = ring.map(at);
 	const knob = rim[6];
 	return (
@@ -250,7 +248,7 @@ function Handles({
 					<circle cx={knob.x} cy={knob.y} r={12 / k} fill="transparent" />
 				</g>
 			)}
-			{lamp.kind !== "point" && lamp.kind !== "spot" && (
+			{measures > 0 && (
 				<g style={{ cursor: "nesw-resize" }} onPointerDown={size} data-testid="lamp-size">
 					<Double k={k} d={`M${grip.x - 7 / k} ${grip.y}H${grip.x}V${grip.y + 7 / k}`} />
 					<circle cx={grip.x} cy={grip.y} r={12 / k} fill="transparent" />

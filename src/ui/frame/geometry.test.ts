@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { REFERENCE_SIZE, REFERENCE_TRUTH, referenceLines } from "../../../demo/reference.ts";
-import { blankShot, newCover, newPiece } from "../../core/doc/defaults.ts";
+import { blankShot, newPiece } from "../../core/doc/defaults.ts";
+import { newCover } from "../../core/dress/plant.ts";
 import { groundHeight } from "../../core/ground/height.ts";
 import { frameOfView, project } from "../../core/lens/camera.ts";
 import { matchedCamera, matchView, solveMatch } from "../match.ts";

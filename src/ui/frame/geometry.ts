@@ -2,8 +2,8 @@
 import type { Camera, Cover, Ground, Piece, ShotDocument } from "../../core/doc/schema.ts";
 import { groundHeight } from "../../core/ground/height.ts";
 import { type FrameOfView, frameOfView, project, rayThrough } from "../../core/lens/camera.ts";
-import { transformPoint, type Vec3 } from "../../core/maths/vec.ts";
-import { pieceTransforms } from "../../core/scene/compile.ts";
+import type { Vec3 } from "../../core/maths/vec.ts";
+import { outermost } from "../../core/shape/place.ts";
 import type { FreePose } from "../store/studio.ts";
 
 export interface Point {
@@ -15,8 +15,6 @@ export interface Point {
 export function shownView(camera: Camera, free: FreePose | null): FrameOfView {
 	return frameOfView(free ? { ...camera, rollDeg: 0, ...free } : camera);
 }
-
-const CORNERS: Vec3[] = [-0.5, 0.5].flatMap((x) => [0, 1].flatMap((y) => [-0.5, 0.5].map((z): Vec3 => [x, y, z])));
 
 export interface PieceBox {
 	/** Box in the frame, 0 to 1. Null when nothing of it lies before the lens. */
@@ -32,8 +30,8 @@ export interface PieceBox {
 
 /** Box in the frame of a piece and its repeats. */
 export function pieceBox(piece: Piece, doc: Pick<ShotDocument, "ground">, view: FrameOfView): PieceBox {
-	const points = pieceTransforms(piece, doc)
-		.flatMap((m) => CORNERS.map((c) => project(view, transformPoint(m, c))))
+	const points = outermost(piece, doc)
+		.map((p) => project(view, p))
 		.filter((p) => p.depthM >= 0.05);
 	if (points.length === 0) return { box: null, nearM: Infinity, farM: 0, near: [0, 0], far: [0, 0], share: 0 };
 	let [x0, y0, x1, y1, nearM, farM] = [Infinity, Infinity, -Infinity, -Infinity, Infinity, 0];

@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { blankShot, newLamp, newPiece } from "../../core/doc/defaults.ts";
+import { blankShot, newPiece } from "../../core/doc/defaults.ts";
+import { newLamp } from "../../core/light/lamp.ts";
 import { length, sub, type Vec3 } from "../../core/maths/vec.ts";
 import { aimAt, ownPosition, placesOf, targetOf } from "./lampGeometry.ts";
 
@@ -10,7 +11,7 @@ const doc = {
 			position: [3, 0, -8],
 			stands: "level",
 			headingDeg: 35,
-			leanDeg: 10,
+			pitchDeg: -10,
 			size: [0.2, 4, 0.2],
 		}),
 	],

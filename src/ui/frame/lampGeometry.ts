@@ -3,7 +3,7 @@ import type { Lamp, ShotDocument } from "../../core/doc/schema.ts";
 import { groundHeight } from "../../core/ground/height.ts";
 import { lampPlaces } from "../../core/light/lamps.ts";
 import { invert, type Mat34, normalize, sub, transformPoint, type Vec3 } from "../../core/maths/vec.ts";
-import { pieceTransforms } from "../../core/scene/compile.ts";
+import { pieceTransforms } from "../../core/shape/place.ts";
 
 type Set = Pick<ShotDocument, "pieces" | "ground">;
 

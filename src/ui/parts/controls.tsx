@@ -1,8 +1,9 @@
 "use client";
-/** Small controls of the ticket: numbers, thin rules with a paper block, choices, swatches. */
 import clsx from "clsx";
 import { Slider } from "radix-ui";
 import { createContext, type ReactNode, useContext, useEffect, useId, useRef, useState } from "react";
+/** Small controls of the ticket: numbers, thin rules with a paper block, choices, swatches. */
+import { decodeSrgb, encodeSrgb } from "../../core/colour/linear.ts";
 
 /** Linear colours that every choice of a colour offers: the palette aimed at. */
 export const OfferedColours = createContext<readonly (readonly [number, number, number])[]>([]);
@@ -271,8 +272,7 @@ export function YesNo({
 	);
 }
 
-const encode = (x: number) => Math.round(255 * (x <= 0.0031308 ? 12.92 * x : 1.055 * x ** (1 / 2.4) - 0.055));
-const decode = (x: number) => (x <= 0.04045 ? x / 12.92 : ((x + 0.055) / 1.055) ** 2.4);
+const encode = (x: number) => Math.round(255 * encodeSrgb(x));
 export const toHex = (c: readonly number[]): string =>
 	`#${c
 		.map((v) =>
@@ -282,7 +282,7 @@ export const toHex = (c: readonly number[]): string =>
 		)
 		.join("")}`;
 export const fromHex = (h: string): [number, number, number] =>
-	[1, 3, 5].map((i) => Number(decode(Number.parseInt(h.slice(i, i + 2), 16) / 255).toFixed(5))) as [
+	[1, 3, 5].map((i) => Number(decodeSrgb(Number.parseInt(h.slice(i, i + 2), 16) / 255).toFixed(5))) as [
 		number,
 		number,
 		number,

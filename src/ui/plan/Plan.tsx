@@ -11,6 +11,7 @@ import {
 } from "react";
 import type { Lamp } from "../../core/doc/schema.ts";
 import { frameOfView } from "../../core/lens/camera.ts";
+import { LAMPS } from "../../core/light/lamp.ts";
 import { metres } from "../frame/geometry.ts";
 import { ownPosition, placesOf } from "../frame/lampGeometry.ts";
 import { haloed } from "../frame/marks.tsx";
@@ -187,20 +188,17 @@ export function Plan({ width, height }: { width: number; height: number }) {
 					{outlines
 						.filter((o) => chosen.has(o.piece.id))
 						.slice(0, 200)
-						.map(({ piece, x, y, halfW, halfD, turn }) => (
-							<g
-								key={piece.id}
-								transform={`translate(${x} ${y}) rotate(${(turn * 180) / Math.PI})`}
-								pointerEvents="none"
-							>
-								<rect
-									x={-halfW - 2}
-									y={-halfD - 2}
-									width={2 * halfW + 4}
-									height={2 * halfD + 4}
+						.map(({ piece, x, y, outlines, box: [left, top, right, bottom] }) => (
+							<g key={piece.id} transform={`translate(${x} ${y})`} pointerEvents="none">
+								<path
+									d={
+										right - left > 6 || bottom - top > 6
+											? outlines.map((o) => `M${o.map((p) => p.join(" ")).join("L")}z`).join("")
+											: `M${left - 2} ${top - 2}H${right + 2}V${bottom + 2}H${left - 2}z`
+									}
 									fill="none"
 									stroke="#1d1c1a"
-									strokeWidth={1.5}
+									strokeWidth={2}
 								/>
 							</g>
 						))}
@@ -257,19 +255,23 @@ function Pieces({ outlines: given, width, height }: { outlines: readonly Outline
 		context.fillStyle = "rgba(109, 103, 92, 0.75)";
 		context.strokeStyle = "#57544e";
 		context.setLineDash([2, 3]);
-		for (const { x, y, halfW, halfD, turn, round, last } of outlines) {
-			if (
-				!last &&
-				(x < -halfW - halfD || x > width + halfW + halfD || y < -halfW - halfD || y > height + halfW + halfD)
-			)
-				continue;
-			const [c, s] = [ratio * Math.cos(turn), ratio * Math.sin(turn)];
-			context.setTransform(c, s, -s, c, ratio * x, ratio * y);
-			if (round) {
-				context.beginPath();
-				context.ellipse(0, 0, halfW, halfD, 0, 0, 2 * Math.PI);
-				context.fill();
-			} else context.fillRect(-halfW, -halfD, 2 * halfW, 2 * halfD);
+		for (const {
+			x,
+			y,
+			outlines: parts,
+			box: [left, top, right, bottom],
+			last,
+		} of outlines) {
+			if (!last && (x < -right || x > width - left || y < -bottom || y > height - top)) continue;
+			context.setTransform(ratio, 0, 0, ratio, ratio * x, ratio * y);
+			// What would be too thin to be seen is drawn as its box.
+			if (right - left <= 4 || bottom - top <= 4) context.fillRect(left, top, right - left, bottom - top);
+			else
+				for (const part of parts) {
+					context.beginPath();
+					for (const [px, py] of part) context.lineTo(px, py);
+					context.fill();
+				}
 			if (!last) continue;
 			context.beginPath();
 			context.moveTo(0, 0);
@@ -297,7 +299,7 @@ function PlanLamp({
 	onPointerDown: (e: ReactPointerEvent) => void;
 }) {
 	const doc = useShown();
-	const aims = lamp.kind === "spot" || lamp.kind === "disc" || lamp.kind === "rectangle";
+	const { aims } = LAMPS[lamp.kind];
 	const turn = (camera.headingDeg * Math.PI) / 180;
 	return (
 		<g onPointerDown={onPointerDown} style={{ cursor: "move" }} data-testid={`plan-lamp-${lamp.name}`}>

@@ -8,8 +8,7 @@ import type { Edit } from "../../core/doc/edits.ts";
 import type { Ground, Piece } from "../../core/doc/schema.ts";
 import { groundHeight } from "../../core/ground/height.ts";
 import { frameOfView } from "../../core/lens/camera.ts";
-import { transformPoint, type Vec3 } from "../../core/maths/vec.ts";
-import { pieceTransforms } from "../../core/scene/compile.ts";
+import { outermost } from "../../core/shape/place.ts";
 import { metres } from "../frame/geometry.ts";
 import { haloed } from "../frame/marks.tsx";
 import { slideBy } from "../frame/PieceMarks.tsx";
@@ -18,7 +17,6 @@ import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudio } from "../store/studio.ts";
 import { reachOf } from "./reach.ts";
 
-const CORNERS: Vec3[] = [-0.5, 0.5].flatMap((x) => [0, 1].flatMap((y) => [-0.5, 0.5].map((z): Vec3 => [x, y, z])));
 /** Pixels after which it is settled whether a drag goes along or up. */
 const SETTLED_PX = 6;
 
@@ -162,15 +160,13 @@ const SectionPiece = memo(function SectionPiece({
 }) {
 	if (piece.hidden) return null;
 	let [from, to, low, high] = [Infinity, -Infinity, Infinity, -Infinity];
-	for (const m of pieceTransforms(piece, { ground }))
-		for (const c of CORNERS) {
-			const [px, py, pz] = transformPoint(m, c);
-			const ahead = (px - lx) * ax + (pz - lz) * az;
-			from = Math.min(from, ahead);
-			to = Math.max(to, ahead);
-			low = Math.min(low, py);
-			high = Math.max(high, py);
-		}
+	for (const [px, py, pz] of outermost(piece, { ground })) {
+		const ahead = (px - lx) * ax + (pz - lz) * az;
+		from = Math.min(from, ahead);
+		to = Math.max(to, ahead);
+		low = Math.min(low, py);
+		high = Math.max(high, py);
+	}
 	const x0 = left + from * scale;
 	const y0 = middle - (high - ly) * scale;
 	const w = Math.max(3, (to - from) * scale);

@@ -10,16 +10,24 @@ const place = (headingDeg = 0): Place => ({
 });
 
 describe("pieces in the plan", () => {
-	it("lie where they stand, as large as their foot, and never too small to be seen", () => {
-		const box = outlineOf(newPiece("a", "box", { position: [3, 0, -4], size: [2, 9, 6], headingDeg: 30 }), place());
-		expect(box).toMatchObject({ x: 130, y: 60, halfW: 10, halfD: 30, round: false, last: null });
-		expect(box.turn).toBeCloseTo(Math.PI / 6);
+	it("lie where they stand, as large as what they cover, and never too small to be seen", () => {
+		const box = outlineOf(newPiece("a", "box", { position: [3, 0, -4], size: [2, 9, 6] }), place());
+		expect(box).toMatchObject({ x: 130, y: 60, box: [-10, -30, 10, 30], last: null });
+		expect(box.outlines[0]).toHaveLength(4);
 		const post = outlineOf(newPiece("b", "cylinder", { size: [0.05, 4, 0.05] }), place());
-		expect(post).toMatchObject({ halfW: 1.5, halfD: 1.5, round: true });
+		expect(post.box).toEqual([-1.5, -1.5, 1.5, 1.5]);
+		expect(post.outlines[0].length).toBeGreaterThan(30);
 	});
 	it("turn against the lens's heading, and lean over more of the plan", () => {
-		expect(outlineOf(newPiece("a", "box", { headingDeg: 30 }), place(90)).turn).toBeCloseTo(-Math.PI / 3);
-		expect(outlineOf(newPiece("a", "box", { size: [1, 10, 1], leanDeg: 40 }), place()).halfD).toBe(35);
+		const turned = outlineOf(newPiece("a", "box", { size: [4, 1, 1], headingDeg: 90 }), place(90)).box;
+		turned.forEach((v, i) => expect(v).toBeCloseTo([-20, -5, 20, 5][i]));
+		const [left, top, right, bottom] = outlineOf(
+			newPiece("a", "box", { size: [1, 10, 1], pitchDeg: -90 }),
+			place(),
+		).box;
+		expect([left, right]).toEqual([-5, 5]);
+		expect(top).toBeCloseTo(-100);
+		expect(bottom).toBe(1.5);
 	});
 	it("tell where the last of their copies stands", () => {
 		expect(outlineOf(newPiece("a", "box", { repeat: { count: 5, step: [2, 3] } }), place()).last).toEqual([80, -120]);

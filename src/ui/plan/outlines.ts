@@ -1,21 +1,23 @@
 /** Pieces as they lie in the plan, and which of them a pointer is on. */
 import type { Piece } from "../../core/doc/schema.ts";
-import { isRound } from "../../core/shape/primitives.ts";
+import { outlinesFromAbove } from "../../core/shape/place.ts";
 import { keptBy } from "../parts/same.ts";
 
 /** Pixels about a piece that count as it. */
 const REACH_PX = 5;
+/** A piece smaller than this is drawn as large as this, pixels. */
+const LEAST_PX = 3;
 
-/** A piece from above: its middle, half extents and turn in the plan. */
+/** A piece from above: its foot in the plan, and the outlines of its convex parts about that, in pixels. */
 export interface Outline {
 	piece: Piece;
 	x: number;
 	y: number;
-	halfW: number;
-	halfD: number;
-	turn: number;
-	round: boolean;
-	/** Where the last of its copies stands, beside its middle. */
+	/** Right and down by turns. */
+	outlines: [number, number][][];
+	/** Box about the outlines: left, top, right, bottom. */
+	box: [number, number, number, number];
+	/** Where the last of its copies stands, beside its foot. */
 	last: [number, number] | null;
 }
 
@@ -27,33 +29,55 @@ export interface Place {
 }
 
 export const outlineOf = keptBy((piece: Piece, { at, headingDeg, scale }: Place): Outline => {
-	const { size, leanDeg, kind, repeat } = piece;
-	const turn = ((piece.headingDeg - headingDeg) * Math.PI) / 180;
-	const [right, away] = repeat && repeat.count > 1 ? repeat.step.map((s) => s * (repeat.count - 1) * scale) : [0, 0];
+	const { repeat } = piece;
+	const turn = (headingDeg * Math.PI) / 180;
+	const [c, s] = [Math.cos(turn) * scale, Math.sin(turn) * scale];
+	const outlines = outlinesFromAbove(piece).map((outline) =>
+		outline.map(([x, z]): [number, number] => [x * c + z * s, z * c - x * s]),
+	);
+	const all = outlines.flat();
+	const [xs, ys] = [all.map((p) => p[0]), all.map((p) => p[1])];
+	const own = ((piece.headingDeg - headingDeg) * Math.PI) / 180;
+	const [right, away] = repeat && repeat.count > 1 ? repeat.step.map((v) => v * (repeat.count - 1) * scale) : [0, 0];
 	return {
 		piece,
 		...at(piece.position[0], piece.position[2]),
-		halfW: Math.max(3, size[0] * scale) / 2,
-		halfD: Math.max(3, (leanDeg === 0 ? size[2] : Math.max(size[2], size[1] * 0.7)) * scale) / 2,
-		turn,
-		round: isRound(kind),
-		last: right || away ? [right, -away] : null,
+		outlines,
+		box: [
+			Math.min(-LEAST_PX / 2, ...xs),
+			Math.min(-LEAST_PX / 2, ...ys),
+			Math.max(LEAST_PX / 2, ...xs),
+			Math.max(LEAST_PX / 2, ...ys),
+		],
+		last:
+			right || away
+				? [right * Math.cos(own) + away * Math.sin(own), right * Math.sin(own) - away * Math.cos(own)]
+				: null,
 	};
 });
+
+const sizeOf = ([l, t, r, b]: Outline["box"]): number => (r - l) * (b - t);
 
 /** The piece that is smallest of those under a place of the plan. */
 export function outlineAt(outlines: readonly Outline[], px: number, py: number): Outline | null {
 	let best: Outline | null = null;
 	for (const o of outlines) {
-		const [dx, dy] = [px - o.x, py - o.y];
-		const a = Math.abs(dx * Math.cos(o.turn) + dy * Math.sin(o.turn));
-		const b = Math.abs(dy * Math.cos(o.turn) - dx * Math.sin(o.turn));
-		if (
-			a <= Math.max(REACH_PX, o.halfW) &&
-			b <= Math.max(REACH_PX, o.halfD) &&
-			(!best || o.halfW * o.halfD < best.halfW * best.halfD)
-		)
-			best = o;
+		const on = o.outlines.some((outline) => distanceTo(outline, px - o.x, py - o.y) <= REACH_PX);
+		if (on && (!best || sizeOf(o.box) < sizeOf(best.box))) best = o;
 	}
 	return best;
+}
+
+/** Pixels from a place to a convex outline, 0 inside. */
+function distanceTo(outline: readonly [number, number][], x: number, y: number): number {
+	let [sides, least] = [0, Infinity];
+	for (let i = 0; i < outline.length; i++) {
+		const [ax, ay] = outline[i];
+		const [bx, by] = outline[(i + 1) % outline.length];
+		const [ex, ey, px, py] = [bx - ax, by - ay, x - ax, y - ay];
+		sides += Math.sign(ex * py - ey * px);
+		const t = Math.max(0, Math.min(1, (px * ex + py * ey) / (ex * ex + ey * ey || 1)));
+		least = Math.min(least, Math.hypot(px - t * ex, py - t * ey));
+	}
+	return outline.length > 2 && Math.abs(sides) === outline.length ? 0 : least;
 }

@@ -7,7 +7,9 @@ import { withDifference } from "../../core/doc/difference.ts";
 import type { FramePart, ShotDocument } from "../../core/doc/schema.ts";
 import { frameOfView, rayThrough } from "../../core/lens/camera.ts";
 import { stableJson } from "../../core/maths/hash.ts";
-import { compileSteps, PartCache, skyNeeded } from "../../core/scene/compile.ts";
+import { compileSteps } from "../../core/scene/compile.ts";
+import { type Blobs, heldMaker, loadBlobs, type Makers, NO_BLOBS, STILL } from "../../core/scene/inputs.ts";
+import { PartCache } from "../../core/scene/partCache.ts";
 import {
 	emptyPicture,
 	type Picture,
@@ -33,8 +35,10 @@ const AIM = 0.04;
 const MOST_SAMPLES = 1024;
 const POST_MS = 250;
 const PROOF_SEED = 1;
-/** Pause before a sky picture is asked for again. */
-const SKY_AGAIN_MS = 1500;
+/** Pause before a file is asked for again. */
+const AGAIN_MS = 1500;
+/** Sky pictures whose tables are held. */
+const SKIES = 2;
 
 interface Hand {
 	port: MessagePort;
@@ -85,14 +89,41 @@ function stopTracing(): void {
 	for (const h of hands) Atomics.store(new Int32Array(memory.memory.buffer), h.desk.abort >> 2, 1);
 }
 
-/** Brings the prepared table of a sky picture into the cache; while the server is away it is tried again, until something newer is wanted. */
-async function fetchSky(file: string): Promise<void> {
-	while (!wanted) {
-		const response = await fetch(`/api/skies/${file}`).catch(() => null);
-		if (response?.ok) return cache.keepSky(file, readSkyTable(new Uint8Array(await response.arrayBuffer())));
+/** Bytes from the server; while it is away it is asked again, until something newer is wanted. */
+async function fetched(address: string, what: string): Promise<Uint8Array> {
+	for (;;) {
+		const response = await fetch(address).catch(() => null);
+		if (response?.ok) return new Uint8Array(await response.arrayBuffer());
 		if (response && response.status !== 503) throw new Error(((await response.json()) as ErrorBody).error.message);
-		post({ type: "trouble", message: "The sky picture waits for the server, which is away." });
-		await new Promise((r) => setTimeout(r, SKY_AGAIN_MS));
+		post({ type: "trouble", message: `The ${what} waits for the server, which is away.` });
+		await new Promise((r) => setTimeout(r, AGAIN_MS));
+		if (wanted) throw new Superseded();
+	}
+}
+
+/** Something newer is wanted than what was waited for. */
+class Superseded extends Error {}
+
+let blobs: Blobs = NO_BLOBS;
+
+const makers: Makers = {
+	sky: heldMaker(async (file) => readSkyTable(await fetched(`/api/skies/${file}`, "sky picture")), SKIES),
+};
+
+/** The scene of a document; null when something newer is wanted before it is made. */
+async function compiled(document: ShotDocument): Promise<Scene | null> {
+	blobs = await loadBlobs(document, ({ blob, what }) => fetched(`/api/blobs/${blob}`, what), blobs);
+	const steps = compileSteps(document, STILL, blobs, makers, cache);
+	let until = performance.now() + SLICE_MS;
+	let outcome: unknown;
+	for (;;) {
+		const step = steps.next(outcome);
+		if (step.done) return step.value;
+		outcome = await step.value;
+		if (!step.value && performance.now() < until) continue;
+		if (!step.value) await breathe();
+		if (wanted) return null;
+		until = performance.now() + SLICE_MS;
 	}
 }
 
@@ -104,23 +135,10 @@ async function work(): Promise<void> {
 			const job = wanted;
 			wanted = null;
 			const started = performance.now();
-			const sky = skyNeeded(job.document, cache);
-			if (sky) {
-				await fetchSky(sky);
-				if (wanted) continue;
-			}
-			const steps = compileSteps(job.document, cache);
-			let until = performance.now() + SLICE_MS;
-			let made: Scene | null = null;
-			while (!made) {
-				const step = steps.next();
-				if (step.done) made = step.value;
-				else if (performance.now() > until) {
-					await breathe();
-					if (wanted) break;
-					until = performance.now() + SLICE_MS;
-				}
-			}
+			const made = await compiled(job.document).catch((error) => {
+				if (error instanceof Superseded) return null;
+				throw error;
+			});
 			if (!made) continue;
 			scene = made;
 			for (const key of sent) if (!made.parts.has(key)) sent.delete(key);

@@ -1,6 +1,6 @@
 /** State of the room itself: what is open, selected and looked at. Nothing of it belongs to the shot. */
 import { create } from "zustand";
-import type { Camera, LampKind, MatchAxis, PieceKind } from "../../core/doc/schema.ts";
+import type { Camera, LampKind, MatchAxis, ShapeKind } from "../../core/doc/schema.ts";
 import type { EdgeFamily } from "../../core/match/families.ts";
 import type { ScenePart, SceneRoot } from "../../core/scene/scene.ts";
 import type { ProofState } from "../stage/messages.ts";
@@ -37,7 +37,7 @@ interface Studio {
 	/** Kind of lamp that the next click places. */
 	placing: LampKind | null;
 	/** Shape that the next drag draws. */
-	drawing: PieceKind | null;
+	drawing: ShapeKind | null;
 	axis: MatchAxis;
 	/** What a drag over the reference draws. */
 	tool: MatchTool;

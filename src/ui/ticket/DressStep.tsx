@@ -1,10 +1,12 @@
 "use client";
 /** Dress: covers of grown plants, and where they stand, as sentences that are struck through while left out. */
 import clsx from "clsx";
-import { newCover } from "../../core/doc/defaults.ts";
-import { type Cover, Species, type Rule as WhereRule } from "../../core/doc/schema.ts";
+import { type Cover, type Rule, Species } from "../../core/doc/schema.ts";
+import { newCover, PLANTS } from "../../core/dress/plant.ts";
+import type { WhereRule } from "../../core/dress/rules/rule.ts";
+import { RULES, ruleOf } from "../../core/dress/rules/rules.ts";
 import { newId } from "../frame/geometry.ts";
-import { Act, Choice, NumberLine, Rule, Swatch, YesNo } from "../parts/controls.tsx";
+import { Act, Choice, NumberLine, Rule as Slider, Swatch, YesNo } from "../parts/controls.tsx";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudio } from "../store/studio.ts";
 
@@ -47,9 +49,12 @@ export function DressStep() {
 					</button>
 				);
 			})}
-			<div className="flex gap-2 py-2">
-				<Act onClick={() => add("tussock")}>Add tussocks</Act>
-				<Act onClick={() => add("shrub")}>Add low shrubs</Act>
+			<div className="flex flex-wrap gap-2 py-2">
+				{Species.options.map((species) => (
+					<Act key={species} onClick={() => add(species)}>
+						{PLANTS[species].act}
+					</Act>
+				))}
 			</div>
 			{open && <CoverLines cover={open} />}
 		</div>
@@ -64,6 +69,9 @@ function CoverLines({ cover }: { cover: Cover }) {
 		id: cover.id,
 		change: c,
 	});
+	const missing = (Object.values(RULES) as WhereRule[]).filter((r) =>
+		cover.rules.every((own) => own.kind !== r.usual.kind),
+	);
 	const size = (i: 0 | 1, v: number) => {
 		const next: [number, number] = [...cover.sizeM];
 		next[i] = v;
@@ -77,7 +85,7 @@ function CoverLines({ cover }: { cover: Cover }) {
 				value={cover.species}
 				onPick={(species) => commit(change({ species }))}
 			/>
-			<Rule
+			<Slider
 				label="Density"
 				value={cover.densityPerM2}
 				unit="per m²"
@@ -131,22 +139,18 @@ function CoverLines({ cover }: { cover: Cover }) {
 					onChange={(r) => commit({ name: "cover.setRule", id: cover.id, index, rule: r })}
 				/>
 			))}
-			{!cover.rules.some((r) => r.kind === "patches") && (
-				<div className="py-1">
+			<div className="flex flex-wrap gap-2 py-1">
+				{missing.map(({ usual, act }) => (
 					<Act
+						key={usual.kind}
 						onClick={() =>
-							commit({
-								name: "cover.setRule",
-								id: cover.id,
-								index: cover.rules.length,
-								rule: { kind: "patches", out: false, sizeM: 6, share: 0.4, featherM: 0.3 },
-							})
+							commit({ name: "cover.setRule", id: cover.id, index: cover.rules.length, rule: { ...usual } })
 						}
 					>
-						In patches
+						{act}
 					</Act>
-				</div>
-			)}
+				))}
+			</div>
 			<YesNo label="Shown" value={!cover.hidden} onPick={(v) => commit(change({ hidden: !v }))} />
 			<Act onClick={() => commit({ name: "cover.remove", id: cover.id }) && set({ cover: null })}>
 				Delete this cover
@@ -156,144 +160,9 @@ function CoverLines({ cover }: { cover: Cover }) {
 }
 
 /** One where rule as a sentence with its numbers. A click on the words leaves it out or takes it in. */
-function RuleLine({ rule, onChange }: { rule: WhereRule; onChange: (r: WhereRule) => void }) {
-	const small = { step: 0.1, digits: 2 };
-	const fields = (() => {
-		switch (rule.kind) {
-			case "in view":
-				return {
-					words: "in the frame",
-					lines: [
-						<NumberLine
-							key="m"
-							label="and a margin of"
-							value={rule.marginPercent}
-							unit="%"
-							min={0}
-							max={100}
-							step={1}
-							digits={0}
-							onCommit={(v) => onChange({ ...rule, marginPercent: v })}
-						/>,
-					],
-				};
-			case "near the lens":
-				return {
-					words: `within ${rule.distanceM.toFixed(0)} m of the lens`,
-					lines: [
-						<NumberLine
-							key="d"
-							label="Distance"
-							value={rule.distanceM}
-							unit="m"
-							min={0.5}
-							max={3000}
-							step={5}
-							digits={1}
-							onCommit={(v) => onChange({ ...rule, distanceM: v })}
-						/>,
-						<NumberLine
-							key="f"
-							label="Feather"
-							value={rule.featherM}
-							unit="m"
-							min={0}
-							max={3000}
-							step={5}
-							digits={1}
-							onCommit={(v) => onChange({ ...rule, featherM: v })}
-						/>,
-					],
-				};
-			case "away from pieces":
-				return {
-					words: `not within ${rule.widthM.toFixed(2)} m of a piece`,
-					lines: [
-						<NumberLine
-							key="w"
-							label="Width"
-							value={rule.widthM}
-							unit="m"
-							min={0}
-							max={200}
-							{...small}
-							onCommit={(v) => onChange({ ...rule, widthM: v })}
-						/>,
-						<NumberLine
-							key="f"
-							label="Feather"
-							value={rule.featherM}
-							unit="m"
-							min={0}
-							max={200}
-							{...small}
-							onCommit={(v) => onChange({ ...rule, featherM: v })}
-						/>,
-					],
-				};
-			case "slope":
-				return {
-					words: `where the slope is below ${rule.maxDeg.toFixed(0)}°`,
-					lines: [
-						<NumberLine
-							key="s"
-							label="Slope"
-							value={rule.maxDeg}
-							unit="°"
-							min={0}
-							max={90}
-							step={1}
-							digits={0}
-							onCommit={(v) => onChange({ ...rule, maxDeg: v })}
-						/>,
-					],
-				};
-			case "above water":
-				return {
-					words: "above the water",
-					lines: [
-						<NumberLine
-							key="m"
-							label="by at least"
-							value={rule.marginM}
-							unit="m"
-							min={-10}
-							max={1000}
-							{...small}
-							onCommit={(v) => onChange({ ...rule, marginM: v })}
-						/>,
-					],
-				};
-			case "patches":
-				return {
-					words: `in patches, on ${Math.round(rule.share * 100)} % of the ground`,
-					lines: [
-						<NumberLine
-							key="s"
-							label="Size of a patch"
-							value={rule.sizeM}
-							unit="m"
-							min={0.2}
-							max={1000}
-							step={1}
-							digits={1}
-							onCommit={(v) => onChange({ ...rule, sizeM: v })}
-						/>,
-						<NumberLine
-							key="h"
-							label="Share"
-							value={rule.share * 100}
-							unit="%"
-							min={2}
-							max={100}
-							step={5}
-							digits={0}
-							onCommit={(v) => onChange({ ...rule, share: v / 100 })}
-						/>,
-					],
-				};
-		}
-	})();
+function RuleLine({ rule, onChange }: { rule: Rule; onChange: (r: Rule) => void }) {
+	const { sentence, fields } = ruleOf(rule);
+	const values = rule as unknown as Record<string, number>;
 	return (
 		<div className="border-hair border-b py-1">
 			<button
@@ -303,9 +172,20 @@ function RuleLine({ rule, onChange }: { rule: WhereRule; onChange: (r: WhereRule
 				className={clsx("text-left", rule.out && "text-second line-through")}
 				onClick={() => onChange({ ...rule, out: !rule.out })}
 			>
-				{fields.words}
+				{sentence(rule)}
 			</button>
-			{!rule.out && <div className="grid grid-cols-2 gap-x-3">{fields.lines}</div>}
+			{!rule.out && (
+				<div className="grid grid-cols-2 gap-x-3">
+					{fields.map(({ value, times = 1, ...line }) => (
+						<NumberLine
+							key={value}
+							{...line}
+							value={values[value] * times}
+							onCommit={(v) => onChange({ ...rule, [value]: v / times })}
+						/>
+					))}
+				</div>
+			)}
 		</div>
 	);
 }

@@ -1,18 +1,14 @@
 "use client";
 /** Ground: a preset with its seed and height, and a level of still water. */
 import { GroundPreset } from "../../core/doc/schema.ts";
+import { PRESETS } from "../../core/ground/preset.ts";
 import { Choice, NumberLine, Rule, YesNo } from "../parts/controls.tsx";
 import { useShot, useShown } from "../store/shotStore.ts";
-
-const HEIGHT_SAYS = {
-	"salt flat": "Level for four kilometres; tablelands of this height beyond.",
-	plain: "Swells of this height.",
-	ridges: "Crests of this height; the middle of the place stays low.",
-};
 
 export function GroundStep() {
 	const { ground, water } = useShown();
 	const { commit, show } = useShot.getState();
+	const { mostM, stepM, says } = PRESETS[ground.preset];
 	return (
 		<div>
 			<Choice
@@ -35,12 +31,12 @@ export function GroundStep() {
 				value={ground.heightM}
 				unit="m"
 				min={0}
-				max={ground.preset === "plain" ? 30 : 1200}
-				step={ground.preset === "plain" ? 0.1 : 1}
+				max={mostM}
+				step={stepM}
 				digits={1}
 				onPreview={(heightM) => show({ name: "ground.set", heightM })}
 				onCommit={(heightM) => commit({ name: "ground.set", heightM })}
-				says={HEIGHT_SAYS[ground.preset]}
+				says={says}
 			/>
 			<YesNo label="Still water" value={water.on} onPick={(on) => commit({ name: "water.set", on })} />
 			{water.on && (

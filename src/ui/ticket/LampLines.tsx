@@ -3,6 +3,7 @@
 import clsx from "clsx";
 import { useEffect, useRef, useState } from "react";
 import { type Lamp, LampKind, LampStrength } from "../../core/doc/schema.ts";
+import { LAMPS } from "../../core/light/lamp.ts";
 import { shining } from "../../core/light/lamps.ts";
 import { newId } from "../frame/geometry.ts";
 import { ownPosition, placesOf } from "../frame/lampGeometry.ts";
@@ -114,6 +115,7 @@ function One({ lamp }: { lamp: Lamp }) {
 	const change = (part: Partial<Omit<Lamp, "id">>) => ({ name: "lamp.set" as const, id: lamp.id, change: part });
 	const put = (part: Partial<Omit<Lamp, "id">>) => commit(change(part));
 	const { strength, kind } = lamp;
+	const { aims, cone, measures, body } = LAMPS[kind];
 	const move = (i: 0 | 1 | 2, v: number) => {
 		const position: [number, number, number] = [...lamp.position];
 		position[i] = i === 2 ? -v : v;
@@ -121,7 +123,6 @@ function One({ lamp }: { lamp: Lamp }) {
 	};
 	const far = { unit: "m", min: -1e5, max: 1e5, step: 0.1 };
 	const long = { unit: "m", min: 0.001, max: 1000, step: 0.05 };
-	const aims = kind !== "point" && kind !== "sphere";
 	const top = useRef<HTMLDivElement>(null);
 	useEffect(() => {
 		// Its answer is a promise in newer browsers, which must not be taken for a clean-up.
@@ -192,9 +193,9 @@ function One({ lamp }: { lamp: Lamp }) {
 			/>
 			<div className="grid grid-cols-2 gap-x-3">
 				<NumberLine label="Right" value={lamp.position[0]} {...far} onCommit={(v) => move(0, v)} />
-				{kind === "sphere" || kind === "disc" ? (
+				{measures === 1 ? (
 					<NumberLine label="Across" value={lamp.sizeM[0]} {...long} onCommit={(v) => put({ sizeM: [v, v] })} />
-				) : kind === "rectangle" ? (
+				) : measures === 2 ? (
 					<NumberLine
 						label="Width"
 						value={lamp.sizeM[0]}
@@ -205,7 +206,7 @@ function One({ lamp }: { lamp: Lamp }) {
 					<span />
 				)}
 				<NumberLine label="Away" value={-lamp.position[2]} {...far} onCommit={(v) => move(2, v)} />
-				{kind === "rectangle" ? (
+				{measures === 2 ? (
 					<NumberLine
 						label="Height"
 						value={lamp.sizeM[1]}
@@ -241,7 +242,7 @@ function One({ lamp }: { lamp: Lamp }) {
 						onCommit={(pitchDeg) => put({ pitchDeg })}
 					/>
 				)}
-				{kind === "spot" && (
+				{cone && (
 					<NumberLine
 						label="Cone"
 						value={lamp.coneDeg}
@@ -253,7 +254,7 @@ function One({ lamp }: { lamp: Lamp }) {
 						onCommit={(coneDeg) => put({ coneDeg })}
 					/>
 				)}
-				{kind === "spot" && (
+				{cone && (
 					<NumberLine
 						label="Fades"
 						value={lamp.softness * 100}
@@ -287,7 +288,7 @@ function One({ lamp }: { lamp: Lamp }) {
 					<Carriers onPick={give} first={ready?.id} />
 				</>
 			)}
-			{kind !== "point" && kind !== "spot" && (
+			{body && (
 				<YesNo label="The lamp itself is" value={lamp.seen} yes="seen" no="not seen" onPick={(seen) => put({ seen })} />
 			)}
 			<div className="flex gap-2 pt-1">

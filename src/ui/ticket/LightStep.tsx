@@ -1,6 +1,7 @@
 "use client";
-/** Light: where the sun stands, the haze and the high cloud, the exposure, and lamps. */
 import { useRef } from "react";
+/** Light: where the sun stands, the haze and the high cloud, the exposure, and lamps. */
+import { luminanceOf } from "../../core/colour/linear.ts";
 import { usualMoon } from "../../core/doc/defaults.ts";
 import type { SkyPicture } from "../../core/doc/schema.ts";
 import { proposeEv } from "../../core/finish/finish.ts";
@@ -104,7 +105,7 @@ function SkyPictureLines() {
 	const needed = ((doc.print.widthPx / (2 * view.tanX)) * Math.PI) / 180;
 	const has = picture ? Math.min(8192, picture.widthPx) / 360 : 0;
 	const [r, g, b] = dome?.picture?.ownSun ? dome.sunLux : [0, 0, 0];
-	const lux = 0.2126 * r + 0.7152 * g + 0.0722 * b;
+	const lux = luminanceOf(r, g, b);
 	return (
 		<>
 			<div className="flex items-baseline justify-between pt-2">
@@ -203,8 +204,7 @@ export function LightStep() {
 		const { pixels } = proof;
 		const n = proof.width * proof.height;
 		const luminance = new Float32Array(n);
-		for (let i = 0; i < n; i++)
-			luminance[i] = 0.2126 * pixels[i * 4] + 0.7152 * pixels[i * 4 + 1] + 0.0722 * pixels[i * 4 + 2];
+		for (let i = 0; i < n; i++) luminance[i] = luminanceOf(pixels[i * 4], pixels[i * 4 + 1], pixels[i * 4 + 2]);
 		commit({ name: "camera.setLens", ev100: Math.min(22, Math.max(-10, proposeEv(luminance))) });
 	};
 	return (

@@ -1,8 +1,7 @@
 "use client";
 /** Mass: shapes drawn on the ground; numbers, surface, repeats of what is selected. */
 import { useEffect, useState } from "react";
-import { newPiece } from "../../core/doc/defaults.ts";
-import { type Piece, PieceKind } from "../../core/doc/schema.ts";
+import { type Piece, SHAPE_KINDS } from "../../core/doc/schema.ts";
 import { newId, pieceBox, shownView } from "../frame/geometry.ts";
 import { Act, Choice, NumberLine, Rule, Swatch, YesNo } from "../parts/controls.tsx";
 import { useShot, useShown } from "../store/shotStore.ts";
@@ -15,12 +14,13 @@ export function duplicateSelected(): void {
 	const { selected, select } = useStudio.getState();
 	const originals = document.pieces.filter((p) => selected.includes(p.id));
 	if (originals.length === 0) return;
-	const copies = originals.map((p) =>
-		newPiece(newId(), p.kind, {
-			...p,
-			id: newId(),
-			position: [p.position[0] + p.size[0] * 1.2, p.position[1], p.position[2]],
-		}),
+	const copies = originals.map(
+		(p) =>
+			({
+				...p,
+				id: newId(),
+				position: [p.position[0] + p.size[0] * 1.2, p.position[1], p.position[2]],
+			}) satisfies Piece,
 	);
 	if (commit({ name: "piece.add", pieces: copies })) select(copies.map((p) => p.id));
 }
@@ -33,7 +33,7 @@ export function MassStep() {
 		<div>
 			<Choice
 				label="Shape to draw"
-				options={PieceKind.options}
+				options={SHAPE_KINDS}
 				value={drawing}
 				onPick={(kind) => set({ drawing: drawing === kind ? null : kind })}
 			/>
@@ -90,6 +90,9 @@ function One({ piece }: { piece: Piece }) {
 		next[i] = v;
 		commit({ name: "piece.size", pieces: [{ id: piece.id, size: next }] });
 	};
+	const turn = (change: Partial<Pick<Piece, "headingDeg" | "pitchDeg" | "rollDeg">>) =>
+		commit({ name: "piece.turn", pieces: [{ id: piece.id, ...change }] });
+	const turned = { unit: "°", min: -180, max: 180, step: 1, digits: 0 };
 	const far = { unit: "m", min: -1e5, max: 1e5, step: 0.1 };
 	const long = { unit: "m", min: 0.001, max: 1e5, step: 0.1 };
 	const surface = (change: Partial<Piece["surface"]>) => ({
@@ -113,25 +116,13 @@ function One({ piece }: { piece: Piece }) {
 				<NumberLine
 					label="Heading"
 					value={piece.headingDeg}
-					unit="°"
+					{...turned}
 					min={-360}
 					max={360}
-					step={1}
-					digits={0}
-					onCommit={(headingDeg) => commit({ name: "piece.turn", pieces: [{ id: piece.id, headingDeg }] })}
+					onCommit={(v) => turn({ headingDeg: v })}
 				/>
-				<NumberLine
-					label="Lean"
-					value={piece.leanDeg}
-					unit="°"
-					min={-180}
-					max={180}
-					step={1}
-					digits={0}
-					onCommit={(leanDeg) =>
-						commit({ name: "piece.turn", pieces: [{ id: piece.id, headingDeg: piece.headingDeg, leanDeg }] })
-					}
-				/>
+				<NumberLine label="Pitch" value={piece.pitchDeg} {...turned} onCommit={(v) => turn({ pitchDeg: v })} />
+				<NumberLine label="Roll" value={piece.rollDeg} {...turned} onCommit={(v) => turn({ rollDeg: v })} />
 			</div>
 			<YesNo
 				label="Stands on"

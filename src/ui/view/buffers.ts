@@ -1,7 +1,6 @@
 /** What the working view hands to the graphics: surfaces packed for each copy, thinned ground, tables as textures. */
 import * as THREE from "three";
 import { type SkyTable, unpackTexel } from "../../core/air/skyPicture.ts";
-import type { Mesh } from "../../core/maths/mesh.ts";
 import type { Material, ScenePart } from "../../core/scene/scene.ts";
 
 /** Before the key of a mesh: its coarse form. */
@@ -21,32 +20,6 @@ export function putSurface(out: Float32Array | number[], at: number, colour: rea
 
 export const trianglesOf = (key: string, parts: Map<string, ScenePart>): number =>
 	(parts.get(key) as Extract<ScenePart, { kind: "mesh" }>).mesh.indices.length / 3;
-
-/** The ground's triangles over every `step`th ring and spoke; the vertices stay the same ones. */
-export function thinned(mesh: Mesh, step: number): Uint32Array {
-	const spokes = mesh.indices[1] > 0 ? countSpokes(mesh) : 0;
-	const rings = (mesh.positions.length / 3 - 1) / spokes;
-	if (!Number.isInteger(rings)) return mesh.indices;
-	const out: number[] = [];
-	for (let k = 0; k < spokes; k += step) {
-		const next = k + step >= spokes ? 0 : k + step;
-		out.push(0, 1 + next, 1 + k);
-		for (let r = 0; r + 1 < rings; r += step) {
-			const far = Math.min(rings - 1, r + step);
-			const [a, b, c, d] = [1 + r * spokes + k, 1 + r * spokes + next, 1 + far * spokes + k, 1 + far * spokes + next];
-			out.push(a, b, c, b, d, c);
-		}
-	}
-	return new Uint32Array(out);
-}
-
-/** Spokes of a ground mesh: its first fan's triangles follow each other every 3 + 6·(rings − 1) indices. */
-function countSpokes(mesh: Mesh): number {
-	const vertices = mesh.positions.length / 3 - 1;
-	const triangles = mesh.indices.length / 3;
-	// triangles = spokes · (1 + 2·(rings − 1)), vertices = rings · spokes
-	return 2 * vertices - triangles;
-}
 
 /** A sky picture as a texture, reduced by whole numbers. */
 export function aroundTexture(t: SkyTable): THREE.DataTexture {

@@ -1,6 +1,8 @@
 /** The sky's light as nine spherical harmonics (Ramamoorthi and Hanrahan 2001), for the working view's shade. */
+
 import { skyLuminance } from "../../core/air/dome.ts";
 import { SMALL } from "../../core/air/skyPicture.ts";
+import { luminance } from "../../core/colour/linear.ts";
 import type { Vec3 } from "../../core/maths/vec.ts";
 import type { ScenePart, SceneRoot } from "../../core/scene/scene.ts";
 
@@ -20,7 +22,7 @@ export function skyWithoutSun(dome: SceneRoot["dome"], parts: Map<string, SceneP
 		const x = Math.min(SMALL - 1, Math.floor((u - Math.floor(u)) * SMALL));
 		const y = Math.min(SMALL / 2 - 1, Math.floor((Math.acos(d[1]) / Math.PI) * (SMALL / 2)));
 		const at = (y * SMALL + x) * 3;
-		const grey = 0.2126 * small[at] + 0.7152 * small[at + 1] + 0.0722 * small[at + 2];
+		const grey = luminance(small, at);
 		return [0, 1, 2].map((c) => Math.max(0, grey + (small[at + c] - grey) * p.saturation) * p.gain);
 	};
 }

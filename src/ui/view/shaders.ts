@@ -1,4 +1,8 @@
 /** Shaders of the working view. Sky, cloud, fog, air and finish follow the same formulas as the tracer and `core`. */
+import { LUMA } from "../../core/colour/linear.ts";
+
+const LUMA_GLSL = `vec3(${LUMA.join(", ")})`;
+
 import { COLOUR_FADES, PRINT_CURVE } from "../../core/finish/finish.ts";
 
 /** Lamps that the working view lights by; the strongest as seen from the lens. */
@@ -35,7 +39,7 @@ float lobe(float g, float c) {
 }
 
 float acrossOf(vec3 d) { return atan(d.x, -d.z) / (2.0 * PI) + 0.5 - uAroundIs.x; }
-vec3 hung(vec3 c) { return max(vec3(0.0), mix(vec3(dot(c, vec3(0.2126, 0.7152, 0.0722))), c, uAroundIs.z)) * uAroundIs.y; }
+vec3 hung(vec3 c) { return max(vec3(0.0), mix(vec3(dot(c, ${LUMA_GLSL})), c, uAroundIs.z)) * uAroundIs.y; }
 
 vec3 skyIn(vec3 d) {
   if (uAroundOn > 0.5) return hung(textureLod(uAround, vec2(acrossOf(d), acos(clamp(d.y, -1.0, 1.0)) / PI), 0.0).rgb);
@@ -223,7 +227,7 @@ void main() {
   if (uLook == 0 && !behind) L += uGlow;
   float a = 1.0;
   if (glass && uGlass > 1.5) {
-    float keep = dot(base, vec3(0.2126, 0.7152, 0.0722)) * (1.0 - F.g) * (vSurface.x < 0.05 ? 1.0 : 0.5);
+    float keep = dot(base, ${LUMA_GLSL}) * (1.0 - F.g) * (vSurface.x < 0.05 ? 1.0 : 0.5);
     a = 1.0 - keep;
     if (vSurface.x >= 0.05) L += base * (irradiance(-n) + irradiance(n)) * 0.25 / PI;
   } else if (glass) {
@@ -379,7 +383,7 @@ float tone(float x) {
 vec3 fade(vec3 x) {
   if (uCurve == 1) return x;
   float r = max(x.r, max(x.g, x.b)) / ${COLOUR_FADES.toFixed(3)};
-  return mix(vec3(dot(x, vec3(0.2126, 0.7152, 0.0722))), x, 1.0 / (1.0 + r * sqrt(r)));
+  return mix(vec3(dot(x, ${LUMA_GLSL})), x, 1.0 / (1.0 + r * sqrt(r)));
 }
 float srgb(float x) { return x <= 0.0031308 ? 12.92 * x : 1.055 * pow(x, 1.0 / 2.4) - 0.055; }
 
@@ -398,7 +402,7 @@ void main() {
   x = fade(max(x, 0.0));
   vec3 y = vec3(srgb(tone(x.r)), srgb(tone(x.g)), srgb(tone(x.b)));
   if (uPlain > 0.5 && covered) { vec3 p = texture(uPicture, down).rgb; y = vec3(srgb(p.r), srgb(p.g), srgb(p.b)); }
-  if (uGrey > 0.5) { float g = dot(x, vec3(0.2126, 0.7152, 0.0722)); y = vec3(srgb(tone(g))); }
+  if (uGrey > 0.5) { float g = dot(x, ${LUMA_GLSL}); y = vec3(srgb(tone(g))); }
   if (!inside) y = mix(y, uMat, 0.62);
   colour = vec4(y, 1.0);
 }

@@ -1,8 +1,10 @@
 import * as THREE from "three";
 import { describe, expect, it } from "vitest";
 import { blankShot, newPiece } from "../../core/doc/defaults.ts";
-import type { Cover, Piece, ShotDocument, Surface } from "../../core/doc/schema.ts";
-import { compile, PartCache } from "../../core/scene/compile.ts";
+import type { Cover, Piece, ShapeKind, ShotDocument, Surface } from "../../core/doc/schema.ts";
+import { compile } from "../../core/scene/compile.ts";
+import { NO_BLOBS, NO_MAKERS, STILL } from "../../core/scene/inputs.ts";
+import { PartCache } from "../../core/scene/partCache.ts";
 import { COVER_BUDGET, WorkingView } from "./workingView.ts";
 
 const surface = (colour: [number, number, number], over: Partial<Surface> = {}): Surface => ({
@@ -17,7 +19,7 @@ const cache = new PartCache();
 /** The copies that a shot is drawn as, the ground's left out. */
 function drawn(change: Partial<ShotDocument>): { view: WorkingView; copies: THREE.InstancedMesh[] } {
 	const doc = { ...blankShot(), ...change };
-	const { root, parts } = compile(doc, cache);
+	const { root, parts } = compile(doc, STILL, NO_BLOBS, NO_MAKERS, cache);
 	const view = new WorkingView();
 	view.take(root, parts);
 	return {
@@ -29,7 +31,7 @@ function drawn(change: Partial<ShotDocument>): { view: WorkingView; copies: THRE
 	};
 }
 
-const near = (id: string, kind: Piece["kind"], over: Partial<Piece> = {}) =>
+const near = (id: string, kind: ShapeKind, over: Partial<Piece> = {}) =>
 	newPiece(id, kind, { position: [0, 0, -4], ...over });
 
 describe("what the working view draws", () => {
@@ -73,6 +75,9 @@ describe("what the working view draws", () => {
 		const before = new Set(copies.map((c) => c.material));
 		const { root, parts } = compile(
 			{ ...blankShot(), pieces: pieces.map((p) => ({ ...p, position: [1, 0, -6] as [number, number, number] })) },
+			STILL,
+			NO_BLOBS,
+			NO_MAKERS,
 			cache,
 		);
 		view.take(root, parts);

@@ -8,14 +8,14 @@ import { SUN_RADIUS } from "../../core/air/dome.ts";
 import { RING } from "../../core/air/skyPicture.ts";
 import type { Finish } from "../../core/doc/schema.ts";
 import { type FrameOfView, frameOfView } from "../../core/lens/camera.ts";
+import { ID_GROUND } from "../../core/scene/ids.ts";
 import type { Material, ScenePart, ScenePicture, SceneRoot } from "../../core/scene/scene.ts";
-import { aroundTexture, COARSE, halfTexture, programOf, putSurface, thinned, trianglesOf } from "./buffers.ts";
+import { aroundTexture, COARSE, halfTexture, programOf, putSurface, trianglesOf } from "./buffers.ts";
 import { skyHarmonics, skyWithoutSun } from "./harmonics.ts";
 import * as S from "./shaders.ts";
 
 /** Triangles that covers may take in the working view; above it they are thinned by rank. */
 export const COVER_BUDGET = 350_000;
-const GROUND_STEP = 2;
 /** Turns in which the plants of all cells are listed. */
 const TURNS = 8;
 /** Copies smaller than this share of their distance are drawn with fewer faces: half a pixel at most at the silhouette. */
@@ -212,7 +212,7 @@ export class WorkingView {
 		const groups = new Map<string, SceneRoot["draws"]>();
 		for (const draw of root.draws) {
 			// Copies of one glowing piece glow alike.
-			const key = `${this.isSmall(draw, parts, lens) ? COARSE : ""}${draw.mesh}|${programOf(root.materials[draw.material])}|${draw.light === undefined ? "" : root.lights[draw.light].rgb}`;
+			const key = `${this.isCoarse(draw, parts, lens) ? COARSE : ""}${draw.mesh}|${programOf(root.materials[draw.material])}|${draw.light === undefined ? "" : root.lights[draw.light].rgb}`;
 			const group = groups.get(key);
 			if (group) group.push(draw);
 			else groups.set(key, [draw]);
@@ -223,7 +223,7 @@ export class WorkingView {
 			const glow =
 				light === undefined ? null : root.lights[light].rgb.map((v) => Math.min(60_000, v * 2 ** -root.camera.ev100));
 			const instanced = new THREE.InstancedMesh(
-				this.geometry(key, parts, draws[0].id === 1 ? GROUND_STEP : 1),
+				this.geometry(key, parts),
 				this.material(root.materials[material], glow),
 				draws.length,
 			);
@@ -266,18 +266,20 @@ export class WorkingView {
 		this.shadowStale = true;
 	}
 
-	private isSmall(
-		{ mesh, transform: t }: SceneRoot["draws"][number],
+	/** The ground is always drawn coarsely, other bodies where they are small. */
+	private isCoarse(
+		{ mesh, transform: t, id }: SceneRoot["draws"][number],
 		parts: Map<string, ScenePart>,
 		lens: readonly number[],
 	): boolean {
 		const part = parts.get(mesh);
 		if (part?.kind !== "mesh" || !part.coarse) return false;
+		if (id === ID_GROUND) return true;
 		const size = Math.max(...[0, 1, 2].map((c) => Math.hypot(t[c], t[4 + c], t[8 + c])));
 		return size < SMALL * Math.hypot(t[3] - lens[0], t[7] - lens[1], t[11] - lens[2]);
 	}
 
-	private geometry(key: string, parts: Map<string, ScenePart>, step: number): THREE.BufferGeometry {
+	private geometry(key: string, parts: Map<string, ScenePart>): THREE.BufferGeometry {
 		let g = this.geometries.get(key);
 		if (!g) {
 			const small = key.startsWith(COARSE);
@@ -289,7 +291,7 @@ export class WorkingView {
 			const tint =
 				mesh.colours ?? new Uint8Array((mesh.positions.length / 3) * 4).map((_, i) => (i % 4 === 3 ? 0 : 255));
 			g.setAttribute("tint", new THREE.BufferAttribute(tint, 4, true));
-			g.setIndex(new THREE.BufferAttribute(step > 1 ? thinned(mesh, step) : mesh.indices, 1));
+			g.setIndex(new THREE.BufferAttribute(mesh.indices, 1));
 			this.geometries.set(key, g);
 		}
 		return g;
@@ -377,7 +379,7 @@ export class WorkingView {
 			cover.meshes.forEach((key, v) => {
 				if (matrices[v].length === 0) return;
 				const mesh = new THREE.InstancedMesh(
-					this.geometry(key, parts, 1),
+					this.geometry(key, parts),
 					this.material(material),
 					matrices[v].length / 16,
 				);

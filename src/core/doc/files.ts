@@ -1,0 +1,28 @@
+/** Files that a shot refers to by their hash, and what they are to it. */
+import type { Candidate, Clip, Reference, ShotDocument, SkyPicture } from "./schema.ts";
+
+export interface NamedFile {
+	blob: string;
+	/** As a message calls it. */
+	what: string;
+}
+
+export const filesOfReference = ({ name, blob, clip }: Reference): NamedFile[] => [
+	{ blob, what: `picture of the reference "${name}"` },
+	...(clip ? [{ blob: clip.blob, what: `clip that the reference "${name}" was pulled from` }] : []),
+];
+
+export const filesOfClip = ({ name, blob }: Clip): NamedFile[] => [{ blob, what: `clip "${name}"` }];
+
+export const filesOfCandidate = ({ name, thumbnail }: Candidate): NamedFile[] =>
+	thumbnail ? [{ blob: thumbnail, what: `thumbnail of the camera "${name}"` }] : [];
+
+export const filesOfSky = (picture: SkyPicture | null | undefined): NamedFile[] =>
+	picture ? [{ blob: picture.file, what: `sky picture "${picture.name}"` }] : [];
+
+export const filesOf = ({ references, clips = [], candidates = [], air }: ShotDocument): NamedFile[] => [
+	...references.flatMap(filesOfReference),
+	...clips.flatMap(filesOfClip),
+	...candidates.flatMap(filesOfCandidate),
+	...filesOfSky(air.picture),
+];

@@ -1,0 +1,21 @@
+/** How a print is made. */
+import { z } from "zod";
+import { inside, share } from "./numbers.ts";
+
+/** Part of the frame, as shares of it from the top-left corner. */
+export const FramePart = share.refine(inside, "The part of the frame goes beyond it.");
+
+export const PrintSettings = z.object({
+	widthPx: z.int().min(16).max(16_384),
+	samples: z.int().min(16).max(65_536).multipleOf(16),
+	seed: z.int().min(0).max(99999),
+	/** Relative standard error in percent at which a tile takes no more samples; null or nothing takes all of them. */
+	noisePercent: z.number().min(0.1).max(50).nullable().optional(),
+	/** Each light, fog and openness as layers of their own. */
+	layers: z.boolean().optional(),
+	/** Null or nothing prints all of the frame. */
+	part: FramePart.nullable().optional(),
+});
+
+export type FramePart = z.infer<typeof FramePart>;
+export type PrintSettings = z.infer<typeof PrintSettings>;

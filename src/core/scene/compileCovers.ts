@@ -1,0 +1,39 @@
+/** Covers of a scene, cell by cell. */
+import { type CellPlants, coverCells, placeCell, surroundingsOf } from "../dress/placeCover.ts";
+import { PLANTS, VARIANTS } from "../dress/plant.ts";
+import type { Surroundings } from "../dress/rules/rule.ts";
+import { keyOf } from "../maths/hash.ts";
+import { FIRST_PIECE } from "./ids.ts";
+import { CODE, type Making, type Steps } from "./making.ts";
+
+export function* compileCovers(making: Making): Steps<void> {
+	const { doc } = making;
+	for (const [i, cover] of doc.covers.entries()) {
+		if (cover.hidden) continue;
+		yield* compileCover(making, surroundingsOf(doc, cover), FIRST_PIECE + doc.pieces.length + i);
+	}
+}
+
+function* compileCover(making: Making, around: Surroundings, id: number): Steps<void> {
+	const { cache } = making;
+	const { id: coverId, species } = around.cover;
+	const plant = PLANTS[species];
+	const meshes = Array.from(
+		{ length: VARIANTS },
+		(_, v) => making.part("mesh", keyOf("plant", CODE, species, v), () => ({ mesh: plant.grow(v) })).key,
+	);
+	const { roughness, translucency } = plant;
+	const material = making.material({ colour: [1, 1, 1], roughness, metal: 0, translucency });
+	const cells: string[] = [];
+	let count = 0;
+	for (const job of coverCells(around)) {
+		const fresh = !cache.has(job.key);
+		const part = cache.take("plants", job.key, (): { plants: CellPlants } => ({ plants: placeCell(job, around) }));
+		if (fresh) yield;
+		if (part.plants.count === 0) continue;
+		making.keep(part);
+		cells.push(part.key);
+		count += part.plants.count;
+	}
+	making.covers.push({ coverId, cells, meshes, material, id, count });
+}

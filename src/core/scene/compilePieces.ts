@@ -1,0 +1,87 @@
+/** Pieces of a scene: their bodies, placed, with what they are made of. */
+import type { Ground, Piece, Surface } from "../doc/schema.ts";
+import { blackbody } from "../light/blackbody.ts";
+import type { SceneLight } from "../light/lamps.ts";
+import { GLOW_LAYER } from "../light/layers.ts";
+import { log } from "../maths/functions.ts";
+import { keyOf } from "../maths/hash.ts";
+import type { Mat34, Vec3 } from "../maths/vec.ts";
+import { pieceTransforms } from "../shape/place.ts";
+import { makeGeometry } from "../shape/shapes.ts";
+import { FIRST_PIECE } from "./ids.ts";
+import { CODE, type Making } from "./making.ts";
+import type { Material } from "./scene.ts";
+
+/** What all glowing pieces have in common as lights; their draw tells their shape. */
+const BODY: Pick<SceneLight, "layer" | "shape" | "axis" | "right" | "up" | "half" | "cosInner" | "cosOuter"> = {
+	layer: GLOW_LAYER,
+	shape: "body",
+	axis: [0, 1, 0],
+	right: [1, 0, 0],
+	up: [0, 1, 0],
+	half: [0, 0],
+	cosInner: 1,
+	cosOuter: -1,
+};
+
+function materialOf(s: Surface): Material {
+	const { colour, roughness, metal, coat, coatRoughness, glass } = s;
+	const plain = { colour, roughness, metal, translucency: 0, coat, coatRoughness };
+	if (!glass) return plain;
+	const tint = colour.map((c) => (glass.pane ? c : -log(Math.max(1e-4, c)) / glass.depthM)) as unknown as Vec3;
+	return { ...plain, glass: { pane: glass.pane, index: glass.index, tint } };
+}
+
+/** What of a piece depends on nothing but itself and the ground: of thousands, an edit changes one. */
+interface Made {
+	ground: Ground;
+	mesh: string;
+	transforms: Mat34[];
+	material: Material;
+	/** cd/m², null when it does not glow. */
+	glow: Vec3 | null;
+}
+
+const made = new WeakMap<Piece, Made>();
+
+function makePiece(piece: Piece, ground: Ground): Made {
+	const known = made.get(piece);
+	if (known?.ground === ground) return known;
+	const { glow } = piece.surface;
+	const now: Made = {
+		ground,
+		mesh: keyOf("shape", CODE, piece.shape),
+		transforms: pieceTransforms(piece, { ground }),
+		material: materialOf(piece.surface),
+		glow: glow && glow.nits > 0 ? (blackbody(glow.kelvin).map((v) => v * glow.nits) as unknown as Vec3) : null,
+	};
+	made.set(piece, now);
+	return now;
+}
+
+export function compilePieces(making: Making): void {
+	const { doc, draws, lights, blobs } = making;
+	for (const [i, piece] of doc.pieces.entries()) {
+		if (piece.hidden) continue;
+		const id = FIRST_PIECE + i;
+		const { mesh, transforms, material: m, glow } = makePiece(piece, doc.ground);
+		if (!making.parts.has(mesh)) {
+			making.part("mesh", mesh, () => {
+				const { mesh, coarse, faces } = makeGeometry(piece.shape, { blobs });
+				return { mesh, faces, ...(coarse && { coarse }) };
+			});
+		}
+		const material = making.material(m);
+		for (const transform of transforms) {
+			if (glow)
+				lights.push({
+					...BODY,
+					position: [transform[3], transform[7], transform[11]],
+					rgb: glow,
+					id,
+					draw: draws.length,
+				});
+			draws.push({ mesh, transform, material, id, ...(glow && { light: lights.length - 1 }) });
+		}
+	}
+}

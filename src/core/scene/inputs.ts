@@ -1,0 +1,84 @@
+/**
+ * What a compile takes in besides the document: a time, files, and what hosts make for it. Core holds no WASM and no
+ * package of its own, so what needs one (a picture decoded, bodies joined, land worn) is made by functions that the host
+ * brings. They are deterministic: what they make is kept by key, and page, press and command line get the same.
+ */
+import type { SkyTable } from "../air/skyPicture.ts";
+import type { NamedFile } from "../doc/files.ts";
+import type { ShotDocument } from "../doc/schema.ts";
+import type { ShapeMaker } from "../shape/geometry.ts";
+import { SHAPES } from "../shape/shapes.ts";
+
+/** The moment that is seen: seconds from the move's beginning, and how long the shutter is open from then. */
+export interface Moment {
+	timeS: number;
+	shutterS: number;
+}
+
+export const STILL: Moment = { timeS: 0, shutterS: 0 };
+
+/** Files by their hash. */
+export type Blobs = ReadonlyMap<string, Uint8Array>;
+
+export const NO_BLOBS: Blobs = new Map();
+
+/** What hosts make; what is not at hand at once comes as a promise. */
+export interface Makers {
+	/** The table of a sky picture's file. */
+	sky: (file: string) => SkyTable | Promise<SkyTable>;
+}
+
+/** For scenes in which nothing is made. */
+export const NO_MAKERS: Makers = {
+	sky: (file) => {
+		throw new Error(`The sky picture ${file.slice(0, 8)} has not been read.`);
+	},
+};
+
+/** Files whose bytes a compile of this document reads; each once. */
+export function needs({ pieces }: Pick<ShotDocument, "pieces">): NamedFile[] {
+	const files = new Map<string, NamedFile>();
+	for (const { shape, hidden } of pieces) {
+		if (hidden) continue;
+		for (const file of (SHAPES[shape.kind] as ShapeMaker).needs?.(shape) ?? []) files.set(file.blob, file);
+	}
+	return [...files.values()];
+}
+
+/** Brings what a document needs and is not held yet; the same for all hosts, which differ in how they `bring` a file. */
+export async function loadBlobs(
+	doc: Pick<ShotDocument, "pieces">,
+	bring: (file: NamedFile) => Promise<Uint8Array>,
+	held: Blobs = NO_BLOBS,
+): Promise<Blobs> {
+	const files = needs(doc);
+	if (files.length === 0) return NO_BLOBS;
+	const bytes = await Promise.all(files.map((file) => held.get(file.blob) ?? bring(file)));
+	return new Map(files.map(({ blob }, i) => [blob, bytes[i]]));
+}
+
+/** Things made, the last so many of them held; what is under way is waited for, not begun again. */
+export function heldMaker<T>(make: (name: string) => Promise<T>, most: number): (name: string) => T | Promise<T> {
+	const held = new Map<string, T | Promise<T>>();
+	return (name) => {
+		const known = held.get(name);
+		if (known !== undefined) {
+			held.delete(name);
+			held.set(name, known);
+			return known;
+		}
+		const coming = make(name).then(
+			(thing) => {
+				held.set(name, thing);
+				return thing;
+			},
+			(error) => {
+				held.delete(name);
+				throw error;
+			},
+		);
+		held.set(name, coming);
+		for (const old of held.keys()) if (held.size > most) held.delete(old);
+		return coming;
+	};
+}

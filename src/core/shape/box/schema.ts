@@ -1,0 +1,3 @@
+import { z } from "zod";
+
+export const box = z.object({ kind: z.literal("box") });

@@ -1,0 +1,3 @@
+import { z } from "zod";
+
+export const cylinder = z.object({ kind: z.literal("cylinder") });

@@ -1,0 +1,62 @@
+/**
+ * The body of a piece, as every part of the house reads it: pictures, marks in the frame, plan, section, ribbon, what
+ * covers keep away from, mirrors, lights. Nobody guesses a box from a size.
+ */
+import type { NamedFile } from "../doc/files.ts";
+import type { Shape } from "../doc/schema/piece.ts";
+import { type Mesh, meshBounds } from "../maths/mesh.ts";
+import type { Vec3 } from "../maths/vec.ts";
+import { farthestPoints } from "./hull.ts";
+
+/** Triangles of a body that belong together under a name which lasts through later acts on the shape. */
+export interface Face {
+	name: string;
+	/** Which of the piece's surfaces it has. */
+	slot: number;
+	/** Its triangles: from, and up to. */
+	begin: number;
+	end: number;
+}
+
+/**
+ * A body of a footprint of one metre about the origin that stands on y = 0 and is one metre high; a piece's size
+ * stretches it.
+ */
+export interface Geometry {
+	mesh: Mesh;
+	faces: readonly Face[];
+	/** The same body with fewer faces, for copies that are small in the working view; null where it has few. */
+	coarse: Mesh | null;
+	/** Three lows and three highs. */
+	bounds: readonly number[];
+	/** Places whose convex hulls together hold the body, one list for each convex part of it. */
+	hulls: readonly (readonly Vec3[])[];
+	/** Each of its edges belongs to two triangles that run along it in opposite ways. */
+	closed: boolean;
+}
+
+/** What making a shape may read besides its own numbers. */
+export interface ShapeInputs {
+	/** Files by their hash. */
+	blobs: ReadonlyMap<string, Uint8Array>;
+}
+
+export interface ShapeMaker<S extends Shape = Shape> {
+	/** Files whose bytes it reads; none when it has no such function. */
+	needs?: (shape: S) => NamedFile[];
+	evaluate: (shape: S, inputs: ShapeInputs) => Geometry;
+}
+
+/** A body from its mesh: bounds and hull are read off it. */
+export const geometryFrom = (
+	mesh: Mesh,
+	faces: readonly Face[],
+	{ coarse = null, closed = true, hulls }: Partial<Pick<Geometry, "coarse" | "closed" | "hulls">> = {},
+): Geometry => ({
+	mesh,
+	faces,
+	coarse,
+	bounds: meshBounds(mesh),
+	hulls: hulls ?? [farthestPoints(mesh.positions)],
+	closed,
+});

@@ -1,0 +1,3 @@
+import { z } from "zod";
+
+export const sphere = z.object({ kind: z.literal("sphere") });

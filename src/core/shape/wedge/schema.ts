@@ -1,0 +1,3 @@
+import { z } from "zod";
+
+export const wedge = z.object({ kind: z.literal("wedge") });

@@ -1,0 +1,38 @@
+/** What a compile on this machine takes in: files and made things, out of the database. */
+import type pg from "pg";
+import type { NamedFile } from "../core/doc/files.ts";
+import type { ShotDocument } from "../core/doc/schema.ts";
+import { compileWhenMade } from "../core/scene/compile.ts";
+import { type Blobs, heldMaker, loadBlobs, type Makers, NO_BLOBS, STILL } from "../core/scene/inputs.ts";
+import { PartCache } from "../core/scene/partCache.ts";
+import type { Scene } from "../core/scene/scene.ts";
+import { getBlob } from "./blobs.ts";
+import { readPreparedSky } from "./skies.ts";
+
+/** Sky pictures whose tables are held. */
+const SKIES = 2;
+
+/** Compiles documents one after the other; what they share is made once. */
+export class Compiler {
+	private pool: pg.Pool;
+	private cache = new PartCache();
+	private blobs: Blobs = NO_BLOBS;
+	private makers: Makers;
+
+	constructor(pool: pg.Pool) {
+		this.pool = pool;
+		this.makers = { sky: heldMaker((file) => readPreparedSky(pool, file), SKIES) };
+	}
+
+	/** The scene of a document. Throws in words when a file that it needs is gone. */
+	async compile(doc: ShotDocument): Promise<Scene> {
+		this.blobs = await loadBlobs(doc, (file) => this.bring(file), this.blobs);
+		return compileWhenMade(doc, STILL, this.blobs, this.makers, this.cache);
+	}
+
+	private async bring({ blob, what }: NamedFile): Promise<Uint8Array> {
+		const bytes = await getBlob(this.pool, blob);
+		if (!bytes) throw new Error(`The file of the ${what} is gone.`);
+		return bytes;
+	}
+}
