@@ -8,6 +8,7 @@ import { focusDistanceM, frameOfView } from "../core/lens/camera.ts";
 import { cos } from "../core/maths/functions.ts";
 import type { Mesh } from "../core/maths/mesh.ts";
 import { boundsOf, invert, type Mat34, type Vec3 } from "../core/maths/vec.ts";
+import { materialTable } from "../core/scene/materialTable.ts";
 import type { Material, Scene, ScenePart, ScenePicture } from "../core/scene/scene.ts";
 import { albedoTables } from "../core/surface/albedo.ts";
 import { buildAlone, buildTogether, emptyTable, MOST_RANGES, mostTreeBytes, TABLE_BYTES } from "./buildHelp.ts";
@@ -42,6 +43,23 @@ export interface PictureSize {
 	layers?: number;
 	/** Luminance of a uniform sky instead of the dome, for tests. */
 	uniformSky?: Vec3;
+}
+
+/** What a record says of an instance besides where it is. */
+interface InstanceRecord {
+	material: number;
+	/** Number in the id layer. */
+	id: number;
+	/** Place in the scene's order, for equal hits. */
+	order: number;
+	/** Square roots of a colour in bytes. */
+	tint?: number;
+	/** Several references lead to it. */
+	sliced?: boolean;
+	/** Address of its pose when the shutter closes. */
+	closing?: number;
+	/** Number of the light that it is the body of, counted from 1. */
+	light?: number;
 }
 
 /** Threads that build along: `wake` tells them that the table at an address has work. */
@@ -237,31 +255,29 @@ export class SceneStore {
 		return { root, blocks, treeBytes, bounds };
 	}
 
-	private writeInstance(
-		at: number,
-		toLens: ArrayLike<number>,
-		mesh: HeldMesh,
-		material: number,
-		id: number,
-		tint: number,
-		order: number,
-		sliced = false,
-		light = 0,
-	): void {
-		const { f32, u32 } = this.memory;
-		const inverse = invert(toLens as Mat34);
-		for (let c = 0; c < 4; c++) {
-			for (let r = 0; r < 3; r++) f32[(at >> 2) + c * 4 + r] = inverse[r * 4 + c];
-			f32[(at >> 2) + c * 4 + 3] = 0;
-		}
+	/** Writes the record of a placed mesh; `toLens` leads from the mesh to the lens when the shutter opens. */
+	private writeInstance(at: number, toLens: ArrayLike<number>, mesh: HeldMesh, record: InstanceRecord): void {
+		const { u32 } = this.memory;
+		const { material, id, order, tint = 0, sliced = false, closing = 0, light = 0 } = record;
+		this.writePose(at + L.I_INVERSE, toLens);
 		u32[(at + L.I_ROOT) >> 2] = u32[(mesh.record + L.M_ROOT) >> 2];
 		u32[(at + L.I_MESH) >> 2] = mesh.record;
 		u32[(at + L.I_MATERIAL) >> 2] = material;
 		u32[(at + L.I_ID) >> 2] = id;
 		u32[(at + L.I_TINT) >> 2] = tint;
 		u32[(at + L.I_ORDER) >> 2] = order;
-		u32[(at + L.I_SLICED) >> 2] = sliced ? 1 : 0;
+		u32[(at + L.I_CLOSING) >> 2] = closing | (sliced ? L.CLOSING_SLICED : 0);
 		u32[(at + L.I_LIGHT) >> 2] = light;
+	}
+
+	/** Writes the inverse of a placement as four columns of three and a zero. */
+	private writePose(at: number, toLens: ArrayLike<number>): void {
+		const { f32 } = this.memory;
+		const inverse = invert(toLens as Mat34);
+		for (let c = 0; c < 4; c++) {
+			for (let r = 0; r < 3; r++) f32[(at >> 2) + c * 4 + r] = inverse[r * 4 + c];
+			f32[(at >> 2) + c * 4 + 3] = 0;
+		}
 	}
 
 	/** Writes a reference (bounds of a transformed box, payload) for the builder. */
@@ -318,7 +334,12 @@ export class SceneStore {
 				for (let k = 0; k < 3; k++) matrix[k * 4 + 3] += offset[k];
 				const mesh = meshes[plants.variants[i]];
 				const at = records + i * L.I_SIZE;
-				this.writeInstance(at, matrix, mesh, cover.material, cover.id, tints[i], order + i);
+				this.writeInstance(at, matrix, mesh, {
+					material: cover.material,
+					id: cover.id,
+					tint: tints[i],
+					order: order + i,
+				});
 				const bounds = boundsOf(matrix, mesh.bounds);
 				grow(all, bounds);
 				this.writeReference(refs + i * 32, bounds, at | L.TAG_INSTANCE);
@@ -346,7 +367,12 @@ export class SceneStore {
 			top = this.topTree(count, (refs) => {
 				instances.forEach(({ mesh, transform }, i) => {
 					const at = records + i * L.I_SIZE;
-					this.writeInstance(at, transform, held[mesh], 0, i, 0, i, placed[i].length > 1);
+					this.writeInstance(at, transform, held[mesh], {
+						material: 0,
+						id: i,
+						order: i,
+						sliced: placed[i].length > 1,
+					});
 					for (const box of placed[i]) this.writeReference(refs + slot++ * 32, box, at | L.TAG_INSTANCE);
 				});
 			}).root;
@@ -362,21 +388,27 @@ export class SceneStore {
 		const records = m.allocate(Math.max(1, draws.length) * L.I_SIZE);
 		this.perScene.push(records);
 		const placed = draws.map((draw, i) => {
-			const t = draw.transform.slice() as number[];
-			for (let k = 0; k < 3; k++) t[k * 4 + 3] -= lens[k];
-			const boxes = slices(t, (this.meshes.get(draw.mesh) as HeldMesh).bounds);
+			const mesh = this.meshes.get(draw.mesh) as HeldMesh;
+			const opening = fromLens(draw.transform, lens);
+			const boxes = slices(opening, mesh.bounds);
+			let closing = 0;
+			if (draw.closing) {
+				// What moves is enclosed where it is at both ends of the shutter's time.
+				const there = fromLens(draw.closing, lens);
+				boxes.push(...slices(there, mesh.bounds));
+				closing = m.allocate(L.POSE);
+				this.perScene.push(closing);
+				this.writePose(closing, there);
+			}
 			const at = records + i * L.I_SIZE;
-			this.writeInstance(
-				at,
-				t,
-				this.meshes.get(draw.mesh) as HeldMesh,
-				draw.material,
-				draw.id,
-				0,
-				i,
-				boxes.length > 1,
-				(draw.light ?? -1) + 1,
-			);
+			this.writeInstance(at, opening, mesh, {
+				material: draw.material,
+				id: draw.id,
+				order: i,
+				sliced: boxes.length > 1,
+				closing,
+				light: (draw.light ?? -1) + 1,
+			});
 			return { payload: at | L.TAG_INSTANCE, boxes, clear: isClear(materials[draw.material]) };
 		});
 		let order = draws.length;
@@ -446,6 +478,7 @@ export class SceneStore {
 				(fog.sigma0 > 0 ? L.FLAG_FOG : 0) |
 				(fog.skyClear ? L.FLAG_SKY_CLEAR : 0) |
 				(sunUp ? L.FLAG_SUN : 0) |
+				(scene.root.draws.some((d) => d.closing) ? L.FLAG_MOVING : 0) |
 				(picture.uniformSky ? L.FLAG_SKY_CONSTANT : 0) |
 				(picture.flags ?? 0),
 		);
@@ -467,26 +500,7 @@ export class SceneStore {
 		u(L.H_CLOUD, this.tables.get(dome.cloud) ?? 0);
 		u(L.H_GRID, this.tables.get(dome.grid) ?? 0);
 		this.writePicture(dome.picture, f, u);
-		const table = new Float32Array((materials.length * L.MAT_SIZE) / 4);
-		materials.forEach((mat, i) => {
-			const { glass } = mat;
-			const kind = glass ? (glass.pane ? L.GLASS_PANE : L.GLASS_BODY) : 0;
-			table.set(
-				[
-					...mat.colour,
-					mat.roughness,
-					mat.metal,
-					mat.translucency,
-					mat.coat ?? 0,
-					mat.coatRoughness ?? 0.1,
-					kind,
-					glass?.index ?? 1.5,
-					...(glass?.tint ?? [0, 0, 0]),
-				],
-				(i * L.MAT_SIZE) / 4,
-			);
-		});
-		const materialsAt = m.put(table);
+		const materialsAt = m.put(materialTable(materials));
 		u(L.H_MATERIALS, materialsAt);
 		u(L.H_ALBEDO, albedo);
 		const waves = water?.waves ?? [];
@@ -509,6 +523,13 @@ export class SceneStore {
 		f(L.H_WORLD, camera.position[0], camera.position[2]);
 		f(L.H_SKY_CONSTANT, ...(picture.uniformSky ?? [0, 0, 0]));
 	}
+}
+
+/** A placement relative to the lens. */
+function fromLens(transform: Mat34, lens: Vec3): number[] {
+	const t = transform.slice();
+	for (let k = 0; k < 3; k++) t[k * 4 + 3] -= lens[k];
+	return t;
 }
 
 /** Glass that light is joined through. A rough pane only stops it, but must not be in the way of what it lets through itself. */

@@ -24,9 +24,9 @@ const BODY: Pick<SceneLight, "layer" | "shape" | "axis" | "right" | "up" | "half
 	cosOuter: -1,
 };
 
-function materialOf(s: Surface): Material {
+function materialOf(s: Surface, glow: Vec3 | null): Material {
 	const { colour, roughness, metal, coat, coatRoughness, glass } = s;
-	const plain = { colour, roughness, metal, translucency: 0, coat, coatRoughness };
+	const plain = { colour, roughness, metal, translucency: 0, coat, coatRoughness, ...(glow && { glow }) };
 	if (!glass) return plain;
 	const tint = colour.map((c) => (glass.pane ? c : -log(Math.max(1e-4, c)) / glass.depthM)) as unknown as Vec3;
 	return { ...plain, glass: { pane: glass.pane, index: glass.index, tint } };
@@ -47,13 +47,15 @@ const made = new WeakMap<Piece, Made>();
 function makePiece(piece: Piece, ground: Ground): Made {
 	const known = made.get(piece);
 	if (known?.ground === ground) return known;
-	const { glow } = piece.surface;
+	const { glow: shines } = piece.surface;
+	const glow =
+		shines && shines.nits > 0 ? (blackbody(shines.kelvin).map((v) => v * shines.nits) as unknown as Vec3) : null;
 	const now: Made = {
 		ground,
 		mesh: keyOf("shape", CODE, piece.shape),
 		transforms: pieceTransforms(piece, { ground }),
-		material: materialOf(piece.surface),
-		glow: glow && glow.nits > 0 ? (blackbody(glow.kelvin).map((v) => v * glow.nits) as unknown as Vec3) : null,
+		material: materialOf(piece.surface, glow),
+		glow,
 	};
 	made.set(piece, now);
 	return now;

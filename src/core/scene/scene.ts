@@ -38,6 +38,8 @@ export interface Material {
 	coatRoughness?: number;
 	/** A pane or a body of glass; `tint` is what one passage of a pane leaves, or extinction per metre in a body. */
 	glass?: { pane: boolean; index: number; tint: Vec3 } | null;
+	/** Light that it sends out, cd/m²; the tracer has it from the light whose body it is. */
+	glow?: Vec3;
 }
 
 /** A mesh standing somewhere. The transform is in float64 and in world metres. */

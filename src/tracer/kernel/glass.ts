@@ -5,8 +5,9 @@
  * Fresnel share, so that light is kept at any roughness.
  */
 import { hitCosine } from "./hit";
-import { hitInstance, hitT, nearest } from "./intersect";
+import { hitT, nearest } from "./intersect";
 import * as L from "./layout";
+import { glassB, glassG, glassIndex, glassKind, glassR, glassRoughness, recordOfHit, takeGlass } from "./sample";
 import { luminance, sq, u } from "./scene";
 import { fresnel } from "./water";
 
@@ -30,19 +31,20 @@ function pane(F: f32, t: f32): void {
   oneMirror = F + k * F * t * t;
 }
 
-/** Shares of a pane's material met under a cosine. */
-export function lookAtPane(material: usize, cosine: f32): void {
-  const index = load<f32>(material, L.MAT_INDEX);
+/** Shares of the pane of a record met under a cosine. */
+export function lookAtPane(record: usize, cosine: f32): void {
+  takeGlass(record);
+  const index = glassIndex;
   const F = fresnel(cosine, <f32>1 / index);
   // The way inside is longer the flatter the ray.
   const way = <f32>1 / Mathf.sqrt(<f32>1 - (<f32>1 - cosine * cosine) / (index * index));
-  pane(F, Mathf.pow(load<f32>(material, L.MAT_TINT), way));
+  pane(F, Mathf.pow(glassR, way));
   mirrorR = oneMirror;
   passR = onePass;
-  pane(F, Mathf.pow(load<f32>(material, L.MAT_TINT + 4), way));
+  pane(F, Mathf.pow(glassG, way));
   mirrorG = oneMirror;
   passG = onePass;
-  pane(F, Mathf.pow(load<f32>(material, L.MAT_TINT + 8), way));
+  pane(F, Mathf.pow(glassB, way));
   mirrorB = oneMirror;
   passB = onePass;
 }
@@ -71,27 +73,28 @@ export function throughGlass(x: f32, y: f32, z: f32, dx: f32, dy: f32, dz: f32, 
       passB = b;
       return r + g + b > <f32>1e-7;
     }
-    const material = <usize>u(L.H_MATERIALS) + <usize>load<u32>(hitInstance, L.I_MATERIAL) * L.MAT_SIZE;
+    const record = recordOfHit();
+    takeGlass(record);
     const c = hitCosine(dx, dy, dz);
     const front = c < 0;
-    if (load<f32>(material, L.MAT_GLASS) == <f32>L.GLASS_PANE) {
+    if (glassKind == <f32>L.GLASS_PANE) {
       if (front) {
-        if (load<f32>(material, L.MAT_ROUGHNESS) >= <f32>L.GLASS_SMOOTH) return false;
-        lookAtPane(material, -c);
+        if (glassRoughness >= <f32>L.GLASS_SMOOTH) return false;
+        lookAtPane(record, -c);
         r *= passR;
         g *= passG;
         b *= passB;
       }
     } else {
       if (!bodies) return false;
-      const k = <f32>1 - fresnel(abs<f32>(c), <f32>1 / load<f32>(material, L.MAT_INDEX));
+      const k = <f32>1 - fresnel(abs<f32>(c), <f32>1 / glassIndex);
       r *= k;
       g *= k;
       b *= k;
       if (!front) {
-        r *= Mathf.exp(-load<f32>(material, L.MAT_TINT) * hitT);
-        g *= Mathf.exp(-load<f32>(material, L.MAT_TINT + 4) * hitT);
-        b *= Mathf.exp(-load<f32>(material, L.MAT_TINT + 8) * hitT);
+        r *= Mathf.exp(-glassR * hitT);
+        g *= Mathf.exp(-glassG * hitT);
+        b *= Mathf.exp(-glassB * hitT);
       }
     }
     const step = hitT + <f32>2e-5 + <f32>3e-6 * max<f32>(hitT, max<f32>(abs<f32>(x), max<f32>(abs<f32>(y), abs<f32>(z))));

@@ -1,7 +1,8 @@
-/** The surface that a ray has hit: its place, normals, tangents and colour. */
+/** The surface that a ray has hit: its place, normals and tangents; what it is like stands in the sample. */
 import { hitInstance, hitLane, hitT, hitTriangle, hitU, hitV } from "./intersect";
 import * as L from "./layout";
-import { bx, by, bz, frameAbout, sq, tx, ty, tz, u } from "./scene";
+import { sampleSurface } from "./sample";
+import { bx, by, bz, frameAbout, tx, ty, tz } from "./scene";
 
 // Surface under the ray.
 export let px: f32 = 0;
@@ -20,18 +21,8 @@ export let uz: f32 = 0;
 export let vx: f32 = 0;
 export let vy: f32 = 0;
 export let vz: f32 = 0;
-export let colR: f32 = 0;
-export let colG: f32 = 0;
-export let colB: f32 = 0;
-export let wet: f32 = 0;
 /** Whether the ray has met the surface from its inner side. */
 export let fromBehind: bool = false;
-
-// @ts-ignore: decorator
-@inline
-function byteSquare(b: u32): f32 {
-  return sq(<f32>b * <f32>0.00392156862745098);
-}
 
 // @ts-ignore: decorator
 @inline
@@ -39,7 +30,7 @@ export function offsetAt(): f32 {
   return <f32>3e-6 * max<f32>(hitT, max<f32>(abs<f32>(px), max<f32>(abs<f32>(py), abs<f32>(pz)))) + <f32>2e-5;
 }
 
-/** Fills place, normals and colour of the present hit, normals turned towards the viewer. */
+/** Fills place, normals and sample of the present hit, normals turned towards the viewer. */
 export function readHit(ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32): void {
   px = ox + dx * hitT;
   py = oy + dy * hitT;
@@ -87,27 +78,7 @@ export function readHit(ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32): v
     sy = gy;
     sz = gz;
   }
-  const material = <usize>u(L.H_MATERIALS) + <usize>load<u32>(hitInstance, L.I_MATERIAL) * L.MAT_SIZE;
-  colR = load<f32>(material);
-  colG = load<f32>(material, 4);
-  colB = load<f32>(material, 8);
-  wet = 0;
-  const colours = <usize>load<u32>(mesh, L.M_COLOURS);
-  if (colours != 0) {
-    const c0 = load<u32>(colours + i0 * 4);
-    const c1 = load<u32>(colours + i1 * 4);
-    const c2 = load<u32>(colours + i2 * 4);
-    colR *= byteSquare(c0 & 255) * w + byteSquare(c1 & 255) * hitU + byteSquare(c2 & 255) * hitV;
-    colG *= byteSquare((c0 >> 8) & 255) * w + byteSquare((c1 >> 8) & 255) * hitU + byteSquare((c2 >> 8) & 255) * hitV;
-    colB *= byteSquare((c0 >> 16) & 255) * w + byteSquare((c1 >> 16) & 255) * hitU + byteSquare((c2 >> 16) & 255) * hitV;
-    wet = (<f32>(c0 >> 24) * w + <f32>(c1 >> 24) * hitU + <f32>(c2 >> 24) * hitV) * <f32>0.00392156862745098;
-  }
-  const tint = load<u32>(hitInstance, L.I_TINT);
-  if (tint >> 24 != 0) {
-    colR *= byteSquare(tint & 255);
-    colG *= byteSquare((tint >> 8) & 255);
-    colB *= byteSquare((tint >> 16) & 255);
-  }
+  sampleSurface(mesh, i0, i1, i2, w, hitU, hitV);
 }
 
 /** Cosine between a ray and the outer normal of the triangle that it has met; what `readHit` has read stays. */

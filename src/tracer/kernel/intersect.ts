@@ -7,7 +7,7 @@
  * share an edge compute the same products in it, so no ray passes between them; far planes of boxes are widened by the
  * error of their distance (Ize 2013). Equal distances go to the lowest (instance, triangle).
  */
-import { I_ORDER, I_ROOT, I_SLICED, TAG_MASK, TAG_NODE, TAG_TRIANGLES } from "./layout";
+import { CLOSING_SLICED, I_CLOSING, I_ORDER, I_ROOT, TAG_MASK, TAG_NODE, TAG_TRIANGLES } from "./layout";
 
 export let hitT: f32 = 0;
 export let hitInstance: usize = 0;
@@ -100,7 +100,7 @@ function accept(leaf: usize, instance: usize, mask: i32, v: v128, w: v128, det: 
 
 /** Enters an instance that lies in the top tree. */
 function enter(to: usize, base: usize, any: bool): bool {
-  if (load<u32>(to, I_SLICED) != 0) {
+  if ((load<u32>(to, I_CLOSING) & CLOSING_SLICED) != 0) {
     // A long body is entered in slices; once this ray has met it, its other slices have nothing new to say.
     const mail = base + MAILBOX + ((to >> 5) & 63) * 8;
     const letter = (<u64>to << 32) | (raysCast & 0xffffffff);

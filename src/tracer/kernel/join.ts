@@ -3,7 +3,7 @@
  * that the path finds it by itself.
  */
 import { lookAtPane, mirrorB, mirrorG, mirrorR, paneChance, passB, passG, passR } from "./glass";
-import { colB, colG, colR, fromBehind, gx, gy, gz, px, py, pz, sx, sy, sz, takeFrame, ux, uy, uz, vx, vy, vz } from "./hit";
+import { fromBehind, gx, gy, gz, px, py, pz, sx, sy, sz, takeFrame, ux, uy, uz, vx, vy, vz } from "./hit";
 import {
   anyLamps, chooseFromPlace, chooseLight, choosePoint, keepChoice, keptDensity, lampB, lampG, lampR, light, lightChance, toFar, toPdf as lampPdf,
   toX as lampX, toY as lampY, toZ as lampZ,
@@ -11,6 +11,7 @@ import {
 import * as L from "./layout";
 import { anyMirrors, chooseImage, imageB, imageG, imageR, imageX, imageY, imageZ, openImage } from "./mirrors";
 import { drawPair, randX, randY } from "./random";
+import { baseB, baseG, baseR, extinctionIn, metal, translucency } from "./sample";
 import { f, flag, scene } from "./scene";
 import { open, openB, openG, openR } from "./shadow";
 import { chooseSky, chooseSun, leftAlong, onSun, skyB, skyG, skyIn, skyPdf, skyR, sunPdf, sunRadiance, toPdf, toX, toY, toZ } from "./sky";
@@ -78,7 +79,7 @@ export function addLampMet(lamp: usize, far: f32, share: f32): void {
 
 /** What glass, water or air leave along a distance, into skyR, skyG, skyB. */
 export function takeAlong(far: f32): void {
-  leftAlong(inGlass != 0 ? inGlass + L.MAT_TINT : scene + (inWater ? L.H_WATER_ABSORB : L.H_AIR), far);
+  leftAlong(inGlass != 0 ? extinctionIn(inGlass) : scene + (inWater ? L.H_WATER_ABSORB : L.H_AIR), far);
 }
 
 /** Chooses a lamp and a point of it for a place, with a normal or none. False when none shines here. */
@@ -112,10 +113,10 @@ export function addLamp(x: f32, y: f32, z: f32, vr: f32, vg: f32, vb: f32, found
 }
 
 /** Takes the frame of the present hit, and its surface as seen along the path. */
-export function takeSurface(material: usize, roughness: f32): void {
+export function takeSurface(rough: f32): void {
   takeFrame(sx, sy, sz);
   setSurface(
-    colR, colG, colB, roughness, load<f32>(material, L.MAT_METAL), load<f32>(material, L.MAT_TRANSLUCENCY),
+    baseR, baseG, baseB, rough, metal, translucency,
     -(dx * ux + dy * uy + dz * uz), -(dx * vx + dy * vy + dz * vz), -(dx * sx + dy * sy + dz * sz),
   );
 }
@@ -142,7 +143,7 @@ export function tellChoice(joined: bool, pdf: f32): void {
   }
 }
 
-/** Takes the value of the present surface, or of a rough pane of a material, towards a direction; the offset to leave it by, 0 when nothing comes. */
+/** Takes the value of the present surface, or of the rough pane of a record, towards a direction; the offset to leave it by, 0 when nothing comes. */
 function valueTowards(cx: f32, cy: f32, cz: f32, off: f32, pane: usize): f32 {
   const side = cx * gx + cy * gy + cz * gz;
   const iz = cx * sx + cy * sy + cz * sz;
@@ -155,7 +156,7 @@ function valueTowards(cx: f32, cy: f32, cz: f32, off: f32, pane: usize): f32 {
   return side > 0 ? off : -off;
 }
 
-/** Chooses sun, sky and a lamp and joins them at the present surface, or at a rough pane of a material. */
+/** Chooses sun, sky and a lamp and joins them at the present surface, or at the rough pane of a record. */
 export function joinLights(off: f32, pane: usize): void {
   if (flag(L.FLAG_SUN)) {
     drawPair(pair + 1);
@@ -195,9 +196,9 @@ function joinChosen(cx: f32, cy: f32, cz: f32, pdf: f32, sun: bool, off: f32, pa
 }
 
 /** Value of a rough pane: mirrored light on one side, light that has come through on the other. */
-export function evaluatePane(material: usize, ix: f32, iy: f32, iz: f32): void {
+export function evaluatePane(record: usize, ix: f32, iy: f32, iz: f32): void {
   evaluateMirror(ix, iy, abs<f32>(iz));
-  lookAtPane(material, halfCosine());
+  lookAtPane(record, halfCosine());
   const chance = paneChance();
   const mirrors = iz > 0;
   valueR *= mirrors ? mirrorR : passR;

@@ -68,6 +68,8 @@ export const FLAG_SKY_CONSTANT = 16;
 /** For tests of the sampling itself: leave out the choice of lights, or the hits of the chosen bounces. */
 export const FLAG_NO_LIGHT_SAMPLING = 32;
 export const FLAG_NO_SURFACE_LIGHT = 64;
+/** Something has another pose when the shutter closes: each sample has a moment of its own. */
+export const FLAG_MOVING = 128;
 
 // Mesh record.
 export const M_ROOT = 0; // u32 tagged
@@ -84,7 +86,12 @@ export const I_MATERIAL = 72; // u32 index
 export const I_ID = 76; // u32 piece number
 export const I_TINT = 80; // u8×4, square roots of linear RGB; alpha 0 means none
 export const I_ORDER = 84; // u32 place in the scene's order, for equal hits
-export const I_SLICED = 88; // u32, 1 when several references lead here
+/** u32 address of its pose when the shutter closes, as I_INVERSE has it when it opens; 0 for what stands still. Its lowest bit: */
+export const I_CLOSING = 88;
+/** several references lead here. */
+export const CLOSING_SLICED = 1;
+/** Bytes of a pose. */
+export const POSE = 64;
 export const I_LIGHT = 92; // u32 number of the light that it is the body of, counted from 1
 export const I_SIZE = 96;
 
@@ -98,7 +105,10 @@ export const MAT_COAT_ROUGHNESS = 28;
 export const MAT_GLASS = 32; // f32 0 none, 1 a body, 2 a pane
 export const MAT_INDEX = 36;
 export const MAT_TINT = 40; // f32×3 extinction per metre of a body, what one passage of a pane leaves
-export const MAT_SIZE = 64;
+export const MAT_LAYERS = 52; // u32 → layers of sheets that lie over it, 0 for none
+export const MAT_LAYER_COUNT = 56;
+export const MAT_GLOW = 64; // f32×3 cd/m² that it sends out; the working view alone reads it here
+export const MAT_SIZE = 80;
 
 export const GLASS_BODY = 1;
 export const GLASS_PANE = 2;

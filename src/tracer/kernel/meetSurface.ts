@@ -1,10 +1,11 @@
 /** The path at a surface: lights joined, then a new direction. Panes and bodies of glass are here, too. */
 import { lookAtPane, mirrorB, mirrorG, mirrorR, paneChance, passB, passG, passR } from "./glass";
-import { fromBehind, gx, gy, gz, offsetAt, px, py, pz, sx, sy, sz, takeFrame, ux, uy, uz, vx, vy, vz, wet } from "./hit";
+import { fromBehind, gx, gy, gz, offsetAt, px, py, pz, sx, sy, sz, takeFrame, ux, uy, uz, vx, vy, vz } from "./hit";
 import { addGain, joinLights, leaveSurface, takeSurface, tellChoice, evaluatePane } from "./join";
 import { anyLamps, light } from "./lamps";
 import * as L from "./layout";
 import { drawPair, randX, randY } from "./random";
+import { coat, coatRoughness, glass, glassIndex, record, roughness, takeGlass, wetRoughness } from "./sample";
 import { flag } from "./scene";
 import {
   addFork, ALL, dim, dx, dy, dz, glintDone, holdWay, imaged, inWater, LAMPS, lampState, mayFork, moveTo, NONE, pair, setGlintDone, setInGlass, spread, spreadBy, sunState,
@@ -23,11 +24,9 @@ export const EYE_SPREAD: f32 = 0.05;
 const EYE_MIRROR: f32 = 0.3;
 
 /** A surface other than glass: lights chosen, then a new direction. False ends the path. */
-export function meetSurface(material: usize): bool {
-  let roughness = load<f32>(material, L.MAT_ROUGHNESS);
-  roughness += (<f32>0.22 - roughness) * wet * (roughness > <f32>0.22 ? <f32>1 : <f32>0);
-  takeSurface(material, roughness);
-  if (load<f32>(material, L.MAT_COAT) > 0) setCoat(load<f32>(material, L.MAT_COAT), load<f32>(material, L.MAT_COAT_ROUGHNESS));
+export function meetSurface(): bool {
+  takeSurface(wetRoughness());
+  if (coat > 0) setCoat(coat, coatRoughness);
   const off = offsetAt();
   const choosing = !flag(L.FLAG_NO_LIGHT_SAMPLING);
   if (inWater) {
@@ -54,19 +53,19 @@ export function meetSurface(material: usize): bool {
   return true;
 }
 
-function meetRoughPane(material: usize, off: f32): bool {
-  takeSurface(material, load<f32>(material, L.MAT_ROUGHNESS));
+function meetRoughPane(off: f32): bool {
+  takeSurface(roughness);
   const choosing = !flag(L.FLAG_NO_LIGHT_SAMPLING) && !inWater;
-  if (choosing) joinLights(off, material);
+  if (choosing) joinLights(off, record);
   drawPair(pair + 3);
   const pick = randX;
   drawPair(pair + 4);
   if (!chooseMirror(surfaceAlpha(), randX, randY)) return false;
   const ix = newX, iy = newY, iz = newZ;
   evaluateMirror(ix, iy, iz);
-  lookAtPane(material, halfCosine());
+  lookAtPane(record, halfCosine());
   const mirrors = pick < paneChance();
-  evaluatePane(material, ix, iy, mirrors ? iz : -iz);
+  evaluatePane(record, ix, iy, mirrors ? iz : -iz);
   if (valuePdf <= 0) return false;
   const k = <f32>1 / valuePdf;
   dim(valueR * k, valueG * k, valueB * k);
@@ -76,12 +75,11 @@ function meetRoughPane(material: usize, off: f32): bool {
 }
 
 /** Glass: a pane, or a face of a body. False ends the path. */
-export function meetGlass(material: usize): bool {
-  const roughness = load<f32>(material, L.MAT_ROUGHNESS);
+export function meetGlass(): bool {
   const smooth = roughness < <f32>L.GLASS_SMOOTH;
-  const pane = load<f32>(material, L.MAT_GLASS) == <f32>L.GLASS_PANE;
+  const pane = glass == <f32>L.GLASS_PANE;
   const off = offsetAt();
-  if (pane && !smooth && !fromBehind) return meetRoughPane(material, off);
+  if (pane && !smooth && !fromBehind) return meetRoughPane(off);
   drawPair(pair + 3);
   const pick = randX;
   takeFrame(sx, sy, sz);
@@ -91,7 +89,7 @@ export function meetGlass(material: usize): bool {
   if (pane) {
     let chance: f32 = 0;
     if (!fromBehind) {
-      lookAtPane(material, lz);
+      lookAtPane(record, lz);
       if (spread < EYE_SPREAD && mayFork()) {
         holdWay();
         dim(mirrorR, mirrorG, mirrorB);
@@ -126,7 +124,8 @@ export function meetGlass(material: usize): bool {
     mz = newZ;
     spreadBy(roughness * roughness);
   }
-  const index = load<f32>(material, L.MAT_INDEX);
+  takeGlass(record);
+  const index = glassIndex;
   const ratio: f32 = fromBehind ? index : <f32>1 / index;
   const vh = max<f32>(<f32>1e-5, lx * mx + ly * my + lz * mz);
   const F = fresnel(vh, ratio);
@@ -147,7 +146,7 @@ export function meetGlass(material: usize): bool {
   // Directions that the face's own roughness hides come out on its other side.
   if (mirrors) return leaveSurface(<f32>2 * vh * mx - lx, <f32>2 * vh * my - ly, max<f32>(<f32>1e-4, abs<f32>(<f32>2 * vh * mz - lz)), off);
   const q = ratio * vh - Mathf.sqrt(max<f32>(0, <f32>1 - ratio * ratio * (<f32>1 - vh * vh)));
-  setInGlass(fromBehind ? 0 : material);
+  setInGlass(fromBehind ? 0 : record);
   return leaveSurface(q * mx - ratio * lx, q * my - ratio * ly, -max<f32>(<f32>1e-4, abs<f32>(q * mz - ratio * lz)), off);
 }
 

@@ -8,6 +8,7 @@ import { blocked } from "./intersect";
 import { chooseFromPlace, chooseLight, choosePoint, lampB, lampG, lampR, lightChance, toFar, toPdf, toX, toY, toZ } from "./lamps";
 import * as L from "./layout";
 import { drawPair, randX, randY } from "./random";
+import { recordOf } from "./sample";
 import { f, flag, u } from "./scene";
 import { open, openB, openG, openR } from "./shadow";
 
@@ -115,7 +116,7 @@ export function openImage(x: f32, y: f32, z: f32): bool {
   imageR = lampR * k * passR;
   imageG = lampG * k * passG;
   imageB = lampB * k * passB;
-  lookAtPane(<usize>u(L.H_MATERIALS) + <usize>load<u32>(image, L.MI_MATERIAL) * L.MAT_SIZE, rise);
+  lookAtPane(recordOf(load<u32>(image, L.MI_MATERIAL)), rise);
   imageR *= mirrorR;
   imageG *= mirrorG;
   imageB *= mirrorB;

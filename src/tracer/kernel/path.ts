@@ -14,7 +14,7 @@
  * There is no cap on bounces; Russian roulette by throughput ends a path.
  */
 import { fogDepth, fogReach } from "./fog";
-import { colB, colG, colR, gx, gy, gz, offsetAt, px, py, pz, readHit, sx, sy, sz } from "./hit";
+import { gx, gy, gz, offsetAt, px, py, pz, readHit, sx, sy, sz } from "./hit";
 import { blocked, hitInstance, hitT, keepHit, nearest, takeHitBack } from "./intersect";
 import { addLampMet, addOutside, takeAlong } from "./join";
 import * as L from "./layout";
@@ -23,11 +23,12 @@ import { lightSeenFog, meetFog } from "./meetFog";
 import { EYE_SPREAD, meetGlass, meetSurface } from "./meetSurface";
 import { meetWater, turnToViewer, waterX, waterY, waterZ } from "./meetWater";
 import { drawPair, randX, randY } from "./random";
+import { baseB, baseG, baseR, glass } from "./sample";
 import { bx, by, bz, f, flag, frameAbout, PI, tx, ty, tz, u } from "./scene";
 import { lookThrough, seenB, seenG, seenR } from "./seen";
 import { hazeIn, skyB, skyG, skyR } from "./sky";
 import {
-  atVertex, betaB, betaG, betaR, bring, dim, dx, dy, dz, forkCount, growOver, inGlass, intoLayer, inWater, LAMPS, layers, moveTo, ox, oy, oz, pair, setByFog, setInWater, spread, startFork, startPath, turnTo,
+  atVertex, betaB, betaG, betaR, bring, dim, dx, dy, dz, forkCount, growOver, inGlass, intoLayer, inWater, LAMPS, layers, moveTo, ox, oy, oz, pair, setByFog, setInWater, setMoment, SHUTTER, spread, startFork, startPath, turnTo,
 } from "./state";
 import { ripplesAt } from "./water";
 
@@ -65,9 +66,9 @@ function noteFirst(far: f32, onWater: bool): void {
   }
   readHit(ox, oy, oz, dx, dy, dz);
   firstId = load<u32>(hitInstance, L.I_ID);
-  albedoR = colR;
-  albedoG = colG;
-  albedoB = colB;
+  albedoR = baseR;
+  albedoG = baseG;
+  albedoB = baseB;
   normalX = sx;
   normalY = sy;
   normalZ = sz;
@@ -76,8 +77,7 @@ function noteFirst(far: f32, onWater: bool): void {
     openness = isOpen(far) ? 1 : 0;
     takeHitBack();
   }
-  const material = <usize>u(L.H_MATERIALS) + <usize>load<u32>(hitInstance, L.I_MATERIAL) * L.MAT_SIZE;
-  if (load<f32>(material, L.MAT_GLASS) == 0) return;
+  if (glass == 0) return;
   keepHit();
   lookThrough(ox, oy, oz, dx, dy, dz);
   takeHitBack();
@@ -107,6 +107,10 @@ const FORK_APART: u32 = 64;
 
 /** Traces one path through a point of the film, in pixels from the top-left corner, with its branches. Random pairs 0 and 1 are taken. */
 export function tracePath(filmX: f32, filmY: f32, lensA: f32, lensB: f32): void {
+  if (flag(L.FLAG_MOVING)) {
+    drawPair(SHUTTER);
+    setMoment(randX);
+  }
   eyeRay(filmX, filmY, lensA, lensB);
   startPath(f(L.H_PIXEL_ANGLE));
   moveTo(eyeX, eyeY, eyeZ);
@@ -222,8 +226,7 @@ function follow(first: u32, apart: u32): void {
       if (!meetWater(far)) return;
     } else {
       if (lamp != 0 && load<u32>(lamp, L.LI_SHAPE) != L.SHAPE_BODY) return;
-      const material = <usize>u(L.H_MATERIALS) + <usize>load<u32>(hitInstance, L.I_MATERIAL) * L.MAT_SIZE;
-      if (!(load<f32>(material, L.MAT_GLASS) > 0 ? meetGlass(material) : meetSurface(material))) return;
+      if (!(glass > 0 ? meetGlass() : meetSurface())) return;
     }
     const most = max<f32>(betaR, max<f32>(betaG, betaB));
     if (!(most > <f32>1e-12)) return;

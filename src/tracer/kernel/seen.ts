@@ -4,9 +4,10 @@
  * their refraction, or mirrored inside where nothing leaves.
  */
 import { lookAtPane, passB, passG, passR } from "./glass";
-import { colB, colG, colR, fromBehind, gx, gy, gz, offsetAt, px, py, pz, readHit, sx, sy, sz } from "./hit";
-import { hitInstance, hitT, nearest } from "./intersect";
+import { fromBehind, gx, gy, gz, offsetAt, px, py, pz, readHit, sx, sy, sz } from "./hit";
+import { hitT, nearest } from "./intersect";
 import * as L from "./layout";
+import { baseB, baseG, baseR, glass, glassB, glassG, glassIndex, glassR, record, takeGlass } from "./sample";
 import { u } from "./scene";
 
 export let seenR: f32 = 0;
@@ -25,30 +26,29 @@ export function lookThrough(x: f32, y: f32, z: f32, dx: f32, dy: f32, dz: f32): 
     if (!nearest(u(L.H_TOP), x, y, z, dx, dy, dz, Infinity)) return;
     const way = hitT;
     readHit(x, y, z, dx, dy, dz);
-    const material = <usize>u(L.H_MATERIALS) + <usize>load<u32>(hitInstance, L.I_MATERIAL) * L.MAT_SIZE;
-    const kind = load<f32>(material, L.MAT_GLASS);
-    if (kind == 0) {
-      seenR = r * colR;
-      seenG = g * colG;
-      seenB = b * colB;
+    if (glass == 0) {
+      seenR = r * baseR;
+      seenG = g * baseG;
+      seenB = b * baseB;
       return;
     }
     let side: f32 = -1;
     const c = max<f32>(0, -(dx * sx + dy * sy + dz * sz));
-    if (kind == <f32>L.GLASS_PANE) {
+    if (glass == <f32>L.GLASS_PANE) {
       if (!fromBehind) {
-        lookAtPane(material, max<f32>(<f32>1e-4, c));
+        lookAtPane(record, max<f32>(<f32>1e-4, c));
         r *= passR;
         g *= passG;
         b *= passB;
       }
     } else {
-      const index = load<f32>(material, L.MAT_INDEX);
+      takeGlass(record);
+      const index = glassIndex;
       const ratio: f32 = fromBehind ? index : <f32>1 / index;
       if (fromBehind) {
-        r *= Mathf.exp(-load<f32>(material, L.MAT_TINT) * way);
-        g *= Mathf.exp(-load<f32>(material, L.MAT_TINT + 4) * way);
-        b *= Mathf.exp(-load<f32>(material, L.MAT_TINT + 8) * way);
+        r *= Mathf.exp(-glassR * way);
+        g *= Mathf.exp(-glassG * way);
+        b *= Mathf.exp(-glassB * way);
       }
       const k = <f32>1 - ratio * ratio * (<f32>1 - c * c);
       if (k < 0) side = 1;

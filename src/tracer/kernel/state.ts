@@ -5,6 +5,14 @@ export const ALL: f32 = -1;
 export const NONE: f32 = -2;
 /** Random pairs of a vertex for lamps; they lie apart so that a scene without lamps draws the same as ever. */
 export const LAMPS: u32 = 0x10000;
+/** The random pair of the moment in which the sample sees the place; openness draws as far off. */
+export const SHUTTER: u32 = 0x40000;
+/** That moment, from the shutter's opening (0) to its closing (1). */
+export let moment: f32 = 0;
+
+export function setMoment(t: f32): void {
+  moment = t;
+}
 
 /** Light that it brings. */
 export let outR: f32 = 0;

@@ -1,0 +1,28 @@
+/** The table of a scene's materials, as tracer and working view both read it: one record each, of the tracer's layout. */
+import type { Material } from "./scene.ts";
+
+/** Numbers of a record. */
+export const MATERIAL_NUMBERS = 20;
+
+/** Kinds of glass by their numbers: none, a body that bends light, a pane that lets it straight through. */
+export const GLASS = { none: 0, body: 1, pane: 2 } as const;
+
+/** What the coat's roughness is where nothing is said of it. */
+const COAT_ROUGHNESS = 0.1;
+const INDEX = 1.5;
+
+/**
+ * Records one after the other: colour (3), roughness, metal, translucency, coat and its roughness, kind of glass, index of
+ * refraction, tint of the glass (3), three for layers of sheets, glow (3, cd/m²), one left over.
+ */
+export function materialTable(materials: readonly Material[]): Float32Array<ArrayBuffer> {
+	const table = new Float32Array(materials.length * MATERIAL_NUMBERS);
+	materials.forEach((m, i) => {
+		const { glass } = m;
+		const kind = glass ? (glass.pane ? GLASS.pane : GLASS.body) : GLASS.none;
+		const surface = [...m.colour, m.roughness, m.metal, m.translucency, m.coat ?? 0, m.coatRoughness ?? COAT_ROUGHNESS];
+		const through = [kind, glass?.index ?? INDEX, ...(glass?.tint ?? [0, 0, 0])];
+		table.set([...surface, ...through, 0, 0, 0, ...(m.glow ?? [0, 0, 0])], i * MATERIAL_NUMBERS);
+	});
+	return table;
+}
