@@ -5,7 +5,8 @@
  * payload, greatest corner. Payloads of triangles are offset, so that no lane of a reference is a denormal number: with
  * plain numbers the same build takes ten times as long.
  *
- * Large meshes are cut into ranges of at most {@link CHUNK} triangles, each collapsed by itself, so that the binary tree
+ * Large meshes are cut into ranges of at most {@link CHUNK} triangles, each collapsed by itself, so that the binary
+ * tree
  * of one range is all that lies in memory at a time, and ranges can be built by several threads.
  *
  * Tried and measured (terrain of 1 M triangles, one thread): greedy opening of the largest child instead of dynamic
@@ -19,7 +20,10 @@ const MOST_BINS: i32 = 16;
 const REF: usize = 32;
 const NODE: usize = 224;
 const LEAF: usize = 160;
-/** Binary node: least corner, left; greatest corner, right; choices; count. A leaf has count > 0 and left = its first reference. */
+/**
+ * Binary node: least corner, left; greatest corner, right; choices; count. A leaf has count > 0 and left = its
+ * first reference.
+ */
 const BIN: usize = 48;
 const B_LEFT: usize = 12;
 const B_RIGHT: usize = 28;
@@ -39,7 +43,10 @@ const LEAF_COST: f32 = 0.7;
 const FAR: f32 = 1e30;
 
 let out: usize = 0;
-/** Where several threads build into one block: the address of its first free byte, taken in pieces of {@link PIECE}; 0 for one thread. */
+/**
+ * Where several threads build into one block: the address of its first free byte, taken in pieces of {@link PIECE};
+ * 0 for one thread.
+ */
 let shared: usize = 0;
 let pieceEnd: usize = 0;
 const PIECE: usize = 16384;
@@ -436,7 +443,8 @@ export function cutRange(begin: usize, end: usize, work: usize): usize {
 
 /**
  * Tree over a range of references of triangles. `room` takes 96 bytes a triangle for the time of the build, `work`
- * 32 KiB. Returns the tagged root; {@link builtEnd} tells where the tree ends. With `sharedAt` several threads build into one
+ * 32 KiB. Returns the tagged root; {@link builtEnd} tells where the tree ends. With `sharedAt` several threads
+ * build into one
  * block: that address holds its first free byte, and `outAt` is not looked at.
  */
 export function buildRange(positionsAt: usize, indicesAt: usize, begin: usize, end: usize, room: usize, work: usize, outAt: usize, sharedAt: usize): u32 {
@@ -450,7 +458,10 @@ export function buildRange(positionsAt: usize, indicesAt: usize, begin: usize, e
   return build(begin, end, room);
 }
 
-/** Tree over given references (boxes and tagged payloads). Leaves are the payloads themselves. `room` takes 96 bytes a reference. */
+/**
+ * Tree over given references (boxes and tagged payloads). Leaves are the payloads themselves. `room` takes 96 bytes
+ * a reference.
+ */
 export function buildTop(refs: usize, count: u32, room: usize, work: usize, outAt: usize): u32 {
   shared = 0;
   scratch = work;

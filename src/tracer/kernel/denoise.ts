@@ -1,13 +1,16 @@
 /**
- * Takes noise out of a band of a picture: non-local means on the two halves of the samples (Buades et al. 2005; Rousselle
+ * Takes noise out of a band of a picture: non-local means on the two halves of the samples (Buades et al. 2005;
+ * Rousselle
  * et al. 2012, 2013). Each half is averaged with weights found in the other, so that no error weighs itself. Patches of
  * 3 × 3 are compared within their known variance; what the first surface shows (its colour, its facing, its distance)
  * closes the weights over edges. Weights are the same for all colours of a pixel, so hues keep.
  *
  * Measured at 480 × 258 and 480 × 320 against 1,024 and 512 samples. Patches of 7 × 7 and 5 × 5 were 10 and 2 % worse.
- * Tried without gain: a first-order regression on colour, facing and depth with the same weights (Bitterli et al. 2016: 3 %
+ * Tried without gain: a first-order regression on colour, facing and depth with the same weights (Bitterli et al.
+ * 2016: 3 %
  * nearer at three times the cost; with weights from the residuals of a first fit far worse), the same on what a wide
- * regression leaves over (a quarter worse), pixels of outlines put together from the pieces that lie in them by their shares (worse:
+ * regression leaves over (a quarter worse), pixels of outlines put together from the pieces that lie in them by
+ * their shares (worse:
  * light changes within a piece), a share of the picture as traced where the halves say it is nearer (1 %). Samples
  * sorted into up to four layers of like surfaces in each pixel would gain a fifth, at twice the memory of all prints.
  *
@@ -116,7 +119,8 @@ function across(at: usize): v128 {
 }
 
 /**
- * Averages rows [0, rows) of a band over a search of `reach` pixels each way, at most 12. `at` holds the planes of layout D_*, `work` room for
+ * Averages rows [0, rows) of a band over a search of `reach` pixels each way, at most 12. `at` holds the planes of
+ * layout D_*, `work` room for
  * D_WORK_ROWS rows of `rowStride`. Results go to the planes from D_OUT. `abort` is looked at for each block of rows.
  */
 export function denoiseBand(at: usize, rowStride: i32, rows: i32, reach: i32, work: usize, abort: usize): bool {

@@ -4,7 +4,7 @@ import { CHANNELS, FIRST_MASKS, H_HEIGHT, H_LAYERS, H_SEED, H_TOP, H_WIDTH, I_ID
 import { albedoB, albedoG, albedoR, firstDepth, firstId, normalX, normalY, normalZ, openness, tracePath } from "./path";
 import { drawPair, randX, randY, startSample } from "./random";
 import { luminance, scene, setScene, u } from "./scene";
-import { layers, outB, outG, outR, setLayers, setWays } from "./state";
+import { layers, radianceB, radianceG, radianceR, setLayers, setWays } from "./state";
 import { skyB, skyG, skyIn, skyPdf, skyR } from "./sky";
 
 export { denoiseBand } from "./denoise";
@@ -35,7 +35,8 @@ function tent(r: f32): f32 {
 /**
  * Adds samples [begin, end) of the pixels of one tile. Sums are kept in blocks of 16 by sample number: `partial` holds
  * the block under way (CHANNELS planes of f64 over the tile), `sums` the finished ones, added in order. `firsts` takes
- * depth (f32) and id (u32) of sample 0, and which numbers all samples have met. Returns false when the word at `abort` became non-zero; the tile is then void.
+ * depth (f32) and id (u32) of sample 0, and which numbers all samples have met. Returns false when the word at
+ * `abort` became non-zero; the tile is then void.
  */
 export function renderTile(x0: u32, y0: u32, w: u32, h: u32, begin: u32, end: u32, sums: usize, partial: usize, firsts: usize, abort: usize): bool {
   const seed = u(H_SEED);
@@ -60,17 +61,17 @@ export function renderTile(x0: u32, y0: u32, w: u32, h: u32, begin: u32, end: u3
           store<u32>(firsts + <usize>(w * h) * 4 + i * 4, firstId);
         }
         countId(firsts + <usize>(w * h) * 4 * FIRST_MASKS + i * 4, <usize>(w * h) * 4, firstId + 1);
-        const v = luminance(outR, outG, outB);
+        const v = luminance(radianceR, radianceG, radianceB);
         if (v >= 0 && v < Infinity) {
           if (lights > 0) addLayers(at + plane * <usize>CHANNELS, plane, lights);
-          add(at, outR);
-          add(at + plane, outG);
-          add(at + plane * 2, outB);
+          add(at, radianceR);
+          add(at + plane, radianceG);
+          add(at + plane * 2, radianceB);
           store<f64>(at + plane * 3, load<f64>(at + plane * 3) + <f64>v * <f64>v);
           if ((s & 1) != 0) {
-            add(at + plane * 10, outR);
-            add(at + plane * 11, outG);
-            add(at + plane * 12, outB);
+            add(at + plane * 10, radianceR);
+            add(at + plane * 11, radianceG);
+            add(at + plane * 12, radianceB);
           }
         }
         add(at + plane * 4, albedoR);
@@ -118,7 +119,10 @@ function add(at: usize, v: f32): void {
   store<f64>(at, load<f64>(at) + <f64>v);
 }
 
-/** Casts `count` rays of seven f32 (origin, direction, far). Writes distance (f32), id, triangle for each. For picking, tests and the bench. */
+/**
+ * Casts `count` rays of seven f32 (origin, direction, far). Writes distance (f32), id, triangle for each. For
+ * picking, tests and the bench.
+ */
 export function castRays(from: usize, count: u32, to: usize, anyHit: bool): u32 {
   let hits: u32 = 0;
   const top = u(H_TOP);

@@ -5,7 +5,8 @@
 import { lookAtPane, mirrorB, mirrorG, mirrorR, paneChance, passB, passG, passR } from "./glass";
 import { fromBehind, gx, gy, gz, px, py, pz, sx, sy, sz, takeFrame, ux, uy, uz, vx, vy, vz } from "./hit";
 import {
-  anyLamps, chooseFromPlace, chooseLight, choosePoint, keepChoice, keptDensity, lampB, lampG, lampR, light, lightChance, toFar, toPdf as lampPdf,
+  anyLamps, chooseFromPlace, chooseLight, choosePoint, keepChoice, keptDensity, lampB, lampG, lampR, light,
+  lightChance, toFar, toPdf as lampPdf,
   toX as lampX, toY as lampY, toZ as lampZ,
 } from "./lamps";
 import * as L from "./layout";
@@ -14,11 +15,15 @@ import { drawPair, randX, randY } from "./random";
 import { baseB, baseG, baseR, extinctionIn, metal, translucency } from "./sample";
 import { f, flag, scene } from "./scene";
 import { open, openB, openG, openR } from "./shadow";
-import { chooseSky, chooseSun, leftAlong, onSun, skyB, skyG, skyIn, skyPdf, skyR, sunPdf, sunRadiance, toPdf, toX, toY, toZ } from "./sky";
 import {
-  ALL, bring, comeFrom, dx, dy, dz, fromX, fromY, fromZ, inGlass, intoLayer, inWater, LAMPS, lampState, moveTo, NONE, pair, skyState, sunState, tell, turnTo, setImaged,
+  chooseSky, chooseSun, leftB, leftG, leftR, onSun, skyB, skyG, skyIn, skyPdf, skyR, sunPdf, sunRadiance, toPdf,
+  toX, toY, toZ, transmittanceAlong,
+} from "./sky";
+import {
+  ALL, addRadiance, comeFrom, dx, dy, dz, fromX, fromY, fromZ, inGlass, intoLayer, inWater, LAMPS, pdfForLamps,
+  moveTo, NONE, pair, pdfForSky, pdfForSun, tell, turnTo, setImaged,
 } from "./state";
-import { evaluate, evaluateMirror, halfCosine, setSurface, valueB, valueG, valuePdf, valueR } from "./surface";
+import { evaluate, evaluateMirror, halfCosine, setSurface, bsdfB, bsdfG, bsdfPdf, bsdfR } from "./surface";
 import { gainB, gainG, gainR } from "./waterLight";
 
 // @ts-ignore: decorator
@@ -32,14 +37,14 @@ export function power(a: f32, b: f32): f32 {
 @inline
 export function addSun(k: f32, vr: f32, vg: f32, vb: f32): void {
   intoLayer(L.LAYER_SUN);
-  bring(vr * k * sunRadiance(0), vg * k * sunRadiance(4), vb * k * sunRadiance(8));
+  addRadiance(vr * k * sunRadiance(0), vg * k * sunRadiance(4), vb * k * sunRadiance(8));
 }
 
 // @ts-ignore: decorator
 @inline
 export function addSky(k: f32, vr: f32, vg: f32, vb: f32): void {
   intoLayer(L.LAYER_SKY);
-  bring(vr * k * skyR, vg * k * skyG, vb * k * skyB);
+  addRadiance(vr * k * skyR, vg * k * skyG, vb * k * skyB);
 }
 
 /** Light of a layer that has come by way of the water. */
@@ -47,39 +52,43 @@ export function addSky(k: f32, vr: f32, vg: f32, vb: f32): void {
 @inline
 export function addGain(k: f32, layer: u32): void {
   intoLayer(layer);
-  bring(gainR * k, gainG * k, gainB * k);
+  addRadiance(gainR * k, gainG * k, gainB * k);
 }
 
 /** Sky and sun that the path itself has found, by a share. */
 export function addOutside(share: f32): void {
-  let weight: f32 = skyState == ALL ? <f32>1 : skyState == NONE ? <f32>0 : power(skyState, skyPdf(dx, dy, dz));
+  let weight: f32 = pdfForSky == ALL ? <f32>1 : pdfForSky == NONE ? <f32>0 : power(pdfForSky, skyPdf(dx, dy, dz));
   if (weight > 0) {
     skyIn(dx, dy, dz);
     addSky(weight * share, 1, 1, 1);
   }
-  if (sunState != NONE && onSun(dx, dy, dz)) {
-    weight = sunState == ALL ? <f32>1 : power(sunState, sunPdf());
+  if (pdfForSun != NONE && onSun(dx, dy, dz)) {
+    weight = pdfForSun == ALL ? <f32>1 : power(pdfForSun, sunPdf());
     addSun(weight * share, 1, 1, 1);
   }
 }
 
 /** Light of a lamp whose body the path has met at a distance, by a share; the surface there has been read. */
 export function addLampMet(lamp: usize, far: f32, share: f32): void {
-  if (lampState == NONE || fromBehind) return;
+  if (pdfForLamps == NONE || fromBehind) return;
   let weight: f32 = 1;
-  if (lampState != ALL) {
+  if (pdfForLamps != ALL) {
     const x = px - fromX, y = py - fromY, z = pz - fromZ;
     const cosine = -(dx * gx + dy * gy + dz * gz);
-    weight = power(lampState, keptDensity(lamp, fromX, fromY, fromZ, Mathf.sqrt(x * x + y * y + z * z), cosine));
+    weight = power(pdfForLamps, keptDensity(lamp, fromX, fromY, fromZ, Mathf.sqrt(x * x + y * y + z * z), cosine));
   }
-  takeAlong(far);
+  takeTransmittance(far);
   intoLayer(load<u32>(lamp, L.LI_LAYER));
-  bring(skyR * weight * share * load<f32>(lamp, L.LI_RGB), skyG * weight * share * load<f32>(lamp, L.LI_RGB + 4), skyB * weight * share * load<f32>(lamp, L.LI_RGB + 8));
+  addRadiance(
+    leftR * weight * share * load<f32>(lamp, L.LI_RGB),
+    leftG * weight * share * load<f32>(lamp, L.LI_RGB + 4),
+    leftB * weight * share * load<f32>(lamp, L.LI_RGB + 8),
+  );
 }
 
-/** What glass, water or air leave along a distance, into skyR, skyG, skyB. */
-export function takeAlong(far: f32): void {
-  leftAlong(inGlass != 0 ? extinctionIn(inGlass) : scene + (inWater ? L.H_WATER_ABSORB : L.H_AIR), far);
+/** Takes the transmittance of glass, water or air along a distance. */
+export function takeTransmittance(far: f32): void {
+  transmittanceAlong(inGlass != 0 ? extinctionIn(inGlass) : scene + (inWater ? L.H_WATER_ABSORB : L.H_AIR), far);
 }
 
 /** Chooses a lamp and a point of it for a place, with a normal or none. False when none shines here. */
@@ -96,7 +105,10 @@ export function isAbove(y: f32): bool {
   return !flag(L.FLAG_WATER) || lampY * toFar + y >= f(L.H_WATER_LEVEL);
 }
 
-/** Joins the chosen point of the chosen lamp by the value of a place; `found` is the density by which the path finds it there. */
+/**
+ * Joins the chosen point of the chosen lamp by the value of a place; `found` is the density by which the path finds
+ * it there.
+ */
 export function addLamp(x: f32, y: f32, z: f32, vr: f32, vg: f32, vb: f32, found: f32): void {
   if (vr + vg + vb <= 0) return;
   const r = lampR, g = lampG, b = lampB, far = toFar;
@@ -107,9 +119,9 @@ export function addLamp(x: f32, y: f32, z: f32, vr: f32, vg: f32, vb: f32, found
     if (load<u32>(light, L.LI_MET) != 0 && !flag(L.FLAG_NO_SURFACE_LIGHT)) k *= power(pdf, found);
   }
   if (!open(x, y, z, lampX, lampY, lampZ, far, true)) return;
-  leftAlong(scene + L.H_AIR, far);
+  transmittanceAlong(scene + L.H_AIR, far);
   intoLayer(load<u32>(light, L.LI_LAYER));
-  bring(vr * k * r * openR * skyR, vg * k * g * openG * skyG, vb * k * b * openB * skyB);
+  addRadiance(vr * k * r * openR * leftR, vg * k * g * openG * leftG, vb * k * b * openB * leftB);
 }
 
 /** Takes the frame of the present hit, and its surface as seen along the path. */
@@ -143,8 +155,11 @@ export function tellChoice(joined: bool, pdf: f32): void {
   }
 }
 
-/** Takes the value of the present surface, or of the rough pane of a record, towards a direction; the offset to leave it by, 0 when nothing comes. */
-function valueTowards(cx: f32, cy: f32, cz: f32, off: f32, pane: usize): f32 {
+/**
+ * Takes the value of the present surface, or of the rough pane of a record, towards a direction; the offset to
+ * leave it by, 0 when nothing comes.
+ */
+function bsdfTowards(cx: f32, cy: f32, cz: f32, off: f32, pane: usize): f32 {
   const side = cx * gx + cy * gy + cz * gz;
   const iz = cx * sx + cy * sy + cz * sz;
   if (side * iz <= 0) return 0;
@@ -152,7 +167,7 @@ function valueTowards(cx: f32, cy: f32, cz: f32, off: f32, pane: usize): f32 {
   const iy = cx * vx + cy * vy + cz * vz;
   if (pane != 0) evaluatePane(pane, ix, iy, iz);
   else evaluate(ix, iy, iz);
-  if (valueR + valueG + valueB <= 0) return 0;
+  if (bsdfR + bsdfG + bsdfB <= 0) return 0;
   return side > 0 ? off : -off;
 }
 
@@ -167,24 +182,24 @@ export function joinLights(off: f32, pane: usize): void {
   chooseSky(randX, randY);
   joinChosen(toX, toY, toZ, toPdf, false, off, pane);
   if (anyLamps() && chooseLamp(px, py, pz, sx, sy, sz)) {
-    const o = valueTowards(lampX, lampY, lampZ, off, pane);
-    if (o != 0) addLamp(px + gx * o, py + gy * o, pz + gz * o, valueR, valueG, valueB, valuePdf);
+    const o = bsdfTowards(lampX, lampY, lampZ, off, pane);
+    if (o != 0) addLamp(px + gx * o, py + gy * o, pz + gz * o, bsdfR, bsdfG, bsdfB, bsdfPdf);
   }
   if (anyLamps() && anyMirrors() && chooseImage(px, py, pz, pair + LAMPS + 5)) {
-    const o = valueTowards(imageX, imageY, imageZ, off, pane);
-    const vr = valueR, vg = valueG, vb = valueB;
+    const o = bsdfTowards(imageX, imageY, imageZ, off, pane);
+    const vr = bsdfR, vg = bsdfG, vb = bsdfB;
     if (o != 0 && openImage(px + gx * o, py + gy * o, pz + gz * o)) {
       intoLayer(load<u32>(light, L.LI_LAYER));
-      bring(vr * imageR, vg * imageG, vb * imageB);
+      addRadiance(vr * imageR, vg * imageG, vb * imageB);
     }
   }
 }
 
 function joinChosen(cx: f32, cy: f32, cz: f32, pdf: f32, sun: bool, off: f32, pane: usize): void {
-  const o = valueTowards(cx, cy, cz, off, pane);
+  const o = bsdfTowards(cx, cy, cz, off, pane);
   if (o == 0) return;
-  const vr = valueR, vg = valueG, vb = valueB;
-  const weight = flag(L.FLAG_NO_SURFACE_LIGHT) ? <f32>1 : power(pdf, valuePdf);
+  const vr = bsdfR, vg = bsdfG, vb = bsdfB;
+  const weight = flag(L.FLAG_NO_SURFACE_LIGHT) ? <f32>1 : power(pdf, bsdfPdf);
   if (!open(px + gx * o, py + gy * o, pz + gz * o, cx, cy, cz, Infinity, sun)) return;
   const k = weight / pdf;
   if (sun) {
@@ -201,8 +216,8 @@ export function evaluatePane(record: usize, ix: f32, iy: f32, iz: f32): void {
   lookAtPane(record, halfCosine());
   const chance = paneChance();
   const mirrors = iz > 0;
-  valueR *= mirrors ? mirrorR : passR;
-  valueG *= mirrors ? mirrorG : passG;
-  valueB *= mirrors ? mirrorB : passB;
-  valuePdf *= mirrors ? chance : <f32>1 - chance;
+  bsdfR *= mirrors ? mirrorR : passR;
+  bsdfG *= mirrors ? mirrorG : passG;
+  bsdfB *= mirrors ? mirrorB : passB;
+  bsdfPdf *= mirrors ? chance : <f32>1 - chance;
 }

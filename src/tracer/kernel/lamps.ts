@@ -11,7 +11,10 @@ import { bx, by, bz, frameAbout, PI, sq, tx, ty, tz, u } from "./scene";
 export let light: usize = 0;
 export let lightChance: f32 = 0;
 
-/** A point of it: direction and distance to it, its normal, density per steradian (0 for a point without size), and light: radiance, or illuminance of one without size. */
+/**
+ * A point of it: direction and distance to it, its normal, density per steradian (0 for a point without size), and
+ * light: radiance, or illuminance of one without size.
+ */
 export let toX: f32 = 0;
 export let toY: f32 = 0;
 export let toZ: f32 = 0;
@@ -330,7 +333,8 @@ function chooseOnBody(x: f32, y: f32, z: f32, r: f32, s: f32): bool {
 }
 
 /**
- * Density per steradian by which the kept choice, made from a place, would have taken a point of a light that a ray from
+ * Density per steradian by which the kept choice, made from a place, would have taken a point of a light that a ray
+ * from
  * there has met, at a distance and under a cosine. 0 for light that is never chosen there.
  */
 export function keptDensity(lamp: usize, x: f32, y: f32, z: f32, distance: f32, cosine: f32): f32 {

@@ -46,7 +46,8 @@ export const H_TOP_CLEAR = 256; // u32 the smooth glass alone, 0 when there is n
 export const H_MIRRORS = 260; // u32 → flat faces of smooth panes
 export const H_MIRROR_COUNT = 264;
 export const H_SKY_DIRECTION = 268; // f32×3 of what lights the sky
-export const H_PICTURE = 280; // u32 → RGB9E5 texels of a sky picture, 0 when the sky is computed; H_GRID then holds its running sums
+/** u32 → RGB9E5 texels of a sky picture, 0 when the sky is computed; H_GRID then holds its running sums */
+export const H_PICTURE = 280;
 export const H_PICTURE_W = 284;
 export const H_PICTURE_H = 288;
 export const H_NODES = 292; // u32 → f32 luminances
@@ -56,8 +57,10 @@ export const H_RING = 304; // u32 → f32 RGB of the air by heading
 export const H_PICTURE_TURN = 308; // f32 parts of a full turn
 export const H_PICTURE_GAIN = 312; // f32 cd/m² a unit
 export const H_PICTURE_SATURATION = 316; // f32
-export const H_LAYERS = 320; // u32 lights that are summed by themselves; 0 for none, and for no fog and no openness either
-export const H_MIDDLE = 324; // f32×3 direction of depth 1 through the frame's middle, off H_FORWARD where the film is shifted
+/** u32 lights that are summed by themselves; 0 for none, and for no fog and no openness either */
+export const H_LAYERS = 320;
+/** f32×3 direction of depth 1 through the frame's middle, off H_FORWARD where the film is shifted */
+export const H_MIDDLE = 324;
 export const H_SIZE = 384;
 
 export const FLAG_WATER = 1;
@@ -86,7 +89,10 @@ export const I_MATERIAL = 72; // u32 index
 export const I_ID = 76; // u32 piece number
 export const I_TINT = 80; // u8×4, square roots of linear RGB; alpha 0 means none
 export const I_ORDER = 84; // u32 place in the scene's order, for equal hits
-/** u32 address of its pose when the shutter closes, as I_INVERSE has it when it opens; 0 for what stands still. Its lowest bit: */
+/**
+ * u32 address of its pose when the shutter closes, as I_INVERSE has it when it opens; 0 for what stands still. Its
+ * lowest bit:
+ */
 export const I_CLOSING = 88;
 /** several references lead here. */
 export const CLOSING_SLICED = 1;
@@ -193,7 +199,10 @@ export const LAYER_SKY = 1;
 export const LAYER_GLOW = 2;
 export const LAYER_LAMPS = 3;
 export const MOST_LAYERS = 12;
-/** More planes when lights are summed by themselves: RGB of each, RGB of what fog and air send into the eye's own ray, openness. */
+/**
+ * More planes when lights are summed by themselves: RGB of each, RGB of what fog and air send into the eye's own
+ * ray, openness.
+ */
 export const MOST_EXTRA = 3 * MOST_LAYERS + 4;
 export const FIRST_Z = 0; // planes of first values, 4 bytes each: depth, then id
 export const FIRST_ID = 1;

@@ -2,15 +2,19 @@
 import { fogDepth, fogReach, fogThick, fogX, fogY, fogZ, phase, scatterDirection } from "./fog";
 import { addGain, addLamp, addSky, addSun, isAbove, power } from "./join";
 import {
-  anyLamps, chooseAlong, chooseFromRay, chooseLight, choosePoint, densityAlong, keepChoice, toX as lampX, toY as lampY, toZ as lampZ,
+  anyLamps, chooseAlong, chooseFromRay, chooseLight, choosePoint, densityAlong, keepChoice, toX as lampX, toY as
+  lampY, toZ as lampZ,
 } from "./lamps";
 import * as L from "./layout";
 import { drawPair, randX, randY } from "./random";
 import { f, flag, scene } from "./scene";
 import { open, openB, openG, openR } from "./shadow";
-import { chooseSky, chooseSun, leftAlong, skyB, skyG, skyIn, skyR, toPdf, toX, toY, toZ } from "./sky";
 import {
-  ALL, betaB, betaG, betaR, comeFrom, dim, dx, dy, dz, LAMPS, moveTo, ox, oy, oz, pair, setBeta, setGlintDone, setImaged, spreadBy, tell, turnTo,
+  chooseSky, chooseSun, leftB, leftG, leftR, skyB, skyG, skyIn, skyR, toPdf, toX, toY, toZ, transmittanceAlong,
+} from "./sky";
+import {
+  ALL, throughputB, throughputG, throughputR, comeFrom, scaleThroughput, dx, dy, dz, LAMPS, moveTo, ox, oy, oz,
+  pair, setThroughput, setGlintDone, setImaged, spreadBy, tell, turnTo,
 } from "./state";
 import { glint } from "./waterLight";
 
@@ -51,19 +55,24 @@ function lightFog(x: f32, y: f32, z: f32): void {
 
 /** Takes what a share of the fog scatters at a distance along the ray into the throughput. */
 function scatterAt(t: f32, share: f32): void {
-  leftAlong(scene + L.H_AIR, t);
-  dim(f(L.H_FOG_ALBEDO) * share * skyR, f(L.H_FOG_ALBEDO + 4) * share * skyG, f(L.H_FOG_ALBEDO + 8) * share * skyB);
+  transmittanceAlong(scene + L.H_AIR, t);
+  scaleThroughput(
+    f(L.H_FOG_ALBEDO) * share * leftR,
+    f(L.H_FOG_ALBEDO + 4) * share * leftG,
+    f(L.H_FOG_ALBEDO + 8) * share * leftB,
+  );
 }
 
 /**
- * Joins the light of the fog along the ray without turning the path: sun and sky at a distance t chosen by what scatters,
+ * Joins the light of the fog along the ray without turning the path: sun and sky at a distance t chosen by what
+ * scatters,
  * by a share; and a lamp at a distance chosen half by what scatters and half by the angle at the lamp.
  */
 export function lightSeenFog(t: f32, far: f32, share: f64, joins: f64): void {
-  const keepR = betaR, keepG = betaG, keepB = betaB;
+  const keepR = throughputR, keepG = throughputG, keepB = throughputB;
   scatterAt(t, <f32>(share / joins));
   lightFog(ox + dx * t, oy + dy * t, oz + dz * t);
-  setBeta(keepR, keepG, keepB);
+  setThroughput(keepR, keepG, keepB);
   if (!anyLamps()) return;
   const length = min<f32>(far, LAMPLIT);
   chooseFromRay(ox, oy, oz, dx, dy, dz, length);
@@ -82,10 +91,13 @@ export function lightSeenFog(t: f32, far: f32, share: f64, joins: f64): void {
   const p = phase(lampX * dx + lampY * dy + lampZ * dz);
   scatterAt(at, <f32>(scattered / (density * joins)));
   addLamp(x, y, z, p, p, p, turnDensity(p, lampX, lampY, lampZ));
-  setBeta(keepR, keepG, keepB);
+  setThroughput(keepR, keepG, keepB);
 }
 
-/** A point in the fog at distance t of a ray that goes on to `far`: the path turns there. What lights it has been joined. */
+/**
+ * A point in the fog at distance t of a ray that goes on to `far`: the path turns there. What lights it has been
+ * joined.
+ */
 export function meetFog(t: f32, far: f32): void {
   const choosing = !flag(L.FLAG_NO_LIGHT_SAMPLING);
   if (anyLamps()) {
@@ -94,7 +106,7 @@ export function meetFog(t: f32, far: f32): void {
   }
   moveTo(ox + dx * t, oy + dy * t, oz + dz * t);
   comeFrom(ox, oy, oz);
-  dim(f(L.H_FOG_ALBEDO), f(L.H_FOG_ALBEDO + 4), f(L.H_FOG_ALBEDO + 8));
+  scaleThroughput(f(L.H_FOG_ALBEDO), f(L.H_FOG_ALBEDO + 4), f(L.H_FOG_ALBEDO + 8));
   setGlintDone(choosing && flag(L.FLAG_SUN) && flag(L.FLAG_WATER));
   // The next point of the fog on this path is lit by the same narrow lobe, towards the sun. Directions are therefore
   // chosen partly about the path and partly about the sun, and weighed by the mixture of both.
@@ -107,7 +119,7 @@ export function meetFog(t: f32, far: f32): void {
   const own = phase(fogX * dx + fogY * dy + fogZ * dz);
   const p = turnDensity(own, fogX, fogY, fogZ);
   const k = own / p;
-  dim(k, k, k);
+  scaleThroughput(k, k, k);
   turnTo(fogX, fogY, fogZ);
   const told: f32 = choosing ? p : ALL;
   tell(told, told, told);

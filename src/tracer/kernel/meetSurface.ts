@@ -8,12 +8,14 @@ import { drawPair, randX, randY } from "./random";
 import { coat, coatRoughness, glass, glassIndex, record, roughness, takeGlass, wetRoughness } from "./sample";
 import { flag } from "./scene";
 import {
-  addFork, ALL, dim, dx, dy, dz, glintDone, holdWay, imaged, inWater, LAMPS, lampState, mayFork, moveTo, NONE, pair, setGlintDone, setInGlass, spread, spreadBy, sunState,
+  addFork, ALL, scaleThroughput, dx, dy, dz, glintDone, holdWay, imaged, inWater, LAMPS, pdfForLamps, mayFork,
+  moveTo, NONE, pair, setGlintDone, setInGlass, spread, spreadBy, pdfForSun,
   takeHeld, tell,
 } from "./state";
 import {
-  choose, chooseMirror, evaluate, evaluateMirror, halfCosine, isMostlyMirror, newX, newY, newZ, setCoat, surfaceAlpha, valueB, valueG, valuePdf,
-  valueR, visibleNormal,
+  choose, chooseMirror, evaluate, evaluateMirror, halfCosine, isMostlyMirror, newX, newY, newZ, setCoat,
+  surfaceAlpha, bsdfB, bsdfG, bsdfPdf,
+  bsdfR, visibleNormal,
 } from "./surface";
 import { fresnel } from "./water";
 import { glint, lampUnderWater, sunUnderWater } from "./waterLight";
@@ -43,11 +45,11 @@ export function meetSurface(): bool {
   if (!choose(pick, randX, randY)) return false;
   const ix = newX, iy = newY, iz = newZ;
   evaluate(ix, iy, iz);
-  if (valuePdf <= 0) return false;
-  const k = <f32>1 / valuePdf;
-  dim(valueR * k, valueG * k, valueB * k);
+  if (bsdfPdf <= 0) return false;
+  const k = <f32>1 / bsdfPdf;
+  scaleThroughput(bsdfR * k, bsdfG * k, bsdfB * k);
   if (!leaveSurface(ix, iy, iz, off)) return false;
-  tellChoice(choosing, valuePdf);
+  tellChoice(choosing, bsdfPdf);
   if (inWater) tell(ALL, NONE, NONE);
   spreadBy(isMostlyMirror() ? surfaceAlpha() : 1);
   return true;
@@ -66,10 +68,10 @@ function meetRoughPane(off: f32): bool {
   lookAtPane(record, halfCosine());
   const mirrors = pick < paneChance();
   evaluatePane(record, ix, iy, mirrors ? iz : -iz);
-  if (valuePdf <= 0) return false;
-  const k = <f32>1 / valuePdf;
-  dim(valueR * k, valueG * k, valueB * k);
-  tellChoice(choosing, valuePdf);
+  if (bsdfPdf <= 0) return false;
+  const k = <f32>1 / bsdfPdf;
+  scaleThroughput(bsdfR * k, bsdfG * k, bsdfB * k);
+  tellChoice(choosing, bsdfPdf);
   spreadBy(surfaceAlpha());
   return leaveSurface(ix, iy, mirrors ? iz : -iz, off);
 }
@@ -92,10 +94,10 @@ export function meetGlass(): bool {
       lookAtPane(record, lz);
       if (spread < EYE_SPREAD && mayFork()) {
         holdWay();
-        dim(mirrorR, mirrorG, mirrorB);
+        scaleThroughput(mirrorR, mirrorG, mirrorB);
         if (leaveSurface(-lx, -ly, lz, off)) addFork();
         takeHeld();
-        dim(passR, passG, passB);
+        scaleThroughput(passR, passG, passB);
         moveTo(px - gx * off, py - gy * off, pz - gz * off);
         return true;
       }
@@ -103,7 +105,7 @@ export function meetGlass(): bool {
       // What the eye itself sees mirrored in a pane is faint but often bright (a flame): it is followed more often.
       if (spread < EYE_SPREAD) chance = max<f32>(chance, EYE_MIRROR);
       const k = <f32>1 / (pick < chance ? chance : <f32>1 - chance);
-      dim((pick < chance ? mirrorR : passR) * k, (pick < chance ? mirrorG : passG) * k, (pick < chance ? mirrorB : passB) * k);
+      scaleThroughput((pick < chance ? mirrorR : passR) * k, (pick < chance ? mirrorG : passG) * k, (pick < chance ? mirrorB : passB) * k);
     }
     if (pick < chance) {
       tellMirror(false, true);
@@ -133,14 +135,14 @@ export function meetGlass(): bool {
   const forks = smooth && F < 1 && spread < EYE_SPREAD && mayFork();
   if (forks) {
     holdWay();
-    dim(F, F, F);
+    scaleThroughput(F, F, F);
     if (leaveSurface(<f32>2 * vh * mx - lx, <f32>2 * vh * my - ly, max<f32>(<f32>1e-4, abs<f32>(<f32>2 * vh * mz - lz)), off)) addFork();
     takeHeld();
     chance = 0;
   }
   const mirrors = !forks && pick < chance;
   const k: f32 = mirrors ? F / chance : (<f32>1 - F) / (<f32>1 - chance);
-  dim(k, k, k);
+  scaleThroughput(k, k, k);
   if (smooth) tellMirror(!mirrors, false);
   else tell(ALL, ALL, ALL);
   // Directions that the face's own roughness hides come out on its other side.
@@ -151,10 +153,11 @@ export function meetGlass(): bool {
 }
 
 /**
- * After a smooth mirror or refraction, which joins nothing: what the path finds next counts whole, but for lamps that were
+ * After a smooth mirror or refraction, which joins nothing: what the path finds next counts whole, but for lamps
+ * that were
  * joined straight through a body of glass, or by their image in a pane.
  */
 function tellMirror(through: bool, pane: bool): void {
-  const counted = through ? lampState != ALL : pane && imaged && lampState >= 0;
-  tell(ALL, sunState == ALL ? ALL : NONE, counted ? NONE : ALL);
+  const counted = through ? pdfForLamps != ALL : pane && imaged && pdfForLamps >= 0;
+  tell(ALL, pdfForSun == ALL ? ALL : NONE, counted ? NONE : ALL);
 }

@@ -8,11 +8,13 @@ import { f, flag } from "./scene";
 import { open, openB, openG, openR } from "./shadow";
 import { chooseSun, toPdf, toX, toY, toZ } from "./sky";
 import {
-  ALL, comeFrom, dim, dx, dy, dz, fromY, glintDone, inWater, lampState, moveTo, NONE, ox, oz, pair, setImaged, setInWater, spreadBy, tell, turnTo, width,
+  ALL, comeFrom, scaleThroughput, dx, dy, dz, fromY, glintDone, inWater, pdfForLamps, moveTo, NONE, ox, oz, pair,
+  setImaged, setInWater, spreadBy, tell, turnTo, width,
 } from "./state";
 import { newX, newY, newZ, visibleNormal } from "./surface";
 import {
-  evaluateWater, fresnel, mirrorChance, ripplesAt, slopeX, slopeZ, viewWater, waterAlpha, WATER_INDEX, waterPdf, waterShadow, waterValue,
+  evaluateWater, fresnel, mirrorChance, ripplesAt, slopeX, slopeZ, viewWater, waterAlpha, WATER_INDEX, waterPdf,
+  waterShadow, waterValue,
 } from "./water";
 
 export let waterX: f32 = 0;
@@ -86,7 +88,7 @@ export function meetWater(t: f32): bool {
     if (rz >= 0) return false;
   }
   const g = waterShadow(rz) * (reflects ? F / chance : (<f32>1 - F) / (<f32>1 - chance));
-  dim(g, g, g);
+  scaleThroughput(g, g, g);
   turnTo(ux * rx + vx * ry + nx * rz, uy * rx + vy * ry + ny * rz, uz * rx + vz * ry + nz * rz);
   // The new direction must leave the plane on its side.
   const above = reflects ? !inWater : inWater;
@@ -100,7 +102,7 @@ export function meetWater(t: f32): bool {
     keepChoice();
   } else {
     // From under water a lamp above it has been joined by where its light bends, unless the eye itself looks out.
-    tell(ALL, choosing ? NONE : ALL, inWater && !reflects && lampState != ALL ? NONE : ALL);
+    tell(ALL, choosing ? NONE : ALL, inWater && !reflects && pdfForLamps != ALL ? NONE : ALL);
   }
   setImaged(false);
   setInWater(!above);

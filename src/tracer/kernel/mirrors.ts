@@ -1,11 +1,15 @@
 /**
- * Lamps mirrored in smooth panes. A flame behind glass lights what is around it by its mirror images, too, and a path would
- * find such an image by rare chance only. The images are therefore joined: a pane's face is chosen by the solid angle under
+ * Lamps mirrored in smooth panes. A flame behind glass lights what is around it by its mirror images, too, and a
+ * path would
+ * find such an image by rare chance only. The images are therefore joined: a pane's face is chosen by the solid
+ * angle under
  * which it is seen, a lamp as seen from the mirrored place, and the way is unfolded about the face.
  */
 import { lookAtPane, mirrorB, mirrorG, mirrorR, passB, passG, passR, throughGlass } from "./glass";
 import { blocked } from "./intersect";
-import { chooseFromPlace, chooseLight, choosePoint, lampB, lampG, lampR, lightChance, toFar, toPdf, toX, toY, toZ } from "./lamps";
+import {
+  chooseFromPlace, chooseLight, choosePoint, lampB, lampG, lampR, lightChance, toFar, toPdf, toX, toY, toZ,
+} from "./lamps";
 import * as L from "./layout";
 import { drawPair, randX, randY } from "./random";
 import { recordOf } from "./sample";
@@ -40,7 +44,10 @@ function along(at: usize, x: f32, y: f32, z: f32): f32 {
   return load<f32>(at) * x + load<f32>(at, 4) * y + load<f32>(at, 8) * z;
 }
 
-/** Chooses a face in one pass over them: each takes the place of the one before with the share of its weight in the sum. */
+/**
+ * Chooses a face in one pass over them: each takes the place of the one before with the share of its weight in the
+ * sum.
+ */
 function chooseFace(x: f32, y: f32, z: f32, r: f32): bool {
   let sum: f32 = 0;
   let own: f32 = 0;
@@ -100,7 +107,10 @@ export function chooseImage(x: f32, y: f32, z: f32, pair: u32): bool {
   return true;
 }
 
-/** Looks along the way to the chosen image from a place just off the one that it was chosen for. False when nothing comes. */
+/**
+ * Looks along the way to the chosen image from a place just off the one that it was chosen for. False when nothing
+ * comes.
+ */
 export function openImage(x: f32, y: f32, z: f32): bool {
   const n = image + L.MI_NORMAL;
   const rise = along(n, toX, toY, toZ);

@@ -2,13 +2,14 @@
  * One path from the lens: traversal, fog, surfaces, glass, water, and the light that reaches them.
  *
  * Sun, sky and one lamp are chosen at each vertex and also found by the scattered ray; the power heuristic (Veach 1997)
- * weighs the two. `skyState`, `sunState` and `lampState` say how the last direction was chosen: a density, ALL when
+ * weighs the two. `pdfForSky`, `pdfForSun` and `pdfForLamps` say how the last direction was chosen: a density, ALL when
  * nothing else could have found that light, NONE when another choice has counted it already:
  * - Under water the sun is joined through a flat interface, so a path that leaves the water does not count its disc.
  * - From rough surfaces and fog the sun's glint in the water is chosen by itself (a reflected visible normal of the
  *   ripples' statistics), so the water that such a path meets does not join the sun again. This takes the caustics of
  *   the mirrored sun out of the noise without a clamp.
- * - Smooth panes are looked through when lights are joined, so a path goes on through them as if nothing had been there.
+ * - Smooth panes are looked through when lights are joined, so a path goes on through them as if nothing had been
+ * there.
  *   Bodies of glass let sun and lamps through unbent when they are joined, so a path that has come through one counts
  *   neither; the sun's mirror image in glass is seen, but does not light other things.
  * There is no cap on bounces; Russian roulette by throughput ends a path.
@@ -16,7 +17,7 @@
 import { fogDepth, fogReach } from "./fog";
 import { gx, gy, gz, offsetAt, px, py, pz, readHit, sx, sy, sz } from "./hit";
 import { blocked, hitInstance, hitT, keepHit, nearest, takeHitBack } from "./intersect";
-import { addLampMet, addOutside, takeAlong } from "./join";
+import { addLampMet, addOutside, takeTransmittance } from "./join";
 import * as L from "./layout";
 import { eyeDx, eyeDy, eyeDz, eyeRay, eyeX, eyeY, eyeZ } from "./lens";
 import { lightSeenFog, meetFog } from "./meetFog";
@@ -26,13 +27,18 @@ import { drawPair, randX, randY } from "./random";
 import { baseB, baseG, baseR, glass } from "./sample";
 import { bx, by, bz, f, flag, frameAbout, PI, tx, ty, tz, u } from "./scene";
 import { lookThrough, seenB, seenG, seenR } from "./seen";
-import { hazeIn, skyB, skyG, skyR } from "./sky";
+import { hazeIn, leftB, leftG, leftR, skyB, skyG, skyR } from "./sky";
 import {
-  atVertex, betaB, betaG, betaR, bring, dim, dx, dy, dz, forkCount, growOver, inGlass, intoLayer, inWater, LAMPS, layers, moveTo, ox, oy, oz, pair, setByFog, setInWater, setMoment, SHUTTER, spread, startFork, startPath, turnTo,
+  atVertex, throughputB, throughputG, throughputR, addRadiance, scaleThroughput, dx, dy, dz, forkCount, growOver,
+  inGlass, intoLayer, inWater, LAMPS, layers, moveTo, ox, oy, oz, pair, setByFog, setInWater, setMoment, SHUTTER,
+  spread, startFork, startPath, turnTo,
 } from "./state";
 import { ripplesAt } from "./water";
 
-/** How much more often than it turns a path joins the light of the fog; measured on the demo: variance 1.08 at 1, 0.82 at 8, 0.79 at 20 and 40. */
+/**
+ * How much more often than it turns a path joins the light of the fog; measured on the demo: variance 1.08 at 1,
+ * 0.82 at 8, 0.79 at 20 and 40.
+ */
 const FOG_JOINS: f64 = 20;
 /** Reach of openness as a share of the distance. */
 const OPEN_REACH: f32 = 0.06;
@@ -86,7 +92,10 @@ function noteFirst(far: f32, onWater: bool): void {
   albedoB = seenB;
 }
 
-/** Whether nothing stands within a reach of the surface in a direction chosen by its cosine. The reach is a share of the way, so that it is as large everywhere in the frame. */
+/**
+ * Whether nothing stands within a reach of the surface in a direction chosen by its cosine. The reach is a share of
+ * the way, so that it is as large everywhere in the frame.
+ */
 function isOpen(far: f32): bool {
   drawPair(pair + 2 * LAMPS);
   frameAbout(sx, sy, sz);
@@ -105,7 +114,10 @@ function isOpen(far: f32): bool {
 /** Vertices by which the random pairs of branches lie apart. */
 const FORK_APART: u32 = 64;
 
-/** Traces one path through a point of the film, in pixels from the top-left corner, with its branches. Random pairs 0 and 1 are taken. */
+/**
+ * Traces one path through a point of the film, in pixels from the top-left corner, with its branches. Random pairs
+ * 0 and 1 are taken.
+ */
 export function tracePath(filmX: f32, filmY: f32, lensA: f32, lensB: f32): void {
   if (flag(L.FLAG_MOVING)) {
     drawPair(SHUTTER);
@@ -206,16 +218,16 @@ function follow(first: u32, apart: u32): void {
       if (lamp != 0 && !lampSeen) addLampMet(lamp, far, 1);
     }
     if (inWater || inGlass != 0 || f(L.H_AIR + 8) * far > <f32>1e-3) {
-      takeAlong(far);
-      const ar = skyR, ag = skyG, ab = skyB;
+      takeTransmittance(far);
+      const ar = leftR, ag = leftG, ab = leftB;
       if (!inWater && inGlass == 0) {
         hazeIn(dx, dy, dz);
         intoLayer(L.LAYER_SKY);
         if (bounce == 0) setByFog(true);
-        bring((<f32>1 - ar) * skyR, (<f32>1 - ag) * skyG, (<f32>1 - ab) * skyB);
+        addRadiance((<f32>1 - ar) * skyR, (<f32>1 - ag) * skyG, (<f32>1 - ab) * skyB);
         if (bounce == 0) setByFog(false);
       }
-      dim(ar, ag, ab);
+      scaleThroughput(ar, ag, ab);
     }
     growOver(far);
     if (inFog) {
@@ -228,7 +240,7 @@ function follow(first: u32, apart: u32): void {
       if (lamp != 0 && load<u32>(lamp, L.LI_SHAPE) != L.SHAPE_BODY) return;
       if (!(glass > 0 ? meetGlass() : meetSurface())) return;
     }
-    const most = max<f32>(betaR, max<f32>(betaG, betaB));
+    const most = max<f32>(throughputR, max<f32>(throughputG, throughputB));
     if (!(most > <f32>1e-12)) return;
     // What the eye sees by way of mirrors is not left to chance as soon: it has faint and bright parts side by side.
     if (bounce >= (spread < EYE_SPREAD ? EYE_BOUNCES : 2)) {
@@ -237,7 +249,7 @@ function follow(first: u32, apart: u32): void {
       if (randX >= stay && most < 1) return;
       if (most < 1) {
         const r = <f32>1 / stay;
-        dim(r, r, r);
+        scaleThroughput(r, r, r);
       }
     }
   }

@@ -1,5 +1,6 @@
 /**
- * The surface at a hit: the one place where records of materials are read. A hit fills the sample; all else in the kernel
+ * The surface at a hit: the one place where records of materials are read. A hit fills the sample; all else in the
+ * kernel
  * knows of surfaces what stands here. Sheets and layers come in here: the record has room for them.
  */
 import { hitInstance } from "./intersect";

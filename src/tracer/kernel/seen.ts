@@ -1,6 +1,7 @@
 /**
  * The colour of what is seen through glass: what stands behind panes and within bodies, so that the noise of a pane is
- * not taken out across the edges of what lies behind it. Rays are not left to chance: panes are passed straight, bodies by
+ * not taken out across the edges of what lies behind it. Rays are not left to chance: panes are passed straight,
+ * bodies by
  * their refraction, or mirrored inside where nothing leaves.
  */
 import { lookAtPane, passB, passG, passR } from "./glass";

@@ -1,14 +1,24 @@
-/** Light from outside: clear sky and high cloud, or a sky picture, and the sun's disc. The same formulas as `core/air/dome.ts`. */
+/**
+ * Light from outside: clear sky and high cloud, or a sky picture, and the sun's disc. The same formulas as
+ * `core/air/dome.ts`.
+ */
 import {
-  CLOUD_N, FLAG_SKY_CONSTANT, FLAG_SUN, GRID_H, GRID_W, H_AIR, H_CLOUD, H_CLOUD_AMBIENT, H_CLOUD_SUN, H_GRID, H_SKY, H_SKY_CONSTANT, H_SKY_DIRECTION,
+  CLOUD_N, FLAG_SKY_CONSTANT, FLAG_SUN, GRID_H, GRID_W, H_AIR, H_CLOUD, H_CLOUD_AMBIENT, H_CLOUD_SUN, H_GRID, H_SKY,
+  H_SKY_CONSTANT, H_SKY_DIRECTION,
   H_PICTURE, H_SUN_COS, H_SUN_DIRECTION, H_SUN_LUX, SKY_H, SKY_W,
 } from "./layout";
-import { chosenPdf, chosenX, chosenY, chosenZ, choosePicture, pictureB, pictureG, pictureIn, picturePdf, pictureR, ringIn } from "./skyPicture";
+import {
+  chosenPdf, chosenX, chosenY, chosenZ, choosePicture, pictureB, pictureG, pictureIn, picturePdf, pictureR, ringIn,
+} from "./skyPicture";
 import { bx, by, bz, f, flag, frameAbout, PI, tx, ty, tz, u } from "./scene";
 
 export let skyR: f32 = 0;
 export let skyG: f32 = 0;
 export let skyB: f32 = 0;
+/** Transmittance last taken. */
+export let leftR: f32 = 1;
+export let leftG: f32 = 1;
+export let leftB: f32 = 1;
 /** A chosen direction and its density per steradian. */
 export let toX: f32 = 0;
 export let toY: f32 = 0;
@@ -108,11 +118,11 @@ export function hazeIn(dx: f32, dy: f32, dz: f32): void {
   skyIn(dx * k, y, dz * k);
 }
 
-/** Transmittance along a distance by the extinction (three f32) at an address, into skyR, skyG, skyB. */
-export function leftAlong(extinction: usize, distance: f32): void {
-  skyR = Mathf.exp(-load<f32>(extinction) * distance);
-  skyG = Mathf.exp(-load<f32>(extinction, 4) * distance);
-  skyB = Mathf.exp(-load<f32>(extinction, 8) * distance);
+/** Transmittance along a distance by the extinction (three f32) at an address, into leftR, leftG, leftB. */
+export function transmittanceAlong(extinction: usize, distance: f32): void {
+  leftR = Mathf.exp(-load<f32>(extinction) * distance);
+  leftG = Mathf.exp(-load<f32>(extinction, 4) * distance);
+  leftB = Mathf.exp(-load<f32>(extinction, 8) * distance);
 }
 
 // @ts-ignore: decorator

@@ -1,6 +1,7 @@
 /** A picture of all directions around in place of the computed sky. The same formulas as `core/air/skyPicture.ts`. */
 import {
-  H_GRID, H_NODES, H_NODES_H, H_NODES_W, H_PICTURE, H_PICTURE_GAIN, H_PICTURE_H, H_PICTURE_SATURATION, H_PICTURE_TURN, H_PICTURE_W, H_RING, RING,
+  H_GRID, H_NODES, H_NODES_H, H_NODES_W, H_PICTURE, H_PICTURE_GAIN, H_PICTURE_H, H_PICTURE_SATURATION,
+  H_PICTURE_TURN, H_PICTURE_W, H_RING, RING,
 } from "./layout";
 import { f, luminance, PI, u } from "./scene";
 

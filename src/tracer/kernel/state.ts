@@ -1,6 +1,9 @@
 /** The path under way: where it is, what it carries, and how its direction was chosen. */
 
-/** How a direction was chosen, in place of a density: nothing else could have found that light; another choice has counted it. */
+/**
+ * How a direction was chosen, in place of a density: nothing else could have found that light; another choice has
+ * counted it.
+ */
 export const ALL: f32 = -1;
 export const NONE: f32 = -2;
 /** Random pairs of a vertex for lamps; they lie apart so that a scene without lamps draws the same as ever. */
@@ -15,9 +18,9 @@ export function setMoment(t: f32): void {
 }
 
 /** Light that it brings. */
-export let outR: f32 = 0;
-export let outG: f32 = 0;
-export let outB: f32 = 0;
+export let radianceR: f32 = 0;
+export let radianceG: f32 = 0;
+export let radianceB: f32 = 0;
 /** Origin and direction of the present ray. */
 export let ox: f32 = 0;
 export let oy: f32 = 0;
@@ -26,13 +29,13 @@ export let dx: f32 = 0;
 export let dy: f32 = 0;
 export let dz: f32 = 0;
 /** Throughput. */
-export let betaR: f32 = 1;
-export let betaG: f32 = 1;
-export let betaB: f32 = 1;
+export let throughputR: f32 = 1;
+export let throughputG: f32 = 1;
+export let throughputB: f32 = 1;
 /** Density by which the direction was chosen as sky, sun and lamps see it, or ALL or NONE. */
-export let skyState: f32 = 0;
-export let sunState: f32 = 0;
-export let lampState: f32 = 0;
+export let pdfForSky: f32 = 0;
+export let pdfForSun: f32 = 0;
+export let pdfForLamps: f32 = 0;
 /** Where lamps were joined when the direction was chosen. */
 export let fromX: f32 = 0;
 export let fromY: f32 = 0;
@@ -50,7 +53,10 @@ export let spread: f32 = 0;
 /** First of the random pairs of the present vertex. */
 export let pair: u32 = 0;
 
-/** Where the light of each layer is noted for a sample, three f32 each and three for the fog; 0 when it is not wanted. */
+/**
+ * Where the light of each layer is noted for a sample, three f32 each and three for the fog; 0 when it is not
+ * wanted.
+ */
 export let layers: usize = 0;
 /** Number of them. */
 export let layerCount: u32 = 0;
@@ -88,7 +94,8 @@ function addTo(at: usize, r: f32, g: f32, b: f32): void {
 }
 
 /**
- * Ways that branch off where the eye looks at glass: both what it mirrors and what it lets through are followed. Places at
+ * Ways that branch off where the eye looks at glass: both what it mirrors and what it lets through are followed.
+ * Places at
  * `ways` hold origin, direction, throughput, width, spread, the body of glass, whether in water, and the next vertex.
  */
 let ways: usize = 0;
@@ -104,7 +111,7 @@ export function setWays(at: usize): void {
 
 /** Whether the path may branch here: nothing but mirrors and clear glass lies between it and the eye. */
 export function mayFork(): bool {
-  return !onFork && forkCount < MOST_FORKS && skyState == ALL && sunState == ALL && lampState == ALL;
+  return !onFork && forkCount < MOST_FORKS && pdfForSky == ALL && pdfForSun == ALL && pdfForLamps == ALL;
 }
 
 /** Keeps the path as it is now in a place. */
@@ -116,9 +123,9 @@ function keepWay(n: i32): void {
   store<f32>(at, dx, 12);
   store<f32>(at, dy, 16);
   store<f32>(at, dz, 20);
-  store<f32>(at, betaR, 24);
-  store<f32>(at, betaG, 28);
-  store<f32>(at, betaB, 32);
+  store<f32>(at, throughputR, 24);
+  store<f32>(at, throughputG, 28);
+  store<f32>(at, throughputB, 32);
   store<f32>(at, width, 36);
   store<f32>(at, spread, 40);
   store<u32>(at, <u32>inGlass, 44);
@@ -131,7 +138,7 @@ function takeWay(n: i32): u32 {
   const at = ways + <usize>n * WAY_SIZE;
   moveTo(load<f32>(at), load<f32>(at, 4), load<f32>(at, 8));
   turnTo(load<f32>(at, 12), load<f32>(at, 16), load<f32>(at, 20));
-  setBeta(load<f32>(at, 24), load<f32>(at, 28), load<f32>(at, 32));
+  setThroughput(load<f32>(at, 24), load<f32>(at, 28), load<f32>(at, 32));
   width = load<f32>(at, 36);
   spread = load<f32>(at, 40);
   inGlass = <usize>load<u32>(at, 44);
@@ -167,9 +174,9 @@ export function startPath(angle: f32): void {
   onFork = false;
   byFog = false;
   if (layers != 0) memory.fill(layers, 0, <usize>(layerCount + 1) * 12);
-  outR = outG = outB = 0;
-  betaR = betaG = betaB = 1;
-  skyState = sunState = lampState = ALL;
+  radianceR = radianceG = radianceB = 0;
+  throughputR = throughputG = throughputB = 1;
+  pdfForSky = pdfForSun = pdfForLamps = ALL;
   glintDone = inWater = imaged = false;
   inGlass = 0;
   width = 0;
@@ -201,36 +208,36 @@ export function turnTo(x: f32, y: f32, z: f32): void {
 /** Light that reaches the place where the path is. */
 // @ts-ignore: decorator
 @inline
-export function bring(r: f32, g: f32, b: f32): void {
-  const x = betaR * r, y = betaG * g, z = betaB * b;
-  outR += x;
-  outG += y;
-  outB += z;
+export function addRadiance(r: f32, g: f32, b: f32): void {
+  const x = throughputR * r, y = throughputG * g, z = throughputB * b;
+  radianceR += x;
+  radianceG += y;
+  radianceB += z;
   if (layers != 0) note(x, y, z);
 }
 
 // @ts-ignore: decorator
 @inline
-export function dim(r: f32, g: f32, b: f32): void {
-  betaR *= r;
-  betaG *= g;
-  betaB *= b;
+export function scaleThroughput(r: f32, g: f32, b: f32): void {
+  throughputR *= r;
+  throughputG *= g;
+  throughputB *= b;
 }
 
 // @ts-ignore: decorator
 @inline
-export function setBeta(r: f32, g: f32, b: f32): void {
-  betaR = r;
-  betaG = g;
-  betaB = b;
+export function setThroughput(r: f32, g: f32, b: f32): void {
+  throughputR = r;
+  throughputG = g;
+  throughputB = b;
 }
 
 // @ts-ignore: decorator
 @inline
 export function tell(sky: f32, sun: f32, lamp: f32): void {
-  skyState = sky;
-  sunState = sun;
-  lampState = lamp;
+  pdfForSky = sky;
+  pdfForSun = sun;
+  pdfForLamps = lamp;
 }
 
 // @ts-ignore: decorator

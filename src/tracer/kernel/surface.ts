@@ -1,7 +1,8 @@
 /**
  * Surfaces: a diffuse body (with thin translucency for leaves) under a GGX interface, or metal. Visible normals (Heitz
  * 2018), height-correlated Smith masking, Schlick's Fresnel. What single scattering loses comes back by Turquin's
- * factor (2019); the body gets what the interface leaves, coupled reciprocally (Kelemen and Szirmay-Kalos 2001). A clear
+ * factor (2019); the body gets what the interface leaves, coupled reciprocally (Kelemen and Szirmay-Kalos 2001). A
+ * clear
  * coat of index 1.5 lies over all of it and leaves to it what it does not mirror towards the viewer.
  * Directions are in the frame of the shading normal, z up, `o` towards the viewer.
  */
@@ -31,10 +32,10 @@ let coatGain: f32 = 1;
 let underCoat: f32 = 1;
 let coatShare: f32 = 0;
 
-export let valueR: f32 = 0;
-export let valueG: f32 = 0;
-export let valueB: f32 = 0;
-export let valuePdf: f32 = 0;
+export let bsdfR: f32 = 0;
+export let bsdfG: f32 = 0;
+export let bsdfB: f32 = 0;
+export let bsdfPdf: f32 = 0;
 export let newX: f32 = 0;
 export let newY: f32 = 0;
 export let newZ: f32 = 0;
@@ -137,7 +138,10 @@ let lobePdf: f32 = 0;
 let lobeFresnel: f32 = 0;
 let lobeHalf: f32 = 0;
 
-/** A GGX lobe of an alpha: value of a perfect mirror times cosine, density, and Schlick's weight at its half direction. */
+/**
+ * A GGX lobe of an alpha: value of a perfect mirror times cosine, density, and Schlick's weight at its half
+ * direction.
+ */
 // @ts-ignore: decorator
 @inline
 function lobe(ix: f32, iy: f32, iz: f32, alpha: f32): void {
@@ -162,10 +166,10 @@ function lobe(ix: f32, iy: f32, iz: f32, alpha: f32): void {
 
 /** Value times cosine, and density, for a direction towards a light. */
 export function evaluate(ix: f32, iy: f32, iz: f32): void {
-  valueR = 0;
-  valueG = 0;
-  valueB = 0;
-  valuePdf = 0;
+  bsdfR = 0;
+  bsdfG = 0;
+  bsdfB = 0;
+  bsdfPdf = 0;
   const cosine = abs<f32>(iz);
   if (cosine < <f32>1e-6) return;
   // body
@@ -176,40 +180,40 @@ export function evaluate(ix: f32, iy: f32, iz: f32): void {
     const inward = <f32>1 - (F0 * tableA + tableB) * (<f32>1 + (F0 * (<f32>1 - e1)) / e1);
     const side = iz > 0 ? <f32>1 - thin : thin;
     const k = ((<f32>1 - metal) * bodyOut * inward * side * INV_PI * cosine) / max<f32>(<f32>1e-4, bodyMean);
-    valueR = k * cr;
-    valueG = k * cg;
-    valueB = k * cb;
-    valuePdf = bodyChance * side * cosine * INV_PI;
+    bsdfR = k * cr;
+    bsdfG = k * cg;
+    bsdfB = k * cb;
+    bsdfPdf = bodyChance * side * cosine * INV_PI;
   }
   if (iz > 0) {
     // interface
     lobe(ix, iy, iz, alpha);
     const plain = (<f32>1 - metal) * (F0 + (<f32>1 - F0) * lobeFresnel) * gainPlain;
-    valueR += lobeValue * (plain + metal * (cr + (<f32>1 - cr) * lobeFresnel) * gainR);
-    valueG += lobeValue * (plain + metal * (cg + (<f32>1 - cg) * lobeFresnel) * gainG);
-    valueB += lobeValue * (plain + metal * (cb + (<f32>1 - cb) * lobeFresnel) * gainB);
-    valuePdf += mirrorShare * lobePdf;
+    bsdfR += lobeValue * (plain + metal * (cr + (<f32>1 - cr) * lobeFresnel) * gainR);
+    bsdfG += lobeValue * (plain + metal * (cg + (<f32>1 - cg) * lobeFresnel) * gainG);
+    bsdfB += lobeValue * (plain + metal * (cb + (<f32>1 - cb) * lobeFresnel) * gainB);
+    bsdfPdf += mirrorShare * lobePdf;
   }
   if (coat == 0) return;
-  valueR *= underCoat;
-  valueG *= underCoat;
-  valueB *= underCoat;
-  valuePdf *= <f32>1 - coatShare;
+  bsdfR *= underCoat;
+  bsdfG *= underCoat;
+  bsdfB *= underCoat;
+  bsdfPdf *= <f32>1 - coatShare;
   if (iz <= 0) return;
   lobe(ix, iy, iz, coatAlpha);
   const k = lobeValue * coat * (F0 + (<f32>1 - F0) * lobeFresnel) * coatGain;
-  valueR += k;
-  valueG += k;
-  valueB += k;
-  valuePdf += coatShare * lobePdf;
+  bsdfR += k;
+  bsdfG += k;
+  bsdfB += k;
+  bsdfPdf += coatShare * lobePdf;
 }
 
 /** Value of a rough mirror that loses nothing, times cosine, and its density. Of a pane's light on either side. */
 export function evaluateMirror(ix: f32, iy: f32, iz: f32): void {
   lobe(ix, iy, iz, alpha);
   look(oz, alpha);
-  valueR = valueG = valueB = lobeValue / max<f32>(<f32>1e-3, tableA + tableB);
-  valuePdf = lobePdf;
+  bsdfR = bsdfG = bsdfB = lobeValue / max<f32>(<f32>1e-3, tableA + tableB);
+  bsdfPdf = lobePdf;
 }
 
 /** Cosine between the viewer and the half direction last evaluated. */

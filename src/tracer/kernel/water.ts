@@ -3,7 +3,9 @@
  * are their slopes' statistics, as roughness of a dielectric interface (after Bruneton et al. 2010). Patches of wind
  * ruffle some parts and leave others as a mirror.
  */
-import { H_WATER_ALPHA, H_WAVES, H_WAVE_COUNT, H_WORLD, W_KX, W_KZ, W_LENGTH, W_PHASE, W_SIZE, W_SLOPE } from "./layout";
+import {
+  H_WATER_ALPHA, H_WAVES, H_WAVE_COUNT, H_WORLD, W_KX, W_KZ, W_LENGTH, W_PHASE, W_SIZE, W_SLOPE,
+} from "./layout";
 import { mix32 } from "./random";
 import { f, PI, sq, u } from "./scene";
 
@@ -78,7 +80,10 @@ export function fresnel(cosine: f32, ratio: f32): f32 {
 /** Light from under water as a share of light from above it, for the choice between the two. */
 const BED_SHARE: f32 = 0.25;
 
-/** Chance of following the mirrored ray at the water: its share of the light, where the bed is taken to be darker than the sky. */
+/**
+ * Chance of following the mirrored ray at the water: its share of the light, where the bed is taken to be darker
+ * than the sky.
+ */
 // @ts-ignore: decorator
 @inline
 export function mirrorChance(F: f32): f32 {
@@ -101,7 +106,10 @@ function lambda(z: f32): f32 {
   return <f32>0.5 * (Mathf.sqrt(<f32>1 + (a2 * (<f32>1 - z2)) / max<f32>(<f32>1e-9, z2)) - <f32>1);
 }
 
-/** Takes the direction towards the viewer in the frame of the ripples' normal, z up, above water; roughness as last found. */
+/**
+ * Takes the direction towards the viewer in the frame of the ripples' normal, z up, above water; roughness as last
+ * found.
+ */
 export function viewWater(x: f32, y: f32, z: f32): void {
   viewX = x;
   viewY = y;
@@ -110,7 +118,10 @@ export function viewWater(x: f32, y: f32, z: f32): void {
   viewLambda = lambda(z);
 }
 
-/** Value times cosine of light mirrored towards the viewer from a direction, and the density by which the path finds it. */
+/**
+ * Value times cosine of light mirrored towards the viewer from a direction, and the density by which the path finds
+ * it.
+ */
 export function evaluateWater(ix: f32, iy: f32, iz: f32): void {
   let hx = viewX + ix;
   let hy = viewY + iy;

@@ -5,19 +5,25 @@
 import { phase } from "./fog";
 import { gx, gy, gz, px, py, pz, sx, sy, sz, ux, uy, uz, vx, vy, vz } from "./hit";
 import { blocked } from "./intersect";
-import { atNx, atNy, atNz, chooseFromPlace, chooseLight, choosePoint, lampB, lampG, lampR, light, lightChance, toFar, toPdf, toX, toY, toZ } from "./lamps";
+import {
+  atNx, atNy, atNz, chooseFromPlace, chooseLight, choosePoint, lampB, lampG, lampR, light, lightChance, toFar,
+  toPdf, toX, toY, toZ,
+} from "./lamps";
 import * as L from "./layout";
 import { drawPair, randX, randY } from "./random";
 import { f, u } from "./scene";
 import { open, openB, openG, openR } from "./shadow";
-import { evaluate, newX, newY, newZ, valueB, valueG, valueR, visibleNormal } from "./surface";
+import { evaluate, newX, newY, newZ, bsdfB, bsdfG, bsdfR, visibleNormal } from "./surface";
 import { fresnel, ripplesAt, waterAlpha, WATER_INDEX } from "./water";
 
 export let gainR: f32 = 0;
 export let gainG: f32 = 0;
 export let gainB: f32 = 0;
 
-/** The sun mirrored by the water, at a surface (its frame is the present hit's) or at a point of the fog that is seen along d. */
+/**
+ * The sun mirrored by the water, at a surface (its frame is the present hit's) or at a point of the fog that is
+ * seen along d.
+ */
 export function glint(x: f32, y: f32, z: f32, dx: f32, dy: f32, dz: f32, atSurface: bool, off: f32, pair: u32): bool {
   const level = f(L.H_WATER_LEVEL);
   const lx = f(L.H_SUN_DIRECTION);
@@ -40,9 +46,9 @@ export function glint(x: f32, y: f32, z: f32, dx: f32, dy: f32, dz: f32, atSurfa
   if (atSurface) {
     if (-(wx * gx + wy * gy + wz * gz) <= 0) return false;
     evaluate(-(wx * ux + wy * uy + wz * uz), -(wx * vx + wy * vy + wz * vz), -(wx * sx + wy * sy + wz * sz));
-    vr = valueR;
-    vg = valueG;
-    vb = valueB;
+    vr = bsdfR;
+    vg = bsdfG;
+    vb = bsdfB;
     x += gx * off;
     y += gy * off;
     z += gz * off;
@@ -77,10 +83,10 @@ function absorb(distance: f32, k: f32): void {
 function look(wx: f32, wy: f32, wz: f32): bool {
   if (wx * gx + wy * gy + wz * gz <= 0) return false;
   evaluate(wx * ux + wy * uy + wz * uz, wx * vx + wy * vy + wz * vz, wx * sx + wy * sy + wz * sz);
-  gainR = valueR;
-  gainG = valueG;
-  gainB = valueB;
-  return valueR + valueG + valueB > 0;
+  gainR = bsdfR;
+  gainG = bsdfG;
+  gainB = bsdfB;
+  return bsdfR + bsdfG + bsdfB > 0;
 }
 
 /** Sun through the flat surface onto the present hit under water. */
