@@ -7,8 +7,8 @@ import { migrate, openPool } from "../src/store/database.ts";
 export const root = fileURLToPath(new URL("..", import.meta.url));
 export const migrations = fileURLToPath(new URL("../src/store/migrations", import.meta.url));
 
-/** Makes an empty database beside the server's first one. */
-export async function freshDatabase(name: string): Promise<{ url: string; pool: pg.Pool }> {
+/** Makes an empty database beside the server's first one, and returns its address. */
+export async function emptyDatabase(name: string): Promise<string> {
 	const admin = new pg.Client({ connectionString: process.env.DATABASE_URL });
 	await admin.connect();
 	await admin.query(`drop database if exists ${name} with (force)`);
@@ -16,9 +16,15 @@ export async function freshDatabase(name: string): Promise<{ url: string; pool: 
 	await admin.end();
 	const url = new URL(process.env.DATABASE_URL as string);
 	url.pathname = `/${name}`;
-	const pool = openPool(url.href, 8);
+	return url.href;
+}
+
+/** The same with the tables of today. */
+export async function freshDatabase(name: string): Promise<{ url: string; pool: pg.Pool }> {
+	const url = await emptyDatabase(name);
+	const pool = openPool(url, 8);
 	await migrate(pool, migrations);
-	return { url: url.href, pool };
+	return { url, pool };
 }
 
 export function startPress(url: string, threads = 1): ChildProcess {

@@ -1,11 +1,12 @@
 /** Shots and the log of their edits. */
 import { randomUUID } from "node:crypto";
 import type pg from "pg";
-import { applyEdit, applyPatches, type Edit, EditError, editLabel, type Patch, parseEdit } from "../core/doc/edits.ts";
-import { upgrade } from "../core/doc/migrations.ts";
+import { applyEdit, type Edit, EditError, editLabel, filesBrought, parseEdit } from "../core/doc/edits.ts";
+import { type StoredDocument, upgrade } from "../core/doc/migrations.ts";
 import type { Checkpoint, HeadMove, HistoryLine, ShotLine, ShotState } from "../core/doc/records.ts";
 import { DOCUMENT_VERSION, ShotDocument } from "../core/doc/schema.ts";
 import { announce, inTransaction, type Queryable } from "./database.ts";
+import { documentAt, parentOf } from "./log.ts";
 
 /** A request that meets another state than it was made for. */
 export class StaleError extends Error {
@@ -45,12 +46,26 @@ async function stateOf(db: Queryable, row: Row): Promise<ShotState> {
 	};
 }
 
+/**
+ * Locks a shot to change it. One whose document is of an earlier schema is brought to the present one first: its head as it
+ * stood is kept as a snapshot, from which the states of that time are reached by patches of that time.
+ */
 async function lockShot(client: pg.PoolClient, id: string): Promise<Row> {
 	const r = await client.query<Row>("select id, title, document, head, sequence from shots where id = $1 for update", [
 		id,
 	]);
-	if (!r.rows[0]) throw new NoShotError(id);
-	return { ...r.rows[0], document: upgrade(r.rows[0].document) };
+	const row = r.rows[0];
+	if (!row) throw new NoShotError(id);
+	const stored = row.document as unknown as StoredDocument;
+	if (stored.version === DOCUMENT_VERSION) return row;
+	await client.query(
+		`insert into snapshots (shot_id, schema_version, revision, document) values ($1, $2, $3, $4)
+		 on conflict (shot_id, schema_version) do nothing`,
+		[id, stored.version, row.head, JSON.stringify(stored)],
+	);
+	const document = upgrade(stored);
+	await client.query("update shots set document = $2 where id = $1", [id, JSON.stringify(document)]);
+	return { ...row, document };
 }
 
 export async function createShot(
@@ -113,6 +128,68 @@ async function isDone(client: pg.PoolClient, shotId: string, clientId: string): 
 	return (r.rowCount ?? 0) > 0;
 }
 
+/** Refuses an edit that brings files which have not been kept. */
+async function checkFiles(client: Queryable, edit: Edit): Promise<void> {
+	const brought = filesBrought(edit);
+	if (brought.length === 0) return;
+	const r = await client.query<{ hash: string }>("select hash from blobs where hash = any($1)", [
+		brought.map((f) => f.blob),
+	]);
+	const known = new Set(r.rows.map((b) => b.hash));
+	const missing = brought.find((f) => !known.has(f.blob));
+	if (missing) throw new EditError("no-blob", `The ${missing.what} has not been kept yet.`);
+}
+
+/** The value of a function; what it throws is told with its place in a list. */
+function attempt<T>(make: () => T, at: number, refused: (at: number, error: unknown) => never): T {
+	try {
+		return make();
+	} catch (error) {
+		return refused(at, error);
+	}
+}
+
+const asItIs = (_at: number, error: unknown): never => {
+	throw error;
+};
+
+/** Applies edits at the head, one after the other, each as a step of its own. `refused` is told of one that cannot be. */
+async function applyAtHead(
+	client: pg.PoolClient,
+	row: Row,
+	edits: { edit: Edit; clientId: string }[],
+	refused: (at: number, error: unknown) => never,
+): Promise<ShotState> {
+	const r = await client.query<{ last: string }>(
+		"select coalesce(max(revision), 0) as last from edits where shot_id = $1",
+		[row.id],
+	);
+	let { document } = row;
+	let head = Number(row.head);
+	let last = Number(r.rows[0].last);
+	for (const [at, { edit, clientId }] of edits.entries()) {
+		await checkFiles(client, edit).catch((error) => refused(at, error));
+		const applied = attempt(() => applyEdit(document, edit), at, refused);
+		last++;
+		await client.query(
+			"insert into edits (shot_id, revision, parent, client_id, schema_version, edit, forward, inverse) values ($1, $2, $3, $4, $5, $6, $7, $8)",
+			[
+				row.id,
+				last,
+				head,
+				clientId,
+				DOCUMENT_VERSION,
+				JSON.stringify(edit),
+				JSON.stringify(applied.forward),
+				JSON.stringify(applied.inverse),
+			],
+		);
+		document = applied.document;
+		head = last;
+	}
+	return store(client, row, document, head);
+}
+
 /**
  * Applies one edit at the head. `sequence` is the state that the edit was made for; another one throws
  * {@link StaleError}. Sending the same `clientId` again is harmless.
@@ -129,74 +206,33 @@ export async function commitEdit(
 		const row = await lockShot(client, shotId);
 		if (await isDone(client, shotId, clientId)) return stateOf(client, row);
 		if (Number(row.sequence) !== sequence) throw new StaleError(await stateOf(client, row));
-		if (edit.name === "reference.add") {
-			const known = await client.query("select 1 from blobs where hash = $1", [edit.reference.blob]);
-			if (known.rowCount === 0) throw new EditError("no-blob", "The picture of this reference has not been kept yet.");
-		}
-		const { document, forward, inverse } = applyEdit(row.document, edit);
-		const next = await client.query<{ revision: string }>(
-			"select coalesce(max(revision), 0) + 1 as revision from edits where shot_id = $1",
-			[shotId],
-		);
-		const revision = Number(next.rows[0].revision);
-		await client.query(
-			"insert into edits (shot_id, revision, parent, client_id, schema_version, edit, forward, inverse) values ($1, $2, $3, $4, $5, $6, $7, $8)",
-			[
-				shotId,
-				revision,
-				row.head,
-				clientId,
-				DOCUMENT_VERSION,
-				JSON.stringify(edit),
-				JSON.stringify(forward),
-				JSON.stringify(inverse),
-			],
-		);
-		return store(client, row, document, revision);
+		return applyAtHead(client, row, [{ edit, clientId }], asItIs);
 	});
 }
 
-interface EditRow {
-	revision: string;
-	parent: string;
-	forward: Patch[];
-	inverse: Patch[];
-}
-
-async function editAt(client: Queryable, shotId: string, revision: number): Promise<EditRow> {
-	const r = await client.query<EditRow>(
-		"select revision, parent, forward, inverse from edits where shot_id = $1 and revision = $2",
-		[shotId, revision],
-	);
-	if (!r.rows[0]) throw new EditError("no-revision", `There is no revision ${revision} of this shot.`);
-	return r.rows[0];
-}
-
-/** The document at another revision, reached by inverse patches up to the common ancestor and forward ones down. */
-async function documentAt(
-	client: Queryable,
-	shotId: string,
-	document: ShotDocument,
-	from: number,
-	to: number,
-): Promise<ShotDocument> {
-	let doc = document;
-	let a = from;
-	let b = to;
-	const down: Patch[][] = [];
-	while (a !== b) {
-		if (a > b) {
-			const edit = await editAt(client, shotId, a);
-			doc = applyPatches(doc, edit.inverse);
-			a = Number(edit.parent);
-		} else {
-			const edit = await editAt(client, shotId, b);
-			down.push(edit.forward);
-			b = Number(edit.parent);
-		}
+/** An edit of a list that is refused, and with it all of the list. */
+export class EditListError extends EditError {
+	/** Its place in the list. */
+	readonly at: number;
+	constructor(cause: EditError, at: number) {
+		super(cause.code, cause.message);
+		this.at = at;
 	}
-	for (const patches of down.reverse()) doc = applyPatches(doc, patches);
-	return doc;
+}
+
+/** Applies a list of edits at the head as it stands, in one transaction. Throws {@link EditListError}; then none is applied. */
+export async function commitEdits(pool: pg.Pool, shotId: string, values: readonly unknown[]): Promise<ShotState> {
+	const refused = (at: number, error: unknown): never => {
+		throw error instanceof EditError ? new EditListError(error, at) : error;
+	};
+	const edits = values.map((value, at) => ({
+		edit: attempt(() => parseEdit(value), at, refused),
+		clientId: randomUUID(),
+	}));
+	return inTransaction(pool, async (client) => {
+		const row = await lockShot(client, shotId);
+		return edits.length ? applyAtHead(client, row, edits, refused) : stateOf(client, row);
+	});
 }
 
 /** Moves the head: to the parent, to the newest child, or to any revision. */
@@ -215,7 +251,7 @@ export async function moveHead(
 		let to = head;
 		if (move === "undo") {
 			if (head === 0) throw new EditError("at-start", "This is the beginning of the shot.");
-			to = Number((await editAt(client, shotId, head)).parent);
+			to = await parentOf(client, shotId, head);
 		} else if (move === "redo") {
 			const r = await client.query<{ revision: string | null }>(
 				"select max(revision) as revision from edits where shot_id = $1 and parent = $2",
@@ -224,10 +260,10 @@ export async function moveHead(
 			if (!r.rows[0].revision) throw new EditError("at-end", "There is nothing to redo.");
 			to = Number(r.rows[0].revision);
 		} else {
-			if (move.open !== 0) await editAt(client, shotId, move.open);
 			to = move.open;
 		}
-		const document = await documentAt(client, shotId, row.document, head, to);
+		const here = { revision: head, document: row.document as unknown as StoredDocument };
+		const document = await documentAt(client, shotId, here, to);
 		const kind = typeof move === "string" ? move : "open";
 		await client.query(
 			"insert into head_moves (shot_id, client_id, kind, from_revision, to_revision) values ($1, $2, $3, $4, $5)",

@@ -2,7 +2,6 @@
 -- PostgreSQL database dump
 --
 
-\restrict 9cTDFHvnqr0arOf4bFSJovuaheJTpkuxeaTDOCgWb0p7uPL55TCxYCDZYdqfJQT
 
 -- Dumped from database version 15.18 (Debian 15.18-0+deb12u1)
 -- Dumped by pg_dump version 15.18 (Debian 15.18-0+deb12u1)
@@ -616,5 +615,4 @@ ALTER TABLE ONLY public.units
 -- PostgreSQL database dump complete
 --
 
-\unrestrict 9cTDFHvnqr0arOf4bFSJovuaheJTpkuxeaTDOCgWb0p7uPL55TCxYCDZYdqfJQT
 
