@@ -13,7 +13,7 @@ async function main() {
 	await buildPrograms();
 	let stop = () => {};
 	const env = { ...process.env };
-	if (args[0] !== "match" && !env.DATABASE_URL) {
+	if (!["match", "schema"].includes(args[0]) && !env.DATABASE_URL) {
 		needDebian(["postgresql"]);
 		const running = await runningPostgres(folder);
 		if (running) env.DATABASE_URL = running;

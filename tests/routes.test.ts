@@ -425,9 +425,9 @@ describe("sky pictures", () => {
 	it("have their table made anew when it is gone, and keep it when blobs are collected", async () => {
 		const { file } = (await keep(writeHdr({ width, height, rgb }))).json;
 		const before = await tableOf(file);
-		await pool.query("delete from skies");
+		await pool.query("delete from made");
 		expect(await tableOf(file)).toEqual(before);
-		const { prepared } = (await pool.query("select prepared from skies where file = $1", [file])).rows[0];
+		const { blob } = (await pool.query("select blob from made where maker = 'sky' and key = $1", [file])).rows[0];
 		const { id } = await newShot("Under a picture");
 		await edit(id, 0, {
 			name: "air.hangPicture",
@@ -443,7 +443,7 @@ describe("sky pictures", () => {
 			},
 		});
 		await collectBlobs(pool, "0 seconds");
-		expect((await ask(routes.blob.GET, { hash: prepared })).status).toBe(200);
+		expect((await ask(routes.blob.GET, { hash: blob })).status).toBe(200);
 		expect((await ask(routes.sky.GET, { file })).status).toBe(200);
 	});
 

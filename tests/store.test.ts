@@ -6,7 +6,8 @@ import type pg from "pg";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { blankShot } from "../src/core/doc/defaults.ts";
 import { blobInfo, blobRange, collectBlobs, getBlob, putBlob, putBlobFile, sha256 } from "../src/store/blobs.ts";
-import { announce, inTransaction, isAway, listen, migrate, withPatience } from "../src/store/database.ts";
+import { announce, inTransaction, isAway, listen, migrate, openPool, withPatience } from "../src/store/database.ts";
+import { findMade, madeOnce } from "../src/store/made.ts";
 import {
 	claimAssembly,
 	claimUnit,
@@ -119,6 +120,42 @@ describe("blobs", () => {
 		await collectBlobs(pool, "0 seconds");
 		expect(await blobInfo(pool, kept)).not.toBeNull();
 		expect(await blobInfo(pool, loose)).toBeNull();
+	});
+});
+
+describe("what is made for scenes", () => {
+	const name = (key: string) => ({ maker: "test", code: 1, key, file: null });
+	it("is made once, however many ask at once, and each gets it", async () => {
+		let makes = 0;
+		const make = async () => {
+			makes++;
+			await new Promise((r) => setTimeout(r, 300));
+			return bytes(40);
+		};
+		const others = openPool(url, 8);
+		const all = await Promise.all(
+			Array.from({ length: 10 }, (_, i) => madeOnce(i % 2 ? pool : others, name("one"), make)),
+		);
+		await others.end();
+		expect(makes).toBe(1);
+		expect(new Set(all).size).toBe(1);
+		expect(await getBlob(pool, all[0])).toEqual(Buffer.from(bytes(40)));
+		await collectBlobs(pool, "0 seconds");
+		expect(await findMade(pool, name("one"))).toBe(all[0]);
+		expect(await findMade(pool, { ...name("one"), code: 2 })).toBeNull();
+	});
+	it("is made by the next who asks when it could not be made", async () => {
+		const fail = async () => {
+			throw new Error("no room");
+		};
+		await expect(madeOnce(pool, name("two"), fail)).rejects.toThrow("no room");
+		expect(await madeOnce(pool, name("two"), async () => bytes(3))).toBe(sha256(bytes(3)));
+	});
+	it("goes with the file that it was made from", async () => {
+		const file = await inTransaction(pool, (c) => putBlob(c, bytes(55), "a/b"));
+		await madeOnce(pool, { ...name("three"), file }, async () => bytes(56));
+		await collectBlobs(pool, "0 seconds");
+		expect(await findMade(pool, name("three"))).toBeNull();
 	});
 });
 

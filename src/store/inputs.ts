@@ -3,7 +3,7 @@ import type pg from "pg";
 import type { NamedFile } from "../core/doc/files.ts";
 import type { ShotDocument } from "../core/doc/schema.ts";
 import { compileWhenMade } from "../core/scene/compile.ts";
-import { type Blobs, heldMaker, loadBlobs, type Makers, NO_BLOBS, STILL } from "../core/scene/inputs.ts";
+import { type Blobs, heldMaker, loadBlobs, type Makers, type Moment, NO_BLOBS, STILL } from "../core/scene/inputs.ts";
 import { PartCache } from "../core/scene/partCache.ts";
 import type { Scene } from "../core/scene/scene.ts";
 import { getBlob } from "./blobs.ts";
@@ -21,13 +21,13 @@ export class Compiler {
 
 	constructor(pool: pg.Pool) {
 		this.pool = pool;
-		this.makers = { sky: heldMaker((file) => readPreparedSky(pool, file), SKIES) };
+		this.makers = { sky: heldMaker((file, name) => readPreparedSky(pool, file, name), SKIES) };
 	}
 
 	/** The scene of a document. Throws in words when a file that it needs is gone. */
-	async compile(doc: ShotDocument): Promise<Scene> {
+	async compile(doc: ShotDocument, moment: Moment = STILL): Promise<Scene> {
 		this.blobs = await loadBlobs(doc, (file) => this.bring(file), this.blobs);
-		return compileWhenMade(doc, STILL, this.blobs, this.makers, this.cache);
+		return compileWhenMade(doc, moment, this.blobs, this.makers, this.cache);
 	}
 
 	private async bring({ blob, what }: NamedFile): Promise<Uint8Array> {

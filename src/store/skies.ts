@@ -136,9 +136,9 @@ export async function preparedSky(pool: pg.Pool, file: string, prepare: Prepare 
 }
 
 /** Reads the table of a file. Throws when the file is gone. */
-export async function readPreparedSky(pool: pg.Pool, file: string): Promise<SkyTable> {
+export async function readPreparedSky(pool: pg.Pool, file: string, name: string): Promise<SkyTable> {
 	const prepared = await preparedSky(pool, file);
 	const bytes = prepared && (await getBlob(pool, prepared));
-	if (!bytes) throw new SkyPictureError("The file of this sky picture is gone.");
+	if (!bytes) throw new SkyPictureError(`The file of the sky picture "${name}" is gone.`);
 	return readSkyTable(bytes);
 }

@@ -92,7 +92,12 @@ export class SceneStore {
 		return this.base().header;
 	}
 
-	/** 256 bytes for single rays, followed by scratch, for the owner of the memory. */
+	/** Scratch of the owner of the memory, for single rays. */
+	get scratch(): number {
+		return this.base().probe + 256;
+	}
+
+	/** 256 bytes before that, for the rays themselves. */
 	get probe(): number {
 		return this.base().probe;
 	}

@@ -46,7 +46,7 @@ function* compilePicture(
 	dome: Dome,
 	making: Making,
 ): Steps<{ picture: ScenePicture; grid: string }> {
-	const table = yield* whenMade(making.makers.sky(picture.file));
+	const table = yield* whenMade(making.makers.sky(picture.file, picture.name));
 	const reading = readingOf(table);
 	const key = (what: string) => keyOf(`picture ${what}`, CODE, picture.file);
 	const part = (what: string, data: Float32Array) => making.part("table", key(what), () => ({ data })).key;

@@ -24,14 +24,14 @@ export const NO_BLOBS: Blobs = new Map();
 
 /** What hosts make; what is not at hand at once comes as a promise. */
 export interface Makers {
-	/** The table of a sky picture's file. */
-	sky: (file: string) => SkyTable | Promise<SkyTable>;
+	/** The table of a sky picture's file; its name is for messages alone. */
+	sky: (file: string, name: string) => SkyTable | Promise<SkyTable>;
 }
 
 /** For scenes in which nothing is made. */
 export const NO_MAKERS: Makers = {
-	sky: (file) => {
-		throw new Error(`The sky picture ${file.slice(0, 8)} has not been read.`);
+	sky: (_file, name) => {
+		throw new Error(`The sky picture "${name}" has not been read.`);
 	},
 };
 
@@ -58,26 +58,29 @@ export async function loadBlobs(
 }
 
 /** Things made, the last so many of them held; what is under way is waited for, not begun again. */
-export function heldMaker<T>(make: (name: string) => Promise<T>, most: number): (name: string) => T | Promise<T> {
+export function heldMaker<T>(
+	make: (key: string, name: string) => Promise<T>,
+	most: number,
+): (key: string, name: string) => T | Promise<T> {
 	const held = new Map<string, T | Promise<T>>();
-	return (name) => {
-		const known = held.get(name);
+	return (key, name) => {
+		const known = held.get(key);
 		if (known !== undefined) {
-			held.delete(name);
-			held.set(name, known);
+			held.delete(key);
+			held.set(key, known);
 			return known;
 		}
-		const coming = make(name).then(
+		const coming = make(key, name).then(
 			(thing) => {
-				held.set(name, thing);
+				held.set(key, thing);
 				return thing;
 			},
 			(error) => {
-				held.delete(name);
+				held.delete(key);
 				throw error;
 			},
 		);
-		held.set(name, coming);
+		held.set(key, coming);
 		for (const old of held.keys()) if (held.size > most) held.delete(old);
 		return coming;
 	};

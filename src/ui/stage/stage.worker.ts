@@ -5,7 +5,6 @@
 import { readSkyTable } from "../../core/air/skyPicture.ts";
 import { withDifference } from "../../core/doc/difference.ts";
 import type { FramePart, ShotDocument } from "../../core/doc/schema.ts";
-import { frameOfView, rayThrough } from "../../core/lens/camera.ts";
 import { stableJson } from "../../core/maths/hash.ts";
 import { compileSteps } from "../../core/scene/compile.ts";
 import { type Blobs, heldMaker, loadBlobs, type Makers, NO_BLOBS, STILL } from "../../core/scene/inputs.ts";
@@ -21,6 +20,7 @@ import {
 } from "../../core/scene/picture.ts";
 import type { Scene } from "../../core/scene/scene.ts";
 import { denoiseOn, type Planes, PROOF_REACH } from "../../tracer/denoise.ts";
+import { meet } from "../../tracer/meet.ts";
 import { type Kernel, MemoryFull, makeKernel, TracerMemory } from "../../tracer/memory.ts";
 import { type Desk, reserveDesk } from "../../tracer/renderTile.ts";
 import { SceneStore } from "../../tracer/sceneStore.ts";
@@ -437,24 +437,8 @@ function pick(id: number, x: number, y: number): void {
 		post({ type: "picked", id, piece: 0, distanceM: Number.POSITIVE_INFINITY });
 		return;
 	}
-	const d = rayThrough(frameOfView(scene.root.camera), x, y);
-	const l = Math.hypot(...d);
-	const at = store.probe;
-	memory.f32.set([0, 0, 0, d[0] / l, d[1] / l, d[2] / l, 1e9], at >> 2);
-	kernel.takeScene(store.header, at + 256);
-	kernel.castRays(at, 1, at + 64, 0);
-	const distance = memory.f32[(at + 64) >> 2];
-	let piece = Number.isFinite(distance) ? memory.u32[(at + 68) >> 2] : 0;
-	let distanceM = distance;
-	const water = scene.root.water;
-	if (water && d[1] < 0) {
-		const t = ((water.levelM - scene.root.camera.position[1]) / d[1]) * l;
-		if (t < distance) {
-			piece = 2;
-			distanceM = t;
-		}
-	}
-	post({ type: "picked", id, piece, distanceM });
+	const { ids, distancesM } = meet({ kernel, memory, store }, scene, [x, y]);
+	post({ type: "picked", id, piece: ids[0], distanceM: distancesM[0] });
 }
 
 self.onmessage = (event: MessageEvent<ToStage>) => {

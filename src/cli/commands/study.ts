@@ -1,0 +1,28 @@
+import { readFileSync } from "node:fs";
+import { z } from "zod";
+import { placesOverFrame, sharesOf } from "../../core/study/shares.ts";
+import { Compiler } from "../../store/inputs.ts";
+import { findShot } from "../../store/shots.ts";
+import { meet } from "../../tracer/meet.ts";
+import { makeKernel, TracerMemory } from "../../tracer/memory.ts";
+import { SceneStore } from "../../tracer/sceneStore.ts";
+import { BUILD, type Command, checked } from "../command.ts";
+
+const Flags = z.object({ time: z.coerce.number().min(0).max(3600).default(0) });
+
+/** What the frame of a shot shows. */
+export const study: Command = {
+	args: ["SHOT"],
+	flags: "[--time SECONDS]",
+	run: async ({ args: [name], flags, pool }) => {
+		const { time } = checked(Flags, flags, "study");
+		const { document } = await findShot(pool, name);
+		const scene = await new Compiler(pool).compile(document, { timeS: time, shutterS: 0 });
+		const memory = new TracerMemory();
+		const kernel = makeKernel(new WebAssembly.Module(readFileSync(new URL("kernel.wasm", BUILD))), memory.memory);
+		const store = new SceneStore(memory, kernel);
+		store.load(scene, { width: 64, height: 64, seed: 1 });
+		const { ids } = meet({ kernel, memory, store }, scene, placesOverFrame(document));
+		return { shares: sharesOf(document, ids) };
+	},
+};

@@ -1,0 +1,61 @@
+/** What single rays through the frame meet, on the thread that owns the tracer's memory. */
+import { frameOfView, rayThrough } from "../core/lens/camera.ts";
+import { ID_SKY, ID_WATER } from "../core/scene/ids.ts";
+import type { Scene } from "../core/scene/scene.ts";
+import type { Kernel, TracerMemory } from "./memory.ts";
+import type { SceneStore } from "./sceneStore.ts";
+
+export interface Met {
+	/** Numbers in the id layer, one for each place. */
+	ids: Uint32Array;
+	/** Metres along the ray; infinite for the sky. */
+	distancesM: Float64Array;
+}
+
+/** Bytes of a ray (origin, direction, farthest), and of a hit (distance, number, triangle). */
+const RAY = 28;
+const HIT = 12;
+/** Rays that are cast at a time. */
+const MOST = 4096;
+
+/**
+ * What lies under places of the frame (x and y by turns, 0 to 1). The scene has been loaded into the store. Lens and focus
+ * are left out: rays begin at the lens's middle.
+ */
+export function meet(
+	{ kernel, memory, store }: { kernel: Kernel; memory: TracerMemory; store: SceneStore },
+	scene: Scene,
+	places: ArrayLike<number>,
+): Met {
+	const count = places.length / 2;
+	const view = frameOfView(scene.root.camera);
+	const { water, camera } = scene.root;
+	const ids = new Uint32Array(count);
+	const distancesM = new Float64Array(count);
+	const some = Math.min(count, MOST);
+	const rays = memory.allocate(some * RAY);
+	const hits = memory.allocate(some * HIT);
+	kernel.takeScene(store.header, store.scratch);
+	for (let first = 0; first < count; first += some) {
+		const n = Math.min(some, count - first);
+		for (let i = 0; i < n; i++) {
+			const d = rayThrough(view, places[2 * (first + i)], places[2 * (first + i) + 1]);
+			const l = Math.hypot(...d);
+			memory.f32.set([0, 0, 0, d[0] / l, d[1] / l, d[2] / l, 1e9], (rays + i * RAY) >> 2);
+		}
+		kernel.castRays(rays, n, hits, 0);
+		for (let i = 0; i < n; i++) {
+			const hit = (hits + i * HIT) >> 2;
+			let far = memory.f32[hit];
+			let id = Number.isFinite(far) ? memory.u32[hit + 1] : ID_SKY;
+			const rise = memory.f32[((rays + i * RAY) >> 2) + 4];
+			const t = water ? (water.levelM - camera.position[1]) / rise : -1;
+			if (t > 0 && t < far) [far, id] = [t, ID_WATER];
+			ids[first + i] = id;
+			distancesM[first + i] = far;
+		}
+	}
+	memory.release(rays);
+	memory.release(hits);
+	return { ids, distancesM };
+}

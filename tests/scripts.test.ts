@@ -1,0 +1,133 @@
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import type pg from "pg";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { lanternDocument } from "../demo/checks.ts";
+import { blankShot, newPiece } from "../src/core/doc/defaults.ts";
+import { EDITS } from "../src/core/doc/edits.ts";
+import { readExr } from "../src/core/formats/exr.ts";
+import { getBlob } from "../src/store/blobs.ts";
+import { createShot, readShot } from "../src/store/shots.ts";
+import { cli, freshDatabase } from "./support.ts";
+
+let pool: pg.Pool;
+let url: string;
+const folder = mkdtempSync(join(tmpdir(), "inquadra-scripts-"));
+
+beforeAll(async () => {
+	({ pool, url } = await freshDatabase("test_scripts"));
+});
+afterAll(async () => {
+	rmSync(folder, { recursive: true });
+	await pool.end();
+});
+
+const file = (value: unknown): string => {
+	const path = join(folder, "file.json");
+	writeFileSync(path, typeof value === "string" ? value : JSON.stringify(value));
+	return path;
+};
+
+describe("shots by script", () => {
+	it("are made, edited by a list of named edits, and undone one by one", async () => {
+		const made = await cli(url, "new", "A quay at dawn");
+		expect(made.answer).toEqual({ id: expect.any(String), title: "A quay at dawn", revision: 0 });
+		const id = made.answer.id as string;
+		const edits = [
+			{ name: "shot.setTitle", title: "Quay" },
+			{ name: "piece.add", pieces: [newPiece("shed", "box", { pitchDeg: 4 })] },
+			{ name: "piece.turn", pieces: [{ id: "shed", rollDeg: -3 }] },
+		];
+		expect((await cli(url, "edit", "A quay at dawn", file(edits))).answer).toEqual({ id, revision: 3 });
+		const { document, canUndo } = await readShot(pool, id);
+		expect(document.pieces.find((p) => p.id === "shed")).toMatchObject({ pitchDeg: 4, rollDeg: -3 });
+		expect(canUndo).toBe(true);
+		const log = await pool.query("select edit->>'name' as name from edits where shot_id = $1 order by revision", [id]);
+		expect(log.rows.map((r) => r.name)).toEqual(edits.map((e) => e.name));
+		expect((await cli(url, "edit", id, file([]))).answer).toEqual({ id, revision: 3 });
+	});
+
+	it("stay as they are when one edit of a list is refused, and it is said which", async () => {
+		const id = (await cli(url, "new", "Whole")).answer.id as string;
+		const title = { name: "shot.setTitle", title: "Half" };
+		const bad: [unknown, string][] = [
+			[{ name: "piece.remove", ids: ["none"] }, "not-found"],
+			[{ name: "air.setHaze", haze: 99 }, "bad-edit"],
+			[{ name: "path.set" }, "unknown-edit"],
+			[{ name: "clip.add", clip: { ...clip, blob: "0".repeat(64) } }, "no-blob"],
+			[7, "unknown-edit"],
+		];
+		for (const [edit, code] of bad) {
+			const { code: exit, answer } = await cli(url, "edit", id, file([title, title, edit, title]));
+			expect(exit).toBe(1);
+			expect(answer).toEqual({ error: { code, message: expect.any(String), at: 2 } });
+		}
+		expect(await readShot(pool, id)).toMatchObject({ title: "Whole", revision: 0 });
+		expect((await cli(url, "edit", id, file({ name: "x" }))).answer.error?.code).toBe("bad-input");
+		expect((await cli(url, "edit", id, file("{"))).answer.error?.code).toBe("bad-json");
+	});
+
+	const clip = { id: "c", name: "waves", widthPx: 64, heightPx: 36, seconds: 1 };
+
+	it("take files that were kept before", async () => {
+		const path = join(folder, "waves.webm");
+		writeFileSync(path, Buffer.from([0x1a, 0x45, 0xdf, 0xa3, 1, 2, 3]));
+		const kept = await cli(url, "keep", path);
+		expect(kept.answer).toEqual({ blob: expect.stringMatching(/^[0-9a-f]{64}$/), bytes: 7 });
+		const blob = kept.answer.blob as string;
+		expect(await getBlob(pool, blob)).toEqual(readFileSync(path));
+		expect((await pool.query("select media_type from blobs where hash = $1", [blob])).rows[0].media_type).toBe(
+			"video/webm",
+		);
+		const id = (await cli(url, "new", "Waves")).answer.id as string;
+		expect((await cli(url, "edit", id, file([{ name: "clip.add", clip: { ...clip, blob } }]))).answer.revision).toBe(1);
+		expect((await cli(url, "keep", join(folder, "none"))).answer.error?.code).toBe("no-file");
+	});
+
+	it("are described by schemas of the document and of every edit", async () => {
+		const { answer } = await cli(url, "schema");
+		const { version, document, edits } = answer as {
+			version: number;
+			document: { type: string; properties: Record<string, unknown> };
+			edits: Record<string, { label: string; schema: { type: string } }>;
+		};
+		expect(version).toBe(2);
+		expect(Object.keys(document.properties)).toEqual(expect.arrayContaining(["pieces", "camera", "air"]));
+		expect(Object.keys(edits).sort()).toEqual(Object.keys(EDITS).sort());
+		for (const { label, schema } of Object.values(edits))
+			expect([typeof label, schema.type]).toEqual(["string", "object"]);
+	});
+});
+
+describe("what the frame shows", () => {
+	it("is told in shares that are those of a print's ids, and 100 together", async () => {
+		await createShot(pool, lanternDocument(), "lantern");
+		const { shares } = (await cli(url, "study", "lantern")).answer as {
+			shares: { number: number; id: string; name: string; percent: number }[];
+		};
+		expect(shares.reduce((sum, s) => sum + s.percent, 0)).toBeCloseTo(100, 9);
+		expect(shares.map((s) => s.number)).toEqual(shares.map((_, i) => i));
+		const out = join(folder, "lantern.exr");
+		await cli(url, "print", "lantern", "--out", out, "--width", "240", "--samples", "16");
+		const ids = readExr(readFileSync(out)).channels.find((c) => c.name === "id")?.data as Float32Array;
+		const counted = new Map<number, number>();
+		for (const id of ids) counted.set(id, (counted.get(id) ?? 0) + 100 / ids.length);
+		for (const { number, percent } of shares) expect(Math.abs(percent - (counted.get(number) ?? 0))).toBeLessThan(0.35);
+		expect(shares.filter((s) => s.percent > 5).length).toBeGreaterThan(2);
+	});
+
+	it("counts water and sky, and a body that reaches behind the lens for what is seen of it", async () => {
+		const doc = blankShot("Quay");
+		doc.pieces = [newPiece("quay", "box", { position: [0, -2, 0], stands: "level", size: [4, 2.2, 400] })];
+		doc.water = { ...doc.water, on: true, levelM: 0.02 };
+		await createShot(pool, doc, "quay");
+		const { shares } = (await cli(url, "study", "quay", "--time", "1.5")).answer as { shares: { percent: number }[] };
+		const [sky, , water, quay] = shares.map((s) => s.percent);
+		// The horizon lies in the middle; the quay's edges run from the lens's foot to the vanishing point.
+		expect(sky).toBeCloseTo(50, 0);
+		expect(water + quay).toBeCloseTo(50, 0);
+		expect(quay).toBeGreaterThan(15);
+		expect((await cli(url, "study", "quay", "--time=-1")).answer.error?.code).toBe("bad-input");
+	});
+});
