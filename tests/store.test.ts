@@ -100,14 +100,14 @@ describe("blobs", () => {
 		);
 		rmSync(folder, { recursive: true });
 		expect(hash).toBe(sha256(data));
-		expect(await getBlob(pool, hash)).toEqual(Buffer.from(data));
+		expect((await getBlob(pool, hash))?.equals(data)).toBe(true);
 		for (const [from, to] of [
 			[0, 10],
 			[1_048_570, 1_048_590],
 			[5, 2_300_000],
 			[2_299_999, 2_300_000],
 		])
-			expect(await blobRange(pool, hash, from, to)).toEqual(Buffer.from(data.subarray(from, to)));
+			expect((await blobRange(pool, hash, from, to)).equals(data.subarray(from, to))).toBe(true);
 		await expect(blobRange(pool, hash, 3_200_000, 3_200_001)).rejects.toThrow(/piece 3/);
 	});
 	it("are collected only when nothing refers to them", async () => {

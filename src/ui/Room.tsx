@@ -27,7 +27,7 @@ import { type FreePose, useStudio } from "./store/studio.ts";
 import { duplicateLamp } from "./ticket/LampLines.tsx";
 import { duplicateSelected } from "./ticket/MassStep.tsx";
 import { Ticket } from "./ticket/Ticket.tsx";
-import type { ProofPicture } from "./view/workingView.ts";
+import type { ProofPicture } from "./view/finishPass.ts";
 
 /** Keeps the shot as it stands, with the frame as its thumbnail. */
 async function keep(): Promise<void> {

@@ -17,7 +17,7 @@ import { type MatchResult, matchReference } from "../match.ts";
 import { dropPictures } from "../references.ts";
 import { shownDocument, useShot, useShown } from "../store/shotStore.ts";
 import { useStudio } from "../store/studio.ts";
-import type { ProofPicture } from "../view/workingView.ts";
+import type { ProofPicture } from "../view/finishPass.ts";
 import { GuideMarks } from "./Guides.tsx";
 import { groundUnder, newId, type Point, pieceBox, shownView } from "./geometry.ts";
 import { useGesture } from "./gesture.ts";

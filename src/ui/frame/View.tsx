@@ -6,7 +6,8 @@ import * as THREE from "three";
 import type { ProofState } from "../stage/messages.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudio } from "../store/studio.ts";
-import { type ProofPicture, WorkingView } from "../view/workingView.ts";
+import type { ProofPicture } from "../view/finishPass.ts";
+import { WorkingView } from "../view/workingView.ts";
 import { shownView } from "./geometry.ts";
 
 /** A proof of few samples takes a small share of the frame, a finished one all of it; a clean one too where the drawn view is `coarse`. */
@@ -49,11 +50,11 @@ function Painter({ print, bleed }: { print: ProofPicture | null; bleed: number }
 		gl.outputColorSpace = THREE.LinearSRGBColorSpace;
 		// Asking for a program's messages waits for all that is being drawn.
 		gl.debug.checkShaderErrors = process.env.NODE_ENV !== "production";
-		view.onWarm = () => {
+		view.clock.onWarm = () => {
 			useStudio.getState().set({ warm: true });
 			invalidate();
 		};
-		view.onClock = (ms, scale) => {
+		view.clock.onClock = (ms, scale) => {
 			const { heavy, set } = useStudio.getState();
 			const slow = ms > (scale < 1 ? HEAVY_MS : FULL_TIMES * HEAVY_MS);
 			// A full drawing that is neither slow nor swift says nothing of a smaller one.
@@ -74,7 +75,7 @@ function Painter({ print, bleed }: { print: ProofPicture | null; bleed: number }
 		view.setLook(look);
 		const proofShown =
 			proof?.pixels && !free && look === "surfaces"
-				? { ...proof, pixels: proof.pixels, scale: 1, share: proofShare(proof, view.frameMs > PATIENT_MS) }
+				? { ...proof, pixels: proof.pixels, scale: 1, share: proofShare(proof, view.clock.frameMs > PATIENT_MS) }
 				: null;
 		view.setProof(print ?? proofShown);
 		invalidate();
@@ -90,8 +91,8 @@ function Painter({ print, bleed }: { print: ProofPicture | null; bleed: number }
 	useFrame(() => {
 		if (!root && !print) return;
 		const ratio = gl.getPixelRatio();
-		const covered = !free && !print && look === "surfaces" && view.frameMs > PATIENT_MS;
-		const scale = rested.current && view.frameMs > 0 && !covered ? 1 : swiftScale(view.frameMs);
+		const covered = !free && !print && look === "surfaces" && view.clock.frameMs > PATIENT_MS;
+		const scale = rested.current && view.clock.frameMs > 0 && !covered ? 1 : swiftScale(view.clock.frameMs);
 		rested.current = false;
 		const how = {
 			grey,
@@ -115,7 +116,7 @@ function Painter({ print, bleed }: { print: ProofPicture | null; bleed: number }
 					rested.current = true;
 					invalidate();
 				},
-				Math.min(4 * REST_MS, Math.max(REST_MS, view.frameMs / 4)),
+				Math.min(4 * REST_MS, Math.max(REST_MS, view.clock.frameMs / 4)),
 			);
 		}
 		if (first.current) {

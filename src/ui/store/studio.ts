@@ -5,7 +5,8 @@ import type { EdgeFamily } from "../../core/match/families.ts";
 import type { ScenePart, SceneRoot } from "../../core/scene/scene.ts";
 import type { ProofState } from "../stage/messages.ts";
 import type { StageClient } from "../stage/stageClient.ts";
-import type { Look, Thinning } from "../view/workingView.ts";
+import type { Thinning } from "../view/bodies.ts";
+import type { Look } from "../view/workingView.ts";
 
 export const STEPS = ["Brief", "Match", "Mass", "Ground", "Dress", "Air", "Light", "Finish", "Print"] as const;
 export type Step = (typeof STEPS)[number];

@@ -1,25 +1,6 @@
-/** What the working view hands to the graphics: surfaces packed for each copy, thinned ground, tables as textures. */
+/** Tables as textures. */
 import * as THREE from "three";
 import { type SkyTable, unpackTexel } from "../../core/air/skyPicture.ts";
-import type { Material, ScenePart } from "../../core/scene/scene.ts";
-
-/** Before the key of a mesh: its coarse form. */
-export const COARSE = "coarse ";
-
-/** What a surface needs a program's settings of its own for; all else rides with each copy. */
-export const programOf = (m: Material): string =>
-	m.coat || m.glass ? JSON.stringify([m.coat, m.glass?.pane, m.glass?.index]) : "";
-
-/** A copy's colour and surface in three numbers, as the vertex shader takes them apart: 12 bits of each. */
-export function putSurface(out: Float32Array | number[], at: number, colour: readonly number[], m: Material): void {
-	const kind = [m.roughness, m.metal, m.translucency];
-	for (let c = 0; c < 3; c++)
-		out[at + c] =
-			Math.round(Math.sqrt(Math.min(1, Math.max(0, colour[c]))) * 4095) + 0.999 * Math.min(1, Math.max(0, kind[c]));
-}
-
-export const trianglesOf = (key: string, parts: Map<string, ScenePart>): number =>
-	(parts.get(key) as Extract<ScenePart, { kind: "mesh" }>).mesh.indices.length / 3;
 
 /** A sky picture as a texture, reduced by whole numbers. */
 export function aroundTexture(t: SkyTable): THREE.DataTexture {

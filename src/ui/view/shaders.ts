@@ -4,6 +4,7 @@ import { LUMA } from "../../core/colour/linear.ts";
 const LUMA_GLSL = `vec3(${LUMA.join(", ")})`;
 
 import { COLOUR_FADES, PRINT_CURVE } from "../../core/finish/finish.ts";
+import { MATERIAL_NUMBERS } from "../../core/scene/materialTable.ts";
 
 /** Lamps that the working view lights by; the strongest as seen from the lens. */
 export const LAMPS = 16;
@@ -123,20 +124,40 @@ vec3 through(vec3 colour, vec3 v, vec3 eye) {
 }
 `;
 
+/** Records of materials that stand side by side in their texture, and texels of each. */
+export const MATERIALS_IN_ROW = 64;
+const MATERIAL_TEXELS = MATERIAL_NUMBERS / 4;
+/** In place of a material's number: each copy has one of its own. */
+export const MATERIAL_BY_COPY = -1;
+
 export const SURFACE_VERTEX = /* glsl */ `
 #include <common>
 #include <logdepthbuf_pars_vertex>
+uniform sampler2D uMaterials; // records as core/scene/materialTable.ts has them
+uniform int uMaterial;
 in vec4 tint;
 out vec3 vAt;
 out vec3 vNormal;
 out vec4 vTint;
-out vec3 vSurface;
+flat out vec4 vSurface; // roughness, metal, translucency, coat
+flat out vec2 vGlass; // 0 none, 1 a body, 2 a pane; index of refraction
+flat out vec3 vGlow;
+
+vec4 record(int number, int texel) {
+  return texelFetch(uMaterials, ivec2((number % ${MATERIALS_IN_ROW}) * ${MATERIAL_TEXELS} + texel, number / ${MATERIALS_IN_ROW}), 0);
+}
+
 void main() {
   mat4 m = modelMatrix * instanceMatrix;
-  // The colour's root in 4095 steps, and behind the point what the surface is like: roughness, metal, translucency.
-  vec3 root = floor(instanceColor) / 4095.0;
-  vTint = vec4(tint.rgb * tint.rgb * root * root, tint.a);
-  vSurface = fract(instanceColor) / 0.999;
+  bool own = uMaterial < 0;
+  int number = own ? int(instanceColor.x + 0.5) : uMaterial;
+  vec4 a = record(number, 0);
+  vec4 b = record(number, 1);
+  vec4 c = record(number, 2);
+  vTint = vec4(tint.rgb * tint.rgb * a.rgb * (own ? vec3(1.0) : instanceColor), tint.a);
+  vSurface = vec4(a.w, b.xyz);
+  vGlass = c.xy;
+  vGlow = record(number, 4).xyz;
   vec4 at = m * vec4(position, 1.0);
   vAt = at.xyz;
   vNormal = transpose(inverse(mat3(m))) * normal;
@@ -149,10 +170,7 @@ export const SURFACE_FRAGMENT = /* glsl */ `
 #include <common>
 #include <logdepthbuf_pars_fragment>
 ${LIGHT.replace("const float PI = 3.14159265;", "")}
-uniform vec3 uGlow;
-uniform float uCoat;
-uniform float uGlass; // 0 none, 1 a body, 2 a pane
-uniform float uIndex;
+uniform float uScale; // from cd/m² to the picture's values
 uniform vec3 uEye;
 uniform float uClip;
 uniform mat4 uShadowMatrix;
@@ -162,7 +180,9 @@ uniform int uLook; // 0 surfaces, 1 clay, 2 silhouette
 in vec3 vAt;
 in vec3 vNormal;
 in vec4 vTint;
-in vec3 vSurface;
+flat in vec4 vSurface;
+flat in vec2 vGlass;
+flat in vec3 vGlow;
 out vec4 colour;
 
 float shadow(vec3 at) {
@@ -188,7 +208,7 @@ void main() {
   float metal = vSurface.y;
   float thin = vSurface.z;
   if (uLook == 1) { base = vec3(0.4); rough = 0.9; metal = 0.0; }
-  bool glass = uGlass > 0.5 && uLook != 1;
+  bool glass = vGlass.x > 0.5 && uLook != 1;
   float lit = shadow(vAt + n * 0.03 + uSunDir * 0.02);
   float c = dot(n, uSunDir);
   vec3 up = irradiance(n);
@@ -198,7 +218,7 @@ void main() {
   float m = 1.0 - max(0.0, -dot(d, n));
   float f5 = m * m * m * m * m;
   vec3 f0 = mix(vec3(0.04), base, metal);
-  if (glass) { float e = (uIndex - 1.0) / (uIndex + 1.0); f0 = vec3(e * e); }
+  if (glass) { float e = (vGlass.y - 1.0) / (vGlass.y + 1.0); f0 = vec3(e * e); }
   vec3 F = f0 + (max(vec3(1.0 - rough), f0) - f0) * f5;
   vec3 env = mix(skyIn(normalize(vec3(r.x, max(r.y, 0.01), r.z))), irradiance(r) / PI, clamp(rough * 1.4, 0.0, 1.0));
   vec3 h = normalize(uSunDir - d);
@@ -220,18 +240,18 @@ void main() {
     float Dw = wide * wide / (PI * pow(nw * nw * (wide * wide - 1.0) + 1.0, 2.0));
     if (cw > 0.0) L += min(E * F * Dw * 0.25 * min(1.0, cw * 4.0), vec3(40.0));
   }
-  if (uCoat > 0.0 && uLook == 0) {
-    float Fc = uCoat * (0.04 + 0.96 * f5);
+  if (vSurface.w > 0.0 && uLook == 0) {
+    float Fc = vSurface.w * (0.04 + 0.96 * f5);
     L = L * (1.0 - Fc) + Fc * skyIn(normalize(vec3(r.x, max(r.y, 0.01), r.z)));
   }
-  if (uLook == 0 && !behind) L += uGlow;
+  if (uLook == 0 && !behind) L += min(vGlow * uScale, vec3(60000.0));
   float a = 1.0;
-  if (glass && uGlass > 1.5) {
+  if (glass && vGlass.x > 1.5) {
     float keep = dot(base, ${LUMA_GLSL}) * (1.0 - F.g) * (vSurface.x < 0.05 ? 1.0 : 0.5);
     a = 1.0 - keep;
     if (vSurface.x >= 0.05) L += base * (irradiance(-n) + irradiance(n)) * 0.25 / PI;
   } else if (glass) {
-    vec3 bent = refract(d, n, 1.0 / uIndex);
+    vec3 bent = refract(d, n, 1.0 / vGlass.y);
     L += (1.0 - F) * base * skyIn(normalize(vec3(bent.x, max(bent.y, 0.01), bent.z)));
   }
   L = a < 1.0 ? L : through(L, vAt, uEye);

@@ -5,7 +5,8 @@ import type { Cover, Piece, ShapeKind, ShotDocument, Surface } from "../../core/
 import { compile } from "../../core/scene/compile.ts";
 import { NO_BLOBS, NO_MAKERS, STILL } from "../../core/scene/inputs.ts";
 import { PartCache } from "../../core/scene/partCache.ts";
-import { COVER_BUDGET, WorkingView } from "./workingView.ts";
+import { COVER_BUDGET } from "./bodies.ts";
+import { WorkingView } from "./workingView.ts";
 
 const surface = (colour: [number, number, number], over: Partial<Surface> = {}): Surface => ({
 	colour,
@@ -46,22 +47,18 @@ describe("what the working view draws", () => {
 		expect(copies).toHaveLength(1);
 		const [boxes] = copies;
 		expect(boxes.count).toBe(60);
-		const packed = (boxes.instanceColor as THREE.InstancedBufferAttribute).array;
+		const numbers = boxes.instanceColor as THREE.InstancedBufferAttribute;
+		const table = (boxes.material as THREE.ShaderMaterial).uniforms.uMaterials.value.image.data as Float32Array;
 		for (let i = 0; i < 60; i++) {
-			// As the vertex shader takes them apart: the colour's root in 4095 steps, the surface behind the point.
-			const own = [0, 1, 2].map((c) => packed[3 * i + c]);
-			const colour = own.map((v) => (Math.floor(v) / 4095) ** 2);
-			expect(colour[0]).toBeCloseTo(i / 60, 3);
-			expect(colour[1]).toBeCloseTo(0.25, 3);
-			expect(colour[2]).toBeCloseTo(1, 6);
-			const [rough, metal, thin] = own.map((v) => (v - Math.floor(v)) / 0.999);
-			expect(rough).toBeCloseTo(i / 59, 2);
-			expect(metal).toBeCloseTo(i % 2, 2);
-			expect(thin).toBeCloseTo(0, 2);
+			const record = table.subarray(20 * numbers.getX(i));
+			expect(record[0]).toBeCloseTo(i / 60, 6);
+			expect([record[1], record[2]]).toEqual([0.25, 1]);
+			expect(record[3]).toBeCloseTo(i / 59, 6);
+			expect(record[4]).toBe(i % 2);
 		}
 	});
 
-	it("gives glass, a coat and a glow programs of their own, and keeps those from scene to scene", () => {
+	it("draws coats, glows and bodies of glass with the rest, panes apart, and keeps programs from scene to scene", () => {
 		const pane = { pane: true, index: 1.5, depthM: 1 };
 		const pieces = [
 			near("a", "box"),
@@ -71,7 +68,7 @@ describe("what the working view draws", () => {
 			near("e", "box", { surface: surface([0, 1, 0], { glow: { nits: 500, kelvin: 3000 } }) }),
 		];
 		const { view, copies } = drawn({ pieces });
-		expect(copies.map((c) => c.count).sort()).toEqual([1, 1, 1, 2]);
+		expect(copies.map((c) => c.count).sort()).toEqual([1, 4]);
 		const before = new Set(copies.map((c) => c.material));
 		const { root, parts } = compile(
 			{ ...blankShot(), pieces: pieces.map((p) => ({ ...p, position: [1, 0, -6] as [number, number, number] })) },
@@ -146,5 +143,33 @@ describe("what the working view draws", () => {
 		for (const mesh of copies)
 			expect(Math.abs(spread(mesh, mesh.count) - spread(mesh, Math.floor(mesh.count / 4)))).toBeLessThan(0.15);
 		view.dispose();
+	});
+
+	it("gives back all that it has taken of the graphics", () => {
+		const disposed: string[] = [];
+		const spied = [THREE.BufferGeometry, THREE.Material, THREE.Texture, THREE.RenderTarget, THREE.InstancedMesh].map(
+			(c) => {
+				const own = c.prototype as { dispose: () => void };
+				const { dispose } = own;
+				own.dispose = function (this: { constructor: { name: string } }) {
+					disposed.push(this.constructor.name);
+					dispose.call(this);
+				};
+				return () => {
+					own.dispose = dispose;
+				};
+			},
+		);
+		const { view } = drawn({ pieces: [near("a", "box")], water: { ...blankShot().water, on: true, levelM: -1 } });
+		disposed.length = 0;
+		view.dispose();
+		for (const restore of spied) restore();
+		const count = (name: string) => disposed.filter((n) => n === name).length;
+		// Sky, cloud, table of materials, the shadow's depth; view, mirror and shadow; sky, finish, water, pieces, shadow.
+		expect(count("DataTexture")).toBe(3);
+		expect(count("DepthTexture")).toBe(1);
+		expect(count("WebGLRenderTarget")).toBe(3);
+		expect(count("ShaderMaterial") + count("MeshBasicMaterial")).toBe(5);
+		expect(count("InstancedMesh")).toBe(2);
 	});
 });

@@ -1,0 +1,85 @@
+/** Still water of the working view: a level plane with ripples that mirrors the world above it. */
+import * as THREE from "three";
+import type { SceneRoot } from "../../core/scene/scene.ts";
+import * as S from "./shaders.ts";
+
+const REACH_M = 60_000;
+
+export class StillWater {
+	/** Picture of the world mirrored in it. */
+	readonly mirrored = new THREE.WebGLRenderTarget(2, 2, { type: THREE.HalfFloatType });
+	/** The eye below the level that sees what is mirrored. */
+	readonly eye = new THREE.PerspectiveCamera();
+	/** It is in the present scene. */
+	on = false;
+	readonly mesh: THREE.Mesh<THREE.BufferGeometry, THREE.ShaderMaterial>;
+	private waves = {
+		uWorld: { value: new THREE.Vector2() },
+		uMirror: { value: this.mirrored.texture },
+		uWave: { value: Array.from({ length: S.WAVES }, () => new THREE.Vector4()) },
+		uLength: { value: new Array<number>(S.WAVES).fill(1) },
+		uWaves: { value: 0 },
+		uPixel: { value: 0.001 },
+	};
+
+	constructor(light: Record<string, THREE.IUniform>) {
+		this.eye.matrixWorldAutoUpdate = false;
+		this.mesh = new THREE.Mesh(
+			new THREE.CircleGeometry(REACH_M, 64).rotateX(-Math.PI / 2),
+			new THREE.ShaderMaterial({
+				glslVersion: THREE.GLSL3,
+				vertexShader: S.WATER_VERTEX,
+				fragmentShader: S.WATER_FRAGMENT,
+				side: THREE.DoubleSide,
+				transparent: true,
+				depthWrite: false,
+				blending: THREE.CustomBlending,
+				blendSrc: THREE.OneFactor,
+				blendDst: THREE.OneMinusSrcAlphaFactor,
+				uniforms: { ...light, ...this.waves },
+			}),
+		);
+		this.mesh.frustumCulled = false;
+		this.mesh.visible = false;
+	}
+
+	/** Level beside the lens, metres. */
+	get level(): number {
+		return this.mesh.position.y;
+	}
+
+	take({ water, camera }: SceneRoot): void {
+		this.on = this.mesh.visible = water !== null;
+		if (!water) return;
+		const lens = camera.position;
+		this.mesh.position.y = water.levelM - lens[1];
+		this.waves.uWorld.value.set(lens[0], lens[2]);
+		this.waves.uWaves.value = Math.min(S.WAVES, water.waves.length);
+		water.waves.slice(0, S.WAVES).forEach((w, i) => {
+			const turn = w.phase + w.kx * lens[0] + w.kz * lens[2];
+			this.waves.uWave.value[i].set(w.kx, w.kz, turn - Math.floor(turn / (2 * Math.PI)) * 2 * Math.PI, w.slope);
+			this.waves.uLength.value[i] = w.lengthM;
+		});
+	}
+
+	/** Pixels of the picture that it is drawn in, and radians of one of them. */
+	setSize(width: number, height: number, pixel: number): void {
+		this.mirrored.setSize(Math.ceil(width / 2), Math.ceil(height / 2));
+		this.waves.uPixel.value = pixel;
+	}
+
+	/** Puts the mirrored eye below the level, opposite to another. */
+	aim(camera: THREE.PerspectiveCamera): void {
+		const flip = new THREE.Matrix4().set(1, 0, 0, 0, 0, -1, 0, 2 * this.level, 0, 0, 1, 0, 0, 0, 0, 1);
+		this.eye.projectionMatrix.copy(camera.projectionMatrix);
+		this.eye.projectionMatrixInverse.copy(camera.projectionMatrixInverse);
+		this.eye.matrixWorld.multiplyMatrices(flip, camera.matrixWorld);
+		this.eye.matrixWorldInverse.copy(this.eye.matrixWorld).invert();
+	}
+
+	dispose(): void {
+		this.mirrored.dispose();
+		this.mesh.geometry.dispose();
+		this.mesh.material.dispose();
+	}
+}
