@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { newCover } from "./../dress/plant.ts";
-import { newLamp } from "./../light/lamp.ts";
+import { newCover } from "../dress/plant.ts";
+import { newLamp } from "../light/lamp.ts";
 import { blankShot, newPiece } from "./defaults.ts";
 import { applyEdit, applyPatches, EDITS, type Edit, type EditName, editLabel, parseEdit } from "./edits.ts";
 import { plainLook } from "./look.ts";

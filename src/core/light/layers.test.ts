@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 
-import { newLamp } from "../light/lamp.ts";
+import { newLamp } from "./lamp.ts";
 import { lightLayers } from "./layers.ts";
 
 const lamp = (id: string, name: string, over = {}) => ({ ...newLamp(id, "point"), name, ...over });

@@ -3,7 +3,7 @@
 import { horizonPercent } from "../../core/lens/camera.ts";
 import { Choice } from "../parts/controls.tsx";
 import { useShot, useShown } from "../store/shotStore.ts";
-import { useStudio } from "../store/studio.ts";
+import { useStudioOf } from "../store/studio.ts";
 import { zoomAt } from "./Frame.tsx";
 import { GuideMenu } from "./Guides.tsx";
 import { clock, shownView } from "./geometry.ts";
@@ -11,7 +11,20 @@ import { clock, shownView } from "./geometry.ts";
 export function Caption() {
 	const doc = useShown();
 	const commit = useShot((s) => s.commit);
-	const { free, zoom, proof, print, clean, underPointer, layer, thinning, set, mirrored, grey, look } = useStudio();
+	const { free, zoom, proof, print, clean, underPointer, layer, thinning, set, mirrored, grey, look } = useStudioOf(
+		"free",
+		"zoom",
+		"proof",
+		"print",
+		"clean",
+		"underPointer",
+		"layer",
+		"thinning",
+		"set",
+		"mirrored",
+		"grey",
+		"look",
+	);
 	const { camera } = doc;
 	const horizon = horizonPercent(shownView(camera, free));
 	const thin = thinning.filter((t) => t.shown < t.all);

@@ -13,24 +13,24 @@ import { shownSize } from "../../core/doc/look.ts";
 import type { Reference, ShapeKind } from "../../core/doc/schema.ts";
 import { type FrameOfView, project } from "../../core/lens/camera.ts";
 import { DEG } from "../../core/maths/functions.ts";
-import { type MatchResult, matchReference } from "../match.ts";
-import { dropPictures } from "../references.ts";
+import { Double } from "../parts/marks.tsx";
+import { startDrag } from "../parts/pointer.ts";
+import { type MatchResult, matchReference } from "../reference/match.ts";
+import { dropPictures } from "../reference/references.ts";
+import { LampMarks, placeLamp } from "../steps/light/LampMarks.tsx";
+import { DiscMark, PictureSunMark } from "../steps/light/SkyMarks.tsx";
+import { PieceMarks } from "../steps/mass/PieceMarks.tsx";
+import { Magnifier } from "../steps/match/Magnifier.tsx";
+import { MatchMarks } from "../steps/match/MatchMarks.tsx";
+import { PartMark } from "../steps/print/PartMark.tsx";
 import { shownDocument, useShot, useShown } from "../store/shotStore.ts";
-import { useStudio } from "../store/studio.ts";
+import { useStudio, useStudioOf } from "../store/studio.ts";
 import type { ProofPicture } from "../view/finishPass.ts";
 import { GuideMarks } from "./Guides.tsx";
 import { groundUnder, newId, type Point, pieceBox, shownView } from "./geometry.ts";
 import { useGesture } from "./gesture.ts";
-import { LampMarks, placeLamp } from "./LampMarks.tsx";
-import { Magnifier } from "./Magnifier.tsx";
-import { MatchMarks } from "./MatchMarks.tsx";
-import { Double } from "./marks.tsx";
-import { PartMark } from "./PartMark.tsx";
-import { PieceMarks } from "./PieceMarks.tsx";
 import { PrintReader } from "./PrintReader.tsx";
-import { startDrag } from "./pointer.ts";
 import { ReferencePicture } from "./ReferencePicture.tsx";
-import { DiscMark, PictureSunMark } from "./SkyMarks.tsx";
 import { View } from "./View.tsx";
 
 interface Size {
@@ -51,8 +51,31 @@ const fitted = (area: Size, ratio: number): Size => {
 
 export function Frame({ match, print }: { match: MatchResult | null; print: ProofPicture | null }) {
 	const doc = useShown();
-	const studio = useStudio();
-	const { step, zoom, free, set, print: openPrint, blinking } = studio;
+	const {
+		step,
+		zoom,
+		free,
+		set,
+		print: openPrint,
+		blinking,
+		grey,
+		mirrored,
+		small,
+		drawing,
+		placing,
+	} = useStudioOf(
+		"step",
+		"zoom",
+		"free",
+		"set",
+		"print",
+		"blinking",
+		"grey",
+		"mirrored",
+		"small",
+		"drawing",
+		"placing",
+	);
 	const outer = useRef<HTMLDivElement>(null);
 	const plate = useRef<HTMLDivElement>(null);
 	const [area, setArea] = useState<Size>({ width: 948, height: 512 });
@@ -123,8 +146,8 @@ export function Frame({ match, print }: { match: MatchResult | null; print: Proo
 			}}
 			data-testid="frame"
 		>
-			{beside && <Beside reference={reference} size={size} grey={studio.grey} mirrored={studio.mirrored} />}
-			<div className="relative" style={{ ...size, transform: studio.small ? `scale(${SMALL})` : undefined }}>
+			{beside && <Beside reference={reference} size={size} grey={grey} mirrored={mirrored} />}
+			<div className="relative" style={{ ...size, transform: small ? `scale(${SMALL})` : undefined }}>
 				<div className="absolute overflow-hidden" style={{ inset: -bleed }}>
 					<div className="absolute" style={{ inset: bleed, transform }}>
 						<div className="absolute" style={{ inset: -bleed }} data-testid="picture" data-bleed={bleed}>
@@ -149,8 +172,8 @@ export function Frame({ match, print }: { match: MatchResult | null; print: Proo
 									alt={reference.name}
 									width={fittedReference(reference, size)}
 									finer={zoom.k}
-									style={{ transform: studio.mirrored ? "scaleX(-1)" : undefined }}
-									filter={studio.grey ? "grayscale(1)" : ""}
+									style={{ transform: mirrored ? "scaleX(-1)" : undefined }}
+									filter={grey ? "grayscale(1)" : ""}
 								/>
 							</div>
 						)}
@@ -158,8 +181,8 @@ export function Frame({ match, print }: { match: MatchResult | null; print: Proo
 							className="absolute inset-0 h-full w-full touch-none"
 							viewBox={`0 0 ${size.width} ${size.height}`}
 							style={{
-								transform: studio.mirrored ? "scaleX(-1)" : undefined,
-								cursor: studio.drawing || studio.placing ? "crosshair" : free ? "grab" : "default",
+								transform: mirrored ? "scaleX(-1)" : undefined,
+								cursor: drawing || placing ? "crosshair" : free ? "grab" : "default",
 							}}
 							role="img"
 							aria-label="Marks over the frame"
@@ -292,7 +315,19 @@ interface GroundProps extends Size {
 /** Bare frame: picking, drawing shapes, walking, and the handles of what is selected. */
 function Ground({ width, height, view, place }: GroundProps) {
 	const doc = useShown();
-	const { zoom, drawing, placing, lamp, free, step, print, select, set, stage, pickingFogPiece } = useStudio();
+	const { zoom, drawing, placing, lamp, free, step, print, select, set, stage, pickingFogPiece } = useStudioOf(
+		"zoom",
+		"drawing",
+		"placing",
+		"lamp",
+		"free",
+		"step",
+		"print",
+		"select",
+		"set",
+		"stage",
+		"pickingFogPiece",
+	);
 	const { commit, show } = useShot.getState();
 	const k = zoom.k;
 

@@ -5,11 +5,11 @@ import { useEffect, useState } from "react";
 import { type Emptiness, emptinessOf } from "../../core/brief/emptiness.ts";
 import type { Guide } from "../../core/doc/schema.ts";
 import { type FrameOfView, horizonPercent } from "../../core/lens/camera.ts";
+import { Double } from "../parts/marks.tsx";
 import { useShot, useShown } from "../store/shotStore.ts";
-import { useStudio } from "../store/studio.ts";
+import { useStudioOf } from "../store/studio.ts";
 import type { Point } from "./geometry.ts";
 import { useGesture } from "./gesture.ts";
-import { Double } from "./marks.tsx";
 import { framePixels } from "./thumbnail.ts";
 
 export const GUIDES: Guide[] = ["thirds", "golden ratio", "diagonals", "centre", "safe areas", "horizon"];
@@ -88,7 +88,7 @@ const circlePath = (x: number, y: number, r: number) =>
 const REST_MS = 400;
 
 function useEmptiness(wanted: boolean): Emptiness | null {
-	const { sceneNumber, proof, free, zoom, grey } = useStudio();
+	const { sceneNumber, proof, free, zoom, grey } = useStudioOf("sceneNumber", "proof", "free", "zoom", "grey");
 	const { focalPoint, finish, camera } = useShown();
 	const [found, setFound] = useState<Emptiness | null>(null);
 	// biome-ignore lint/correctness/useExhaustiveDependencies: anything that changes the picture asks for another look

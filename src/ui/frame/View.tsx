@@ -5,7 +5,7 @@ import { useEffect, useMemo, useRef } from "react";
 import * as THREE from "three";
 import type { ProofState } from "../stage/messages.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
-import { useStudio } from "../store/studio.ts";
+import { useStudio, useStudioOf } from "../store/studio.ts";
 import type { ProofPicture } from "../view/finishPass.ts";
 import { WorkingView } from "../view/workingView.ts";
 import { shownView } from "./geometry.ts";
@@ -42,7 +42,16 @@ function Painter({ print, bleed }: { print: ProofPicture | null; bleed: number }
 	const doc = useShown();
 	/** Something is being dragged: its full drawing waits for the hand to let go. */
 	const inHand = useShot((s) => s.preview !== null);
-	const { root, parts, sceneNumber, proof, free, grey, mirrored, look } = useStudio();
+	const { root, parts, sceneNumber, proof, free, grey, mirrored, look } = useStudioOf(
+		"root",
+		"parts",
+		"sceneNumber",
+		"proof",
+		"free",
+		"grey",
+		"mirrored",
+		"look",
+	);
 	const first = useRef(true);
 
 	useEffect(() => {

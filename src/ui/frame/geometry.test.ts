@@ -4,9 +4,9 @@ import { blankShot, newPiece } from "../../core/doc/defaults.ts";
 import { newCover } from "../../core/dress/plant.ts";
 import { groundHeight } from "../../core/ground/height.ts";
 import { frameOfView, project } from "../../core/lens/camera.ts";
-import { matchedCamera, matchView, solveMatch } from "../match.ts";
+import { matchedCamera, matchView, solveMatch } from "../reference/match.ts";
+import { slideBy } from "../steps/mass/PieceMarks.tsx";
 import { clock, coverReach, groundUnder, levelUnder, metres, pieceBox, shownView } from "./geometry.ts";
-import { slideBy } from "./PieceMarks.tsx";
 
 const doc = { ...blankShot(), ground: { preset: "plain" as const, seed: 3, heightM: 2 } };
 const view = frameOfView({ ...doc.camera, pitchDeg: -4 });

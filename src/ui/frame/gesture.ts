@@ -1,8 +1,8 @@
 /** A drag that shows an edit while it goes on and commits it at its end. */
 import type { PointerEvent as ReactPointerEvent } from "react";
 import type { Edit } from "../../core/doc/edits.ts";
+import { startDrag } from "../parts/pointer.ts";
 import { useShot } from "../store/shotStore.ts";
-import { startDrag } from "./pointer.ts";
 
 export function useGesture() {
 	const { commit, show } = useShot.getState();

@@ -1,6 +1,6 @@
 /** The frame as a small picture: to be kept, or to be counted over. */
 import { finishPicture } from "../../core/finish/finish.ts";
-import { keepPicture } from "../references.ts";
+import { keepPicture } from "../reference/references.ts";
 import type { ProofState } from "../stage/messages.ts";
 import { shownDocument } from "../store/shotStore.ts";
 import { useStudio } from "../store/studio.ts";

@@ -14,20 +14,20 @@ import { frameOfView } from "../../core/lens/camera.ts";
 import { LAMPS } from "../../core/light/lamp.ts";
 import { metres } from "../frame/geometry.ts";
 import { ownPosition, placesOf } from "../frame/lampGeometry.ts";
-import { haloed } from "../frame/marks.tsx";
-import { slideBy } from "../frame/PieceMarks.tsx";
-import { startDrag } from "../frame/pointer.ts";
 import { useShownSun } from "../frame/shownSun.ts";
+import { haloed } from "../parts/marks.tsx";
 import { painted } from "../parts/painted.ts";
+import { startDrag } from "../parts/pointer.ts";
 import { useSame } from "../parts/same.ts";
+import { slideBy } from "../steps/mass/PieceMarks.tsx";
 import { useShot, useShown } from "../store/shotStore.ts";
-import { useStudio } from "../store/studio.ts";
+import { useStudioOf } from "../store/studio.ts";
 import { type Outline, outlineAt, outlineOf, type Place } from "./outlines.ts";
 import { reachOf } from "./reach.ts";
 
 export function Plan({ width, height }: { width: number; height: number }) {
 	const doc = useShown();
-	const { selected, select, step, free, lamp, set } = useStudio();
+	const { selected, select, step, free, lamp, set } = useStudioOf("selected", "select", "step", "free", "lamp", "set");
 	const { commit, show } = useShot.getState();
 	const clip = useId();
 	const { camera, pieces } = doc;

@@ -1,11 +1,11 @@
 "use client";
 /** Plan or section in one place, exchanged by a word. */
-import { useStudio } from "../store/studio.ts";
+import { useStudioOf } from "../store/studio.ts";
 import { Plan } from "./Plan.tsx";
 import { Section } from "./Section.tsx";
 
 export function PlanOrSection({ width, height }: { width: number; height: number }) {
-	const { section, set } = useStudio();
+	const { section, set } = useStudioOf("section", "set");
 	return (
 		<div className="relative" style={{ width, height }}>
 			{section ? <Section width={width} height={height} /> : <Plan width={width} height={height} />}

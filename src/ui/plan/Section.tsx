@@ -10,11 +10,11 @@ import { groundHeight } from "../../core/ground/height.ts";
 import { frameOfView } from "../../core/lens/camera.ts";
 import { outermost } from "../../core/shape/place.ts";
 import { metres } from "../frame/geometry.ts";
-import { haloed } from "../frame/marks.tsx";
-import { slideBy } from "../frame/PieceMarks.tsx";
-import { startDrag } from "../frame/pointer.ts";
+import { haloed } from "../parts/marks.tsx";
+import { startDrag } from "../parts/pointer.ts";
+import { slideBy } from "../steps/mass/PieceMarks.tsx";
 import { useShot, useShown } from "../store/shotStore.ts";
-import { useStudio } from "../store/studio.ts";
+import { useStudioOf } from "../store/studio.ts";
 import { reachOf } from "./reach.ts";
 
 /** Pixels after which it is settled whether a drag goes along or up. */
@@ -23,7 +23,7 @@ const SETTLED_PX = 6;
 export function Section({ width, height }: { width: number; height: number }) {
 	const doc = useShown();
 	const { camera, ground, pieces } = doc;
-	const { selected, select, set } = useStudio();
+	const { selected, select, set } = useStudioOf("selected", "select", "set");
 	const { commit, show } = useShot.getState();
 	const clip = useId();
 	const [lx, ly, lz] = camera.position;

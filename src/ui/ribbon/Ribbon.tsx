@@ -12,13 +12,13 @@ import { groundHeight } from "../../core/ground/height.ts";
 import { type FrameOfView, focusDistanceM, hyperfocalM, keptView, project } from "../../core/lens/camera.ts";
 import { type KeptSize, pushAlongSight } from "../../core/scene/push.ts";
 import { coverReach, metres } from "../frame/geometry.ts";
-import { haloed } from "../frame/marks.tsx";
-import { startDrag } from "../frame/pointer.ts";
 import { Choice } from "../parts/controls.tsx";
+import { haloed } from "../parts/marks.tsx";
 import { painted } from "../parts/painted.ts";
+import { startDrag } from "../parts/pointer.ts";
 import { useSame } from "../parts/same.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
-import { useStudio } from "../store/studio.ts";
+import { useStudioOf } from "../store/studio.ts";
 import { FAR, metresAt, moved, NEAR, SIDE, type Span, ticks, WHOLE, xOf, zoomed } from "./scale.ts";
 import { FOOT, type Place, type Shape, shapeAt, shapeOf, yOf } from "./shapes.ts";
 
@@ -41,7 +41,7 @@ const push = (pieces: readonly Piece[], doc: ShotDocument, factor: number, keep:
 export function Ribbon({ width, height }: { width: number; height: number }) {
 	const doc = useShown();
 	const { camera } = doc;
-	const { selected, select, set, cover } = useStudio();
+	const { selected, select, set, cover } = useStudioOf("selected", "select", "set", "cover");
 	const { commit, show } = useShot.getState();
 	const [span, setSpan] = useState<Span>(WHOLE);
 	const [keep, setKeep] = useState<KeptSize>("in metres");

@@ -3,17 +3,17 @@
 import { Dialog } from "radix-ui";
 import { shownSize } from "../../core/doc/look.ts";
 import { ReferencePicture } from "../frame/ReferencePicture.tsx";
-import { matchReference } from "../match.ts";
 import { Act } from "../parts/controls.tsx";
+import { matchReference } from "../reference/match.ts";
 import { useShown } from "../store/shotStore.ts";
-import { useStudio } from "../store/studio.ts";
-import { isOf, lookThrough, takeAndLock } from "../ticket/Candidates.tsx";
+import { useStudioOf } from "../store/studio.ts";
+import { isOf, lookThrough, takeAndLock } from "./Candidates.tsx";
 
 /** Pixels of the page that each picture is wide: two stand side by side at 1280, four at 2000. */
 const WIDTH = 436;
 
 export function CameraSheet() {
-	const { camerasOpen, set, grey } = useStudio();
+	const { camerasOpen, set, grey } = useStudioOf("camerasOpen", "set", "grey");
 	const doc = useShown();
 	const { candidates = [], camera } = doc;
 	const reference = matchReference(doc);

@@ -4,7 +4,7 @@ import { useEffect, useRef, useState } from "react";
 import type { Clip } from "../../core/doc/schema.ts";
 import { newId } from "../frame/geometry.ts";
 import { Act, Rule } from "../parts/controls.tsx";
-import { keepPicture } from "../references.ts";
+import { keepPicture } from "../reference/references.ts";
 import { useShot } from "../store/shotStore.ts";
 
 /** Seconds of one frame at the rate of film. */

@@ -4,8 +4,8 @@ import clsx from "clsx";
 import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { Act } from "../parts/controls.tsx";
-import { useShot } from "../store/shotStore.ts";
-import { useStudio } from "../store/studio.ts";
+import { useShotOf } from "../store/shotStore.ts";
+import { useStudioOf } from "../store/studio.ts";
 
 interface Card {
 	id: string;
@@ -21,8 +21,14 @@ const when = (iso: string) =>
 	new Date(iso).toLocaleString("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
 
 export function ContactSheet() {
-	const { sheetOpen, set } = useStudio();
-	const { checkpoints, prints, history, revision, moveHead } = useShot();
+	const { sheetOpen, set } = useStudioOf("sheetOpen", "set");
+	const { checkpoints, prints, history, revision, moveHead } = useShotOf(
+		"checkpoints",
+		"prints",
+		"history",
+		"revision",
+		"moveHead",
+	);
 	const [picked, setPicked] = useState<string[]>([]);
 	const cards: Card[] = [
 		...checkpoints.map(

@@ -18,9 +18,9 @@ import { useEffect, useRef, useState } from "react";
 import type { Reference } from "../../core/doc/schema.ts";
 import { ReferencePicture } from "../frame/ReferencePicture.tsx";
 import { Act } from "../parts/controls.tsx";
-import { dropPictures } from "../references.ts";
+import { dropPictures } from "../reference/references.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
-import { useStudio } from "../store/studio.ts";
+import { useStudio, useStudioOf } from "../store/studio.ts";
 import { ClipView } from "./ClipView.tsx";
 import { NotesOver } from "./NotesOver.tsx";
 import { DRAG_PX, usePointerDrop } from "./pointerDrop.ts";
@@ -60,7 +60,7 @@ function useHeadings(): string[] {
 }
 
 export function PinSheet() {
-	const { pinsOpen, set } = useStudio();
+	const { pinsOpen, set } = useStudioOf("pinsOpen", "set");
 	const doc = useShown();
 	const { commit } = useShot.getState();
 	const headings = useHeadings();

@@ -5,9 +5,9 @@ import { type PointerEvent as ReactPointerEvent, useCallback, useEffect, useRef,
 import { plainLook, shownSize } from "../../core/doc/look.ts";
 import type { Look, Note, Reference } from "../../core/doc/schema.ts";
 import { newId } from "../frame/geometry.ts";
-import { startDrag } from "../frame/pointer.ts";
 import { ReferencePicture } from "../frame/ReferencePicture.tsx";
 import { Act, Rule } from "../parts/controls.tsx";
+import { startDrag } from "../parts/pointer.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudio } from "../store/studio.ts";
 import { NotesOver } from "./NotesOver.tsx";

@@ -3,9 +3,11 @@
  * copy and commits exactly one edit.
  */
 import { create } from "zustand";
+import { useShallow } from "zustand/react/shallow";
 import { applyEdit, type Edit, EditError, parseEdit } from "../../core/doc/edits.ts";
 import type { Checkpoint, HeadMove, HistoryLine, PrintLine, ShotState } from "../../core/doc/records.ts";
 import type { ShotDocument } from "../../core/doc/schema.ts";
+import { picked } from "./picked.ts";
 import { call, keepPending, keptPending, type Pending, Refused, sendPending } from "./saving.ts";
 
 export interface ShotBundle {
@@ -192,6 +194,10 @@ export const useShot = create<ShotStore>((set, get) => {
 		say: (notice) => set({ notice }),
 	};
 });
+
+/** Some of the shot's values; who reads them is drawn again when one of them is another. */
+export const useShotOf = <K extends keyof ShotStore>(...keys: K[]): Pick<ShotStore, K> =>
+	useShot(useShallow((s) => picked(s, keys)));
 
 /** The document to be looked at: a gesture's preview, or what stands. */
 export const useShown = (): ShotDocument => useShot((s) => s.preview ?? s.document);

@@ -2,7 +2,7 @@ import { notFound } from "next/navigation";
 import { database } from "@/server/database.ts";
 import { listPrints } from "@/store/prints.ts";
 import { listCheckpoints, listShots, NoShotError, readHistory, readShot } from "@/store/shots.ts";
-import { RoomLoader } from "@/ui/RoomLoader.tsx";
+import { RoomLoader } from "@/ui/room/RoomLoader.tsx";
 
 export const dynamic = "force-dynamic";
 

@@ -1,0 +1,143 @@
+"use client";
+import { useVirtualizer } from "@tanstack/react-virtual";
+/** The list of pieces and covers, by share of the frame, distance, or cost. */
+import clsx from "clsx";
+import { useMemo, useRef, useState } from "react";
+import type { Cover, Piece } from "../../core/doc/schema.ts";
+import { keptView } from "../../core/lens/camera.ts";
+import { coverReach, keptPieceBox, metres } from "../frame/geometry.ts";
+import { Choice } from "../parts/controls.tsx";
+import { useShot, useShown } from "../store/shotStore.ts";
+import { useStudioOf } from "../store/studio.ts";
+
+const ROW_PX = 28;
+
+type Order = "share" | "distance" | "cost";
+
+interface Row {
+	of: Piece | Cover;
+	share: number;
+	distance: number;
+	cost: number;
+	cover: boolean;
+}
+
+export function InFrameList() {
+	const doc = useShown();
+	const { selected, select, set, root, parts } = useStudioOf("selected", "select", "set", "root", "parts");
+	const commit = useShot((s) => s.commit);
+	const [order, setOrder] = useState<Order>("share");
+	const [filter, setFilter] = useState("");
+	const { camera, ground, pieces: allPieces, covers: allCovers } = doc;
+	const view = keptView(camera);
+	const costs = useMemo(() => {
+		const triangles = (key: string) => {
+			const part = parts.get(key);
+			return part?.kind === "mesh" ? part.mesh.indices.length / 3 : 0;
+		};
+		const by = new Map<string, number>();
+		for (const d of root?.draws ?? []) {
+			const name = root?.ids[d.id]?.id ?? "";
+			by.set(name, (by.get(name) ?? 0) + triangles(d.mesh));
+		}
+		for (const c of root?.covers ?? []) by.set(c.coverId, c.count * triangles(c.meshes[0]));
+		return by;
+	}, [root, parts]);
+	const rows = useMemo(() => {
+		const wanted = filter.trim().toLowerCase();
+		const named = (r: { name: string }) => !wanted || r.name.toLowerCase().includes(wanted);
+		const pieces = allPieces.filter(named).map((p): Row => {
+			const { share, nearM } = keptPieceBox(p, { ground }, view);
+			return { of: p, share, distance: nearM, cost: costs.get(p.id) ?? 0, cover: false };
+		});
+		const covers = allCovers
+			.filter(named)
+			.map((c): Row => ({ of: c, share: 0, distance: coverReach(c).nearM, cost: costs.get(c.id) ?? 0, cover: true }));
+		const key = (r: Row) => (order === "distance" ? r.distance : -r[order]);
+		return [...pieces, ...covers].sort((a, b) => key(a) - key(b));
+	}, [allPieces, allCovers, ground, view, costs, order, filter]);
+	const list = useRef<HTMLDivElement>(null);
+	// Thousands of rows are many more than a page can lay out while something is dragged: only those in sight are there.
+	const virtual = useVirtualizer({
+		count: rows.length,
+		getScrollElement: () => list.current,
+		estimateSize: () => ROW_PX,
+		overscan: 6,
+	});
+	return (
+		<div className="unfold pb-2">
+			<Choice
+				label="Order of the list"
+				options={["share", "distance", "cost"] as const}
+				value={order}
+				onPick={setOrder}
+			/>
+			<input
+				aria-label="Filter by name"
+				placeholder="filter by name"
+				className="my-1 w-full border-hair border-b bg-transparent py-1"
+				value={filter}
+				onChange={(e) => setFilter(e.target.value)}
+				onKeyDown={(e) => e.stopPropagation()}
+			/>
+			{rows.length === 0 && (
+				<p className="text-second text-small">
+					{filter ? "No piece has this in its name." : "No piece stands here yet."}
+				</p>
+			)}
+			<div ref={list} className="max-h-72 overflow-y-auto" data-testid="in-frame">
+				<ul className="relative" style={{ height: virtual.getTotalSize() }}>
+					{virtual.getVirtualItems().map((item) => {
+						const r = rows[item.index];
+						const { id, name, hidden } = r.of;
+						return (
+							<li
+								key={id}
+								className={clsx(
+									"absolute inset-x-0 flex items-baseline justify-between gap-2 border-hair border-b py-[3px]",
+									selected.includes(id) && "font-semibold",
+								)}
+								style={{ top: item.start, height: ROW_PX }}
+							>
+								<button
+									type="button"
+									className="min-w-0 flex-1 truncate text-left"
+									onClick={(e) =>
+										r.cover ? set({ cover: id, step: "Dress" }) : (select([id], e.shiftKey), set({ step: "Mass" }))
+									}
+								>
+									{name}
+								</button>
+								<span className="text-second text-small">
+									{order === "share"
+										? r.share > 0
+											? `${(r.share * 100).toFixed(1)} %`
+											: r.cover
+												? "cover"
+												: "not in frame"
+										: order === "distance"
+											? Number.isFinite(r.distance)
+												? metres(r.distance)
+												: "behind"
+											: r.cost.toLocaleString("en")}
+								</span>
+								{!r.cover && (
+									<button
+										type="button"
+										className="w-14 text-right text-second text-small underline"
+										onClick={() => commit({ name: "piece.setHidden", ids: [id], hidden: !hidden })}
+									>
+										{hidden ? "left out" : "shown"}
+									</button>
+								)}
+							</li>
+						);
+					})}
+				</ul>
+			</div>
+			{order === "cost" && (
+				<p className="pt-1 text-second text-small">Cost in triangles, repeats and plants counted.</p>
+			)}
+		</div>
+	);
+}

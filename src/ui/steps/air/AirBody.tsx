@@ -1,0 +1,119 @@
+"use client";
+/** Air: fog by what it does. */
+import { contrastKept, fogShape, visibilityForContrast } from "../../../core/air/fog.ts";
+import type { Air, Piece, ShotDocument } from "../../../core/doc/schema.ts";
+import { footHeight, metres } from "../../frame/geometry.ts";
+import { Act, Rule, Swatch, YesNo } from "../../parts/controls.tsx";
+import { useShot, useShown } from "../../store/shotStore.ts";
+import { useStudioOf } from "../../store/studio.ts";
+
+/** Line of sight from the lens to the middle of a piece: heights of its ends, and its length. */
+function sight(doc: ShotDocument, piece: Piece) {
+	const [lx, ly, lz] = doc.camera.position;
+	const y = footHeight(piece, doc.ground) + piece.size[1] / 2;
+	return { ya: ly, yb: y, length: Math.max(0.1, Math.hypot(piece.position[0] - lx, y - ly, piece.position[2] - lz)) };
+}
+
+export function AirBody() {
+	const doc = useShown();
+	const { selected, pickingFogPiece, set } = useStudioOf("selected", "pickingFogPiece", "set");
+	const { commit, show } = useShot.getState();
+	const { fog } = doc.air;
+	const edit = (change: Partial<Air["fog"]>) => ({ name: "air.setFog" as const, ...change });
+	const piece = doc.pieces.find((p) => p.id === selected[0]) ?? null;
+	const line = piece ? sight(doc, piece) : null;
+	const shape = fogShape({ ...fog, on: true });
+	const kept = line ? contrastKept(shape, line.ya, line.yb, line.length) : 0;
+	const byContrast = (percent: number) =>
+		line
+			? Math.min(500_000, Math.max(5, visibilityForContrast(fog, line.ya, line.yb, line.length, percent / 100)))
+			: fog.visibilityM;
+	const far = [50, 200, 1000, 5000].map(
+		(m) =>
+			`${metres(m)} keeps ${Math.round(contrastKept(shape, doc.camera.position[1], doc.camera.position[1], m) * 100)} %`,
+	);
+	return (
+		<div>
+			<YesNo label="Fog" value={fog.on} yes="lies" no="none" onPick={(on) => commit(edit({ on }))} />
+			{fog.on && (
+				<>
+					{piece && line ? (
+						<Rule
+							label={`${piece.name} keeps`}
+							value={kept * 100}
+							unit="% contrast"
+							min={1}
+							max={99}
+							step={0.5}
+							digits={0}
+							onPreview={(v) => show(edit({ visibilityM: byContrast(v) }))}
+							onCommit={(v) => commit(edit({ visibilityM: byContrast(v) }))}
+							says={`It stands ${metres(line.length)} away.`}
+						/>
+					) : (
+						<div className="flex items-baseline justify-between py-1">
+							<span className="text-second text-small">
+								{pickingFogPiece ? "Click a piece in the frame." : "By what a piece keeps"}
+							</span>
+							<Act onClick={() => set({ pickingFogPiece: !pickingFogPiece })}>
+								{pickingFogPiece ? "Leave" : "Pick a piece"}
+							</Act>
+						</div>
+					)}
+					<Rule
+						label="Visibility"
+						value={fog.visibilityM}
+						unit="m"
+						min={20}
+						max={200_000}
+						logarithmic
+						digits={0}
+						onPreview={(visibilityM) => show(edit({ visibilityM }))}
+						onCommit={(visibilityM) => commit(edit({ visibilityM }))}
+						says={`${far.join(", ")}.`}
+					/>
+					<YesNo
+						label="Fills"
+						value={fog.belowM !== null}
+						yes="the low ground"
+						no="all the air"
+						onPick={(v) => commit(edit({ belowM: v ? 60 : null }))}
+					/>
+					{fog.belowM !== null && (
+						<Rule
+							label="Lies below"
+							value={fog.belowM}
+							unit="m"
+							min={0.5}
+							max={5000}
+							logarithmic
+							digits={1}
+							onPreview={(belowM) => show(edit({ belowM }))}
+							onCommit={(belowM) => commit(edit({ belowM }))}
+						/>
+					)}
+					<Rule
+						label="Towards the sun"
+						value={fog.forward}
+						unit="forward"
+						min={-0.5}
+						max={0.95}
+						onPreview={(forward) => show(edit({ forward }))}
+						onCommit={(forward) => commit(edit({ forward }))}
+					/>
+					<Swatch
+						label="Scatters"
+						value={fog.colour}
+						onPreview={(colour) => show(edit({ colour }))}
+						onCommit={(colour) => commit(edit({ colour }))}
+					/>
+					<YesNo
+						label="Sky stays clear of fog"
+						value={fog.skyClear}
+						onPick={(skyClear) => commit(edit({ skyClear }))}
+					/>
+				</>
+			)}
+		</div>
+	);
+}

@@ -1,0 +1,279 @@
+"use client";
+/**
+ * Lamps in the frame, while light is worked on. A lamp is dragged at its distance; its foot slides it over the ground; the
+ * knob at the end of its beam aims it; a bar sets its size, a ring about the beam's end the cone of a spot.
+ */
+import type { PointerEvent as ReactPointerEvent } from "react";
+import type { Edit } from "../../../core/doc/edits.ts";
+import type { Lamp, LampKind } from "../../../core/doc/schema.ts";
+import { groundHeight } from "../../../core/ground/height.ts";
+import { type FrameOfView, project, rayThrough } from "../../../core/lens/camera.ts";
+import { LAMPS, newLamp } from "../../../core/light/lamp.ts";
+import { halfMeasures } from "../../../core/light/lamps.ts";
+import { add, cross, dot, length, normalize, scale, sub, type Vec3 } from "../../../core/maths/vec.ts";
+import { groundUnder, levelUnder, newId, type Point } from "../../frame/geometry.ts";
+import { useGesture } from "../../frame/gesture.ts";
+import { aimAt, ownPosition, placesOf, targetOf } from "../../frame/lampGeometry.ts";
+import { Double, Tag } from "../../parts/marks.tsx";
+import { startDrag } from "../../parts/pointer.ts";
+import { shownDocument, useShot, useShown } from "../../store/shotStore.ts";
+import { useStudio, useStudioOf } from "../../store/studio.ts";
+
+interface Props {
+	width: number;
+	height: number;
+	k: number;
+	view: FrameOfView;
+	place: (e: { clientX: number; clientY: number }) => Point;
+}
+
+/** A click waits this long for what it has met; then the ground alone counts. */
+const PATIENCE_MS = 600;
+
+const kindName = (kind: LampKind) => `${kind[0].toUpperCase()}${kind.slice(1)} lamp`;
+
+/** Places a lamp where the pointer goes down: over what it points at, two metres high or as high as it is dragged. */
+export function placeLamp(
+	event: ReactPointerEvent,
+	kind: LampKind,
+	view: FrameOfView,
+	place: Props["place"],
+	height: number,
+): void {
+	const { show, commit, say } = useShot.getState();
+	const { set, stage } = useStudio.getState();
+	const doc = shownDocument();
+	const start = place(event);
+	const foot = groundUnder(view, doc.ground, start);
+	const id = newId();
+	const name = `${kindName(kind)} ${doc.lamps.filter((l) => l.kind === kind).length + 1}`;
+	const tall = LAMPS[kind].hangsM;
+	const make = (e: { clientX: number; clientY: number } | null): Edit | null => {
+		if (!foot) return null;
+		const perMetre = height / (2 * view.tanY * project(view, foot).depthM);
+		const up = e ? Math.max(0.05, ((start.y - place(e).y) * height) / perMetre) : tall;
+		const position: [number, number, number] = [foot[0], up, foot[2]].map((v) => Math.round(v * 1000) / 1000) as [
+			number,
+			number,
+			number,
+		];
+		return { name: "lamp.add", lamps: [newLamp(id, kind, { name, position })] };
+	};
+	startDrag(event, {
+		move: (e) => show(make(e)),
+		end: async (e, moved) => {
+			let edit = make(moved ? e : null);
+			if (!moved) {
+				// A click hangs it before what it has met; the open ground carries it on a post that nobody sees.
+				const hit = await Promise.race([
+					stage?.pick(start.x, start.y),
+					new Promise<null>((r) => setTimeout(() => r(null), PATIENCE_MS)),
+				]);
+				const met = hit && useStudio.getState().root?.ids[hit.piece];
+				if (met && shownDocument().pieces.some((p) => p.id === met.id)) {
+					const d = normalize(rayThrough(view, start.x, start.y));
+					const at = add(view.position, scale(d, Math.max(0.1, hit.distanceM - 0.25)));
+					const lamp = newLamp(id, kind, { name, headingDeg: Math.round((Math.atan2(d[0], -d[2]) * 180) / Math.PI) });
+					edit = { name: "lamp.add", lamps: [{ ...lamp, position: ownPosition(lamp, doc, at) }] };
+				}
+			}
+			if (!edit) return say("Lamps are placed on the ground or at a piece: begin below the horizon.");
+			if (commit(edit)) set({ lamp: id, placing: null });
+		},
+		cancel: () => show(null),
+	});
+}
+
+export function LampMarks({ width, height, k, view, place }: Props) {
+	const doc = useShown();
+	const { lamp: chosen, set } = useStudioOf("lamp", "set");
+	const at = (p: Vec3) => {
+		const q = project(view, p);
+		return q.depthM > 0.05 ? { x: q.x * width, y: q.y * height, depthM: q.depthM } : null;
+	};
+	return (
+		<g>
+			{doc.lamps.map((lamp) => {
+				const places = placesOf(lamp, doc);
+				const own = lamp.id === chosen;
+				return (
+					<g key={lamp.id}>
+						{places.slice(0, 40).map((p, i) => {
+							const c = at(p.position);
+							if (!c || (own && i === 0)) return null;
+							return (
+								<g
+									key={i}
+									style={{ cursor: "pointer" }}
+									onPointerDown={(e) => (e.stopPropagation(), set({ lamp: lamp.id, selected: [] }))}
+									data-testid={i === 0 ? `lamp-${lamp.name}` : undefined}
+								>
+									<Glow {...{ ...c, k }} off={lamp.muted} />
+								</g>
+							);
+						})}
+						{own && places[0] && <Handles lamp={lamp} spot={places[0]} {...{ width, height, k, view, place, at }} />}
+					</g>
+				);
+			})}
+		</g>
+	);
+}
+
+/** A small sun with short rays; struck out while it is muted. */
+function Glow({ x, y, k, off, big }: Point & { k: number; off: boolean; big?: boolean }) {
+	const r = (big ? 6 : 4) / k;
+	const rays = Array.from({ length: 8 }, (_, i) => {
+		const [c, s] = [Math.cos((i * Math.PI) / 4), Math.sin((i * Math.PI) / 4)];
+		return `M${x + c * (r + 2.5 / k)} ${y + s * (r + 2.5 / k)}L${x + c * (r + 6 / k)} ${y + s * (r + 6 / k)}`;
+	}).join("");
+	return (
+		<>
+			<circle cx={x} cy={y} r={r + 9 / k} fill="transparent" />
+			<Double k={k} d={`M${x - r} ${y}a${r} ${r} 0 1 0 ${2 * r} 0a${r} ${r} 0 1 0 ${-2 * r} 0`} />
+			<Double k={k} d={off ? `M${x - r - 5 / k} ${y + r + 5 / k}L${x + r + 5 / k} ${y - r - 5 / k}` : rays} />
+		</>
+	);
+}
+
+type At = (p: Vec3) => (Point & { depthM: number }) | null;
+
+function Handles({
+	lamp,
+	spot,
+	width,
+	height,
+	k,
+	view,
+	place,
+	at,
+}: Props & { lamp: Lamp; spot: ReturnType<typeof placesOf>[number]; at: At }) {
+	const doc = useShown();
+	const gesture = useGesture();
+	const c = at(spot.position);
+	if (!c) return null;
+	const change = (part: Partial<Omit<Lamp, "id">>): Edit => ({ name: "lamp.set", id: lamp.id, change: part });
+	const ground = groundHeight(doc.ground, spot.position[0], spot.position[2]);
+	const foot = at([spot.position[0], ground, spot.position[2]]);
+	const perMetre = width / (2 * view.tanX * c.depthM);
+	const { aims, cone, measures } = LAMPS[lamp.kind];
+	const target = aims ? targetOf(spot, doc) : null;
+	const end = target && at(target);
+
+	/** At the same distance from the lens. */
+	const move = (event: ReactPointerEvent) => {
+		const from = place(event);
+		gesture(event, (e) => {
+			const to = place(e);
+			const right = scale(view.right, ((to.x - from.x) * width) / perMetre);
+			const up = scale(view.up, ((from.y - to.y) * height) / perMetre);
+			return change({ position: ownPosition(lamp, doc, add(spot.position, add(right, up))) });
+		});
+	};
+	const slide = (event: ReactPointerEvent) => {
+		const from = levelUnder(view, ground, place(event));
+		gesture(event, (e) => {
+			const to = levelUnder(view, ground, place(e));
+			if (!from || !to) return null;
+			const x = spot.position[0] + to[0] - from[0];
+			const z = spot.position[2] + to[2] - from[2];
+			return change({
+				position: ownPosition(lamp, doc, [x, groundHeight(doc.ground, x, z) + spot.position[1] - ground, z]),
+			});
+		});
+	};
+	const aim = (event: ReactPointerEvent) =>
+		gesture(event, (e) => {
+			const q = place(e);
+			// On the ground when the pointer is over it and it is not far away, else at the lamp's own distance.
+			const under = groundUnder(view, doc.ground, q);
+			const near = under && length(sub(under, spot.position)) < 60 ? under : null;
+			const d = rayThrough(view, q.x, q.y);
+			return change(aimAt(lamp, doc, near ?? add(view.position, scale(d, c.depthM))));
+		});
+	const open = (event: ReactPointerEvent) =>
+		gesture(event, (e) => {
+			if (!target) return null;
+			const q = place(e);
+			const d = rayThrough(view, q.x, q.y);
+			// The pointer's place on the plane through the beam's end, across the beam.
+			const t = dot(sub(target, view.position), spot.axis) / (dot(d, spot.axis) || 1e-9);
+			const rim = length(sub(add(view.position, scale(d, t)), target));
+			const coneDeg = (2 * Math.atan(rim / length(sub(target, spot.position))) * 180) / Math.PI;
+			return t > 0 ? change({ coneDeg: Math.round(Math.min(178, Math.max(1, coneDeg)) * 10) / 10 }) : null;
+		});
+	const size = (event: ReactPointerEvent) => {
+		const from = place(event);
+		gesture(event, (e) => {
+			const to = place(e);
+			const dx = (2 * (to.x - from.x) * width) / perMetre;
+			const dy = (2 * (from.y - to.y) * height) / perMetre;
+			const limit = (v: number) => Math.round(Math.min(1000, Math.max(0.01, v)) * 100) / 100;
+			const w = limit(lamp.sizeM[0] + dx);
+			return change({ sizeM: measures === 2 ? [w, limit(lamp.sizeM[1] + dy)] : [w, w] });
+		});
+	};
+	const half = halfMeasures(lamp).map((m) => m * perMetre);
+	const grip = { x: c.x + Math.max(half[0], 16 / k), y: c.y - Math.max(half[1], 16 / k) };
+	// Under a lamp that shines straight down the foot is held beside the beam's end.
+	const grasp =
+		foot && end && Math.hypot(foot.x - end.x, foot.y - end.y) < 30 / k ? { x: foot.x - 34 / k, y: foot.y } : foot;
+	const ring = target && cone ? coneRing(spot, target, lamp.coneDeg) : [];
+	const rim = ring.map(at);
+	const knob = rim[6];
+	return (
+		<g>
+			{foot && <Double k={k} dashed d={`M${c.x} ${c.y}L${foot.x} ${foot.y}L${grasp?.x} ${foot.y}`} />}
+			{foot && grasp && (
+				<g style={{ cursor: "move" }} onPointerDown={slide} data-testid="lamp-foot">
+					<ellipse cx={grasp.x} cy={grasp.y} rx={9 / k} ry={4 / k} fill="#fff" stroke="#000" strokeWidth={1.6 / k} />
+					<ellipse cx={grasp.x} cy={grasp.y} rx={16 / k} ry={11 / k} fill="transparent" />
+				</g>
+			)}
+			{end && (
+				<>
+					<Double k={k} d={`M${c.x} ${c.y}L${end.x} ${end.y}`} />
+					{rim.every((p) => p) && rim.length > 0 && (
+						<Double k={k} dashed d={`M${rim.map((p) => `${p?.x.toFixed(1)} ${p?.y.toFixed(1)}`).join("L")}z`} />
+					)}
+					<g style={{ cursor: "crosshair" }} onPointerDown={aim} data-testid="lamp-aim">
+						<Double k={k} d={`M${end.x - 9 / k} ${end.y}h${18 / k}M${end.x} ${end.y - 9 / k}v${18 / k}`} />
+						<circle cx={end.x} cy={end.y} r={14 / k} fill="transparent" />
+					</g>
+				</>
+			)}
+			{knob && (
+				<g style={{ cursor: "ew-resize" }} onPointerDown={open} data-testid="lamp-cone">
+					<circle cx={knob.x} cy={knob.y} r={5 / k} fill="#fff" stroke="#000" strokeWidth={1.5 / k} />
+					<circle cx={knob.x} cy={knob.y} r={12 / k} fill="transparent" />
+				</g>
+			)}
+			{measures > 0 && (
+				<g style={{ cursor: "nesw-resize" }} onPointerDown={size} data-testid="lamp-size">
+					<Double k={k} d={`M${grip.x - 7 / k} ${grip.y}H${grip.x}V${grip.y + 7 / k}`} />
+					<circle cx={grip.x} cy={grip.y} r={12 / k} fill="transparent" />
+				</g>
+			)}
+			<g style={{ cursor: "move" }} onPointerDown={move} data-testid="lamp-place">
+				<Glow {...{ ...c, k }} off={lamp.muted} big />
+			</g>
+			<Tag k={k} x={c.x + 18 / k} y={c.y}>
+				{lamp.name}
+			</Tag>
+		</g>
+	);
+}
+
+/** The rim of a spot's cone about the end of its beam, in the world. */
+function coneRing(spot: { position: Vec3; axis: Vec3 }, target: Vec3, coneDeg: number): Vec3[] {
+	const r = Math.min(
+		200,
+		length(sub(target, spot.position)) * Math.tan((Math.min(170, coneDeg) / 2) * (Math.PI / 180)),
+	);
+	const a = normalize(cross(spot.axis, Math.abs(spot.axis[1]) > 0.9 ? [1, 0, 0] : [0, 1, 0]));
+	const b = cross(spot.axis, a);
+	return Array.from({ length: 24 }, (_, i) => {
+		const turn = (i * Math.PI) / 12;
+		return add(target, add(scale(a, r * Math.cos(turn)), scale(b, r * Math.sin(turn))));
+	});
+}

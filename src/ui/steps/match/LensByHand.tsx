@@ -1,0 +1,219 @@
+"use client";
+/** The lens by hand: film back, ratio, focal length and place, by number. */
+import type { ComponentProps } from "react";
+import type { Edit } from "../../../core/doc/edits.ts";
+import type { Camera } from "../../../core/doc/schema.ts";
+import { blurMm, focusDistanceM, frameOfView, horizonPercent } from "../../../core/lens/camera.ts";
+import { Act, Choice, NumberLine, YesNo } from "../../parts/controls.tsx";
+import { useShot, useShown } from "../../store/shotStore.ts";
+
+const RATIOS: Record<string, number> = {
+	"1:1": 1,
+	"4:5": 0.8,
+	"4:3": 4 / 3,
+	"16:9": 16 / 9,
+	"1.85": 1.85,
+	"2.39": 2.39,
+};
+const BACKS: Record<string, { widthMm: number; heightMm: number }> = {
+	"36 × 24": { widthMm: 36, heightMm: 24 },
+	"24 × 16": { widthMm: 24, heightMm: 16 },
+	"44 × 33": { widthMm: 44, heightMm: 33 },
+};
+
+/** A number of the camera's place, and what placing it otherwise changes. */
+interface PlaceLine
+	extends Pick<
+		ComponentProps<typeof NumberLine>,
+		"label" | "value" | "unit" | "min" | "max" | "step" | "digits" | "note"
+	> {
+	edit: (v: number) => Partial<Pick<Camera, "position" | "headingDeg" | "pitchDeg" | "rollDeg" | "shiftMm">>;
+}
+
+/** The camera held level and its film raised instead, so that uprights stay upright and the horizon stays in its place. */
+function uprights(camera: Camera): Edit | null {
+	const view = frameOfView(camera);
+	if (Math.abs(camera.pitchDeg) < 0.05 || camera.rollDeg !== 0) return null;
+	const rise = (camera.focalMm * view.middle[1]) / view.up[1];
+	return Math.abs(rise) > 200
+		? null
+		: { name: "camera.place", pitchDeg: 0, shiftMm: [camera.shiftMm?.[0] ?? 0, Math.round(rise * 1000) / 1000] };
+}
+
+export function LensByHand({ locked }: { locked?: boolean }) {
+	const doc = useShown();
+	const { commit } = useShot.getState();
+	const { camera, match } = doc;
+	const back = Object.entries(BACKS).find(([, b]) => b.widthMm === camera.film.widthMm)?.[0] ?? null;
+	const ratio = Object.entries(RATIOS).find(([, r]) => Math.abs(r - camera.ratio) < 0.005)?.[0] ?? null;
+	const horizon = horizonPercent(frameOfView(camera));
+	const [right, rise] = camera.shiftMm ?? [0, 0];
+	const straight = uprights(camera);
+	const [x, y, z] = camera.position;
+	const places: PlaceLine[] = [
+		{
+			label: "Eye height of the lens",
+			value: y,
+			unit: "m",
+			min: -1000,
+			max: 10_000,
+			step: 0.05,
+			edit: (v) => ({ position: [x, v, z] }),
+		},
+		{
+			label: "Heading",
+			value: camera.headingDeg,
+			unit: "°",
+			min: -360,
+			max: 360,
+			step: 1,
+			digits: 1,
+			edit: (headingDeg) => ({ headingDeg }),
+		},
+		{
+			label: "Tilt",
+			value: camera.pitchDeg,
+			unit: "°",
+			min: -89,
+			max: 89,
+			step: 0.5,
+			digits: 1,
+			edit: (pitchDeg) => ({ pitchDeg }),
+			note: Number.isFinite(horizon) ? `horizon ${horizon.toFixed(0)} %` : undefined,
+		},
+		{
+			label: "Roll",
+			value: camera.rollDeg,
+			unit: "°",
+			min: -180,
+			max: 180,
+			step: 0.5,
+			digits: 1,
+			edit: (rollDeg) => ({ rollDeg }),
+		},
+		{
+			label: "Shift to the right",
+			value: right,
+			unit: "mm",
+			min: -200,
+			max: 200,
+			step: 0.5,
+			digits: 1,
+			edit: (mm) => ({ shiftMm: [mm, rise] }),
+		},
+		{
+			label: "Rise",
+			value: rise,
+			unit: "mm",
+			min: -200,
+			max: 200,
+			step: 0.5,
+			digits: 1,
+			edit: (mm) => ({ shiftMm: [right, mm] }),
+		},
+	];
+	return (
+		<div className="pt-3">
+			{!locked && (
+				<div className="flex items-baseline justify-between py-[3px]">
+					<span className="text-second text-small">Lens known beforehand</span>
+					{match.focalGivenMm === null ? (
+						<Act onClick={() => commit({ name: "match.giveFocal", focalMm: camera.focalMm })}>Give it</Act>
+					) : (
+						<Act onClick={() => commit({ name: "match.giveFocal", focalMm: null })}>Solve for it</Act>
+					)}
+				</div>
+			)}
+			{!locked && match.focalGivenMm !== null && (
+				<NumberLine
+					label="Given focal length"
+					value={match.focalGivenMm}
+					unit="mm"
+					min={4}
+					max={1200}
+					step={1}
+					digits={1}
+					onCommit={(focalMm) => commit({ name: "match.giveFocal", focalMm })}
+				/>
+			)}
+			<NumberLine
+				label="Focal length"
+				value={camera.focalMm}
+				unit="mm"
+				min={4}
+				max={1200}
+				step={1}
+				digits={1}
+				disabled={locked}
+				onCommit={(focalMm) => commit({ name: "camera.setLens", focalMm })}
+			/>
+			<NumberLine
+				label="f-stop"
+				value={camera.fStop}
+				min={0.7}
+				max={64}
+				step={0.5}
+				digits={1}
+				onCommit={(fStop) => commit({ name: "camera.setLens", fStop })}
+			/>
+			<YesNo
+				label="Focus"
+				value={camera.focusM === null}
+				yes="hyperfocal"
+				no="at a distance"
+				onPick={(deep) =>
+					commit({ name: "camera.setLens", focusM: deep ? null : Math.round(focusDistanceM(camera) * 100) / 100 })
+				}
+			/>
+			{camera.focusM !== null && (
+				<NumberLine
+					label="Focus at"
+					value={camera.focusM}
+					unit="m"
+					min={0.05}
+					max={1e5}
+					step={0.1}
+					onCommit={(focusM) => commit({ name: "camera.setLens", focusM })}
+					note={`${((blurMm(camera, 1e6) / camera.film.widthMm) * 1920).toFixed(1)} px far off`}
+				/>
+			)}
+			{places.map(({ edit, ...line }) => (
+				<NumberLine
+					key={line.label}
+					{...line}
+					disabled={locked}
+					onCommit={(v) => commit({ name: "camera.place", ...edit(v) })}
+				/>
+			))}
+			{!locked && straight && (
+				<div className="flex items-baseline justify-between py-[3px]">
+					<span className="text-second text-small">Level, with the horizon where it is</span>
+					<Act onClick={() => commit(straight)}>Make uprights upright</Act>
+				</div>
+			)}
+			{!locked && (
+				<>
+					<p className="pt-2 pb-1 text-second text-small">Film back, mm</p>
+					<Choice
+						label="Film back"
+						options={Object.keys(BACKS)}
+						value={back}
+						onPick={(b) => commit({ name: "camera.setFilm", film: BACKS[b] })}
+					/>
+					<p className="pt-2 pb-1 text-second text-small">
+						Ratio; the horizontal angle stays where it is wider than the back
+					</p>
+					<Choice
+						label="Ratio"
+						options={Object.keys(RATIOS)}
+						value={ratio}
+						onPick={(r) => commit({ name: "camera.setFilm", ratio: RATIOS[r] })}
+					/>
+					<div className="pt-2">
+						<Act onClick={() => commit({ name: "camera.setLocked", locked: true })}>Lock as it stands</Act>
+					</div>
+				</>
+			)}
+		</div>
+	);
+}

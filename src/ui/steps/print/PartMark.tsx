@@ -1,0 +1,89 @@
+"use client";
+/** The part of the frame that is to be printed: moved by its edge and its name, resized by its corners. */
+import type { PointerEvent as ReactPointerEvent } from "react";
+import type { FramePart } from "../../../core/doc/schema.ts";
+import { fittedPart } from "../../../core/scene/part.ts";
+import type { Point } from "../../frame/geometry.ts";
+import { useGesture } from "../../frame/gesture.ts";
+import { Double, Tag } from "../../parts/marks.tsx";
+
+interface PartProps {
+	part: FramePart;
+	width: number;
+	height: number;
+	k: number;
+	place: (e: { clientX: number; clientY: number }) => Point;
+}
+
+const CORNERS = [
+	[0, 0],
+	[1, 0],
+	[1, 1],
+	[0, 1],
+] as const;
+
+export function PartMark({ part, width, height, k, place }: PartProps) {
+	const gesture = useGesture();
+	const [x, y, w, h] = [part.x * width, part.y * height, part.width * width, part.height * height];
+	const set = (x0: number, y0: number, x1: number, y1: number) => ({
+		name: "print.set" as const,
+		part: fittedPart(x0, y0, x1, y1),
+	});
+	const move = (event: ReactPointerEvent) => {
+		const from = place(event);
+		gesture(event, (e) => {
+			const to = place(e);
+			const left = Math.min(1 - part.width, Math.max(0, part.x + to.x - from.x));
+			const top = Math.min(1 - part.height, Math.max(0, part.y + to.y - from.y));
+			return set(left, top, left + part.width, top + part.height);
+		});
+	};
+	const resize = (event: ReactPointerEvent, right: 0 | 1, low: 0 | 1) => {
+		// The corner across stays.
+		const still = { x: part.x + (right ? 0 : part.width), y: part.y + (low ? 0 : part.height) };
+		gesture(event, (e) => {
+			const to = place(e);
+			return set(still.x, still.y, Math.min(1, Math.max(0, to.x)), Math.min(1, Math.max(0, to.y)));
+		});
+	};
+	const outline = `M${x} ${y}h${w}v${h}h${-w}z`;
+	return (
+		<g data-testid="part">
+			<path
+				d={`M0 0H${width}V${height}H0z${outline}`}
+				fill="#1d1c1a"
+				fillOpacity={0.28}
+				fillRule="evenodd"
+				pointerEvents="none"
+			/>
+			<Double k={k} d={outline} />
+			<path
+				d={outline}
+				fill="none"
+				stroke="transparent"
+				strokeWidth={14 / k}
+				style={{ cursor: "move" }}
+				onPointerDown={move}
+				data-testid="part-edge"
+			/>
+			<g style={{ cursor: "move" }} onPointerDown={move}>
+				<rect x={x + 8 / k} y={y + 6 / k} width={110 / k} height={24 / k} fill="transparent" />
+				<Tag k={k} x={x + 10 / k} y={y + 18 / k}>
+					printed part
+				</Tag>
+			</g>
+			{CORNERS.map(([right, low]) => (
+				<g
+					key={`${right}${low}`}
+					style={{ cursor: right === low ? "nwse-resize" : "nesw-resize" }}
+					onPointerDown={(e) => resize(e, right, low)}
+					data-testid={`part-corner-${right}${low}`}
+				>
+					<circle cx={x + right * w} cy={y + low * h} r={12 / k} fill="transparent" />
+					<circle cx={x + right * w} cy={y + low * h} r={5 / k} className="outer" style={{ strokeWidth: 4 / k }} />
+					<circle cx={x + right * w} cy={y + low * h} r={5 / k} className="inner" style={{ strokeWidth: 1.6 / k }} />
+				</g>
+			))}
+		</g>
+	);
+}

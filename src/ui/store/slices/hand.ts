@@ -1,0 +1,23 @@
+/** What is in hand: selected, or about to be placed. */
+import type { LampKind, ShapeKind } from "../../../core/doc/schema.ts";
+
+export interface Hand {
+	selected: string[];
+	cover: string | null;
+	/** Lamp that is worked on. */
+	lamp: string | null;
+	/** Kind of lamp that the next click places. */
+	placing: LampKind | null;
+	/** Shape that the next drag draws. */
+	drawing: ShapeKind | null;
+	pickingFogPiece: boolean;
+}
+
+export const hand: Hand = {
+	selected: [],
+	cover: null,
+	lamp: null,
+	placing: null,
+	drawing: null,
+	pickingFogPiece: false,
+};

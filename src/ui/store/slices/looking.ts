@@ -1,0 +1,55 @@
+/** How the frame is looked at. */
+import type { Camera } from "../../../core/doc/schema.ts";
+import type { Look } from "../../view/workingView.ts";
+
+export type FreePose = Pick<Camera, "position" | "headingDeg" | "pitchDeg"> &
+	Partial<Pick<Camera, "rollDeg" | "focalMm" | "shiftMm">>;
+
+export interface Zoom {
+	k: number;
+	/** Place of the frame (0 to 1) that lies in the middle. */
+	x: number;
+	y: number;
+}
+
+export interface Looking {
+	free: FreePose | null;
+	/** In a free view the arrows go along the view, whatever the ground does. */
+	flying: boolean;
+	/** Metres of one step in a free view. */
+	strideM: number;
+	zoom: Zoom;
+	grey: boolean;
+	/** The frame is shown as small as a stamp while its key is held. */
+	small: boolean;
+	/** The reference over the frame is taken away while its key is held. */
+	blinking: boolean;
+	mirrored: boolean;
+	look: Look;
+	/** Print that lies over the frame. */
+	print: string | null;
+	/** Layer of the print that is shown. */
+	layer: string;
+	/** What lies under the pointer in that print, in words. */
+	underPointer: string | null;
+	/** Proof and print are shown without their noise, or as they were traced. */
+	clean: boolean;
+	frameSize: { width: number; height: number };
+}
+
+export const looking: Looking = {
+	free: null,
+	flying: false,
+	strideM: 1,
+	zoom: { k: 1, x: 0.5, y: 0.5 },
+	grey: false,
+	small: false,
+	blinking: false,
+	mirrored: false,
+	look: "surfaces",
+	print: null,
+	layer: "picture",
+	underPointer: null,
+	clean: true,
+	frameSize: { width: 0, height: 0 },
+};

@@ -1,0 +1,33 @@
+/** What the stage has made of the shot. */
+import type { ScenePart, SceneRoot } from "../../../core/scene/scene.ts";
+import type { ProofState } from "../../stage/messages.ts";
+import type { StageClient } from "../../stage/stageClient.ts";
+import type { Thinning } from "../../view/bodies.ts";
+
+export interface Staged {
+	stage: StageClient | null;
+	root: SceneRoot | null;
+	parts: Map<string, ScenePart>;
+	sceneNumber: number;
+	compileMs: number;
+	proof: ProofState | null;
+	thinning: Thinning[];
+	/** The frame has been drawn once: the proof leaves the machine to that before it begins. */
+	warm: boolean;
+	/** The drawn view takes too long to follow a hand. */
+	heavy: boolean;
+	trouble: string | null;
+}
+
+export const staged: Staged = {
+	stage: null,
+	root: null,
+	parts: new Map(),
+	sceneNumber: 0,
+	compileMs: 0,
+	proof: null,
+	thinning: [],
+	warm: false,
+	heavy: false,
+	trouble: null,
+};
