@@ -2,11 +2,12 @@
 /** The caption of the frame, like a print's: lens, eye, horizon, exposure; the reference; the state of the proof. */
 import { horizonPercent } from "../../core/lens/camera.ts";
 import { Choice } from "../parts/controls.tsx";
+import { clock } from "../parts/words.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudioOf } from "../store/studio.ts";
 import { zoomAt } from "./Frame.tsx";
 import { GuideMenu } from "./Guides.tsx";
-import { clock, shownView } from "./geometry.ts";
+import { shownView } from "./geometry.ts";
 
 export function Caption() {
 	const doc = useShown();

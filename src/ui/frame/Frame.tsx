@@ -1,34 +1,21 @@
 "use client";
 /** The frame on its mat: picture, reference, marks, and everything that hands do in it. */
-import {
-	type PointerEvent as ReactPointerEvent,
-	useCallback,
-	useEffect,
-	useLayoutEffect,
-	useRef,
-	useState,
-} from "react";
-import { newPiece } from "../../core/doc/defaults.ts";
+import { type ComponentType, useCallback, useEffect, useLayoutEffect, useRef, useState } from "react";
 import { shownSize } from "../../core/doc/look.ts";
-import type { Reference, ShapeKind } from "../../core/doc/schema.ts";
-import { type FrameOfView, project } from "../../core/lens/camera.ts";
-import { DEG } from "../../core/maths/functions.ts";
+import type { Reference } from "../../core/doc/schema.ts";
+import type { Point } from "../../core/ground/underPoint.ts";
 import { Double } from "../parts/marks.tsx";
-import { startDrag } from "../parts/pointer.ts";
-import { type MatchResult, matchReference } from "../reference/match.ts";
+import { matchReference } from "../reference/match.ts";
 import { dropPictures } from "../reference/references.ts";
-import { LampMarks, placeLamp } from "../steps/light/LampMarks.tsx";
-import { DiscMark, PictureSunMark } from "../steps/light/SkyMarks.tsx";
-import { PieceMarks } from "../steps/mass/PieceMarks.tsx";
-import { Magnifier } from "../steps/match/Magnifier.tsx";
-import { MatchMarks } from "../steps/match/MatchMarks.tsx";
-import { PartMark } from "../steps/print/PartMark.tsx";
-import { shownDocument, useShot, useShown } from "../store/shotStore.ts";
+import { useShown } from "../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../store/studio.ts";
 import type { ProofPicture } from "../view/finishPass.ts";
+import { Bare, type BareProps } from "./Bare.tsx";
 import { GuideMarks } from "./Guides.tsx";
-import { groundUnder, newId, type Point, pieceBox, shownView } from "./geometry.ts";
+import { shownView } from "./geometry.ts";
 import { useGesture } from "./gesture.ts";
+import { Magnifier } from "./Magnifier.tsx";
+import type { MarkProps } from "./marks.ts";
 import { PrintReader } from "./PrintReader.tsx";
 import { ReferencePicture } from "./ReferencePicture.tsx";
 import { View } from "./View.tsx";
@@ -49,7 +36,17 @@ const fitted = (area: Size, ratio: number): Size => {
 	return { width: Math.max(16, width), height: Math.max(16, Math.round(width / ratio)) };
 };
 
-export function Frame({ match, print }: { match: MatchResult | null; print: ProofPicture | null }) {
+/** What the room lays over the frame. */
+export interface FrameHands {
+	/** Marks in place of all others while the reference is matched. */
+	MatchMarks: ComponentType<MarkProps>;
+	/** Marks of the steps, over the bare frame. */
+	Marks: ComponentType<MarkProps>;
+	press: BareProps["press"];
+	picked: BareProps["picked"];
+}
+
+export function Frame({ print, hands }: { print: ProofPicture | null; hands: FrameHands }) {
 	const doc = useShown();
 	const {
 		step,
@@ -79,7 +76,6 @@ export function Frame({ match, print }: { match: MatchResult | null; print: Proo
 	const outer = useRef<HTMLDivElement>(null);
 	const plate = useRef<HTMLDivElement>(null);
 	const [area, setArea] = useState<Size>({ width: 948, height: 512 });
-	const [lens, setLens] = useState<Point | null>(null);
 	const [dropping, setDropping] = useState(false);
 	const matching = step === "Match" && !doc.camera.locked && !free && !print;
 	const reference = matching ? matchReference(doc) : (doc.references.find((r) => r.id === doc.shown.reference) ?? null);
@@ -121,6 +117,7 @@ export function Frame({ match, print }: { match: MatchResult | null; print: Proo
 	}, []);
 
 	const view = shownView(doc.camera, free);
+	const marks: MarkProps = { width: size.width, height: size.height, k: zoom.k, view, place };
 	const shift = { x: (0.5 - zoom.x) * size.width * zoom.k, y: (0.5 - zoom.y) * size.height * zoom.k };
 	const transform = `translate(${shift.x}px, ${shift.y}px) scale(${zoom.k})`;
 	// Around the frame as a whole a margin of what lies beside it is shown; a part of the frame has its edges elsewhere.
@@ -188,16 +185,14 @@ export function Frame({ match, print }: { match: MatchResult | null; print: Proo
 							aria-label="Marks over the frame"
 						>
 							{matching ? (
-								<MatchMarks
-									width={size.width}
-									height={size.height}
-									k={zoom.k}
-									place={place}
-									result={match}
-									onLens={setLens}
-								/>
+								<hands.MatchMarks {...marks} />
 							) : (
-								!print && <Ground width={size.width} height={size.height} view={view} place={place} />
+								!print && (
+									<g>
+										<Bare {...marks} press={hands.press} picked={hands.picked} />
+										<hands.Marks {...marks} />
+									</g>
+								)
 							)}
 							<GuideMarks width={size.width} height={size.height} k={zoom.k} view={view} place={place} />
 							{over && doc.shown.mode === "wipe" && (
@@ -207,7 +202,7 @@ export function Frame({ match, print }: { match: MatchResult | null; print: Proo
 						</svg>
 					</div>
 				</div>
-				{lens && reference && over && <Magnifier at={lens} reference={reference} size={size} />}
+				{reference && over && <Magnifier reference={reference} size={size} />}
 				{dropping && (
 					<p className="absolute inset-0 grid place-items-center border-2 border-ink border-dashed bg-paper/80 font-title text-xl italic">
 						Drop a picture here as a reference
@@ -304,179 +299,5 @@ function Crop() {
 				)),
 			)}
 		</div>
-	);
-}
-
-interface GroundProps extends Size {
-	view: FrameOfView;
-	place: (e: { clientX: number; clientY: number }) => Point;
-}
-
-/** Bare frame: picking, drawing shapes, walking, and the handles of what is selected. */
-function Ground({ width, height, view, place }: GroundProps) {
-	const doc = useShown();
-	const { zoom, drawing, placing, lamp, free, step, print, select, set, stage, pickingFogPiece } = useStudioOf(
-		"zoom",
-		"drawing",
-		"placing",
-		"lamp",
-		"free",
-		"step",
-		"print",
-		"select",
-		"set",
-		"stage",
-		"pickingFogPiece",
-	);
-	const { commit, show } = useShot.getState();
-	const k = zoom.k;
-
-	const drawShape = (event: ReactPointerEvent, kind: ShapeKind) => {
-		const start = place(event);
-		const foot = groundUnder(view, doc.ground, start);
-		if (!foot) return useShot.getState().say("Shapes are drawn on the ground: begin below the horizon.");
-		const depth = project(view, foot).depthM;
-		const perMetre = width / (2 * view.tanX * depth);
-		const id = newId();
-		const make = (e: { clientX: number; clientY: number }) => {
-			const to = place(e);
-			const across = ((to.x - start.x) * width) / perMetre;
-			const upward = ((start.y - to.y) * height) / perMetre;
-			const w = Math.max(0.05, Math.round(Math.abs(across) * 100) / 100);
-			const h = Math.max(0.05, Math.round((upward > 0.15 * w && kind !== "sphere" ? upward : w) * 100) / 100);
-			const r = view.right;
-			const level = Math.hypot(r[0], r[2]);
-			const round = (v: number) => Math.round(v * 1000) / 1000;
-			const position: [number, number, number] = [
-				round(foot[0] + ((r[0] / level) * across) / 2),
-				0,
-				round(foot[2] + ((r[2] / level) * across) / 2),
-			];
-			const headingDeg = Math.round((Math.atan2(r[2], r[0]) * 180) / Math.PI);
-			const count = doc.pieces.filter((p) => p.shape.kind === kind).length + 1;
-			const name = `${kind[0].toUpperCase()}${kind.slice(1)} ${count}`;
-			return {
-				name: "piece.add" as const,
-				pieces: [newPiece(id, kind, { name, position, headingDeg, size: [w, h, w] })],
-			};
-		};
-		startDrag(event, {
-			move: (e) => show(make(e)),
-			end: (e, moved) => {
-				if (!moved) return show(null);
-				if (commit(make(e))) {
-					select([id]);
-					set({ drawing: null });
-				}
-			},
-			cancel: () => show(null),
-		});
-	};
-
-	const look = (event: ReactPointerEvent) => {
-		const pose = useStudio.getState().free;
-		if (!pose) return;
-		const { clientX, clientY } = event;
-		const perPx = (view.tanX * 2) / width / DEG;
-		startDrag(event, {
-			move: (e) =>
-				set({
-					free: {
-						...pose,
-						headingDeg: (((pose.headingDeg - (e.clientX - clientX) * perPx) % 360) + 360) % 360,
-						pitchDeg: Math.min(85, Math.max(-85, pose.pitchDeg + (e.clientY - clientY) * perPx)),
-					},
-				}),
-			end: (e, moved) => {
-				if (moved) return;
-				const to = groundUnder(view, doc.ground, place(e));
-				if (to) set({ free: { ...pose, position: [to[0], to[1] + (doc.camera.position[1] || 1.65), to[2]] } });
-			},
-			cancel: () => set({ free: pose }),
-		});
-	};
-
-	const pick = async (event: ReactPointerEvent) => {
-		const at = place(event);
-		const more = event.shiftKey;
-		const from = { x: zoom.x, y: zoom.y };
-		startDrag(event, {
-			move: (e) => {
-				if (k === 1) return;
-				const half = 0.5 / k;
-				const clampTo = (v: number) => Math.min(1 - half, Math.max(half, v));
-				set({
-					zoom: {
-						k,
-						x: clampTo(from.x - (e.clientX - event.clientX) / width / k),
-						y: clampTo(from.y - (e.clientY - event.clientY) / height / k),
-					},
-				});
-			},
-			end: async (_e, moved) => {
-				if (moved) return;
-				const hit = await stage?.pick(at.x, at.y);
-				const root = useStudio.getState().root;
-				const id = hit ? (root?.ids[hit.piece]?.id ?? null) : null;
-				if (pickingFogPiece) {
-					if (id) set({ selected: [id], pickingFogPiece: false });
-					return;
-				}
-				if (id && shownDocument().covers.some((c) => c.id === id))
-					return set({ cover: id, step: "Dress", selected: [] });
-				if (id && shownDocument().pieces.some((p) => p.id === id)) {
-					select([id], more);
-					if (step !== "Air") set({ step: "Mass" });
-				} else if (id && shownDocument().lamps.some((l) => l.id === id)) {
-					set({ lamp: id, step: "Light", selected: [] });
-				} else if (!more) {
-					select([]);
-					set({ lamp: null });
-				}
-			},
-		});
-	};
-
-	const pickBox = (event: ReactPointerEvent) => {
-		const at = place(event);
-		const under = doc.pieces
-			.filter((p) => !p.hidden)
-			.map((p) => ({ p, b: pieceBox({ ...p, repeat: null }, doc, view) }))
-			.filter(({ b }) => b.box && at.x >= b.box.x0 && at.x <= b.box.x1 && at.y >= b.box.y0 && at.y <= b.box.y1)
-			.sort((a, b) => a.b.share - b.b.share)[0];
-		return under?.p.id ?? null;
-	};
-
-	const discs = !doc.air.picture || doc.air.picture.sun;
-	const down = (event: ReactPointerEvent) => {
-		if (event.button !== 0) return;
-		if (drawing) return drawShape(event, drawing);
-		if (placing) return placeLamp(event, placing, view, place, height);
-		if (free) {
-			const id = pickBox(event);
-			if (id && event.shiftKey) return select([id]);
-			return look(event);
-		}
-		void pick(event);
-	};
-
-	return (
-		<g>
-			<rect width={width} height={height} fill="transparent" onPointerDown={down} data-testid="ground" />
-			{step === "Light" && !free && discs && (
-				<DiscMark body="sun" width={width} height={height} k={k} view={view} place={place} />
-			)}
-			{step === "Light" && !free && doc.air.picture && (
-				<PictureSunMark width={width} height={height} k={k} view={view} place={place} />
-			)}
-			{step === "Light" && !free && discs && doc.air.moon?.on && (
-				<DiscMark body="moon" width={width} height={height} k={k} view={view} place={place} />
-			)}
-			{!(step === "Light" && lamp) && <PieceMarks width={width} height={height} k={k} view={view} place={place} />}
-			{step === "Print" && !free && !print && doc.print.part && (
-				<PartMark part={doc.print.part} width={width} height={height} k={k} place={place} />
-			)}
-			{step === "Light" && <LampMarks width={width} height={height} k={k} view={view} place={place} />}
-		</g>
 	);
 }

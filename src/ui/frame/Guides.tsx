@@ -4,11 +4,11 @@ import { Popover } from "radix-ui";
 import { useEffect, useState } from "react";
 import { type Emptiness, emptinessOf } from "../../core/brief/emptiness.ts";
 import type { Guide } from "../../core/doc/schema.ts";
+import type { Point } from "../../core/ground/underPoint.ts";
 import { type FrameOfView, horizonPercent } from "../../core/lens/camera.ts";
 import { Double } from "../parts/marks.tsx";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudioOf } from "../store/studio.ts";
-import type { Point } from "./geometry.ts";
 import { useGesture } from "./gesture.ts";
 import { framePixels } from "./thumbnail.ts";
 

@@ -2,9 +2,9 @@
 /** Over an open print: tells what lies under the pointer, from the layers of its file. */
 import { type PointerEvent, useEffect, useRef } from "react";
 import type { PixelFacts } from "../../core/finish/layers.ts";
+import { metres } from "../parts/words.ts";
 import { call } from "../store/saving.ts";
 import { useStudio } from "../store/studio.ts";
-import { metres } from "./geometry.ts";
 
 type Facts = Omit<PixelFacts, "shares"> & {
 	name: string | null;

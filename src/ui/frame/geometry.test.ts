@@ -3,10 +3,11 @@ import { REFERENCE_SIZE, REFERENCE_TRUTH, referenceLines } from "../../../demo/r
 import { blankShot, newPiece } from "../../core/doc/defaults.ts";
 import { newCover } from "../../core/dress/plant.ts";
 import { groundHeight } from "../../core/ground/height.ts";
+import { groundUnder, levelUnder } from "../../core/ground/underPoint.ts";
 import { frameOfView, project } from "../../core/lens/camera.ts";
+import { clock, metres } from "../parts/words.ts";
 import { matchedCamera, matchView, solveMatch } from "../reference/match.ts";
-import { slideBy } from "../steps/mass/PieceMarks.tsx";
-import { clock, coverReach, groundUnder, levelUnder, metres, pieceBox, shownView } from "./geometry.ts";
+import { coverReach, pieceBox, shownView } from "./geometry.ts";
 
 const doc = { ...blankShot(), ground: { preset: "plain" as const, seed: 3, heightM: 2 } };
 const view = frameOfView({ ...doc.camera, pitchDeg: -4 });
@@ -41,20 +42,6 @@ describe("pieces in the frame", () => {
 		expect((b.box?.x1 ?? 0) - (b.box?.x0 ?? 0)).toBeCloseTo(4 / (2 * tan * 20), 3);
 		expect(b.share).toBeGreaterThan(0.005);
 		expect(pieceBox({ ...wall, position: [0, 0, 20] }, doc, frameOfView(doc.camera)).box).toBeNull();
-	});
-	it("slide by metres, each from where it stands", () => {
-		const edit = slideBy(
-			[newPiece("a", "box", { position: [1, 0, 2] }), newPiece("b", "box", { position: [5, 1, 5] })],
-			0.5,
-			-1,
-		);
-		expect(edit).toEqual({
-			name: "piece.move",
-			pieces: [
-				{ id: "a", position: [1.5, 0, 1] },
-				{ id: "b", position: [5.5, 1, 4] },
-			],
-		});
 	});
 	it("are seen from a free view without moving the camera", () => {
 		const free = { position: [3, 2, 1] as [number, number, number], headingDeg: 80, pitchDeg: 0 };

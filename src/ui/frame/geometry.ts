@@ -1,15 +1,9 @@
 /** Where things of the shot lie in the frame, for overlays, handles, plan and ribbon. */
 import type { Camera, Cover, Ground, Piece, ShotDocument } from "../../core/doc/schema.ts";
 import { groundHeight } from "../../core/ground/height.ts";
-import { type FrameOfView, frameOfView, project, rayThrough } from "../../core/lens/camera.ts";
-import type { Vec3 } from "../../core/maths/vec.ts";
+import { type FrameOfView, frameOfView, project } from "../../core/lens/camera.ts";
 import { outermost } from "../../core/shape/place.ts";
 import type { FreePose } from "../store/studio.ts";
-
-export interface Point {
-	x: number;
-	y: number;
-}
 
 /** The view that the frame shows: the shot's lens, or a free one, level and with the same field unless it brings its own. */
 export function shownView(camera: Camera, free: FreePose | null): FrameOfView {
@@ -69,30 +63,6 @@ export function keptPieceBox(piece: Piece, doc: Pick<ShotDocument, "ground">, vi
 	return box;
 }
 
-/** Place on the ground under a place of the frame (0 to 1), or null above the horizon or beyond 30 km. */
-export function groundUnder(view: FrameOfView, ground: Ground, at: Point): Vec3 | null {
-	const d = rayThrough(view, at.x, at.y);
-	let y = groundHeight(ground, view.position[0], view.position[2]);
-	for (let i = 0; i < 8; i++) {
-		if (d[1] >= -1e-5) return null;
-		const t = (y - view.position[1]) / d[1];
-		if (!(t > 0) || t > 30_000) return null;
-		const p: Vec3 = [view.position[0] + d[0] * t, y, view.position[2] + d[2] * t];
-		const now = groundHeight(ground, p[0], p[2]);
-		if (Math.abs(now - y) < 0.002) return [p[0], now, p[2]];
-		y = now;
-	}
-	return null;
-}
-
-/** Place on a level plane under a place of the frame. */
-export function levelUnder(view: FrameOfView, y: number, at: Point): Vec3 | null {
-	const d = rayThrough(view, at.x, at.y);
-	const t = (y - view.position[1]) / d[1];
-	if (!(t > 0) || t > 30_000) return null;
-	return [view.position[0] + d[0] * t, y, view.position[2] + d[2] * t];
-}
-
 /** World height of a piece's foot. */
 export const footHeight = (piece: Piece, ground: Ground): number =>
 	piece.position[1] + (piece.stands === "ground" ? groundHeight(ground, piece.position[0], piece.position[2]) : 0);
@@ -102,21 +72,3 @@ export function coverReach(cover: Cover): { nearM: number; farM: number } {
 	const rule = cover.rules.find((r) => r.kind === "near the lens" && !r.out);
 	return { nearM: 1, farM: rule && rule.kind === "near the lens" ? rule.distanceM + rule.featherM : 400 };
 }
-
-export const metres = (m: number): string =>
-	m >= 1000
-		? `${(m / 1000).toFixed(m >= 10_000 ? 0 : 1)} km`
-		: m >= 100
-			? `${m.toFixed(0)} m`
-			: m >= 10
-				? `${m.toFixed(1)} m`
-				: `${m.toFixed(2)} m`;
-
-export const clock = (seconds: number): string =>
-	seconds < 90
-		? `${Math.max(1, Math.round(seconds))} s`
-		: seconds < 5400
-			? `${Math.round(seconds / 60)} min`
-			: `${(seconds / 3600).toFixed(1)} h`;
-
-export const newId = (): string => crypto.randomUUID().slice(0, 8);

@@ -12,14 +12,14 @@ import {
 import type { Lamp } from "../../core/doc/schema.ts";
 import { frameOfView } from "../../core/lens/camera.ts";
 import { LAMPS } from "../../core/light/lamp.ts";
-import { metres } from "../frame/geometry.ts";
-import { ownPosition, placesOf } from "../frame/lampGeometry.ts";
+import { ownPosition, placesOf } from "../../core/light/lampPlacing.ts";
+import { slidePieces } from "../../core/shape/handPieces.ts";
 import { useShownSun } from "../frame/shownSun.ts";
 import { haloed } from "../parts/marks.tsx";
 import { painted } from "../parts/painted.ts";
 import { startDrag } from "../parts/pointer.ts";
 import { useSame } from "../parts/same.ts";
-import { slideBy } from "../steps/mass/PieceMarks.tsx";
+import { metres } from "../parts/words.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudioOf } from "../store/studio.ts";
 import { type Outline, outlineAt, outlineOf, type Place } from "./outlines.ts";
@@ -73,7 +73,7 @@ export function Plan({ width, height }: { width: number; height: number }) {
 		const px = width / (box?.width ?? width);
 		const make = (e: PointerEvent) => {
 			const { dx, dz } = world((e.clientX - event.clientX) * px, (e.clientY - event.clientY) * px);
-			return slideBy(originals, dx, dz);
+			return slidePieces(originals, dx, dz);
 		};
 		startDrag(event, {
 			move: (e) => show(make(e)),

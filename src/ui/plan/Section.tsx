@@ -8,11 +8,11 @@ import type { Edit } from "../../core/doc/edits.ts";
 import type { Ground, Piece } from "../../core/doc/schema.ts";
 import { groundHeight } from "../../core/ground/height.ts";
 import { frameOfView } from "../../core/lens/camera.ts";
+import { liftPieces, slidePieces } from "../../core/shape/handPieces.ts";
 import { outermost } from "../../core/shape/place.ts";
-import { metres } from "../frame/geometry.ts";
 import { haloed } from "../parts/marks.tsx";
 import { startDrag } from "../parts/pointer.ts";
-import { slideBy } from "../steps/mass/PieceMarks.tsx";
+import { metres } from "../parts/words.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudioOf } from "../store/studio.ts";
 import { reachOf } from "./reach.ts";
@@ -50,14 +50,8 @@ export function Section({ width, height }: { width: number; height: number }) {
 			const [dx, dy] = [e.clientX - event.clientX, e.clientY - event.clientY];
 			if (upwards === null && Math.max(Math.abs(dx), Math.abs(dy)) >= SETTLED_PX) upwards = Math.abs(dy) > Math.abs(dx);
 			if (upwards === null) return null;
-			if (!upwards) return slideBy(originals, (ax * dx) / scale, (az * dx) / scale);
-			return {
-				name: "piece.move",
-				pieces: originals.map((p) => ({
-					id: p.id,
-					position: [p.position[0], Math.round((p.position[1] - dy / scale) * 1000) / 1000, p.position[2]],
-				})),
-			};
+			if (!upwards) return slidePieces(originals, (ax * dx) / scale, (az * dx) / scale);
+			return liftPieces(originals, -dy / scale);
 		};
 		startDrag(event, {
 			move: (e) => show(make(e)),

@@ -1,7 +1,7 @@
 /** The match of the shot as it stands: the solver's answer to what is drawn, in terms of the shot. */
-import { useMemo } from "react";
 import { shownSize } from "../../core/doc/look.ts";
 import type { MatchAxis, MatchCircle, Reference, ShotDocument } from "../../core/doc/schema.ts";
+import { levelUnder, type Point } from "../../core/ground/underPoint.ts";
 import { type FrameOfView, frameOfView, project } from "../../core/lens/camera.ts";
 import {
 	type Axis,
@@ -11,8 +11,6 @@ import {
 	solvePerspective,
 } from "../../core/lens/solvePerspective.ts";
 import { bent } from "../../core/maths/division.ts";
-import { levelUnder, type Point } from "../frame/geometry.ts";
-import { useShown } from "../store/shotStore.ts";
 
 const AXIS: Record<MatchAxis, Axis> = { along: "z", across: "x", upright: "y" };
 const AXES: MatchAxis[] = ["along", "across", "upright"];
@@ -204,12 +202,4 @@ export function matchMoves(
 		if (!worst || px > worst.px) worst = { name: piece.name, px };
 	}
 	return worst && worst.px > 1 ? { ...worst, all } : null;
-}
-
-/** The solver's answer, again with every movement of a line. */
-export function useMatch(): MatchResult {
-	const doc = useShown();
-	const { match, references, shown, camera } = doc;
-	// biome-ignore lint/correctness/useExhaustiveDependencies: only these parts of the document enter the match
-	return useMemo(() => solveMatch(doc), [match, references, shown.reference, camera.film.widthMm, camera.ratio]);
 }

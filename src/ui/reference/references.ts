@@ -4,7 +4,7 @@ import { levelLux } from "../../core/air/dome.ts";
 import type { ScenePart } from "../../core/scene/scene.ts";
 import type { ErrorBody, KeptPicture, KeptSky } from "../../wire/contracts.ts";
 import { MOST_BYTES } from "../../wire/contracts.ts";
-import { newId } from "../frame/geometry.ts";
+import { newId } from "../parts/words.ts";
 import { useShot } from "../store/shotStore.ts";
 import { useStudio } from "../store/studio.ts";
 

@@ -5,8 +5,9 @@ import clsx from "clsx";
 import { useMemo, useRef, useState } from "react";
 import type { Cover, Piece } from "../../core/doc/schema.ts";
 import { keptView } from "../../core/lens/camera.ts";
-import { coverReach, keptPieceBox, metres } from "../frame/geometry.ts";
+import { coverReach, keptPieceBox } from "../frame/geometry.ts";
 import { Choice } from "../parts/controls.tsx";
+import { metres } from "../parts/words.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudioOf } from "../store/studio.ts";
 

@@ -2,9 +2,9 @@
 /** Cameras that are kept as thumbnails, to be compared; one is taken and locked. */
 import { useState } from "react";
 import type { Camera, Candidate } from "../../core/doc/schema.ts";
-import { newId } from "../frame/geometry.ts";
 import { frameThumbnail } from "../frame/thumbnail.ts";
 import { Act } from "../parts/controls.tsx";
+import { newId } from "../parts/words.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { type FreePose, useStudio, useStudioOf } from "../store/studio.ts";
 

@@ -2,8 +2,8 @@
 /** A clip, looked through by hand; stills are pulled from it and hung as references. */
 import { useEffect, useRef, useState } from "react";
 import type { Clip } from "../../core/doc/schema.ts";
-import { newId } from "../frame/geometry.ts";
 import { Act, Rule } from "../parts/controls.tsx";
+import { newId } from "../parts/words.ts";
 import { keepPicture } from "../reference/references.ts";
 import { useShot } from "../store/shotStore.ts";
 

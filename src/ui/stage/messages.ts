@@ -44,5 +44,6 @@ export type FromStage =
 			compileMs: number;
 	  }
 	| { type: "proof"; state: ProofState }
-	| { type: "picked"; id: number; piece: number; distanceM: number }
+	/** `thing` is the id of what was met, of the scene that the stage has now; null for nothing. */
+	| { type: "picked"; id: number; thing: string | null; distanceM: number }
 	| { type: "trouble"; message: string };

@@ -434,11 +434,12 @@ function middleOut(tiles: Tile[], width: number, height: number): Tile[] {
 /** What lies under a place of the frame, by one ray on this thread. */
 function pick(id: number, x: number, y: number): void {
 	if (!scene || !store) {
-		post({ type: "picked", id, piece: 0, distanceM: Number.POSITIVE_INFINITY });
+		post({ type: "picked", id, thing: null, distanceM: Number.POSITIVE_INFINITY });
 		return;
 	}
 	const { ids, distancesM } = meet({ kernel, memory, store }, scene, [x, y]);
-	post({ type: "picked", id, piece: ids[0], distanceM: distancesM[0] });
+	const thing = scene.root.ids[ids[0]]?.id ?? null;
+	post({ type: "picked", id, thing, distanceM: distancesM[0] });
 }
 
 self.onmessage = (event: MessageEvent<ToStage>) => {

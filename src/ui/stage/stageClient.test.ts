@@ -100,9 +100,9 @@ describe("the page's side of the stage", () => {
 			[0.1, 0.2],
 			[0.8, 0.9],
 		]);
-		worker.answer({ type: "picked", id: asked[1].id, piece: 7, distanceM: 4 });
-		worker.answer({ type: "picked", id: asked[0].id, piece: 0, distanceM: Number.POSITIVE_INFINITY });
-		expect(await two).toMatchObject({ piece: 7, distanceM: 4 });
+		worker.answer({ type: "picked", id: asked[1].id, thing: "shed", distanceM: 4 });
+		worker.answer({ type: "picked", id: asked[0].id, thing: null, distanceM: Number.POSITIVE_INFINITY });
+		expect(await two).toMatchObject({ thing: "shed", distanceM: 4 });
 		expect(await one).toMatchObject({ piece: 0 });
 	});
 

@@ -14,6 +14,13 @@ export interface StageListener {
 	trouble: (message: string) => void;
 }
 
+export interface Picked {
+	/** Its id, or null for nothing. */
+	thing: string | null;
+	/** Metres along the ray; infinite for the sky. */
+	distanceM: number;
+}
+
 export class StageClient {
 	private worker: Worker;
 	private tiles: Worker[] = [];
@@ -21,7 +28,7 @@ export class StageClient {
 	private number = 0;
 	/** The document that the worker has. */
 	private told: ShotDocument | null = null;
-	private picks = new Map<number, (r: { piece: number; distanceM: number }) => void>();
+	private picks = new Map<number, (r: Picked) => void>();
 	private nextPick = 1;
 
 	constructor(listener: StageListener) {
@@ -91,8 +98,8 @@ export class StageClient {
 		this.send({ type: "look", part });
 	}
 
-	/** What lies under a place of the frame (0 to 1): number in the id layer and distance in metres. */
-	pick(x: number, y: number): Promise<{ piece: number; distanceM: number }> {
+	/** What lies under a place of the frame (0 to 1). */
+	pick(x: number, y: number): Promise<Picked> {
 		return new Promise((resolve) => {
 			const id = this.nextPick++;
 			this.picks.set(id, resolve);

@@ -72,3 +72,4 @@ export type MatchLine = z.infer<typeof MatchLine>;
 export type MatchMeasure = z.infer<typeof MatchMeasure>;
 export type MatchCurve = z.infer<typeof MatchCurve>;
 export type MatchCircle = z.infer<typeof MatchCircle>;
+export type Match = z.infer<typeof Match>;

@@ -2,8 +2,9 @@
 /** Air: fog by what it does. */
 import { contrastKept, fogShape, visibilityForContrast } from "../../../core/air/fog.ts";
 import type { Air, Piece, ShotDocument } from "../../../core/doc/schema.ts";
-import { footHeight, metres } from "../../frame/geometry.ts";
+import { footHeight } from "../../frame/geometry.ts";
 import { Act, Rule, Swatch, YesNo } from "../../parts/controls.tsx";
+import { metres } from "../../parts/words.ts";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { useStudioOf } from "../../store/studio.ts";
 

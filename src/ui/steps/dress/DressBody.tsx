@@ -5,8 +5,8 @@ import { type Cover, type Rule, Species } from "../../../core/doc/schema.ts";
 import { newCover, PLANTS } from "../../../core/dress/plant.ts";
 import type { WhereRule } from "../../../core/dress/rules/rule.ts";
 import { RULES, ruleOf } from "../../../core/dress/rules/rules.ts";
-import { newId } from "../../frame/geometry.ts";
 import { Act, Choice, NumberLine, Rule as Slider, Swatch, YesNo } from "../../parts/controls.tsx";
+import { newId } from "../../parts/words.ts";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../../store/studio.ts";
 

@@ -4,10 +4,10 @@ import clsx from "clsx";
 import { useEffect, useRef, useState } from "react";
 import { type Lamp, LampKind, LampStrength } from "../../../core/doc/schema.ts";
 import { LAMPS } from "../../../core/light/lamp.ts";
+import { ownPosition, placesOf } from "../../../core/light/lampPlacing.ts";
 import { shining } from "../../../core/light/lamps.ts";
-import { newId } from "../../frame/geometry.ts";
-import { ownPosition, placesOf } from "../../frame/lampGeometry.ts";
 import { Act, Choice, NumberLine, Rule, Swatch, YesNo } from "../../parts/controls.tsx";
+import { newId } from "../../parts/words.ts";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../../store/studio.ts";
 

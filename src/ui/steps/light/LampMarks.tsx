@@ -7,25 +7,27 @@ import type { PointerEvent as ReactPointerEvent } from "react";
 import type { Edit } from "../../../core/doc/edits.ts";
 import type { Lamp, LampKind } from "../../../core/doc/schema.ts";
 import { groundHeight } from "../../../core/ground/height.ts";
+import { groundUnder, levelUnder, type Point } from "../../../core/ground/underPoint.ts";
 import { type FrameOfView, project, rayThrough } from "../../../core/lens/camera.ts";
 import { LAMPS, newLamp } from "../../../core/light/lamp.ts";
+import {
+	aimAt,
+	coneRim,
+	coneThrough,
+	lampMeasuresBy,
+	ownPosition,
+	placesOf,
+	targetOf,
+} from "../../../core/light/lampPlacing.ts";
 import { halfMeasures } from "../../../core/light/lamps.ts";
-import { add, cross, dot, length, normalize, scale, sub, type Vec3 } from "../../../core/maths/vec.ts";
-import { groundUnder, levelUnder, newId, type Point } from "../../frame/geometry.ts";
+import { add, length, normalize, scale, sub, type Vec3 } from "../../../core/maths/vec.ts";
 import { useGesture } from "../../frame/gesture.ts";
-import { aimAt, ownPosition, placesOf, targetOf } from "../../frame/lampGeometry.ts";
+import type { MarkProps } from "../../frame/marks.ts";
 import { Double, Tag } from "../../parts/marks.tsx";
 import { startDrag } from "../../parts/pointer.ts";
+import { newId } from "../../parts/words.ts";
 import { shownDocument, useShot, useShown } from "../../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../../store/studio.ts";
-
-interface Props {
-	width: number;
-	height: number;
-	k: number;
-	view: FrameOfView;
-	place: (e: { clientX: number; clientY: number }) => Point;
-}
 
 /** A click waits this long for what it has met; then the ground alone counts. */
 const PATIENCE_MS = 600;
@@ -37,7 +39,7 @@ export function placeLamp(
 	event: ReactPointerEvent,
 	kind: LampKind,
 	view: FrameOfView,
-	place: Props["place"],
+	place: MarkProps["place"],
 	height: number,
 ): void {
 	const { show, commit, say } = useShot.getState();
@@ -69,8 +71,7 @@ export function placeLamp(
 					stage?.pick(start.x, start.y),
 					new Promise<null>((r) => setTimeout(() => r(null), PATIENCE_MS)),
 				]);
-				const met = hit && useStudio.getState().root?.ids[hit.piece];
-				if (met && shownDocument().pieces.some((p) => p.id === met.id)) {
+				if (hit && shownDocument().pieces.some((p) => p.id === hit.thing)) {
 					const d = normalize(rayThrough(view, start.x, start.y));
 					const at = add(view.position, scale(d, Math.max(0.1, hit.distanceM - 0.25)));
 					const lamp = newLamp(id, kind, { name, headingDeg: Math.round((Math.atan2(d[0], -d[2]) * 180) / Math.PI) });
@@ -84,7 +85,7 @@ export function placeLamp(
 	});
 }
 
-export function LampMarks({ width, height, k, view, place }: Props) {
+export function LampMarks({ width, height, k, view, place }: MarkProps) {
 	const doc = useShown();
 	const { lamp: chosen, set } = useStudioOf("lamp", "set");
 	const at = (p: Vec3) => {
@@ -147,7 +148,7 @@ function Handles({
 	view,
 	place,
 	at,
-}: Props & { lamp: Lamp; spot: ReturnType<typeof placesOf>[number]; at: At }) {
+}: MarkProps & { lamp: Lamp; spot: ReturnType<typeof placesOf>[number]; at: At }) {
 	const doc = useShown();
 	const gesture = useGesture();
 	const c = at(spot.position);
@@ -196,11 +197,8 @@ function Handles({
 			if (!target) return null;
 			const q = place(e);
 			const d = rayThrough(view, q.x, q.y);
-			// The pointer's place on the plane through the beam's end, across the beam.
-			const t = dot(sub(target, view.position), spot.axis) / (dot(d, spot.axis) || 1e-9);
-			const rim = length(sub(add(view.position, scale(d, t)), target));
-			const coneDeg = (2 * Math.atan(rim / length(sub(target, spot.position))) * 180) / Math.PI;
-			return t > 0 ? change({ coneDeg: Math.round(Math.min(178, Math.max(1, coneDeg)) * 10) / 10 }) : null;
+			const coneDeg = coneThrough(spot, target, view.position, d);
+			return coneDeg === null ? null : change({ coneDeg });
 		});
 	const size = (event: ReactPointerEvent) => {
 		const from = place(event);
@@ -208,9 +206,7 @@ function Handles({
 			const to = place(e);
 			const dx = (2 * (to.x - from.x) * width) / perMetre;
 			const dy = (2 * (from.y - to.y) * height) / perMetre;
-			const limit = (v: number) => Math.round(Math.min(1000, Math.max(0.01, v)) * 100) / 100;
-			const w = limit(lamp.sizeM[0] + dx);
-			return change({ sizeM: measures === 2 ? [w, limit(lamp.sizeM[1] + dy)] : [w, w] });
+			return change({ sizeM: lampMeasuresBy(lamp, dx, dy) });
 		});
 	};
 	const half = halfMeasures(lamp).map((m) => m * perMetre);
@@ -218,7 +214,7 @@ function Handles({
 	// Under a lamp that shines straight down the foot is held beside the beam's end.
 	const grasp =
 		foot && end && Math.hypot(foot.x - end.x, foot.y - end.y) < 30 / k ? { x: foot.x - 34 / k, y: foot.y } : foot;
-	const ring = target && cone ? coneRing(spot, target, lamp.coneDeg) : [];
+	const ring = target && cone ? coneRim(spot, target, lamp.coneDeg) : [];
 	const rim = ring.map(at);
 	const knob = rim[6];
 	return (
@@ -262,18 +258,4 @@ function Handles({
 			</Tag>
 		</g>
 	);
-}
-
-/** The rim of a spot's cone about the end of its beam, in the world. */
-function coneRing(spot: { position: Vec3; axis: Vec3 }, target: Vec3, coneDeg: number): Vec3[] {
-	const r = Math.min(
-		200,
-		length(sub(target, spot.position)) * Math.tan((Math.min(170, coneDeg) / 2) * (Math.PI / 180)),
-	);
-	const a = normalize(cross(spot.axis, Math.abs(spot.axis[1]) > 0.9 ? [1, 0, 0] : [0, 1, 0]));
-	const b = cross(spot.axis, a);
-	return Array.from({ length: 24 }, (_, i) => {
-		const turn = (i * Math.PI) / 12;
-		return add(target, add(scale(a, r * Math.cos(turn)), scale(b, r * Math.sin(turn))));
-	});
 }

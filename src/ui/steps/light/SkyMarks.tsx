@@ -2,8 +2,8 @@
 /** Sun, moon and the sun of a sky picture in the frame, dragged where they shall stand. */
 import { SUN_RADIUS, sunDirection } from "../../../core/air/dome.ts";
 import type { Edit } from "../../../core/doc/edits.ts";
+import type { Point } from "../../../core/ground/underPoint.ts";
 import { type FrameOfView, project, rayThrough } from "../../../core/lens/camera.ts";
-import type { Point } from "../../frame/geometry.ts";
 import { useGesture } from "../../frame/gesture.ts";
 import { useShownSun } from "../../frame/shownSun.ts";
 import { Double, Tag } from "../../parts/marks.tsx";

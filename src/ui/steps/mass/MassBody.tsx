@@ -2,8 +2,9 @@
 /** Mass: shapes drawn on the ground; numbers, surface, repeats of what is selected. */
 import { useEffect, useState } from "react";
 import { type Piece, SHAPE_KINDS } from "../../../core/doc/schema.ts";
-import { newId, pieceBox, shownView } from "../../frame/geometry.ts";
+import { pieceBox, shownView } from "../../frame/geometry.ts";
 import { Act, Choice, NumberLine, Rule, Swatch, YesNo } from "../../parts/controls.tsx";
+import { newId } from "../../parts/words.ts";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../../store/studio.ts";
 import { SurfaceLines } from "./SurfaceLines.tsx";

@@ -4,38 +4,20 @@
  * width and the depth, a ring on the ground its heading.
  */
 import type { PointerEvent as ReactPointerEvent } from "react";
-import type { Edit } from "../../../core/doc/edits.ts";
 import type { Piece } from "../../../core/doc/schema.ts";
 import { groundHeight } from "../../../core/ground/height.ts";
-import { type FrameOfView, project } from "../../../core/lens/camera.ts";
+import { levelUnder, type Point } from "../../../core/ground/underPoint.ts";
+import { project } from "../../../core/lens/camera.ts";
 import type { Vec3 } from "../../../core/maths/vec.ts";
-import { footHeight, levelUnder, type Point, pieceBox } from "../../frame/geometry.ts";
+import { growPiece, slidePieces, turnPieceTowards } from "../../../core/shape/handPieces.ts";
+import { footHeight, pieceBox } from "../../frame/geometry.ts";
 import { useGesture } from "../../frame/gesture.ts";
+import type { MarkProps } from "../../frame/marks.ts";
 import { Double, Tag } from "../../parts/marks.tsx";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { useStudio } from "../../store/studio.ts";
 
-interface Props {
-	width: number;
-	height: number;
-	k: number;
-	view: FrameOfView;
-	place: (e: { clientX: number; clientY: number }) => Point;
-}
-
-/** An edit that slides pieces over the ground by metres. */
-export function slideBy(pieces: Piece[], dx: number, dz: number): Edit {
-	const round = (v: number) => Math.round(v * 1000) / 1000;
-	return {
-		name: "piece.move",
-		pieces: pieces.map((p) => ({
-			id: p.id,
-			position: [round(p.position[0] + dx), p.position[1], round(p.position[2] + dz)],
-		})),
-	};
-}
-
-export function PieceMarks({ width, height, k, view, place }: Props) {
+export function PieceMarks({ width, height, k, view, place }: MarkProps) {
 	const doc = useShown();
 	const selected = useStudio((s) => s.selected);
 	const pieces = doc.pieces.filter((p) => selected.includes(p.id));
@@ -60,7 +42,7 @@ export function PieceMarks({ width, height, k, view, place }: Props) {
 
 type At = (p: Vec3) => { x: number; y: number; depthM: number } | null;
 
-function Handles({ piece, width, height, k, view, place, at }: Props & { piece: Piece; at: At }) {
+function Handles({ piece, width, height, k, view, place, at }: MarkProps & { piece: Piece; at: At }) {
 	const doc = useShot((s) => s.document);
 	const gesture = useGesture();
 	const y = footHeight(piece, doc.ground);
@@ -85,7 +67,7 @@ function Handles({ piece, width, height, k, view, place, at }: Props & { piece: 
 		const from = levelUnder(view, y, place(event));
 		gesture(event, (e) => {
 			const to = levelUnder(view, y, place(e));
-			return from && to ? slideBy([original], to[0] - from[0], to[2] - from[2]) : null;
+			return from && to ? slidePieces([original], to[0] - from[0], to[2] - from[2]) : null;
 		});
 	};
 	const size = (event: ReactPointerEvent, axis: 0 | 1 | 2, side: 1 | -1) => {
@@ -103,17 +85,13 @@ function Handles({ piece, width, height, k, view, place, at }: Props & { piece: 
 				const uy = (tip?.y ?? foot.y) - foot.y;
 				change = (2 * side * (dx * ux + dy * uy)) / Math.max(4, ux * ux + uy * uy);
 			}
-			const next = [...original.size] as [number, number, number];
-			next[axis] = Math.round(Math.max(0.02, original.size[axis] + change) * 100) / 100;
-			return { name: "piece.size", pieces: [{ id: piece.id, size: next }] };
+			return growPiece(original, axis, change);
 		});
 	};
 	const turn = (event: ReactPointerEvent) =>
 		gesture(event, (e) => {
 			const to = levelUnder(view, y, place(e));
-			if (!to) return null;
-			const headingDeg = Math.round((Math.atan2(to[0] - px, -(to[2] - pz)) * 180) / Math.PI);
-			return { name: "piece.turn", pieces: [{ id: piece.id, headingDeg }] };
+			return to && turnPieceTowards(original, to);
 		});
 	const bar = (axis: 0 | 2, side: 1 | -1) => {
 		const a = axis === 0 ? right : away;
@@ -174,7 +152,7 @@ function Foot({ foot, k, onPointerDown }: { foot: Point; k: number; onPointerDow
 	);
 }
 
-function FootOfMany({ pieces, k, view, place, at }: Props & { pieces: Piece[]; at: At }) {
+function FootOfMany({ pieces, k, view, place, at }: MarkProps & { pieces: Piece[]; at: At }) {
 	const ground = useShot((s) => s.document.ground);
 	const originals = useShot((s) => s.document.pieces).filter((p) => pieces.some((q) => q.id === p.id));
 	const gesture = useGesture();
@@ -191,7 +169,7 @@ function FootOfMany({ pieces, k, view, place, at }: Props & { pieces: Piece[]; a
 				const from = levelUnder(view, y, place(event));
 				gesture(event, (e) => {
 					const to = levelUnder(view, y, place(e));
-					return from && to ? slideBy(originals, to[0] - from[0], to[2] - from[2]) : null;
+					return from && to ? slidePieces(originals, to[0] - from[0], to[2] - from[2]) : null;
 				});
 			}}
 		/>

@@ -5,9 +5,10 @@ import { useState } from "react";
 import { BEND_LIMITS, bendSteps } from "../../../core/brief/copies.ts";
 import { plainLook } from "../../../core/doc/look.ts";
 import type { MatchAxis, Reference } from "../../../core/doc/schema.ts";
-import { newId } from "../../frame/geometry.ts";
 import { Act, Choice, NumberLine, YesNo } from "../../parts/controls.tsx";
+import { newId } from "../../parts/words.ts";
 import { askFamilies, askFit, leaveSearch } from "../../reference/edgeClient.ts";
+import { useMatchResult } from "../../reference/MatchResult.tsx";
 import {
 	type Matched,
 	type MatchResult,
@@ -55,8 +56,9 @@ export function takeMatch(match: MatchResult | null): void {
 		useStudio.getState().set({ step: "Mass", staff: null, zoom: { k: 1, x: 0.5, y: 0.5 } });
 }
 
-export function MatchBody({ match }: { match: MatchResult | null }) {
+export function MatchBody() {
 	const doc = useShown();
+	const match = useMatchResult();
 	const { commit } = useShot.getState();
 	if (doc.camera.locked)
 		return (

@@ -4,27 +4,23 @@ import { useEffect, useState } from "react";
 /** Lines drawn over the reference, their ends, the horizon and the meeting points, and the staff and rings that check a match. */
 import type { Edit } from "../../../core/doc/edits.ts";
 import type { MatchCircle, MatchCurve, MatchLine, MatchMeasure } from "../../../core/doc/schema.ts";
+import type { Point } from "../../../core/ground/underPoint.ts";
 import { project } from "../../../core/lens/camera.ts";
-import { newId, type Point } from "../../frame/geometry.ts";
+import type { MarkProps } from "../../frame/marks.ts";
 import { Double, Tag } from "../../parts/marks.tsx";
 import { startDrag } from "../../parts/pointer.ts";
-import { inPicture, type Matched, type MatchResult, matchImage, matchView } from "../../reference/match.ts";
+import { newId } from "../../parts/words.ts";
+import { useMatchResult } from "../../reference/MatchResult.tsx";
+import { inPicture, type Matched, matchImage, matchView } from "../../reference/match.ts";
 import { useShot, useShown } from "../../store/shotStore.ts";
-import { useStudioOf } from "../../store/studio.ts";
+import { useStudio, useStudioOf } from "../../store/studio.ts";
 import { MatchShapes } from "./MatchShapes.tsx";
 
-interface Props {
-	width: number;
-	height: number;
-	k: number;
-	/** Place of the frame under a pointer, 0 to 1. */
-	place: (e: { clientX: number; clientY: number }) => Point;
-	result: MatchResult | null;
-	onLens: (at: Point | null) => void;
-}
+const onLens = (magnified: Point | null) => useStudio.getState().set({ magnified });
 
-export function MatchMarks({ width, height, k, place, result, onLens }: Props) {
+export function MatchMarks({ width, height, k, place }: MarkProps) {
 	const doc = useShown();
+	const result = useMatchResult();
 	const { commit, show } = useShot.getState();
 	const {
 		line: chosen,
@@ -153,7 +149,7 @@ export function MatchMarks({ width, height, k, place, result, onLens }: Props) {
 		});
 	};
 
-	useEffect(() => () => onLens(null), [onLens]);
+	useEffect(() => () => onLens(null), []);
 
 	const lines = fresh ? [...doc.match.lines, fresh] : doc.match.lines;
 	const residualOf = (l: MatchLine) => (result?.ok ? result.residual.get(l.id) : undefined);

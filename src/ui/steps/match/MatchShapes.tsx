@@ -2,7 +2,7 @@
 /** Known sizes, circles and the horizon over the reference, with their handles. */
 import type { PointerEvent as ReactPointerEvent } from "react";
 import type { MatchCircle, MatchCurve, MatchMeasure } from "../../../core/doc/schema.ts";
-import type { Point } from "../../frame/geometry.ts";
+import type { Point } from "../../../core/ground/underPoint.ts";
 import { useGesture } from "../../frame/gesture.ts";
 import { Double, Tag } from "../../parts/marks.tsx";
 import { type Matched, matchImage } from "../../reference/match.ts";

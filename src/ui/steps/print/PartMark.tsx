@@ -2,10 +2,13 @@
 /** The part of the frame that is to be printed: moved by its edge and its name, resized by its corners. */
 import type { PointerEvent as ReactPointerEvent } from "react";
 import type { FramePart } from "../../../core/doc/schema.ts";
+import type { Point } from "../../../core/ground/underPoint.ts";
 import { fittedPart } from "../../../core/scene/part.ts";
-import type { Point } from "../../frame/geometry.ts";
 import { useGesture } from "../../frame/gesture.ts";
+import type { MarkProps } from "../../frame/marks.ts";
 import { Double, Tag } from "../../parts/marks.tsx";
+import { useShown } from "../../store/shotStore.ts";
+import { useStudioOf } from "../../store/studio.ts";
 
 interface PartProps {
 	part: FramePart;
@@ -22,7 +25,7 @@ const CORNERS = [
 	[0, 1],
 ] as const;
 
-export function PartMark({ part, width, height, k, place }: PartProps) {
+function PartMark({ part, width, height, k, place }: PartProps) {
 	const gesture = useGesture();
 	const [x, y, w, h] = [part.x * width, part.y * height, part.width * width, part.height * height];
 	const set = (x0: number, y0: number, x1: number, y1: number) => ({
@@ -86,4 +89,11 @@ export function PartMark({ part, width, height, k, place }: PartProps) {
 			))}
 		</g>
 	);
+}
+
+/** The part that is to be printed, over the frame as the lens sees it. */
+export function PrintMarks({ width, height, k, place }: MarkProps) {
+	const { part } = useShown().print;
+	const { free, print } = useStudioOf("free", "print");
+	return part && !free && !print ? <PartMark {...{ part, width, height, k, place }} /> : null;
 }

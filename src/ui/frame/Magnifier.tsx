@@ -1,21 +1,15 @@
 "use client";
 /** The reference under the pointer, four times as large, with a cross at the very place. */
-import type { Reference } from "../../../core/doc/schema.ts";
-import type { Point } from "../../frame/geometry.ts";
-import { ReferencePicture } from "../../frame/ReferencePicture.tsx";
+import type { Reference } from "../../core/doc/schema.ts";
+import { useStudio } from "../store/studio.ts";
+import { ReferencePicture } from "./ReferencePicture.tsx";
 
 const SIDE = 148;
 const TIMES = 4;
 
-export function Magnifier({
-	at,
-	reference,
-	size,
-}: {
-	at: Point;
-	reference: Reference;
-	size: { width: number; height: number };
-}) {
+export function Magnifier({ reference, size }: { reference: Reference; size: { width: number; height: number } }) {
+	const at = useStudio((s) => s.magnified);
+	if (!at) return null;
 	const right = at.x < 0.5;
 	return (
 		<div

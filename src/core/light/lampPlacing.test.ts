@@ -1,8 +1,8 @@
 import { describe, expect, it } from "vitest";
-import { blankShot, newPiece } from "../../core/doc/defaults.ts";
-import { newLamp } from "../../core/light/lamp.ts";
-import { length, sub, type Vec3 } from "../../core/maths/vec.ts";
-import { aimAt, ownPosition, placesOf, targetOf } from "./lampGeometry.ts";
+import { blankShot, newPiece } from "../doc/defaults.ts";
+import { length, sub, type Vec3 } from "../maths/vec.ts";
+import { newLamp } from "./lamp.ts";
+import { aimAt, ownPosition, placesOf, targetOf } from "./lampPlacing.ts";
 
 const doc = {
 	...blankShot(),

@@ -1,0 +1,31 @@
+"use client";
+/** What the steps do in the frame: their marks, what a press sets there, what a click picks. */
+import type { FrameHands } from "../frame/Frame.tsx";
+import type { MarkProps } from "../frame/marks.ts";
+import { MatchMarks } from "../steps/match/MatchMarks.tsx";
+import { inTurn, TICKET } from "../steps/steps.ts";
+import { type Step, useStudio } from "../store/studio.ts";
+
+/** Marks of the open step, and before them those that are always there, unless the open one has something in hand. */
+function Marks(props: MarkProps) {
+	const step = useStudio((s) => s.step);
+	// Whether something is in hand is told by the studio alone.
+	const held = useStudio(() => (step ? (TICKET[step].holds?.() ?? false) : false));
+	const shown = (Object.keys(TICKET) as Step[]).filter((name) => name === step || (TICKET[name].always && !held));
+	return shown
+		.sort((a, b) => Number(a === step) - Number(b === step))
+		.map((name) => {
+			const { Marks: Own } = TICKET[name];
+			return Own && <Own key={name} {...props} />;
+		});
+}
+
+export const hands: FrameHands = {
+	MatchMarks,
+	Marks,
+	press: (event, frame) => inTurn().some((step) => step.press?.(event, frame)),
+	picked: (id, more) => {
+		if (inTurn().some((step) => step.picked?.(id, more)) || more) return;
+		useStudio.getState().set({ selected: [], lamp: null });
+	},
+};

@@ -1,0 +1,43 @@
+import { useEffect, useState } from "react";
+import { isLight } from "../../core/finish/layers.ts";
+import { useShot } from "../store/shotStore.ts";
+import { useStudioOf } from "../store/studio.ts";
+import type { ProofPicture } from "../view/finishPass.ts";
+
+/** The print that lies over the frame, as linear pixels. */
+export function usePrint(): ProofPicture | null {
+	const { print, clean, layer } = useStudioOf("print", "clean", "layer");
+	const [picture, setPicture] = useState<{ id: string; picture: ProofPicture } | null>(null);
+	useEffect(() => {
+		if (!print) return setPicture(null);
+		const ending = new AbortController();
+		fetch(
+			`/api/prints/${print}/pixels?${layer === "picture" ? (clean ? "clean=1" : "") : `layer=${encodeURIComponent(layer)}`}`,
+			{ signal: ending.signal },
+		)
+			.then(async (r) => {
+				if (!r.ok) throw new Error((await r.json()).error.message);
+				const bytes = await r.arrayBuffer();
+				const [width, height, x, y, w, h, wide, high] = new Uint32Array(bytes, 0, 8);
+				const part = { x: x / wide, y: y / high, width: w / wide, height: h / high };
+				const ev = useShot.getState().prints.find((p) => p.id === print)?.ev100 ?? 0;
+				setPicture({
+					id: print,
+					picture: {
+						width,
+						height,
+						part,
+						pixels: new Uint16Array(bytes, 32),
+						scale: 2 ** -ev,
+						share: 1,
+						plain: layer !== "picture" && !isLight(layer),
+					},
+				});
+			})
+			.catch(
+				(error) => ending.signal.aborted || useShot.getState().say(`The print could not be shown: ${error.message}`),
+			);
+		return () => ending.abort();
+	}, [print, clean, layer]);
+	return print && picture?.id === print ? picture.picture : null;
+}

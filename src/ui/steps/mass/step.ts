@@ -1,0 +1,59 @@
+import { alongHeading } from "../../../core/ground/walk.ts";
+import { slidePieces } from "../../../core/shape/handPieces.ts";
+import { shownDocument, useShot } from "../../store/shotStore.ts";
+import { useStudio, useStudioOf } from "../../store/studio.ts";
+import { putsDown, type TicketStep } from "../step.ts";
+import { drawShape } from "./drawShape.ts";
+import { duplicateSelected, MassBody } from "./MassBody.tsx";
+import { PieceMarks } from "./PieceMarks.tsx";
+
+export const mass: TicketStep = {
+	stands: ({ doc: { pieces } }) => {
+		const all = pieces.reduce((n, p) => n + (p.repeat?.count ?? 1), 0);
+		return all === pieces.length ? `${all} pieces` : `${pieces.length} pieces, ${all} with repeats`;
+	},
+	Body: MassBody,
+	useAct: () => {
+		const { drawing, set } = useStudioOf("drawing", "set");
+		return {
+			word: drawing ? `Drawing a ${drawing}` : "Draw a box",
+			go: () => set({ drawing: drawing ? null : "box" }),
+		};
+	},
+	Marks: PieceMarks,
+	always: true,
+	press: (event, frame) => {
+		const { drawing } = useStudio.getState();
+		if (drawing) drawShape(event, drawing, frame);
+		return drawing !== null;
+	},
+	picked: (id, more) => {
+		const { select, set } = useStudio.getState();
+		if (!id || !shownDocument().pieces.some((p) => p.id === id)) return false;
+		select([id], more);
+		set({ step: "Mass" });
+		return true;
+	},
+	arrow: ({ right, down, shift }) => {
+		const { selected, free } = useStudio.getState();
+		const { document: doc, commit } = useShot.getState();
+		if (selected.length === 0) return false;
+		const by = shift ? 1 : 0.1;
+		const [dx, dz] = alongHeading((free ?? doc.camera).headingDeg, right * by, -down * by);
+		return commit(
+			slidePieces(
+				doc.pieces.filter((p) => selected.includes(p.id)),
+				dx,
+				dz,
+			),
+		);
+	},
+	remove: () => {
+		const { selected, set } = useStudio.getState();
+		if (selected.length === 0 || !useShot.getState().commit({ name: "piece.remove", ids: selected })) return false;
+		set({ selected: [] });
+		return true;
+	},
+	keys: [{ keys: "Y", does: "Another of the selected pieces", on: ["y"], act: duplicateSelected }],
+	putDown: putsDown({ drawing: null }),
+};
