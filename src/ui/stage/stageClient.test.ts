@@ -103,7 +103,7 @@ describe("the page's side of the stage", () => {
 		worker.answer({ type: "picked", id: asked[1].id, thing: "shed", distanceM: 4 });
 		worker.answer({ type: "picked", id: asked[0].id, thing: null, distanceM: Number.POSITIVE_INFINITY });
 		expect(await two).toMatchObject({ thing: "shed", distanceM: 4 });
-		expect(await one).toMatchObject({ piece: 0 });
+		expect(await one).toMatchObject({ thing: null });
 	});
 
 	it("passes on holds, looks and proofs, what troubles the worker, and its end", () => {
