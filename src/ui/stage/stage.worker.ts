@@ -4,36 +4,24 @@
  */
 import { readSkyTable } from "../../core/air/skyPicture.ts";
 import { withDifference } from "../../core/doc/difference.ts";
-import type { FramePart, ShotDocument } from "../../core/doc/schema.ts";
+import type { ShotDocument } from "../../core/doc/schema.ts";
 import { stableJson } from "../../core/maths/hash.ts";
 import { compileSteps } from "../../core/scene/compile.ts";
 import { type Blobs, heldMaker, loadBlobs, type Makers, NO_BLOBS, STILL } from "../../core/scene/inputs.ts";
 import { PartCache } from "../../core/scene/partCache.ts";
-import {
-	emptyPicture,
-	type Picture,
-	placeTile,
-	type Tile,
-	type TileSums,
-	tileNoise,
-	tilesOf,
-} from "../../core/scene/picture.ts";
+import type { TileSums } from "../../core/scene/picture.ts";
 import type { Scene } from "../../core/scene/scene.ts";
-import { denoiseOn, type Planes, PROOF_REACH } from "../../tracer/denoise.ts";
+import { type Band, denoiseOn, type Planes, PROOF_REACH, type Room } from "../../tracer/denoise.ts";
 import { meet } from "../../tracer/meet.ts";
 import { type Kernel, MemoryFull, makeKernel, TracerMemory } from "../../tracer/memory.ts";
 import { type Desk, reserveDesk } from "../../tracer/renderTile.ts";
 import { SceneStore } from "../../tracer/sceneStore.ts";
 import type { ErrorBody } from "../../wire/contracts.ts";
 import type { FromStage, ProofState, ToStage } from "./messages.ts";
+import { AIM, Refiner } from "./refiner.ts";
 import type { BandOrder, TileOrder } from "./tile.worker.ts";
 
 const SLICE_MS = 12;
-const COARSE_WIDTH = 144;
-const COARSE_SAMPLES = 1;
-const AIM = 0.04;
-const MOST_SAMPLES = 1024;
-const POST_MS = 250;
 const PROOF_SEED = 1;
 /** Pause before a file is asked for again. */
 const AGAIN_MS = 1500;
@@ -55,18 +43,14 @@ let hands: Hand[] = [];
 let standing: ShotDocument | null = null;
 let wanted: { number: number; document: ShotDocument; at: number; resting: boolean } | null = null;
 let proof = { on: false, width: 0, height: 0 };
-/** Whether the proof is shown without its noise. */
-let clean = true;
+/** The scene of the newest document, and the one that lies in the tracer's memory. */
 let scene: Scene | null = null;
+let loaded: Scene | null = null;
 /** Signature of the scene whose proof is under way or done. */
 let traced: string | null = null;
-let turn = 0;
 let working = false;
-/** The proof under way is to be shown the other way, cleaned or as traced, before it goes on. */
-let otherwise = false;
-let idle: Promise<void> = Promise.resolve();
-/** Shows a finished proof again, with or without its noise. */
-let redo: (() => Promise<boolean>) | null = null;
+/** When the document came that the proof is of. */
+let since = 0;
 
 const post = (message: FromStage, transfer: Transferable[] = []) =>
 	(self as unknown as Worker).postMessage(message, transfer);
@@ -81,13 +65,6 @@ const breathe = (() => {
 			channel.port2.postMessage(0);
 		});
 })();
-
-function stopTracing(): void {
-	turn++;
-	redo = null;
-	otherwise = false;
-	for (const h of hands) Atomics.store(new Int32Array(memory.memory.buffer), h.desk.abort >> 2, 1);
-}
 
 /** Bytes from the server; while it is away it is asked again, until something newer is wanted. */
 async function fetched(address: string, what: string): Promise<Uint8Array> {
@@ -146,7 +123,7 @@ async function work(): Promise<void> {
 			for (const p of fresh) sent.add(p.key);
 			const sign = signature(made);
 			const sameLight = sign === traced;
-			if (!sameLight) stopTracing();
+			if (!sameLight) refiner.stop();
 			post({
 				type: "scene",
 				number: job.number,
@@ -159,7 +136,7 @@ async function work(): Promise<void> {
 			await breathe();
 			if (sameLight) continue;
 			traced = null;
-			if (!wanted && job.resting) await startProof(sign, job.at);
+			if (!wanted && job.resting) void startProof(sign, job.at).catch(stumbled);
 		}
 	} catch (error) {
 		post({
@@ -179,22 +156,29 @@ function signature(s: Scene): string {
 }
 
 async function startProof(sign: string, at: number): Promise<void> {
-	stopTracing();
-	const mine = turn;
-	await idle;
-	if (mine !== turn || !scene) return;
-	for (const h of hands) Atomics.store(new Int32Array(memory.memory.buffer), h.desk.abort >> 2, 0);
+	if (!scene) return;
 	if (!proof.on || proof.width < 16) {
-		loadFor({ width: 64, height: 64 });
+		// What lies under the pointer is asked of the scene all the same.
+		if (await refiner.rest()) load({ width: 64, height: 64 });
 		return;
 	}
 	traced = sign;
-	idle = refine(at, mine).catch((error) => post({ type: "trouble", message: `The proof stopped: ${error.message}` }));
+	since = at;
+	await refiner.start(proof);
 }
 
-function loadFor(size: { width: number; height: number }): void {
-	if (scene) store.load(scene, { ...size, seed: PROOF_SEED });
+function load(size: { width: number; height: number }): void {
+	if (!scene) return;
+	store.load(scene, { ...size, seed: PROOF_SEED });
+	loaded = scene;
 }
+
+/** A trouble of the proof is told; a scene that does not fit in its own words. */
+const stumbled = (error: Error): void =>
+	post({
+		type: "trouble",
+		message: error instanceof MemoryFull ? error.message : `The proof stopped: ${error.message}`,
+	});
 
 function ask(hand: Hand, order: TileOrder): Promise<TileSums | null>;
 function ask(hand: Hand, order: BandOrder): Promise<Planes | null>;
@@ -205,241 +189,39 @@ function ask(hand: Hand, order: TileOrder | BandOrder): Promise<TileSums | Plane
 	});
 }
 
-/** The proof without its noise, made on all threads; null when something newer is wanted. */
-async function cleaned(p: Picture, mine: number): Promise<Planes | null> {
-	const out = await denoiseOn(
-		hands.length,
-		memory,
-		p,
-		PROOF_REACH,
-		(thread, band, room) => ask(hands[thread], { band, room }),
-		() => mine === turn,
-	);
-	return mine === turn ? out : null;
-}
+const signal = (value: 0 | 1): void => {
+	for (const h of hands) Atomics.store(new Int32Array(memory.memory.buffer), h.desk.abort >> 2, value);
+};
 
-/** Part of the frame that is looked at enlarged, as shares of it; its tiles come first and go ahead of the others. */
-let looked: FramePart | null = null;
-const AHEAD = 4;
-
-function isLookedAt(tile: Tile, { width, height }: { width: number; height: number }): boolean {
-	if (!looked) return true;
-	const [x0, y0] = [looked.x * width, looked.y * height];
-	return (
-		tile.x < x0 + looked.width * width &&
-		tile.x + tile.width > x0 &&
-		tile.y < y0 + looked.height * height &&
-		tile.y + tile.height > y0
-	);
-}
-
-/** Traces tiles to a number of samples, in order, on all threads; what is looked at enlarged before the rest, and farther. */
-async function pass(
-	tiles: Tile[],
-	size: { width: number; height: number },
-	sums: (TileSums | undefined)[],
-	to: number,
-	mine: number,
-	onTile: (i: number, fresh: number) => void,
-): Promise<boolean> {
-	const busy = new Set<number>();
-	const has = (i: number) => sums[i]?.samples ?? 0;
-	const take = (): { i: number; end: number } | null => {
-		if (looked) {
-			const end = Math.min(MOST_SAMPLES, to * AHEAD);
-			const i = tiles.findIndex((t, k) => !busy.has(k) && has(k) < end && isLookedAt(t, size));
-			if (i >= 0) return { i, end: Math.min(end, Math.max(to, 2 * has(i))) };
-		}
-		const i = tiles.findIndex((_, k) => !busy.has(k) && has(k) < to);
-		return i < 0 ? null : { i, end: to };
-	};
-	await Promise.all(
-		hands.map(async (hand) => {
-			while (mine === turn && !otherwise) {
-				const next = take();
-				if (!next) return;
-				const { i, end } = next;
-				busy.add(i);
-				const before = sums[i];
-				const reply = await ask(hand, {
-					tile: tiles[i],
-					header: store.header,
-					begin: before?.samples ?? 0,
-					end,
-					before,
-				});
-				busy.delete(i);
-				if (!reply || mine !== turn) return;
-				sums[i] = reply;
-				onTile(i, reply.samples - (before?.samples ?? 0));
-			}
-		}),
-	);
-	return mine === turn;
-}
-
-function rgba(rgb: Planes): Float32Array {
-	const n = rgb[0].length;
-	const out = new Float32Array(n * 4);
-	for (let i = 0; i < n; i++) {
-		out[i * 4] = rgb[0][i];
-		out[i * 4 + 1] = rgb[1][i];
-		out[i * 4 + 2] = rgb[2][i];
-		out[i * 4 + 3] = 1;
-	}
-	return out;
-}
-
-async function refine(at: number, mine: number): Promise<void> {
-	const { width, height } = proof;
-	const small = { width: COARSE_WIDTH, height: Math.max(1, Math.round((COARSE_WIDTH * height) / width)) };
-	loadFor(small);
-	const coarse = emptyPicture(small.width, small.height);
-	const coarseTiles = tilesOf(small.width, small.height, 24);
-	const coarseSums: TileSums[] = [];
-	if (
-		!(await pass(coarseTiles, small, coarseSums, COARSE_SAMPLES, mine, (i) =>
-			placeTile(coarse, coarseTiles[i], coarseSums[i]),
-		))
-	)
-		return;
-	const tell = (
-		size: { width: number; height: number },
-		rgb: Planes | null,
-		state: Omit<ProofState, "width" | "height" | "pixels" | "clean" | "aim" | "sinceEditMs">,
-		isClean = false,
-	) => {
-		const pixels = rgb && rgba(rgb);
-		const { width, height } = size;
-		post(
-			{
-				type: "proof",
-				state: { width, height, pixels, clean: isClean, aim: AIM, sinceEditMs: performance.now() - at, ...state },
-			},
-			pixels ? [pixels.buffer] : [],
-		);
-	};
-	tell(coarse, coarse.rgb, {
-		coarse: true,
-		samples: COARSE_SAMPLES,
-		noise: null,
-		secondsLeft: null,
-		samplesPerSecond: null,
-		done: false,
-	});
-	loadFor({ width, height });
-	const picture = emptyPicture(width, height);
-	enlarge(coarse, picture);
-	const tiles = middleOut(tilesOf(width, height), width, height);
-	const sums: (TileSums | undefined)[] = [];
-	const noises = new Float64Array(tiles.length);
-	let posted = performance.now();
-	let msPerSample = 0;
-	const rate = () => (msPerSample ? (width * height * 1000) / msPerSample : null);
-	// Once a clean proof is shown, only the next clean one takes its place.
-	let shownClean = false;
-	/** Mean noise of all tiles, or of those that are looked at, once each has samples enough to tell it. */
-	const noiseOf = (all: boolean): number | null => {
-		let sum = 0;
-		let n = 0;
-		for (let i = 0; i < tiles.length; i++) {
-			if (!all && !isLookedAt(tiles[i], { width, height })) continue;
-			if ((sums[i]?.samples ?? 0) < 4) return null;
-			sum += noises[i];
-			n++;
-		}
-		return n ? sum / n : null;
-	};
-	const told = (samples: number) => {
-		const noise = noiseOf(false);
-		const more = noise ? Math.min(MOST_SAMPLES - samples, Math.max(0, samples * ((noise / AIM) ** 2 - 1))) : null;
-		return {
-			coarse: false,
-			samples,
-			noise,
-			secondsLeft: more === null || !msPerSample ? null : (more * msPerSample) / 1000,
-			samplesPerSecond: rate(),
-			done: false,
-		};
-	};
-	/** Shows the proof as it stands, cleaned or as it was traced. False when something newer is wanted. */
-	const show = async (state: ReturnType<typeof told>): Promise<boolean> => {
-		const without = clean && state.samples >= 4 ? await cleaned(picture, mine) : null;
-		if (mine !== turn) return false;
-		shownClean = without !== null;
-		posted = performance.now();
-		tell(picture, without ?? picture.rgb, state, shownClean);
-		return true;
-	};
-	for (let to = 1; to <= MOST_SAMPLES; to = to < 16 ? to * 2 : to < 64 ? to + 16 : to + 64) {
-		let started = performance.now();
-		const from = Math.min(...tiles.map((_, i) => sums[i]?.samples ?? 0));
-		let traced = 0;
-		while (tiles.some((_, i) => (sums[i]?.samples ?? 0) < to)) {
-			const going = await pass(tiles, { width, height }, sums, to, mine, (i, fresh) => {
-				const s = sums[i] as TileSums;
-				traced += (fresh * tiles[i].width * tiles[i].height) / (width * height);
-				placeTile(picture, tiles[i], s);
-				noises[i] = s.samples >= 4 ? tileNoise(tiles[i], s) : 0;
-				if (performance.now() - posted > POST_MS) {
-					posted = performance.now();
-					tell(picture, shownClean ? null : picture.rgb, told(from), shownClean);
-				}
-			});
-			if (!going) return;
-			if (!otherwise) continue;
-			// The person wants to see it the other way: between two tiles, not after all of them.
-			otherwise = false;
-			const paused = performance.now();
-			if (!(await show(told(from)))) return;
-			started += performance.now() - paused;
-		}
-		if (traced > 0) msPerSample = (performance.now() - started) / traced;
-		const state = told(to);
-		state.done = (noiseOf(true) ?? 1) <= AIM || to >= MOST_SAMPLES;
-		if (!(await show(state))) return;
-		if (state.done) {
-			redo = () => show(state);
-			return;
-		}
-	}
-}
-
-/** Fills a picture with a smaller one, so that tiles replace it in place. */
-function enlarge(from: Picture, to: Picture): void {
-	for (let y = 0; y < to.height; y++) {
-		const sy = Math.max(0, Math.min(from.height - 1.001, ((y + 0.5) * from.height) / to.height - 0.5));
-		const y0 = Math.floor(sy);
-		for (let x = 0; x < to.width; x++) {
-			const sx = Math.max(0, Math.min(from.width - 1.001, ((x + 0.5) * from.width) / to.width - 0.5));
-			const x0 = Math.floor(sx);
-			const i = y0 * from.width + x0;
-			const a = sx - x0;
-			const b = sy - y0;
-			for (let c = 0; c < 3; c++) {
-				const p = from.rgb[c];
-				to.rgb[c][y * to.width + x] =
-					(p[i] * (1 - a) + p[i + 1] * a) * (1 - b) +
-					((p[i + from.width] ?? p[i]) * (1 - a) + (p[i + from.width + 1] ?? p[i + 1]) * a) * b;
-			}
-		}
-	}
-}
-
-function middleOut(tiles: Tile[], width: number, height: number): Tile[] {
-	const far = (t: Tile) => Math.hypot(t.x + t.width / 2 - width / 2, t.y + t.height / 2 - height / 2);
-	return tiles.sort((a, b) => far(a) - far(b));
-}
+const refiner = new Refiner(
+	{
+		get threads() {
+			return hands.length;
+		},
+		load,
+		trace: (thread, order) => ask(hands[thread], { ...order, header: store.header }),
+		clean: async (picture, wanted) => {
+			const band = (thread: number, band: Band, room: Room) => ask(hands[thread], { band, room });
+			const out = await denoiseOn(hands.length, memory, picture, PROOF_REACH, band, wanted);
+			return wanted() ? out : null;
+		},
+		stop: () => signal(1),
+		ready: () => signal(0),
+	},
+	(told) => {
+		const state: ProofState = { ...told, aim: AIM, sinceEditMs: performance.now() - since };
+		post({ type: "proof", state }, told.pixels ? [told.pixels.buffer] : []);
+	},
+);
 
 /** What lies under a place of the frame, by one ray on this thread. */
 function pick(id: number, x: number, y: number): void {
-	if (!scene || !store) {
+	if (!loaded) {
 		post({ type: "picked", id, thing: null, distanceM: Number.POSITIVE_INFINITY });
 		return;
 	}
-	const { ids, distancesM } = meet({ kernel, memory, store }, scene, [x, y]);
-	const thing = scene.root.ids[ids[0]]?.id ?? null;
-	post({ type: "picked", id, thing, distanceM: distancesM[0] });
+	const { ids, distancesM } = meet({ kernel, memory, store }, loaded, [x, y]);
+	post({ type: "picked", id, thing: loaded.root.ids[ids[0]]?.id ?? null, distanceM: distancesM[0] });
 }
 
 self.onmessage = (event: MessageEvent<ToStage>) => {
@@ -462,22 +244,15 @@ self.onmessage = (event: MessageEvent<ToStage>) => {
 		wanted = { number: m.number, document: standing, at: performance.now(), resting: m.resting };
 		if (hands.length) void work();
 	} else if (m.type === "hold") {
-		if (traced) stopTracing();
+		if (traced) refiner.stop();
 		traced = null;
 	} else if (m.type === "look") {
-		looked = m.part;
+		refiner.looked = m.part;
 	} else if (m.type === "proof") {
 		const changed = m.on !== proof.on || m.width !== proof.width || m.height !== proof.height;
 		proof = { on: m.on, width: m.width, height: m.height };
-		const other = m.clean !== clean;
-		clean = m.clean;
-		if (changed && scene && !working) void startProof(signature(scene), performance.now());
-		else if (other && redo) {
-			const again = redo;
-			idle = idle
-				.then(async () => void (await again()))
-				.catch((error) => post({ type: "trouble", message: `The proof could not be shown: ${error.message}` }));
-		} else if (other && traced) otherwise = true;
+		void refiner.showClean(m.clean).catch(stumbled);
+		if (changed && scene && !working) void startProof(signature(scene), performance.now()).catch(stumbled);
 	} else {
 		pick(m.id, m.x, m.y);
 	}

@@ -1,0 +1,172 @@
+import { describe, expect, it } from "vitest";
+import { type Picture, sumsBytes, type TileSums } from "../../core/scene/picture.ts";
+import {
+	AIM,
+	COARSE_WIDTH,
+	MOST_SAMPLES,
+	nextSamples,
+	Refiner,
+	type Told,
+	type TraceOrder,
+	type Tracers,
+} from "./refiner.ts";
+
+const SIZE = { width: 300, height: 200 };
+
+/** Threads that answer at once with sums of an even picture; `noise` is what is left of it after a sample. */
+class Fake implements Tracers {
+	threads = 2;
+	loads: { width: number; height: number }[] = [];
+	orders: TraceOrder[] = [];
+	cleaned = 0;
+	stopped = false;
+	busy = 0;
+	noise = 0.2;
+	/** Called before each answer. */
+	before: (order: TraceOrder) => void | Promise<void> = () => {};
+
+	load(size: { width: number; height: number }) {
+		if (this.busy) throw new Error("loaded while a thread traces");
+		this.loads.push(size);
+	}
+	async trace(_thread: number, order: TraceOrder): Promise<TileSums | null> {
+		this.orders.push(order);
+		this.busy++;
+		await new Promise((r) => setTimeout(r, 0));
+		await this.before(order);
+		this.busy--;
+		if (this.stopped) return null;
+		const { tile, end } = order;
+		const n = tile.width * tile.height;
+		const sums = new Float64Array(sumsBytes(tile) / 8);
+		// Luminance 1, squares so that the variance of a sample is the noise's.
+		for (let c = 0; c < 3; c++) sums.fill(end, c * n, (c + 1) * n);
+		sums.fill(end * (1 + this.noise ** 2), 3 * n, 4 * n);
+		return { sums, firsts: new ArrayBuffer(n * 10 * 4), samples: end };
+	}
+	async clean(picture: Picture, wanted: () => boolean) {
+		this.cleaned++;
+		return wanted() ? picture.rgb : null;
+	}
+	stop() {
+		this.stopped = true;
+	}
+	ready() {
+		this.stopped = false;
+	}
+}
+
+function make(): { fake: Fake; told: Told[]; refiner: Refiner } {
+	const fake = new Fake();
+	const told: Told[] = [];
+	return { fake, told, refiner: new Refiner(fake, (t) => told.push(t)) };
+}
+
+describe("the steps of samples", () => {
+	it("double, then go by 16 and by 64", () => {
+		const steps = [1];
+		while (steps[steps.length - 1] < 200) steps.push(nextSamples(steps[steps.length - 1]));
+		expect(steps).toEqual([1, 2, 4, 8, 16, 32, 48, 64, 128, 192, 256]);
+	});
+});
+
+describe("the refining of a proof", () => {
+	it("shows a coarse picture first, then all pixels, until the noise is what is aimed at", async () => {
+		const { fake, told, refiner } = make();
+		await refiner.start(SIZE);
+		expect(fake.loads).toEqual([{ width: COARSE_WIDTH, height: 96 }, SIZE]);
+		expect(told[0]).toMatchObject({ coarse: true, width: COARSE_WIDTH, noise: null, done: false });
+		const last = told[told.length - 1];
+		expect(last).toMatchObject({ coarse: false, ...SIZE, done: true });
+		expect(last.noise).toBeLessThanOrEqual(AIM);
+		expect(told.filter((t) => t.done)).toHaveLength(1);
+		expect(told.filter((t) => !t.coarse).map((t) => t.samples)).toEqual(
+			told
+				.filter((t) => !t.coarse)
+				.map((t) => t.samples)
+				.sort((a, b) => a - b),
+		);
+		expect(last.secondsLeft).toBe(0);
+	});
+	it("traces each tile's samples once, from where it was", async () => {
+		const { fake, refiner } = make();
+		await refiner.start(SIZE);
+		const reached = new Map<string, number>();
+		for (const { tile, begin, end } of fake.orders.filter((o) => o.tile.width > 24 || o.tile.x % 24)) {
+			const key = `${tile.x},${tile.y},${tile.width}`;
+			expect(begin).toBe(reached.get(key) ?? 0);
+			expect(end).toBeGreaterThan(begin);
+			reached.set(key, end);
+		}
+	});
+	it("ends with the most samples when noise stays", async () => {
+		const { fake, told, refiner } = make();
+		fake.noise = 50;
+		await refiner.start({ width: 32, height: 32 });
+		expect(told[told.length - 1]).toMatchObject({ samples: expect.any(Number), done: true });
+		expect(told[told.length - 1].samples).toBeGreaterThanOrEqual(MOST_SAMPLES);
+	});
+	it("stops for something newer, which waits until no thread traces", async () => {
+		const { fake, told, refiner } = make();
+		let second: Promise<void> | null = null;
+		fake.before = (o) => {
+			if (o.end >= 2) second ??= refiner.start({ width: 64, height: 32 });
+		};
+		await refiner.start(SIZE);
+		await second;
+		expect(told[told.length - 1]).toMatchObject({ width: 64, height: 32, done: true });
+		expect(fake.loads.slice(2)).toEqual([
+			{ width: COARSE_WIDTH, height: 72 },
+			{ width: 64, height: 32 },
+		]);
+	});
+	it("rests when it is told to, and says whether it may be relied on", async () => {
+		const { fake, told, refiner } = make();
+		let rest: Promise<boolean> | null = null;
+		fake.before = () => {
+			rest ??= refiner.rest();
+		};
+		await refiner.start(SIZE);
+		expect(await rest).toBe(true);
+		expect(told).toEqual([]);
+		expect(fake.busy).toBe(0);
+	});
+	it("does more where it is looked at enlarged, and there first", async () => {
+		const { fake, refiner } = make();
+		fake.noise = 0.1;
+		refiner.looked = { x: 0, y: 0, width: 0.1, height: 0.1 };
+		await refiner.start({ width: 600, height: 400 });
+		const of = fake.orders.filter((o) => o.tile.x === 0 && o.tile.y === 0 && o.tile.width > 24);
+		const first = fake.orders.findIndex((o) => o.tile.width > 24);
+		expect(fake.orders[first].tile).toMatchObject({ x: 0, y: 0 });
+		const other = fake.orders.filter((o) => o.tile.x > 200 && o.tile.width > 24);
+		expect(Math.max(...of.map((o) => o.end))).toBeGreaterThan(Math.max(...other.map((o) => o.end)));
+	});
+	it("shows the other way, cleaned or as traced: between two tiles, or again when it is done", async () => {
+		const { fake, told, refiner } = make();
+		fake.before = (o) => {
+			if (o.end >= 16) void refiner.showClean(false);
+		};
+		await refiner.start(SIZE);
+		const done = told.findIndex((t) => t.done);
+		expect(told.some((t) => t.clean)).toBe(true);
+		expect(told[done].clean).toBe(false);
+		fake.before = () => {};
+		await refiner.showClean(true);
+		expect(told[told.length - 1]).toMatchObject({ clean: true, done: true, samples: told[done].samples });
+		const count = told.length;
+		await refiner.showClean(true);
+		expect(told).toHaveLength(count);
+	});
+	it("tells a trouble of its threads, and can be begun again", async () => {
+		const { fake, told, refiner } = make();
+		const { load } = fake;
+		fake.load = () => {
+			throw new Error("It does not fit.");
+		};
+		await expect(refiner.start(SIZE)).rejects.toThrow("does not fit");
+		fake.load = load;
+		await refiner.start(SIZE);
+		expect(told[told.length - 1].done).toBe(true);
+	});
+});

@@ -1,0 +1,313 @@
+/**
+ * Refines the proof: a coarse picture at once, then one of the frame's own pixels with ever more samples until its noise is
+ * what is aimed at. What is looked at enlarged comes first and goes ahead of the rest. It stops between two tiles when
+ * something newer is wanted.
+ */
+import type { FramePart } from "../../core/doc/schema.ts";
+import {
+	emptyPicture,
+	type Picture,
+	placeTile,
+	type Tile,
+	type TileSums,
+	tileNoise,
+	tilesOf,
+} from "../../core/scene/picture.ts";
+import type { ProofState } from "./messages.ts";
+
+type Planes = readonly Float32Array[];
+
+export interface Size {
+	width: number;
+	height: number;
+}
+
+/** Samples [begin, end) of a tile, on top of those that it has. */
+export interface TraceOrder {
+	tile: Tile;
+	begin: number;
+	end: number;
+	before?: TileSums;
+}
+
+/** The threads that trace, and the scene in their memory. */
+export interface Tracers {
+	threads: number;
+	/** Puts the scene into memory for pictures of a size; no thread may trace meanwhile. */
+	load: (size: Size) => void;
+	/** Null when it was stopped. */
+	trace: (thread: number, order: TraceOrder) => Promise<TileSums | null>;
+	/** The picture without its noise, on all threads; null when it is not wanted any more. */
+	clean: (picture: Picture, wanted: () => boolean) => Promise<Planes | null>;
+	/** Makes all threads end at their next row of pixels; and lets them begin again. */
+	stop: () => void;
+	ready: () => void;
+}
+
+export type Told = Omit<ProofState, "sinceEditMs" | "aim">;
+type Numbers = Pick<Told, "coarse" | "samples" | "noise" | "secondsLeft" | "samplesPerSecond" | "done">;
+
+export const COARSE_WIDTH = 144;
+const COARSE_SAMPLES = 1;
+/** Noise that is aimed at, as a share. */
+export const AIM = 0.04;
+export const MOST_SAMPLES = 1024;
+/** Least time between two pictures while a pass goes on. */
+const POST_MS = 250;
+/** Samples from which a tile tells its noise, and a proof can be cleaned. */
+const TELLING = 4;
+/** How many times as many samples what is looked at may have. */
+const AHEAD = 4;
+
+/** Samples to come to after so many: doubled at first, then by 16, then by 64. */
+export const nextSamples = (n: number): number => (n < 16 ? n * 2 : n < 64 ? n + 16 : n + 64);
+
+export class Refiner {
+	private tracers: Tracers;
+	private tell: (told: Told) => void;
+	private now: () => number;
+	/** Raised by every stop: what is under way for an older one ends. */
+	private turn = 0;
+	private idle: Promise<void> = Promise.resolve();
+	/** Shows a finished proof again, with or without its noise. */
+	private again: (() => Promise<boolean>) | null = null;
+	/** The proof under way is to be shown the other way before it goes on. */
+	private otherwise = false;
+	private working = false;
+	private clean = true;
+	/** Part of the frame that is looked at enlarged, as shares of it. */
+	looked: FramePart | null = null;
+
+	constructor(tracers: Tracers, tell: (told: Told) => void, now: () => number = () => performance.now()) {
+		this.tracers = tracers;
+		this.tell = tell;
+		this.now = now;
+	}
+
+	/** Stops what is under way. */
+	stop(): void {
+		this.turn++;
+		this.again = null;
+		this.otherwise = false;
+		this.tracers.stop();
+	}
+
+	/** Begins anew for a picture of a size. Resolves when it is refined or something newer is wanted; rejects with a trouble. */
+	async start(size: Size): Promise<void> {
+		this.stop();
+		const mine = this.turn;
+		await this.idle;
+		if (mine !== this.turn) return;
+		this.tracers.ready();
+		this.working = true;
+		const work = this.refine(size, mine).finally(() => {
+			if (mine === this.turn) this.working = false;
+		});
+		this.idle = work.catch(() => {});
+		await work;
+	}
+
+	/** Waits until no thread traces. False when something else has been begun or stopped meanwhile. */
+	async rest(): Promise<boolean> {
+		this.stop();
+		const mine = this.turn;
+		await this.idle;
+		if (mine !== this.turn) return false;
+		this.tracers.ready();
+		return true;
+	}
+
+	/** Shows the proof with or without its noise: at once when it is done, else between two tiles. */
+	async showClean(clean: boolean): Promise<void> {
+		if (clean === this.clean) return;
+		this.clean = clean;
+		const { again } = this;
+		if (again) {
+			const shown = this.idle.then(async () => void (await again()));
+			this.idle = shown.catch(() => {});
+			await shown;
+		} else if (this.working) this.otherwise = true;
+	}
+
+	private isLookedAt(tile: Tile, { width, height }: Size): boolean {
+		if (!this.looked) return true;
+		const [x0, y0] = [this.looked.x * width, this.looked.y * height];
+		return (
+			tile.x < x0 + this.looked.width * width &&
+			tile.x + tile.width > x0 &&
+			tile.y < y0 + this.looked.height * height &&
+			tile.y + tile.height > y0
+		);
+	}
+
+	/** Traces tiles to a number of samples, in order, on all threads; what is looked at before the rest, and farther. */
+	private async pass(
+		tiles: Tile[],
+		size: Size,
+		sums: (TileSums | undefined)[],
+		to: number,
+		mine: number,
+		onTile: (i: number, fresh: number) => void,
+	): Promise<boolean> {
+		const busy = new Set<number>();
+		const has = (i: number) => sums[i]?.samples ?? 0;
+		const take = (): { i: number; end: number } | null => {
+			if (this.looked) {
+				const end = Math.min(MOST_SAMPLES, to * AHEAD);
+				const i = tiles.findIndex((t, k) => !busy.has(k) && has(k) < end && this.isLookedAt(t, size));
+				if (i >= 0) return { i, end: Math.min(end, Math.max(to, 2 * has(i))) };
+			}
+			const i = tiles.findIndex((_, k) => !busy.has(k) && has(k) < to);
+			return i < 0 ? null : { i, end: to };
+		};
+		const work = async (_: unknown, thread: number) => {
+			while (mine === this.turn && !this.otherwise) {
+				const next = take();
+				if (!next) return;
+				const { i, end } = next;
+				busy.add(i);
+				const before = sums[i];
+				const reply = await this.tracers.trace(thread, { tile: tiles[i], begin: has(i), end, before });
+				busy.delete(i);
+				if (!reply || mine !== this.turn) return;
+				sums[i] = reply;
+				onTile(i, reply.samples - (before?.samples ?? 0));
+			}
+		};
+		await Promise.all(Array.from({ length: this.tracers.threads }, work));
+		return mine === this.turn;
+	}
+
+	/** A picture of few pixels and one sample, told at once; null when something newer is wanted. */
+	private async coarse({ width, height }: Size, mine: number): Promise<Picture | null> {
+		const small = { width: COARSE_WIDTH, height: Math.max(1, Math.round((COARSE_WIDTH * height) / width)) };
+		this.tracers.load(small);
+		const picture = emptyPicture(small.width, small.height);
+		const tiles = tilesOf(small.width, small.height, 24);
+		const sums: TileSums[] = [];
+		const place = (i: number) => placeTile(picture, tiles[i], sums[i]);
+		if (!(await this.pass(tiles, small, sums, COARSE_SAMPLES, mine, place))) return null;
+		const unknown = { noise: null, secondsLeft: null, samplesPerSecond: null, done: false };
+		this.post(small, picture.rgb, { coarse: true, samples: COARSE_SAMPLES, ...unknown }, false);
+		return picture;
+	}
+
+	private post({ width, height }: Size, rgb: Planes | null, numbers: Numbers, clean: boolean): void {
+		this.tell({ width, height, pixels: rgb && rgba(rgb), clean, ...numbers });
+	}
+
+	private async refine(size: Size, mine: number): Promise<void> {
+		const { width, height } = size;
+		const coarse = await this.coarse(size, mine);
+		if (!coarse) return;
+		this.tracers.load(size);
+		const picture = emptyPicture(width, height);
+		enlarge(coarse, picture);
+		const tiles = middleOut(tilesOf(width, height), width, height);
+		const sums: (TileSums | undefined)[] = [];
+		const noises = new Float64Array(tiles.length);
+		let posted = this.now();
+		let msPerSample = 0;
+		// Once a clean proof is shown, only the next clean one takes its place.
+		let shownClean = false;
+		/** Mean noise of all tiles, or of those that are looked at, once each has samples enough to tell it. */
+		const noiseOf = (all: boolean): number | null => {
+			const counted = tiles.flatMap((t, i) => (all || this.isLookedAt(t, size) ? [i] : []));
+			if (counted.some((i) => (sums[i]?.samples ?? 0) < TELLING)) return null;
+			return counted.length ? counted.reduce((sum, i) => sum + noises[i], 0) / counted.length : null;
+		};
+		const told = (samples: number): Numbers => {
+			const noise = noiseOf(false);
+			const more = noise ? Math.min(MOST_SAMPLES - samples, Math.max(0, samples * ((noise / AIM) ** 2 - 1))) : null;
+			return {
+				coarse: false,
+				samples,
+				noise,
+				secondsLeft: more === null || !msPerSample ? null : (more * msPerSample) / 1000,
+				samplesPerSecond: msPerSample ? (width * height * 1000) / msPerSample : null,
+				done: false,
+			};
+		};
+		/** Shows the proof as it stands, cleaned or as it was traced. False when something newer is wanted. */
+		const show = async (numbers: Numbers): Promise<boolean> => {
+			const wanted = () => mine === this.turn;
+			const without = this.clean && numbers.samples >= TELLING ? await this.tracers.clean(picture, wanted) : null;
+			if (!wanted()) return false;
+			shownClean = without !== null;
+			posted = this.now();
+			this.post(size, without ?? picture.rgb, numbers, shownClean);
+			return true;
+		};
+		const onTile = (from: number) => (i: number) => {
+			const s = sums[i] as TileSums;
+			placeTile(picture, tiles[i], s);
+			noises[i] = s.samples >= TELLING ? tileNoise(tiles[i], s) : 0;
+			if (this.now() - posted <= POST_MS) return;
+			posted = this.now();
+			this.post(size, shownClean ? null : picture.rgb, told(from), shownClean);
+		};
+		for (let to = 1; to <= MOST_SAMPLES; to = nextSamples(to)) {
+			let started = this.now();
+			const from = Math.min(...tiles.map((_, i) => sums[i]?.samples ?? 0));
+			const place = onTile(from);
+			let traced = 0;
+			while (tiles.some((_, i) => (sums[i]?.samples ?? 0) < to)) {
+				const going = await this.pass(tiles, size, sums, to, mine, (i, fresh) => {
+					traced += (fresh * tiles[i].width * tiles[i].height) / (width * height);
+					place(i);
+				});
+				if (!going) return;
+				if (!this.otherwise) continue;
+				// The person wants to see it the other way: between two tiles, not after all of them.
+				this.otherwise = false;
+				const paused = this.now();
+				if (!(await show(told(from)))) return;
+				started += this.now() - paused;
+			}
+			if (traced > 0) msPerSample = (this.now() - started) / traced;
+			const numbers = told(to);
+			numbers.done = (noiseOf(true) ?? 1) <= AIM || to >= MOST_SAMPLES;
+			if (!(await show(numbers))) return;
+			if (numbers.done) {
+				this.again = () => show(numbers);
+				return;
+			}
+		}
+	}
+}
+
+function rgba(rgb: Planes): Float32Array {
+	const n = rgb[0].length;
+	const out = new Float32Array(n * 4);
+	for (let i = 0; i < n; i++) {
+		for (let c = 0; c < 3; c++) out[i * 4 + c] = rgb[c][i];
+		out[i * 4 + 3] = 1;
+	}
+	return out;
+}
+
+/** Fills a picture with a smaller one, so that tiles replace it in place. */
+function enlarge(from: Picture, to: Picture): void {
+	for (let y = 0; y < to.height; y++) {
+		const sy = Math.max(0, Math.min(from.height - 1.001, ((y + 0.5) * from.height) / to.height - 0.5));
+		const y0 = Math.floor(sy);
+		for (let x = 0; x < to.width; x++) {
+			const sx = Math.max(0, Math.min(from.width - 1.001, ((x + 0.5) * from.width) / to.width - 0.5));
+			const x0 = Math.floor(sx);
+			const i = y0 * from.width + x0;
+			const a = sx - x0;
+			const b = sy - y0;
+			for (let c = 0; c < 3; c++) {
+				const p = from.rgb[c];
+				to.rgb[c][y * to.width + x] =
+					(p[i] * (1 - a) + p[i + 1] * a) * (1 - b) +
+					((p[i + from.width] ?? p[i]) * (1 - a) + (p[i + from.width + 1] ?? p[i + 1]) * a) * b;
+			}
+		}
+	}
+}
+
+function middleOut(tiles: Tile[], width: number, height: number): Tile[] {
+	const far = (t: Tile) => Math.hypot(t.x + t.width / 2 - width / 2, t.y + t.height / 2 - height / 2);
+	return tiles.sort((a, b) => far(a) - far(b));
+}
