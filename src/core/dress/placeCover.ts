@@ -34,11 +34,16 @@ export interface CellPlants {
 	names: Uint32Array;
 }
 
+type Weight = (x: number, z: number) => number;
+
+/** A cell that may hold plants: what weighs in it, and keys of exactly that. */
 export interface CellJob {
 	key: string;
 	cell: Cell;
-	/** Weights, 0 to 1 at a place, of the rules that do anything in this cell. */
-	weights: ((x: number, z: number) => number)[];
+	/** Weights, 0 to 1 at a place, of the rules that do not speak of pieces; and a key of what they leave. */
+	steady: { key: string; weights: Weight[] };
+	/** Weights of those that do. */
+	ofPieces: Weight[];
 }
 
 /** What a cover's rules may ask about in a shot. */
@@ -53,37 +58,55 @@ export function reachOfCover({ rules }: Pick<Cover, "rules">): number {
 	return Math.min(FARTHEST_M * 8, ...(limits.length ? limits : [FARTHEST_M]));
 }
 
-/** Cells that may hold plants of a cover, with what weighs in each and a key of exactly that. */
-export function coverCells(around: Surroundings): CellJob[] {
-	const { cover, camera, ground } = around;
-	const rules = cover.rules.filter((r) => !r.out);
+type SteadyCell = Pick<CellJob, "cell" | "steady">;
+
+/** Cells by what does not depend on pieces, kept while all that it does depend on is the same. */
+const steadyCells = new WeakMap<Cover, { around: Surroundings; cells: SteadyCell[] }>();
+
+function cellsWithoutPieces(around: Surroundings): SteadyCell[] {
+	const { cover, camera, ground, water } = around;
+	const held = steadyCells.get(cover);
+	if (held && held.around.camera === camera && held.around.ground === ground && held.around.water === water)
+		return held.cells;
+	const rules = cover.rules.filter((r) => !r.out && !ruleOf(r).ofPieces);
 	const far = reachOfCover(cover);
 	const [lx, , lz] = camera.position;
-	const jobs: CellJob[] = [];
 	const { densityPerM2, sizeM, seed, colour, species } = cover;
 	const own = keyOf("cover", species, densityPerM2, sizeM, seed, colour, ground);
 	const first = (v: number) => Math.floor((v - far) / CELL_M);
 	const last = (v: number) => Math.floor((v + far) / CELL_M);
+	const cells: SteadyCell[] = [];
 	for (let z = first(lz); z <= last(lz); z++) {
 		for (let x = first(lx); x <= last(lx); x++) {
 			if (Math.hypot(gapTo(lx, x), gapTo(lz, z)) > far) continue;
-			const cell = { x, z };
-			const weighing = weighingIn(cell, rules, around);
+			const weighing = weighingIn({ x, z }, rules, around);
 			if (!weighing) continue;
 			const { weights, madeOf } = weighing;
-			jobs.push({ key: keyOf("plants", own, x, z, madeOf), cell, weights });
+			cells.push({ cell: { x, z }, steady: { key: keyOf("candidates", own, x, z, madeOf), weights } });
 		}
 	}
-	return jobs;
+	steadyCells.set(cover, { around, cells });
+	return cells;
 }
 
-/** What the rules do in a cell; null when nothing stands there. */
+/** Cells that may hold plants of a cover, with what weighs in each and a key of exactly that. */
+export function coverCells(around: Surroundings): CellJob[] {
+	const rules = around.cover.rules.filter((r) => !r.out && ruleOf(r).ofPieces);
+	return cellsWithoutPieces(around).flatMap(({ cell, steady }) => {
+		const weighing = weighingIn(cell, rules, around);
+		if (!weighing) return [];
+		const { weights: ofPieces, madeOf } = weighing;
+		return { key: keyOf("plants", steady.key, madeOf), cell, steady, ofPieces };
+	});
+}
+
+/** What rules do in a cell; null when nothing stands there. */
 function weighingIn(
 	cell: Cell,
 	rules: readonly Rule[],
 	around: Surroundings,
-): { weights: CellJob["weights"]; madeOf: unknown[] } | null {
-	const weights: CellJob["weights"] = [];
+): { weights: Weight[]; madeOf: unknown[] } | null {
+	const weights: Weight[] = [];
 	const madeOf: unknown[] = [];
 	for (const rule of rules) {
 		const weighing = ruleOf(rule).inCell(rule, around, cell);
@@ -95,35 +118,77 @@ function weighingIn(
 	return { weights, madeOf };
 }
 
-/** The plants that stand in a cell. */
-export function placeCell(
-	{ cell, weights }: CellJob,
+/** Candidates that all rules but those about pieces leave in a cell: index, rank, place, height of the ground, weight. */
+export interface Candidates {
+	index: Uint32Array;
+	/** Rank, x, z, y and weight of each, one after the other. */
+	numbers: Float64Array;
+}
+
+const NUMBERS = 5;
+
+/** Salt of the hashes of a cell. */
+const saltOf = (cover: Cover, { x, z }: Cell): number => hash32(cover.seed ^ hash32(x ^ hash32(z)));
+
+/** The scale of a cover's ranks: candidates of a cell at most, and the share of them that its density lets stand. */
+function ranksOf({ species, densityPerM2 }: Cover): { most: number; share: number } {
+	const limit = PLANTS[species].limitPerM2;
+	return { most: limit * CELL_M * CELL_M, share: Math.min(1, densityPerM2 / limit) };
+}
+
+/** The candidates of a cell. */
+export function candidatesOf(
+	{ cell, steady }: Pick<CellJob, "cell" | "steady">,
 	{ cover, ground }: Pick<Surroundings, "cover" | "ground">,
-): CellPlants {
-	const limit = PLANTS[cover.species].limitPerM2;
-	const most = limit * CELL_M * CELL_M;
-	const share = Math.min(1, cover.densityPerM2 / limit);
+): Candidates {
+	const { most, share } = ranksOf(cover);
+	const salt = saltOf(cover, cell);
+	const index: number[] = [];
+	const numbers: number[] = [];
 	const count = Math.ceil(most * share);
-	const originX = cell.x * CELL_M;
-	const originZ = cell.z * CELL_M;
-	const originY = groundHeight(ground, originX + CELL_M / 2, originZ + CELL_M / 2);
-	const salt = hash32(cover.seed ^ hash32(cell.x ^ hash32(cell.z)));
-	const matrices: number[] = [];
-	const variants: number[] = [];
-	const tints: number[] = [];
-	const names: number[] = [];
 	for (let i = 0; i < count; i++) {
 		const u = (i + hash01(i, salt, 1)) / most;
 		if (u >= share) continue;
-		const x = originX + hash01(i, salt, 2) * CELL_M;
-		const z = originZ + hash01(i, salt, 3) * CELL_M;
+		const x = cell.x * CELL_M + hash01(i, salt, 2) * CELL_M;
+		const z = cell.z * CELL_M + hash01(i, salt, 3) * CELL_M;
 		let weight = 1;
-		for (const weigh of weights) {
+		for (const weigh of steady.weights) {
 			weight *= weigh(x, z);
 			if (u >= share * weight) break;
 		}
 		if (u >= share * weight) continue;
-		const y = groundHeight(ground, x, z);
+		index.push(i);
+		numbers.push(u, x, z, groundHeight(ground, x, z), weight);
+	}
+	return { index: new Uint32Array(index), numbers: new Float64Array(numbers) };
+}
+
+/** The plants that stand in a cell. */
+export function placeCell(
+	job: CellJob,
+	around: Pick<Surroundings, "cover" | "ground">,
+	{ index, numbers: from }: Candidates = candidatesOf(job, around),
+): CellPlants {
+	const { cover, ground } = around;
+	const { share } = ranksOf(cover);
+	const { cell } = job;
+	const salt = saltOf(cover, cell);
+	const originX = cell.x * CELL_M;
+	const originZ = cell.z * CELL_M;
+	const originY = groundHeight(ground, originX + CELL_M / 2, originZ + CELL_M / 2);
+	const matrices: number[] = [];
+	const variants: number[] = [];
+	const tints: number[] = [];
+	const names: number[] = [];
+	for (let k = 0; k < index.length; k++) {
+		const i = index[k];
+		const [u, x, z, y] = [from[NUMBERS * k], from[NUMBERS * k + 1], from[NUMBERS * k + 2], from[NUMBERS * k + 3]];
+		let weight = from[NUMBERS * k + 4];
+		for (const weigh of job.ofPieces) {
+			weight *= weigh(x, z);
+			if (u >= share * weight) break;
+		}
+		if (u >= share * weight) continue;
 		const size = cover.sizeM[0] + (cover.sizeM[1] - cover.sizeM[0]) * hash01(i, salt, 4);
 		const turn = hash01(i, salt, 5) * TAU;
 		const leanX = (hash01(i, salt, 6) - 0.5) * 0.24;

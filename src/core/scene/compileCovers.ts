@@ -1,5 +1,5 @@
 /** Covers of a scene, cell by cell. */
-import { type CellPlants, coverCells, placeCell, surroundingsOf } from "../dress/placeCover.ts";
+import { candidatesOf, coverCells, placeCell, surroundingsOf } from "../dress/placeCover.ts";
 import { PLANTS, VARIANTS } from "../dress/plant.ts";
 import type { Surroundings } from "../dress/rules/rule.ts";
 import { keyOf } from "../maths/hash.ts";
@@ -28,8 +28,11 @@ function* compileCover(making: Making, around: Surroundings, id: number): Steps<
 	let count = 0;
 	for (const job of coverCells(around)) {
 		const fresh = !cache.has(job.key);
-		const part = cache.take("plants", job.key, (): { plants: CellPlants } => ({ plants: placeCell(job, around) }));
+		const candidates = () => cache.along(job.steady.key, () => candidatesOf(job, around));
+		const part = cache.take("plants", job.key, () => ({ plants: placeCell(job, around, candidates()) }));
 		if (fresh) yield;
+		// What all other rules leave stays at hand where pieces reach, for the next one that moves there.
+		else if (job.ofPieces.length) candidates();
 		if (part.plants.count === 0) continue;
 		making.keep(part);
 		cells.push(part.key);

@@ -10,6 +10,7 @@ type PartOf<K extends ScenePart["kind"]> = Extract<ScenePart, { kind: K }>;
 
 export class PartCache {
 	private parts = new Map<string, ScenePart>();
+	private onTheWay = new Map<string, unknown>();
 	private lastUse = new Map<string, number>();
 	private generation = 0;
 	private atmospheres = new Map<number, AtmosphereTables>();
@@ -31,6 +32,17 @@ export class PartCache {
 		return part as PartOf<K>;
 	}
 
+	/** Something on the way to parts, kept as they are. */
+	along<T>(key: string, make: () => T): T {
+		let thing = this.onTheWay.get(key);
+		if (thing === undefined) {
+			thing = make();
+			this.onTheWay.set(key, thing);
+		}
+		this.lastUse.set(key, this.generation);
+		return thing as T;
+	}
+
 	has(key: string): boolean {
 		return this.parts.has(key);
 	}
@@ -50,6 +62,7 @@ export class PartCache {
 		for (const [key, use] of this.lastUse) {
 			if (use > this.generation - KEPT) continue;
 			this.parts.delete(key);
+			this.onTheWay.delete(key);
 			this.lastUse.delete(key);
 		}
 	}

@@ -5,7 +5,6 @@
 import { readSkyTable } from "../../core/air/skyPicture.ts";
 import { withDifference } from "../../core/doc/difference.ts";
 import type { ShotDocument } from "../../core/doc/schema.ts";
-import { stableJson } from "../../core/maths/hash.ts";
 import { compileSteps } from "../../core/scene/compile.ts";
 import { type Blobs, heldMaker, loadBlobs, type Makers, NO_BLOBS, STILL } from "../../core/scene/inputs.ts";
 import { PartCache } from "../../core/scene/partCache.ts";
@@ -152,7 +151,7 @@ async function work(): Promise<void> {
 /** What a traced picture depends on: all of the scene but its finish, its exposure and the lock. */
 function signature(s: Scene): string {
 	const { finish: _, camera, ...rest } = s.root;
-	return stableJson({ ...rest, camera: { ...camera, ev100: 0, locked: true } });
+	return JSON.stringify({ ...rest, camera: { ...camera, ev100: 0, locked: true } });
 }
 
 async function startProof(sign: string, at: number): Promise<void> {

@@ -55,6 +55,8 @@ export interface WhereRule<R extends Rule = Rule> {
 	fields: readonly Field<R>[];
 	/** Distance from the lens beyond which it leaves nothing; none where it does not speak of the lens. */
 	farthestM?: (rule: R) => number;
+	/** It speaks of pieces: what all other rules leave in a cell is kept while pieces move. */
+	ofPieces?: boolean;
 	/** What it does in a cell: it lets all stand there, nothing, or weighs place by place. */
 	inCell: (rule: R, around: Surroundings, cell: Cell) => "all" | "none" | Weighing;
 }

@@ -6,6 +6,7 @@ import { gapTo, type WhereRule } from "../rule.ts";
 export const awayFromPieces: WhereRule<Extract<Rule, { kind: "away from pieces" }>> = {
 	usual: { kind: "away from pieces", out: false, widthM: 0.3, featherM: 0.5 },
 	usually: 3,
+	ofPieces: true,
 	act: "Away from pieces",
 	sentence: (r) => `not within ${r.widthM.toFixed(2)} m of a piece`,
 	fields: [
