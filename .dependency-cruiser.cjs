@@ -22,11 +22,23 @@ const order = [
 	["study"],
 ];
 /** Rooms of core that use nothing but these. */
-const narrow = { finish: ["maths", "colour", "doc"], formats: ["maths", "colour", "doc"], time: ["maths", "colour", "doc"] };
+const narrow = {
+	finish: ["maths", "colour", "doc"],
+	formats: ["maths", "colour", "doc"],
+	time: ["maths", "colour", "doc"],
+};
 /** What of other rooms the document may read: the schemas of kinds, which in turn read its numbers alone. */
 const SCHEMAS = "^src/core/(shape|dress/rules)/([^/]+/schema|schemas)\\.ts$";
 /** Within ui, likewise. */
-const uiOrder = [["parts", "stage", "view"], ["store"], ["reference"], ["frame"], ["plan", "ribbon", "sheet"], ["steps"], ["room"]];
+const uiOrder = [
+	["parts", "stage", "view"],
+	["store"],
+	["reference"],
+	["frame"],
+	["plan", "ribbon", "sheet"],
+	["steps"],
+	["room"],
+];
 const before = (list, name) => list.slice(0, list.findIndex((g) => g.includes(name)) + 1).flat();
 const source = { pathNot: "\\.test\\.tsx?$" };
 

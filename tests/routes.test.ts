@@ -7,6 +7,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import * as blobRoute from "../src/app/api/blobs/[hash]/route.ts";
 import * as clipsRoute from "../src/app/api/clips/route.ts";
 import * as copiesRoute from "../src/app/api/copies/[file]/route.ts";
+import * as eventsRoute from "../src/app/api/events/route.ts";
 import * as picturesRoute from "../src/app/api/pictures/route.ts";
 import * as atRoute from "../src/app/api/prints/[id]/at/route.ts";
 import * as depthRoute from "../src/app/api/prints/[id]/depth/route.ts";
@@ -18,6 +19,7 @@ import * as printRoute from "../src/app/api/prints/[id]/route.ts";
 import * as checkpointsRoute from "../src/app/api/shots/[id]/checkpoints/route.ts";
 import * as editsRoute from "../src/app/api/shots/[id]/edits/route.ts";
 import * as headRoute from "../src/app/api/shots/[id]/head/route.ts";
+import * as logRoute from "../src/app/api/shots/[id]/log/route.ts";
 import * as pilotRoute from "../src/app/api/shots/[id]/pilot/route.ts";
 import * as printsRoute from "../src/app/api/shots/[id]/prints/route.ts";
 import * as shotRoute from "../src/app/api/shots/[id]/route.ts";
@@ -31,11 +33,12 @@ import { writeExr } from "../src/core/formats/exrWrite.ts";
 import { writeHdr } from "../src/core/formats/hdr.ts";
 import { straightened } from "../src/core/maths/division.ts";
 import { emptyPicture } from "../src/core/scene/picture.ts";
+import { streams } from "../src/server/events.ts";
 import { collectBlobs, putBlob } from "../src/store/blobs.ts";
 import { inTransaction } from "../src/store/database.ts";
 import { answerPilot, claimPilot } from "../src/store/pilots.ts";
 import { printChannels } from "../src/store/printWriter.ts";
-import { freshDatabase } from "./support.ts";
+import { freshDatabase, until } from "./support.ts";
 
 // biome-ignore lint/suspicious/noExplicitAny: each handler has parameters of its own
 type Handler = (request: Request, context: { params: Promise<any> }) => Promise<Response>;
@@ -45,6 +48,8 @@ const routes = {
 	shot: shotRoute,
 	edits: editsRoute,
 	head: headRoute,
+	log: logRoute,
+	events: eventsRoute,
 	checkpoints: checkpointsRoute,
 	prints: printsRoute,
 	pilot: pilotRoute,
@@ -645,6 +650,22 @@ describe("prints", () => {
 		expect((await ask(routes.shot.GET, { id })).json.prints).toEqual([]);
 	});
 
+	it("are listed without their shot's document, and so is how that stands", async () => {
+		const { id } = await newShot("Narrow");
+		await ask(routes.prints.POST, { id }, { widthPx: 64, samples: 16, seed: 1 });
+		const { prints } = (await ask(routes.prints.GET, { id })).json;
+		expect(prints).toHaveLength(1);
+		expect(prints[0]).toMatchObject({ shotId: id, done: 0, samplesLeft: 64 * 35 * 16 });
+		const log = (await ask(routes.log.GET, { id })).json;
+		expect(log).toEqual({
+			standing: { id, title: "Narrow", revision: 0, sequence: 0, canUndo: false, canRedo: false },
+			checkpoints: [],
+			history: [],
+		});
+		for (const route of [routes.log, routes.prints])
+			expect((await ask(route.GET, { id: "nowhere" })).json.error.code).toBe("no-shot");
+	});
+
 	it("have no file before they are done", async () => {
 		const { id } = await newShot("Early");
 		const { json } = await ask(routes.prints.POST, { id }, { widthPx: 64, samples: 16, seed: 1 });
@@ -740,5 +761,46 @@ describe("prints", () => {
 		expect(await (await png("")).metadata()).toMatchObject({ format: "png", width, height });
 		const mean = async (query: string) => (await (await png(query)).stats()).channels[0].mean;
 		expect(await mean("?clean=1")).toBeLessThan(await mean(""));
+	});
+});
+
+describe("the stream of events", () => {
+	const open = (signal?: AbortSignal) =>
+		routes.events.GET(new Request("http://127.0.0.1/api/events", { headers: { host: "127.0.0.1" }, signal }), {
+			params: Promise.resolve({}),
+		});
+	const listening = async () =>
+		(
+			await pool.query(
+				"select 1 from pg_stat_activity where query = 'listen inquadra' and datname = current_database()",
+			)
+		).rowCount;
+	it("needs one connection to the database, however many pages listen, and none when they have left", async () => {
+		const ending = Array.from({ length: 40 }, () => new AbortController());
+		const bodies = await Promise.all(ending.map(async (e) => (await open(e.signal)).body?.getReader()));
+		await until("the listener", async () => (await listening()) === 1);
+		await ask(routes.shots.POST, {}, { title: "Heard by all" });
+		const heard = new TextDecoder();
+		for (const body of bodies) {
+			let all = "";
+			while (!all.includes('"shot"')) all += heard.decode((await body?.read())?.value);
+		}
+		for (const e of ending) e.abort();
+		await until("the end of listening", async () => (await listening()) === 0);
+	});
+	it("leaves nothing behind when it is closed before it has begun", async () => {
+		const ended = new AbortController();
+		ended.abort();
+		await open(ended.signal);
+		expect(streams()).toBe(0);
+		await (await open()).body?.cancel();
+		expect(streams()).toBe(0);
+	});
+	it("is refused when there are too many", async () => {
+		const all = await Promise.all(Array.from({ length: 200 }, () => open()));
+		expect(all.every((r) => r.status === 200)).toBe(true);
+		expect((await open()).status).toBe(503);
+		await Promise.all(all.map((r) => r.body?.cancel()));
+		expect(streams()).toBe(0);
 	});
 });

@@ -73,6 +73,7 @@ export async function buildPrograms() {
 		tileWorker: "src/tracer/node/tileWorker.ts",
 		cli: "src/cli/main.ts",
 		skyWorker: "src/server/skyWorker.ts",
+		pixelsWorker: "src/server/pixelsWorker.ts",
 	};
 	await bundle(entries);
 }

@@ -39,26 +39,25 @@ interface Row {
 	ev100: number;
 	rays: number;
 	busy_ms: number;
-	blocks_done: string | null;
-	blocks: string | null;
+	blocks_done: string;
+	blocks: string;
 	active: string;
 	blocks_ahead: string | null;
 }
 
 const SELECT = `select p.id, p.shot_id, p.revision, p.width, p.height, p.samples, p.seed, p.noise_percent, p.part, p.state, p.message, p.created_at, p.started_at,
-  p.finished_at, p.exr, p.thumbnail, p.pixels_sha256, (p.document->'camera'->>'ev100')::float8 as ev100, p.rays, p.busy_ms,
-  (select sum(next_block * width * height) from units u where u.print_id = p.id) as blocks_done,
-  (select sum(blocks * width * height) from units u where u.print_id = p.id) as blocks,
-  (select count(*) from units u where u.print_id = p.id and u.lease_until > now()) as active,
-  (select sum((u.blocks - u.next_block) * u.width * u.height) from units u join prints q on q.id = u.print_id
+  p.finished_at, p.exr, p.thumbnail, p.pixels_sha256, (p.document->'camera'->>'ev100')::float8 as ev100, p.rays, p.busy_ms, p.blocks, p.blocks_done,
+  (select count(*) from units u where u.print_id = p.id and u.lease_token is not null and u.lease_until > now()) as active,
+  (select sum(q.blocks - q.blocks_done) from prints q
     where q.state in ('queued', 'tracing') and q.created_at < p.created_at and p.state in ('queued', 'tracing')) as blocks_ahead
   from prints p`;
 
 const partOf = (p: number[] | null): Tile | null => p && { x: p[0], y: p[1], width: p[2], height: p[3] };
 
 function toLine(r: Row): PrintLine {
-	const blocks = Number(r.blocks ?? 0);
-	const doneBlocks = Number(r.blocks_done ?? 0);
+	const blocks = Number(r.blocks);
+	const doneBlocks = Number(r.blocks_done);
+	const ended = r.state === "done" || r.state === "cancelled" || r.state === "failed";
 	const done = r.state === "done" || r.state === "assembling" ? 1 : blocks ? doneBlocks / blocks : 0;
 	const workers = Math.max(1, Number(r.active));
 	return {
@@ -82,7 +81,7 @@ function toLine(r: Row): PrintLine {
 		rays: r.rays,
 		seconds: r.finished_at && r.started_at ? (r.finished_at.getTime() - r.started_at.getTime()) / 1000 : null,
 		done,
-		samplesLeft: (blocks - doneBlocks) * 16,
+		samplesLeft: ended ? 0 : (blocks - doneBlocks) * 16,
 		samplesAhead: Number(r.blocks_ahead ?? 0) * 16,
 		secondsLeft:
 			r.state === "tracing" && doneBlocks > 0
@@ -112,9 +111,10 @@ export async function orderPrint(
 	order: PrintOrder,
 ): Promise<string> {
 	const id = randomUUID().slice(0, 8);
+	const pixels = order.part ?? { x: 0, y: 0, width: order.width, height: order.height };
 	await inTransaction(pool, async (client) => {
 		await client.query(
-			"insert into prints (id, shot_id, revision, document, width, height, samples, seed, noise_percent, layers, part) values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)",
+			"insert into prints (id, shot_id, revision, document, width, height, samples, seed, noise_percent, layers, part, blocks) values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12)",
 			[
 				id,
 				shotId,
@@ -127,9 +127,10 @@ export async function orderPrint(
 				order.noisePercent,
 				order.layers ?? false,
 				order.part ? [order.part.x, order.part.y, order.part.width, order.part.height] : null,
+				(order.samples / 16) * pixels.width * pixels.height,
 			],
 		);
-		const tiles = tilesOfPart(order.part ?? { x: 0, y: 0, width: order.width, height: order.height });
+		const tiles = tilesOfPart(pixels);
 		await client.query(
 			`insert into units (print_id, tile, x, y, width, height, blocks)
 			 select $1, t.tile, t.x, t.y, t.width, t.height, $3 from jsonb_to_recordset($2::jsonb) as t(tile int, x int, y int, width int, height int)`,
@@ -282,11 +283,19 @@ export async function returnUnit(
 			],
 		);
 		if (r.rowCount === 0) return false;
-		await client.query("update prints set rays = rays + $2, busy_ms = busy_ms + $3 where id = $1", [
-			claim.printId,
-			cost.rays,
-			cost.ms,
-		]);
+		const pixels = claim.width * claim.height;
+		// A tile that needs no more samples takes those that it does without from the whole.
+		await client.query(
+			`update prints set rays = rays + $2, busy_ms = busy_ms + $3, blocks_done = blocks_done + $4, blocks = blocks - $5
+			 where id = $1`,
+			[
+				claim.printId,
+				cost.rays,
+				cost.ms,
+				(nextBlock - claim.nextBlock) * pixels,
+				last ? (claim.blocks - nextBlock) * pixels : 0,
+			],
+		);
 		await announce(client, { kind: "print", id: claim.printId });
 		return true;
 	});

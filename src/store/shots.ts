@@ -3,7 +3,7 @@ import { randomUUID } from "node:crypto";
 import type pg from "pg";
 import { applyEdit, type Edit, EditError, editLabel, filesBrought, parseEdit } from "../core/doc/edits.ts";
 import { type StoredDocument, upgrade } from "../core/doc/migrations.ts";
-import type { Checkpoint, HeadMove, HistoryLine, ShotLine, ShotState } from "../core/doc/records.ts";
+import type { Checkpoint, HeadMove, HistoryLine, ShotLine, ShotStanding, ShotState } from "../core/doc/records.ts";
 import { DOCUMENT_VERSION, ShotDocument } from "../core/doc/schema.ts";
 import { announce, inTransaction, type Queryable } from "./database.ts";
 import { documentAt, parentOf } from "./log.ts";
@@ -25,25 +25,39 @@ export class NoShotError extends Error {
 	}
 }
 
-interface Row {
+interface Standing {
 	id: string;
 	title: string;
-	document: ShotDocument;
 	head: string;
 	sequence: string;
 }
 
-async function stateOf(db: Queryable, row: Row): Promise<ShotState> {
+interface Row extends Standing {
+	document: ShotDocument;
+}
+
+/** How a shot stands, without its document. */
+async function standingOf(db: Queryable, row: Standing): Promise<ShotStanding> {
 	const children = await db.query("select 1 from edits where shot_id = $1 and parent = $2 limit 1", [row.id, row.head]);
 	return {
 		id: row.id,
 		title: row.title,
-		document: upgrade(row.document),
 		revision: Number(row.head),
 		sequence: Number(row.sequence),
 		canUndo: Number(row.head) > 0,
 		canRedo: (children.rowCount ?? 0) > 0,
 	};
+}
+
+const stateOf = async (db: Queryable, row: Row): Promise<ShotState> => ({
+	...(await standingOf(db, row)),
+	document: upgrade(row.document),
+});
+
+export async function readStanding(db: Queryable, id: string): Promise<ShotStanding> {
+	const r = await db.query<Standing>("select id, title, head, sequence from shots where id = $1", [id]);
+	if (!r.rows[0]) throw new NoShotError(id);
+	return standingOf(db, r.rows[0]);
 }
 
 /**
@@ -112,12 +126,13 @@ export async function findShot(db: Queryable, idOrTitle: string): Promise<ShotSt
 }
 
 async function store(client: pg.PoolClient, row: Row, document: ShotDocument, head: number): Promise<ShotState> {
-	const r = await client.query<Row>(
-		"update shots set document = $2, title = $3, head = $4, sequence = sequence + 1, updated_at = now() where id = $1 returning id, title, document, head, sequence",
+	const r = await client.query<{ sequence: string }>(
+		"update shots set document = $2, title = $3, head = $4, sequence = sequence + 1, updated_at = now() where id = $1 returning sequence",
 		[row.id, JSON.stringify(document), document.title, head],
 	);
-	await announce(client, { kind: "shot", id: row.id, sequence: Number(r.rows[0].sequence) });
-	return stateOf(client, r.rows[0]);
+	const { sequence } = r.rows[0];
+	await announce(client, { kind: "shot", id: row.id, sequence: Number(sequence) });
+	return stateOf(client, { ...row, document, title: document.title, head: String(head), sequence });
 }
 
 async function isDone(client: pg.PoolClient, shotId: string, clientId: string): Promise<boolean> {

@@ -1,15 +1,19 @@
 /** What is kept about a shot beside its document, as store, server and page all see it. */
 import type { ShotDocument } from "./schema.ts";
 
-export interface ShotState {
+/** How a shot stands, without its document. */
+export interface ShotStanding {
 	id: string;
 	title: string;
-	document: ShotDocument;
 	revision: number;
 	/** Raised by every edit and every move of the head. */
 	sequence: number;
 	canUndo: boolean;
 	canRedo: boolean;
+}
+
+export interface ShotState extends ShotStanding {
+	document: ShotDocument;
 }
 
 export interface ShotLine {

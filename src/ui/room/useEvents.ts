@@ -1,31 +1,41 @@
 import { useEffect } from "react";
-import { StreamEvent } from "../../wire/contracts.ts";
 import { useShot } from "../store/shotStore.ts";
+import { hear } from "./events.ts";
 
-/** Hears of what changes elsewhere. */
-export function useEvents(): void {
-	useEffect(() => {
-		const stream = new EventSource("/api/events");
-		let timer: ReturnType<typeof setTimeout> | null = null;
-		const soon = () => {
+const PAUSE_MS = 250;
+
+/** Calls at most once in a while, after the last of a burst. */
+function soonest(call: () => void): { ask: () => void; end: () => void } {
+	let timer: ReturnType<typeof setTimeout> | null = null;
+	return {
+		ask: () => {
 			timer ??= setTimeout(() => {
 				timer = null;
-				void useShot.getState().refresh();
-			}, 250);
-		};
-		stream.onmessage = (e) => {
-			const event = StreamEvent.safeParse(JSON.parse(e.data));
-			if (!event.success) return;
-			const { shotId, sequence, prints } = useShot.getState();
-			const { kind, id } = event.data;
-			if (kind === "gap" || (kind === "shot" && id === shotId && (event.data.sequence ?? sequence + 1) > sequence))
-				soon();
-			if (kind === "print" && (prints.some((p) => p.id === id) || prints.length === 0)) soon();
-		};
-		stream.onerror = soon;
-		return () => {
-			stream.close();
+				call();
+			}, PAUSE_MS);
+		},
+		end: () => {
 			if (timer) clearTimeout(timer);
+		},
+	};
+}
+
+/** Hears of what changes elsewhere, and asks for just that. */
+export function useEvents(): void {
+	useEffect(() => {
+		const shot = soonest(() => void useShot.getState().refresh());
+		const prints = soonest(() => void useShot.getState().refreshPrints());
+		const stop = hear((event) => {
+			const { shotId, sequence, prints: known } = useShot.getState();
+			const gap = event.kind === "gap";
+			if (gap || (event.kind === "shot" && event.id === shotId && (event.sequence ?? sequence + 1) > sequence))
+				shot.ask();
+			if (gap || (event.kind === "print" && (known.some((p) => p.id === event.id) || known.length === 0))) prints.ask();
+		});
+		return () => {
+			stop();
+			shot.end();
+			prints.end();
 		};
 	}, []);
 }

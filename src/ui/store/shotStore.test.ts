@@ -18,6 +18,8 @@ class FakeServer {
 	};
 	away = false;
 	received: string[] = [];
+	/** Paths that were asked for. */
+	asked: string[] = [];
 	private before: ShotState["document"][] = [];
 	edit(e: Edit): void {
 		this.before.push(this.state.document);
@@ -31,7 +33,13 @@ class FakeServer {
 	}
 	handle = async (path: string, init?: RequestInit): Promise<Response> => {
 		if (this.away) throw new TypeError("failed to fetch");
-		if (!init?.body) return Response.json({ state: this.state, checkpoints: [], prints: [], history: [] });
+		if (!init?.body) {
+			this.asked.push(path);
+			const { document: _, ...standing } = this.state;
+			if (path.endsWith("/log")) return Response.json({ standing, checkpoints: [], history: [] });
+			if (path.endsWith("/prints")) return Response.json({ prints: [{ id: "p" }] });
+			return Response.json({ state: this.state, checkpoints: [], prints: [], history: [] });
+		}
 		const body = JSON.parse(init.body as string);
 		if (body.sequence !== this.state.sequence)
 			return Response.json({ error: { code: "stale", message: "changed", state: this.state } }, { status: 409 });
@@ -96,6 +104,19 @@ describe("the shot on the page", () => {
 		expect(server.received.slice(3)).toEqual(["head", "head", "ground.set"]);
 		expect(useShot.getState().document).toMatchObject({ idea: "one", ground: { seed: 5 } });
 		expect(useShot.getState().document).toEqual(server.state.document);
+	});
+
+	it("asks for no document after a burst of edits, nor for a print's progress", async () => {
+		for (let i = 0; i < 5; i++) useShot.getState().commit({ name: "ground.set", seed: i });
+		await settled();
+		await useShot.getState().refresh();
+		await useShot.getState().refreshPrints();
+		expect(new Set(server.asked)).toEqual(new Set(["/api/shots/s/log", "/api/shots/s/prints"]));
+		expect(useShot.getState().prints).toEqual([{ id: "p" }]);
+		server.edit({ name: "ground.set", seed: 77 });
+		await useShot.getState().refresh();
+		expect(server.asked[server.asked.length - 1]).toBe("/api/shots/s");
+		expect(useShot.getState().document.ground.seed).toBe(77);
 	});
 
 	it("previews a gesture on a copy that leaves nothing behind", () => {

@@ -5,7 +5,7 @@
 import { create } from "zustand";
 import { useShallow } from "zustand/react/shallow";
 import { applyEdit, type Edit, EditError, parseEdit } from "../../core/doc/edits.ts";
-import type { Checkpoint, HeadMove, HistoryLine, PrintLine, ShotState } from "../../core/doc/records.ts";
+import type { Checkpoint, HeadMove, HistoryLine, PrintLine, ShotStanding, ShotState } from "../../core/doc/records.ts";
 import type { ShotDocument } from "../../core/doc/schema.ts";
 import { picked } from "./picked.ts";
 import { call, keepPending, keptPending, type Pending, Refused, sendPending } from "./saving.ts";
@@ -15,6 +15,10 @@ export interface ShotBundle {
 	checkpoints: Checkpoint[];
 	prints: PrintLine[];
 	history: HistoryLine[];
+}
+
+interface ShotLog extends Pick<ShotBundle, "checkpoints" | "history"> {
+	standing: ShotStanding;
 }
 
 interface ShotStore {
@@ -37,7 +41,10 @@ interface ShotStore {
 	commit: (edit: Edit) => boolean;
 	show: (edit: Edit | null) => void;
 	moveHead: (move: HeadMove) => void;
+	/** Asks how the shot stands; its document only when that is another. */
 	refresh: () => Promise<void>;
+	/** Asks how its prints stand. */
+	refreshPrints: () => Promise<void>;
 	say: (notice: string | null) => void;
 }
 
@@ -86,6 +93,13 @@ export const useShot = create<ShotStore>((set, get) => {
 		settle(state);
 	};
 
+	/** What the server has, after it refused what stands here. */
+	const takeBack = async () => {
+		const { shotId } = get();
+		const { state } = await call<ShotBundle>(`/api/shots/${shotId}`);
+		if (get().shotId === shotId) rebase(state, true);
+	};
+
 	const send = async () => {
 		if (sending) return;
 		sending = true;
@@ -113,7 +127,7 @@ export const useShot = create<ShotStore>((set, get) => {
 					const rest = get().pending.slice(1);
 					keepPending(shotId, rest);
 					set({ pending: rest, notice: error.message });
-					await get().refresh();
+					await takeBack().catch(() => set({ online: false }));
 				} else {
 					set({ online: false });
 					await new Promise((r) => setTimeout(r, pause));
@@ -122,8 +136,8 @@ export const useShot = create<ShotStore>((set, get) => {
 			}
 		}
 		sending = false;
-		void call<ShotBundle>(`/api/shots/${get().shotId}`)
-			.then((b) => set({ history: b.history, checkpoints: b.checkpoints, prints: b.prints }))
+		void call<ShotLog>(`/api/shots/${get().shotId}/log`)
+			.then(({ history, checkpoints }) => set({ history, checkpoints }))
 			.catch(() => {});
 	};
 
@@ -184,9 +198,22 @@ export const useShot = create<ShotStore>((set, get) => {
 		moveHead: (move) => queue({ move }),
 		refresh: async () => {
 			try {
-				const bundle = await call<ShotBundle>(`/api/shots/${get().shotId}`);
-				set({ checkpoints: bundle.checkpoints, prints: bundle.prints, history: bundle.history, online: true });
-				if (bundle.state.sequence > get().sequence && !sending) rebase(bundle.state);
+				const { shotId } = get();
+				const { standing, checkpoints, history } = await call<ShotLog>(`/api/shots/${shotId}/log`);
+				if (get().shotId !== shotId) return;
+				set({ checkpoints, history, online: true });
+				if (standing.sequence <= get().sequence || sending) return;
+				const { state } = await call<ShotBundle>(`/api/shots/${shotId}`);
+				if (get().shotId === shotId && state.sequence > get().sequence && !sending) rebase(state);
+			} catch {
+				set({ online: false });
+			}
+		},
+		refreshPrints: async () => {
+			try {
+				const { shotId } = get();
+				const { prints } = await call<Pick<ShotBundle, "prints">>(`/api/shots/${shotId}/prints`);
+				if (get().shotId === shotId) set({ prints, online: true });
 			} catch {
 				set({ online: false });
 			}

@@ -1,41 +1,38 @@
-import { databaseUrl } from "@/server/database.ts";
+import { subscribe } from "@/server/events.ts";
 import { route } from "@/server/route.ts";
-import { listen } from "@/store/database.ts";
 import type { StreamEvent } from "@/wire/contracts.ts";
 
 export const runtime = "nodejs";
 export const dynamic = "force-dynamic";
 
+const BEAT_MS = 10_000;
+
 /** Everything that changes, as server-sent events: ids only. */
 export const GET = route(async (request) => {
-	const ending = new AbortController();
-	request.signal.addEventListener("abort", () => ending.abort());
 	const text = new TextEncoder();
+	let end = () => {};
 	const body = new ReadableStream<Uint8Array>({
 		start(controller) {
-			const send = (event: StreamEvent) => {
+			const write = (line: string) => {
 				try {
-					controller.enqueue(text.encode(`data: ${JSON.stringify(event)}\n\n`));
+					controller.enqueue(text.encode(line));
 				} catch {
-					ending.abort();
+					end();
 				}
 			};
+			const send = (event: StreamEvent) => write(`data: ${JSON.stringify(event)}\n\n`);
+			const stop = subscribe(send);
+			const beat = setInterval(() => write(": still here\n\n"), BEAT_MS);
+			end = () => {
+				clearInterval(beat);
+				stop();
+			};
 			send({ kind: "gap", id: "start" });
-			const beat = setInterval(() => {
-				try {
-					controller.enqueue(text.encode(": still here\n\n"));
-				} catch {
-					ending.abort();
-				}
-			}, 10_000);
-			ending.signal.addEventListener("abort", () => clearInterval(beat));
-			void listen(
-				databaseUrl(),
-				(event) => send((event as StreamEvent) ?? { kind: "gap", id: "again" }),
-				ending.signal,
-			);
+			// It may have been closed before anything listened for that.
+			if (request.signal.aborted) end();
+			else request.signal.addEventListener("abort", () => end());
 		},
-		cancel: () => ending.abort(),
+		cancel: () => end(),
 	});
 	return new Response(body, {
 		headers: {

@@ -1,6 +1,6 @@
+import { prepareAside } from "@/server/aside.ts";
 import { database } from "@/server/database.ts";
 import { readBytes, route } from "@/server/route.ts";
-import { prepareAside } from "@/server/skyAside.ts";
 import { keepSky } from "@/store/skies.ts";
 import { type KeptSky, MOST_BYTES } from "@/wire/contracts.ts";
 

@@ -18,12 +18,12 @@ const PILOT_AFTER_MS = 1200;
 
 /** Orders a print of the shot as it stands. */
 export async function orderPrint(): Promise<void> {
-	const { shotId, document, refresh, say } = useShot.getState();
+	const { shotId, document, refreshPrints, say } = useShot.getState();
 	// The server prints what it has: edits on their way go first.
 	while (useShot.getState().pending.length && useShot.getState().online) await new Promise((r) => setTimeout(r, 40));
 	try {
 		await call(`/api/shots/${shotId}/prints`, document.print);
-		await refresh();
+		await refreshPrints();
 	} catch (error) {
 		say((error as Error).message);
 	}
@@ -264,13 +264,13 @@ function useLayers(id: string, isOpen: boolean): string[] {
 
 function PrintRow({ print, rate }: { print: PrintLine; rate: number | null }) {
 	const { print: open, clean, layer, set } = useStudioOf("print", "clean", "layer", "set");
-	const { refresh, say } = useShot.getState();
+	const { refreshPrints, say } = useShot.getState();
 	const layers = useLayers(print.id, print.state === "done" && open === print.id);
 	const drop = async () => {
 		try {
 			await call(`/api/prints/${print.id}`, undefined, "DELETE");
 			if (open === print.id) set({ print: null });
-			await refresh();
+			await refreshPrints();
 		} catch (error) {
 			say((error as Error).message);
 		}
@@ -280,7 +280,7 @@ function PrintRow({ print, rate }: { print: PrintLine; rate: number | null }) {
 	const pause = async (paused: boolean) => {
 		try {
 			await call(`/api/prints/${print.id}`, { paused }, "PATCH");
-			await refresh();
+			await refreshPrints();
 		} catch (error) {
 			say((error as Error).message);
 		}

@@ -1,8 +1,8 @@
 import { BlobHash } from "@/core/doc/schema.ts";
+import { prepareAside } from "@/server/aside.ts";
 import { blobResponse } from "@/server/blobs.ts";
 import { database } from "@/server/database.ts";
 import { HttpError, route } from "@/server/route.ts";
-import { prepareAside } from "@/server/skyAside.ts";
 import { preparedSky } from "@/store/skies.ts";
 
 /** The prepared table of a sky picture. */

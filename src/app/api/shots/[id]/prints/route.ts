@@ -5,9 +5,17 @@ import { printBytes } from "@/core/scene/picture.ts";
 import { database } from "@/server/database.ts";
 import { heightOf } from "@/server/printFiles.ts";
 import { HttpError, readBody, route } from "@/server/route.ts";
-import { leastFreeGb, orderPrint, readPrint } from "@/store/prints.ts";
-import { readShot } from "@/store/shots.ts";
+import { leastFreeGb, listPrints, orderPrint, readPrint } from "@/store/prints.ts";
+import { readShot, readStanding } from "@/store/shots.ts";
 import { PrintBody } from "@/wire/contracts.ts";
+
+export const dynamic = "force-dynamic";
+
+/** Prints of a shot, the newest first. */
+export const GET = route<{ id: string }>(async (_request, { id }) => {
+	await readStanding(database(), id);
+	return Response.json({ prints: await listPrints(database(), id) });
+});
 
 export const POST = route<{ id: string }>(async (request, { id }) => {
 	const { widthPx, samples, seed, noisePercent, layers, part } = await readBody(request, PrintBody);
