@@ -1,0 +1,48 @@
+import { describe, expect, it } from "vitest";
+import { blankShot } from "../../doc/defaults.ts";
+import { Rule } from "../../doc/schema.ts";
+import { newCover } from "../plant.ts";
+import { surroundingsOf } from "../placeCover.ts";
+import { RULES, ruleOf, usualRules } from "./rules.ts";
+
+describe.each(Object.keys(RULES) as Rule["kind"][])("the where rule %s", (kind) => {
+	const { usual, act, sentence, fields, inCell, usually } = ruleOf({ kind });
+
+	it("is taken in as a rule of a document, in words of its own", () => {
+		expect(Rule.parse(usual)).toEqual(usual);
+		expect(usual.kind).toBe(kind);
+		expect(act).not.toBe("");
+		const said = Object.values(RULES).map((rule) => (rule as typeof RULES.slope).act);
+		expect(said.filter((other) => other === act)).toHaveLength(1);
+	});
+
+	it("is a sentence at both ends of each number that a person sets, and documents hold them", () => {
+		expect(sentence(usual)).not.toBe("");
+		for (const { value, min, max, times = 1 } of fields)
+			for (const end of [min, max])
+				expect(sentence(Rule.parse({ ...usual, [value]: end / times }))).not.toMatch(/NaN|undefined/);
+	});
+
+	it("weighs between nothing and all, and the same again", () => {
+		const doc = blankShot();
+		const around = surroundingsOf(doc, newCover("c", "tussock"));
+		for (const cell of [
+			{ x: 0, z: -1 },
+			{ x: 3, z: -5 },
+			{ x: -20, z: 4 },
+		]) {
+			const found = inCell(usual, around, cell);
+			if (typeof found === "string") continue;
+			const x = cell.x * 16 + 5;
+			const z = cell.z * 16 + 9;
+			expect(found.weight(x, z)).toBeGreaterThanOrEqual(0);
+			expect(found.weight(x, z)).toBeLessThanOrEqual(1);
+			const again = inCell(usual, around, cell);
+			expect(typeof again === "string" ? null : again.weight(x, z)).toBe(found.weight(x, z));
+		}
+	});
+
+	it("stands in a new cover where it says so", () => {
+		expect(usualRules().some((rule) => rule.kind === kind)).toBe(usually !== null);
+	});
+});
