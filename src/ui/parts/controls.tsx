@@ -1,6 +1,6 @@
 "use client";
 import clsx from "clsx";
-import { Slider } from "radix-ui";
+import { Slider, ToggleGroup } from "radix-ui";
 import { createContext, type ReactNode, useContext, useEffect, useId, useRef, useState } from "react";
 /** Small controls of the ticket: numbers, thin rules with a paper block, choices, swatches. */
 import { decodeSrgb, encodeSrgb } from "../../core/colour/linear.ts";
@@ -174,7 +174,7 @@ export function Rule({
 	);
 }
 
-/** One of a few words. */
+/** One of a few words. Arrows go from word to word, Enter and Space pick: each pick is an edit, arrows are none. */
 export function Choice<T extends string>({
 	label,
 	options,
@@ -189,28 +189,29 @@ export function Choice<T extends string>({
 	small?: boolean;
 }) {
 	return (
-		<div
+		<ToggleGroup.Root
+			type="single"
 			role="radiogroup"
 			aria-label={label}
+			value={value ?? ""}
+			// The word that is picked is told as none when it is pressed again.
+			onValueChange={(picked) => onPick((picked || value) as T)}
 			className={clsx("inline-flex overflow-hidden rounded-[5px] border border-ink/45", !small && "w-full")}
 		>
 			{options.map((o, i) => (
-				<button
+				<ToggleGroup.Item
 					key={o}
-					type="button"
-					role="radio"
-					aria-checked={o === value}
-					onClick={() => onPick(o)}
+					value={o}
 					className={clsx(
-						"flex-1 whitespace-nowrap px-2 py-[3px] text-small",
+						"flex-1 whitespace-nowrap px-2 py-[3px] text-small focus-visible:-outline-offset-2",
 						i > 0 && "border-hair border-l",
 						o === value ? "bg-ink text-paper" : "bg-paper hover:bg-hair/40",
 					)}
 				>
 					{o}
-				</button>
+				</ToggleGroup.Item>
 			))}
-		</div>
+		</ToggleGroup.Root>
 	);
 }
 

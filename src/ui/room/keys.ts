@@ -193,7 +193,7 @@ function isTyping(at: Element | null): boolean {
 export function pressKey(e: KeyboardEvent): boolean {
 	const at = e.target instanceof Element ? e.target : null;
 	if (e.defaultPrevented || isTyping(at)) return false;
-	const sheet = document.querySelector("[role=dialog]") !== null;
+	const sheet = document.querySelector("[role=dialog], [role=alertdialog]") !== null;
 	const name = e.key.toLowerCase();
 	const control = e.ctrlKey || e.metaKey;
 	for (const key of keysInTurn()) {

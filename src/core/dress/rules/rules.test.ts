@@ -1,8 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { blankShot } from "../../doc/defaults.ts";
 import { Rule } from "../../doc/schema.ts";
-import { newCover } from "../plant.ts";
 import { surroundingsOf } from "../placeCover.ts";
+import { newCover } from "../plant.ts";
 import { RULES, ruleOf, usualRules } from "./rules.ts";
 
 describe.each(Object.keys(RULES) as Rule["kind"][])("the where rule %s", (kind) => {

@@ -4,7 +4,9 @@ import { hash32 } from "../../maths/hash.ts";
 import { groundHeight } from "../height.ts";
 import { PRESETS } from "../preset.ts";
 
-const places = Array.from({ length: 400 }, (_, i) => [hash32(i) % 16000, hash32(i + 7777) % 16000].map((v) => v - 8000));
+const places = Array.from({ length: 400 }, (_, i) =>
+	[hash32(i) % 16000, hash32(i + 7777) % 16000].map((v) => v - 8000),
+);
 
 describe.each(GroundPreset.options)("the ground preset %s", (preset) => {
 	const { height, colour, mostM, stepM, says } = PRESETS[preset];
