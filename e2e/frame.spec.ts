@@ -1,5 +1,5 @@
 import { expect, type Page, test } from "@playwright/test";
-import { accessible, blank, drag, inFrame, open } from "./hands.ts";
+import { accessible, blank, drag, inFrame, keptDocument, open } from "./hands.ts";
 
 const nearest = async (page: Page) => Number(await page.getByTestId("ribbon-chosen").first().getAttribute("data-at"));
 
@@ -118,4 +118,47 @@ test("a piece is slid and lifted in the section, which takes the frame's place b
 	await page.keyboard.press("x");
 	await page.getByRole("button", { name: "from above" }).click();
 	await expect(page.getByTestId("plan")).toBeVisible();
+});
+
+test("keys stay with the sheet, the list and the choice that have them", async ({ page }) => {
+	await blank(page);
+	await open(page, "Mass");
+	await page.getByRole("radio", { name: "box", exact: true }).click();
+	await drag(page, await inFrame(page, 0.3, 0.75), await inFrame(page, 0.4, 0.5));
+	await expect(page.getByTestId("ribbon-chosen")).toHaveCount(1);
+	const document = () => keptDocument(page);
+	await expect.poll(async () => (await document()).pieces.length).toBe(7);
+	const before = await document();
+
+	// Behind a sheet.
+	await page.keyboard.press("t");
+	await expect(page.getByRole("dialog")).toBeVisible();
+	for (const key of ["Delete", "g", "ArrowLeft", "Control+z"]) await page.keyboard.press(key);
+	await page.keyboard.press("t");
+	await expect(page.getByRole("dialog")).toHaveCount(0);
+
+	// In a list of the browser's own.
+	const list = page.getByRole("combobox").first();
+	if ((await list.count()) === 0) await open(page, "Print");
+	await list.focus();
+	for (const key of ["Delete", "g", "x"]) await page.keyboard.press(key);
+	await page.keyboard.press("Escape");
+
+	// In a choice: arrows go from word to word, Space picks.
+	await open(page, "Ground");
+	const word = (name: string) => page.getByRole("radio", { name, exact: true });
+	await expect(word("plain")).toHaveAttribute("aria-checked", "true");
+	await word("plain").focus();
+	await page.keyboard.press("ArrowRight");
+	await expect(word("ridges")).toBeFocused();
+	await page.keyboard.press("ArrowUp");
+	await expect(word("plain")).toBeFocused();
+	await page.keyboard.press("Delete");
+	expect(await document()).toEqual(before);
+	await page.keyboard.press("ArrowRight");
+	await page.keyboard.press("Space");
+	await expect(word("ridges")).toHaveAttribute("aria-checked", "true");
+	await expect.poll(async () => (await document()).ground.preset).toBe("ridges");
+	expect((await document()).pieces).toEqual(before.pieces);
+	await accessible(page);
 });

@@ -1,6 +1,7 @@
 /** What hands do in the page: open a step, find a place of the frame, drag. */
 import { AxeBuilder } from "@axe-core/playwright";
 import { expect, type Locator, type Page } from "@playwright/test";
+import type { ShotDocument } from "../src/core/doc/schema.ts";
 import { served } from "./server.ts";
 
 export const number = (page: Page, name: string): Locator => page.getByRole("textbox", { name, exact: true });
@@ -41,6 +42,12 @@ export async function blank(page: Page) {
 	await page.getByRole("button", { name: "shots" }).click();
 	await page.getByRole("menuitem", { name: "New blank shot" }).click();
 	await expect(page.getByRole("heading", { name: /^Shot \d/ })).toBeVisible();
+}
+
+/** The document of the open shot as the server has it. */
+export async function keptDocument(page: Page): Promise<ShotDocument> {
+	const id = new URL(page.url()).pathname.split("/").pop();
+	return (await (await page.request.get(`${served().url}/api/shots/${id}`)).json()).state.document;
 }
 
 /** Drops files on the frame. */

@@ -2,7 +2,7 @@ import { readFileSync } from "node:fs";
 import { expect, type Page, test } from "@playwright/test";
 import { REFERENCE_SIZE, REFERENCE_TRUTH, referenceLines } from "../demo/reference.ts";
 import { readExr } from "../src/core/formats/exr.ts";
-import { drag, dropFiles, inFrame, number, open, step } from "./hands.ts";
+import { drag, dropFiles, inFrame, keptDocument, number, open, step } from "./hands.ts";
 import { served } from "./server.ts";
 
 async function type(page: Page, name: string, value: string) {
@@ -125,9 +125,18 @@ test("the whole job, from a dropped reference to an EXR that reads back", async 
 	// Finish changes nothing that is traced
 	const samples = Number(await page.getByTestId("proof-state").getAttribute("data-samples"));
 	await open(page, "Finish");
+	const fewest = await page.getByTestId("proof-state").evaluateHandle((state) => {
+		const seen = { samples: Number.POSITIVE_INFINITY };
+		const look = () => {
+			seen.samples = Math.min(seen.samples, Number(state.getAttribute("data-samples")));
+		};
+		new MutationObserver(look).observe(state, { attributes: true });
+		look();
+		return seen;
+	});
 	await type(page, "Contrast", "1.1");
-	await page.waitForTimeout(600);
-	expect(Number(await page.getByTestId("proof-state").getAttribute("data-samples"))).toBeGreaterThanOrEqual(samples);
+	await expect.poll(async () => (await keptDocument(page)).finish.contrast).toBe(1.1);
+	expect(await fewest.evaluate((seen) => seen.samples)).toBeGreaterThanOrEqual(samples);
 
 	// Keeping
 	await page.keyboard.press("k");

@@ -1,11 +1,14 @@
 /** The same shot, compiled and traced in the browser and in Node, has the same parts and the same pixels. */
 import { createHash } from "node:crypto";
 import { readFileSync } from "node:fs";
-import { expect, test } from "@playwright/test";
+import { expect, type Page, test } from "@playwright/test";
 import { build } from "esbuild";
 import sharp from "sharp";
 import { ciede2000, labOf } from "../src/core/colour/difference.ts";
 import { decodeSrgb } from "../src/core/colour/linear.ts";
+import { SHAPE_KINDS } from "../src/core/doc/schema.ts";
+import { FIRST_PIECE } from "../src/core/scene/ids.ts";
+import type * as drawn from "./drawShots.ts";
 import { served } from "./server.ts";
 import { traceShot } from "./traceShot.ts";
 
@@ -37,16 +40,81 @@ test("browser and Node trace identical pixels", async ({ page }) => {
 	expect(here.prefix).toBe(true);
 });
 
+const lab = (p: ArrayLike<number>, i: number) =>
+	labOf(...([0, 1, 2].map((c) => decodeSrgb(p[i + c] / 255)) as [number, number, number]));
+
+/** What `drawShots.ts` does, in the page. */
+async function drawShots<A, R>(
+	page: Page,
+	act: (shots: typeof drawn, argument: A) => Promise<R> | R,
+	argument: A,
+): Promise<R> {
+	const { outputFiles } = await build({
+		entryPoints: ["e2e/drawShots.ts"],
+		bundle: true,
+		format: "iife",
+		globalName: "shots",
+		write: false,
+		platform: "browser",
+	});
+	await page.goto(`${served().url}/shot/blank`);
+	await page.addScriptTag({ content: outputFiles[0].text });
+	return page.evaluate(`(${act})(shots, ${JSON.stringify(argument)})`) as Promise<R>;
+}
+
+test("fog is drawn in the page as it is printed, pixel by pixel", async ({ page }) => {
+	const found = await drawShots(
+		page,
+		async (shots) => {
+			const all = [];
+			for (const name of shots.fogs()) all.push({ name, ...(await shots.fogDrawnAndTraced(name)) });
+			return all;
+		},
+		null,
+	);
+	expect(found).toHaveLength(3);
+	for (const { name, drawn: a, traced: b, only } of found) {
+		const differences = (of: (id: number) => boolean) =>
+			only
+				.flatMap((id, i) => (id !== null && of(id) ? ciede2000(lab(a, 4 * i), lab(b, 4 * i)) : []))
+				.sort((p, q) => p - q);
+		const at = (all: number[], share: number) => all[Math.floor(share * (all.length - 1))];
+		const standing = differences((id) => id >= FIRST_PIECE);
+		const all = differences(() => true);
+		const told = [standing, all].map((d) => `${at(d, 0.5).toFixed(2)}, 95 % below ${at(d, 0.95).toFixed(2)}`);
+		console.log(`fog, ${name}: CIEDE2000 of what stands in it ${told[0]}, of all ${told[1]}`);
+		expect(standing.length, name).toBeGreaterThan(200);
+		expect(at(standing, 0.95), name).toBeLessThan(6.5);
+		expect(at(all, 0.5), name).toBeLessThan(5);
+		expect(at(all, 0.95), name).toBeLessThan(12);
+	}
+});
+
+test("each shape is drawn in the page where it is printed, however it is turned", async ({ page }) => {
+	const found = await drawShots(
+		page,
+		async (shots, kinds) => {
+			const all = [];
+			for (const kind of kinds) all.push({ kind, ...(await shots.shapeDrawnAndTraced(kind)) });
+			return all;
+		},
+		SHAPE_KINDS,
+	);
+	for (const { kind, covered, wrong } of found) {
+		expect(covered, kind).toBeGreaterThan(150);
+		expect(wrong, kind).toBe(0);
+	}
+});
+
 test("the working view shows the composition and the light of the print", async ({ page }, info) => {
 	await page.goto(`${served().url}/shot/salina`);
 	await page.waitForFunction(() => document.documentElement.dataset.drawn === "yes", null, { timeout: 120_000 });
 	// A free view from the lens's own place is drawn, never traced.
 	await page.keyboard.press("w");
 	await expect(page.getByTestId("proof-state")).toContainText("free view");
-	// While things change a slow machine draws fewer pixels; the comparison is with all of them.
-	await page.waitForTimeout(1000);
+	// While things change a slow machine draws fewer pixels; the comparison is with all of them, once the view is drawn.
+	await page.evaluate(() => new Promise((next) => requestAnimationFrame(() => requestAnimationFrame(next))));
 	await page.waitForFunction(() => document.documentElement.dataset.scale === "1", null, { timeout: 60_000 });
-	await page.waitForTimeout(1500);
 	const drawn = await page.evaluate(() => {
 		const picture = document.querySelector("[data-testid=picture]") as HTMLElement;
 		return {
@@ -67,8 +135,7 @@ test("the working view shows the composition and the light of the print", async 
 	const b = await small(print);
 	let sum = 0;
 	for (let i = 0; i < a.length; i += 3) {
-		const lab = (p: Buffer) => labOf(...([0, 1, 2].map((c) => decodeSrgb(p[i + c] / 255)) as [number, number, number]));
-		sum += ciede2000(lab(a), lab(b));
+		sum += ciede2000(lab(a, i), lab(b, i));
 	}
 	const mean = sum / (a.length / 3);
 	info.annotations.push({ type: "mean CIEDE2000 at 64 px", description: mean.toFixed(2) });

@@ -22,6 +22,22 @@ export function fogShape(fog: Air["fog"]): FogShape {
 	};
 }
 
+/** Fog that fills all the air lets the light of its sky in at this height over the lens at least, metres. */
+const LEAST_TOP_M = 50;
+/** And at this share of its visibility: sun from the zenith then loses a fifth on its way to the lens. */
+const TOP_SHARE = 0.06;
+
+/**
+ * The fog as light meets it. One that fills all the air is even about the lens and ends above it: without an end neither
+ * sun nor sky would reach anything in it. A clear sky is outside of all fog, and needs none.
+ */
+export function litFogShape(fog: Air["fog"], lensY: number): FogShape {
+	const shape = fogShape(fog);
+	if (!fog.on || fog.skyClear || Number.isFinite(shape.scaleM)) return shape;
+	const top = Math.max(LEAST_TOP_M, TOP_SHARE * fog.visibilityM);
+	return { ...shape, y0: lensY + top * 0.75, scaleM: top * 0.25 };
+}
+
 /** Integral over height from −∞-side: antiderivative of σ(y)/σ0 in y. */
 function columnBelow(shape: FogShape, y: number): number {
 	const h = y - shape.y0;

@@ -5,7 +5,7 @@
  * One piece of the demo's 196 moved, all else standing: 4 to 6 ms (was 108): what a piece's place and surface come to is
  * kept with the piece, what pieces stand over likewise, and cells are looked for by their number before they are keyed.
  */
-import { fogShape } from "../air/fog.ts";
+import { litFogShape } from "../air/fog.ts";
 import type { ShotDocument } from "../doc/schema.ts";
 import { groundMeshForLens } from "../ground/meshForLens.ts";
 import { ripples } from "../ground/ripples.ts";
@@ -69,7 +69,12 @@ export function* compileSteps(
 			camera,
 			finish,
 			dome,
-			fog: { ...fogShape(air.fog), g: air.fog.forward, albedo: air.fog.colour, skyClear: air.fog.skyClear },
+			fog: {
+				...litFogShape(air.fog, doc.camera.position[1]),
+				g: air.fog.forward,
+				albedo: air.fog.colour,
+				skyClear: air.fog.skyClear,
+			},
 			water: water.on
 				? {
 						levelM: water.levelM,

@@ -65,8 +65,7 @@ class FakeServer {
 
 let server: FakeServer;
 const settled = async () => {
-	for (let i = 0; i < 200 && useShot.getState().pending.length; i++) await new Promise((r) => setTimeout(r, 20));
-	await new Promise((r) => setTimeout(r, 30));
+	await vi.waitFor(() => expect(useShot.getState().pending).toEqual([]), { timeout: 5000, interval: 5 });
 };
 
 beforeEach(() => {
@@ -131,8 +130,7 @@ describe("the shot on the page", () => {
 	it("keeps edits while the server is away, also for a reload, and sends them when it is back", async () => {
 		server.away = true;
 		useShot.getState().commit({ name: "shot.setIdea", idea: "offline" });
-		await new Promise((r) => setTimeout(r, 100));
-		expect(useShot.getState().online).toBe(false);
+		await vi.waitFor(() => expect(useShot.getState().online).toBe(false));
 		expect(keptPending("s")).toHaveLength(1);
 		server.away = false;
 		await settled();

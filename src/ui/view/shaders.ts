@@ -75,11 +75,15 @@ float fogDepth(float y, float dy, float t) {
   return uFog.x * (column(h + rise) - column(h)) / dy;
 }
 
+/** Share of the sun that fog leaves at a height. */
+float sunLeft(float y) {
+  if (uFog.x == 0.0 || uFog.z == 0.0 || uSkyClear > 0.5) return 1.0;
+  return exp(-uFog.x * (uFog.z - column(y - uFog.y)) / max(uSunDir.y, 0.02));
+}
+
 /** Light that fog sends along d: sun and sky once, and a share for what scatters on. */
 vec3 fogLight(vec3 d, float y) {
-  float lift = max(uSunDir.y, 0.02);
-  float above = uFog.z == 0.0 ? 0.0 : uFog.x * uFog.z * (y - uFog.y <= 0.0 ? 1.0 : exp(-(y - uFog.y) / uFog.z)) / lift;
-  float through = uSkyClear > 0.5 ? 1.0 : exp(-above);
+  float through = sunLeft(y);
   vec3 once = uSunLux * lobe(uFog.w, dot(d, uSunDir)) * through + uSh[0] * 0.282095;
   vec3 again = uSunLux * (1.0 - through) * 0.6 * mix(1.0 / (4.0 * PI), lobe(uFog.w * 0.6, dot(d, uSunDir)), 0.6);
   return uFogAlbedo * (once + again);
@@ -212,11 +216,13 @@ void main() {
   float lit = shadow(vAt + n * 0.03 + uSunDir * 0.02);
   float c = dot(n, uSunDir);
   vec3 up = irradiance(n);
-  vec3 sun = uSunLux * lit;
-  vec3 diffuse = base * (1.0 - metal) * (up + sun * max(c, 0.0) * (1.0 - thin) + sun * max(-c, 0.0) * thin) / PI;
+  vec3 sun = uSunLux * lit * sunLeft(vAt.y);
   vec3 r = reflect(d, n);
   float m = 1.0 - max(0.0, -dot(d, n));
   float f5 = m * m * m * m * m;
+  float grazing = 1.0 - abs(c);
+  float g5 = grazing * grazing * grazing * grazing * grazing;
+  vec3 diffuse = base * (1.0 - metal) * (up + sun * (1.0 - 0.7 * g5) * (max(c, 0.0) * (1.0 - thin) + max(-c, 0.0) * thin)) * (1.0 - 0.7 * f5) / PI;
   vec3 f0 = mix(vec3(0.04), base, metal);
   if (glass) { float e = (vGlass.y - 1.0) / (vGlass.y + 1.0); f0 = vec3(e * e); }
   vec3 F = f0 + (max(vec3(1.0 - rough), f0) - f0) * f5;
@@ -363,7 +369,7 @@ void main() {
   vec3 h = normalize(uSunDir - d);
   float nh = max(dot(normal, h), 0.0);
   float D = rest / (PI * pow(nh * nh * (rest - 1.0) + 1.0, 2.0));
-  vec3 L = mirror * F + min(uSunLux * F * D * 0.25 / c, vec3(60.0));
+  vec3 L = mirror * F + min(uSunLux * sunLeft(vAt.y) * F * D * 0.25 / c, vec3(60.0));
   float keep = (1.0 - F) * 0.92;
   vec3 seen = through(L / max(F, 0.02), vAt, uEye) * max(F, 0.02);
   if (uLook == 2) { seen = vec3(1.1) * F; }

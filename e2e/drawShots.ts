@@ -1,0 +1,147 @@
+/** Draws small shots as the working view does and traces them as prints are, side by side in the page. */
+import * as THREE from "three";
+import { blankShot, newPiece } from "../src/core/doc/defaults.ts";
+import { Shape, type ShapeKind, type ShotDocument } from "../src/core/doc/schema.ts";
+import { frameOfView } from "../src/core/lens/camera.ts";
+import { compile } from "../src/core/scene/compile.ts";
+import { FIRST_PIECE } from "../src/core/scene/ids.ts";
+import { emptyPicture, type Picture, placeTile, type TileSums, tilesOf } from "../src/core/scene/picture.ts";
+import type { Scene } from "../src/core/scene/scene.ts";
+import { makeKernel, TracerMemory } from "../src/tracer/memory.ts";
+import { renderTile, reserveDesk } from "../src/tracer/renderTile.ts";
+import { SceneStore } from "../src/tracer/sceneStore.ts";
+import { type Look, WorkingView } from "../src/ui/view/workingView.ts";
+
+const WIDTH = 96;
+const HEIGHT = 52;
+
+const FOGS: Record<string, (doc: ShotDocument) => void> = {
+	"thin and even, the sun at the side": ({ air }) => {
+		air.fog = { on: true, visibilityM: 1500, belowM: null, forward: 0.5, colour: [0.95, 0.95, 0.95], skyClear: false };
+	},
+	"low on the ground, under a clear sky": ({ air }) => {
+		air.sun = { headingDeg: 70, elevationDeg: 25 };
+		air.fog = { on: true, visibilityM: 700, belowM: 10, forward: 0.7, colour: [0.95, 0.93, 0.9], skyClear: true };
+	},
+	"a deep coloured bank, seen from above": ({ air, camera }) => {
+		camera.position = [0, 24, 0];
+		camera.pitchDeg = -6;
+		air.fog = { on: true, visibilityM: 900, belowM: 16, forward: 0.3, colour: [0.7, 0.8, 0.9], skyClear: false };
+	},
+};
+export const fogs = (): string[] => Object.keys(FOGS);
+
+/** Dark slabs, one behind the other, so that what is seen of them is fog. */
+function inFog(name: string): ShotDocument {
+	const doc = blankShot();
+	doc.pieces = [15, 40, 100, 250, 600].map((away, i) =>
+		newPiece(`slab-${i}`, "box", {
+			position: [(i - 2) * 0.16 * away, 0, -away],
+			size: [0.14 * away, 0.12 * away, 1],
+			surface: { colour: [0.04, 0.04, 0.04], roughness: 0.9, metal: 0 },
+		}),
+	);
+	doc.finish = { ...doc.finish, vignette: 0 };
+	FOGS[name](doc);
+	return doc;
+}
+
+/** Pieces of a kind before the sky, turned freely. */
+function turned(kind: ShapeKind): ShotDocument {
+	const doc = blankShot();
+	doc.pieces = [0, 1, 2].map((i) =>
+		newPiece(`p${i}`, kind, {
+			shape: Shape.parse({ kind }),
+			stands: "level",
+			position: [3 * (i - 1), 4, -9],
+			size: [1.6, 2, 1.2],
+			headingDeg: 40 * i + 17,
+			pitchDeg: 35 * i - 40,
+			rollDeg: 50 * i - 30,
+		}),
+	);
+	doc.camera = { ...doc.camera, pitchDeg: 22 };
+	return doc;
+}
+
+async function trace(scene: Scene, samples: number): Promise<Picture> {
+	const wasm = await (await fetch("/kernel.wasm")).arrayBuffer();
+	const memory = new TracerMemory();
+	const kernel = makeKernel(await WebAssembly.compile(wasm), memory.memory);
+	const store = new SceneStore(memory, kernel);
+	const desk = reserveDesk(memory);
+	store.load(scene, { width: WIDTH, height: HEIGHT, seed: 3 });
+	const picture = emptyPicture(WIDTH, HEIGHT);
+	for (const tile of tilesOf(WIDTH, HEIGHT))
+		placeTile(
+			picture,
+			tile,
+			renderTile(kernel, memory.memory.buffer, store.header, desk, tile, 0, samples) as TileSums,
+		);
+	return picture;
+}
+
+/** Display values of the drawn view, top row first; and those of a traced picture through the very same finish. */
+function draw(doc: ShotDocument, scene: Scene, look: Look, traced: Picture): { drawn: number[]; traced: number[] } {
+	const canvas = document.createElement("canvas");
+	[canvas.width, canvas.height] = [WIDTH, HEIGHT];
+	const gl = new THREE.WebGLRenderer({ canvas, antialias: false, logarithmicDepthBuffer: true });
+	gl.toneMapping = THREE.NoToneMapping;
+	gl.outputColorSpace = THREE.LinearSRGBColorSpace;
+	gl.setSize(WIDTH, HEIGHT, false);
+	const view = new WorkingView();
+	view.setLook(look);
+	view.take(scene.root, scene.parts);
+	const shown = (): number[] => {
+		view.render(gl, frameOfView(doc.camera), doc.finish, doc.camera.ev100, {
+			grey: false,
+			mirrored: false,
+			width: WIDTH,
+			height: HEIGHT,
+			bleed: 0,
+		});
+		const c = gl.getContext();
+		const bytes = new Uint8Array(WIDTH * HEIGHT * 4);
+		c.readPixels(0, 0, WIDTH, HEIGHT, c.RGBA, c.UNSIGNED_BYTE, bytes);
+		const rows = Array.from({ length: HEIGHT }, (_, y) =>
+			bytes.subarray((HEIGHT - 1 - y) * WIDTH * 4, (HEIGHT - y) * WIDTH * 4),
+		);
+		return rows.flatMap((row) => [...row]);
+	};
+	const drawn = shown();
+	const pixels = new Float32Array(WIDTH * HEIGHT * 4);
+	for (let i = 0; i < WIDTH * HEIGHT; i++) pixels.set([traced.rgb[0][i], traced.rgb[1][i], traced.rgb[2][i], 1], 4 * i);
+	view.setProof({ width: WIDTH, height: HEIGHT, pixels, scale: 1, share: 1 });
+	const found = { drawn, traced: shown() };
+	view.dispose();
+	gl.dispose();
+	return found;
+}
+
+/** Both pictures of a fog as RGBA display values, and the number of what alone is seen in a pixel. */
+export async function fogDrawnAndTraced(name: string) {
+	const doc = inFog(name);
+	const scene = compile(doc);
+	const picture = await trace(scene, 512);
+	const [{ id, cover }] = picture.masks;
+	const only = Array.from(id, (number, i) => (cover[i] > 0.99 ? number : null));
+	return { only, ...draw(doc, scene, "surfaces", picture) };
+}
+
+/** Pixels in which drawing and tracing differ about whether a piece of the kind stands there, and those it covers. */
+export async function shapeDrawnAndTraced(kind: ShapeKind) {
+	const doc = turned(kind);
+	const scene = compile(doc);
+	const picture = await trace(scene, 64);
+	const { drawn } = draw(doc, scene, "silhouette", picture);
+	let covered = 0;
+	let wrong = 0;
+	for (let i = 0; i < WIDTH * HEIGHT; i++) {
+		let cover = 0;
+		for (const mask of picture.masks) if (mask.id[i] >= FIRST_PIECE) cover += mask.cover[i];
+		const dark = drawn[4 * i] < 128;
+		covered += cover;
+		if ((cover > 0.97 && !dark) || (cover < 0.03 && dark)) wrong++;
+	}
+	return { covered, wrong };
+}
