@@ -153,7 +153,8 @@ function split(begin: usize, end: usize, lo: v128, hi: v128, depth: i32): usize 
   for (let p = begin; p < end; p += REF) {
     const a = v128.load(p);
     const b = v128.load(p, 16);
-    const bin = i32x4.sub(f32x4.add(f32x4.add(f32x4.mul(f32x4.sub(f32x4.add(a, b), lo), k), half), whole), i32x4.splat(FIRST_BIN));
+    const bin = i32x4.sub(f32x4.add(f32x4.add(f32x4.mul(f32x4.sub(f32x4.add(a, b), lo), k), half), whole),
+      i32x4.splat(FIRST_BIN));
     const bx = <usize>i32x4.extract_lane(bin, 0);
     const by = <usize>i32x4.extract_lane(bin, 1);
     const bz = <usize>i32x4.extract_lane(bin, 2);
@@ -447,7 +448,8 @@ export function cutRange(begin: usize, end: usize, work: usize): usize {
  * build into one
  * block: that address holds its first free byte, and `outAt` is not looked at.
  */
-export function buildRange(positionsAt: usize, indicesAt: usize, begin: usize, end: usize, room: usize, work: usize, outAt: usize, sharedAt: usize): u32 {
+export function buildRange(positionsAt: usize, indicesAt: usize, begin: usize, end: usize, room: usize, work: usize,
+  outAt: usize, sharedAt: usize): u32 {
   shared = sharedAt;
   pieceEnd = 0;
   positions = positionsAt;

@@ -101,8 +101,10 @@ function surfaceDistance(p: usize, by: usize): v128 {
   const y = v128.load(near + by);
   const dz = f32x4.sub(z, y);
   const most = f32x4.pmax(z, y);
-  const depth = f32x4.div(f32x4.mul(dz, dz), f32x4.add(f32x4.mul(f32x4.mul(most, most), f32x4.splat(DEPTH_TAU)), f32x4.splat(1e-12)));
-  const turned = f32x4.div(f32x4.pmax(f32x4.splat(0), f32x4.sub(facing, loose)), f32x4.add(f32x4.splat(NORMAL_TAU), loose));
+  const depth = f32x4.div(f32x4.mul(dz, dz),
+    f32x4.add(f32x4.mul(f32x4.mul(most, most), f32x4.splat(DEPTH_TAU)), f32x4.splat(1e-12)));
+  const turned = f32x4.div(f32x4.pmax(f32x4.splat(0), f32x4.sub(facing, loose)),
+    f32x4.add(f32x4.splat(NORMAL_TAU), loose));
   return f32x4.pmax(f32x4.mul(colour, f32x4.splat(<f32>1 / COLOUR_TAU)), f32x4.pmax(turned, depth));
 }
 

@@ -97,7 +97,8 @@ export function throughGlass(x: f32, y: f32, z: f32, dx: f32, dy: f32, dz: f32, 
         b *= Mathf.exp(-glassB * hitT);
       }
     }
-    const step = hitT + <f32>2e-5 + <f32>3e-6 * max<f32>(hitT, max<f32>(abs<f32>(x), max<f32>(abs<f32>(y), abs<f32>(z))));
+    const step = hitT + <f32>2e-5 +
+      <f32>3e-6 * max<f32>(hitT, max<f32>(abs<f32>(x), max<f32>(abs<f32>(y), abs<f32>(z))));
     x += dx * step;
     y += dy * step;
     z += dz * step;

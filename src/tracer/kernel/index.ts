@@ -38,7 +38,8 @@ function tent(r: f32): f32 {
  * depth (f32) and id (u32) of sample 0, and which numbers all samples have met. Returns false when the word at
  * `abort` became non-zero; the tile is then void.
  */
-export function renderTile(x0: u32, y0: u32, w: u32, h: u32, begin: u32, end: u32, sums: usize, partial: usize, firsts: usize, abort: usize): bool {
+export function renderTile(x0: u32, y0: u32, w: u32, h: u32, begin: u32, end: u32, sums: usize, partial: usize,
+  firsts: usize, abort: usize): bool {
   const seed = u(H_SEED);
   const plane = <usize>(w * h) * 8;
   const lights = <usize>u(H_LAYERS);

@@ -25,13 +25,19 @@ function ball(rings: number, around: number, seed: number): Bare {
 	const faces: number[] = [];
 	for (let k = 0; k < around; k++) {
 		faces.push(0, at(1, k), at(1, k + 1), last, at(rings - 1, k + 1), at(rings - 1, k));
-		for (let r = 1; r < rings - 1; r++) faces.push(at(r, k), at(r + 1, k), at(r + 1, k + 1), at(r, k), at(r + 1, k + 1), at(r, k + 1));
+		for (let r = 1; r < rings - 1; r++)
+			faces.push(at(r, k), at(r + 1, k), at(r + 1, k + 1), at(r, k), at(r + 1, k + 1), at(r, k + 1));
 	}
 	return { positions: new Float32Array(points), indices: new Uint32Array(faces) };
 }
 
 /** Shares of rays from points near the middle towards corners, edges and faces that leave the body unhit. */
-function leaks(mesh: Bare, transform: number[] | null, scale: number, seed: number): { cast: number; missed: number; unseen: number } {
+function leaks(
+	mesh: Bare,
+	transform: number[] | null,
+	scale: number,
+	seed: number,
+): { cast: number; missed: number; unseen: number } {
 	const { memory, kernel, store } = tracerForTest();
 	store.holdForCasting([mesh], transform ? [{ mesh: 0, transform }] : []);
 	kernel.takeScene(store.header, memory.allocate(65_536));
@@ -39,11 +45,20 @@ function leaks(mesh: Bare, transform: number[] | null, scale: number, seed: numb
 	const corner = (t: number, k: number) => [0, 1, 2].map((c) => mesh.positions[mesh.indices[t * 3 + k] * 3 + c]);
 	const rays: number[] = [];
 	const m = transform ?? [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0];
-	const place = (p: number[]) => [0, 1, 2].map((r) => m[r * 4] * p[0] + m[r * 4 + 1] * p[1] + m[r * 4 + 2] * p[2] + m[r * 4 + 3]);
+	const place = (p: number[]) =>
+		[0, 1, 2].map((r) => m[r * 4] * p[0] + m[r * 4 + 1] * p[1] + m[r * 4 + 2] * p[2] + m[r * 4 + 3]);
 	for (let t = 0; t < mesh.indices.length / 3; t++) {
 		const [a, b, c] = [0, 1, 2].map((k) => corner(t, k));
 		const w = random();
-		const aims = [a, b, c, a.map((v, i) => v + (b[i] - v) * w), a.map((v, i) => (v + b[i]) / 2), b.map((v, i) => v + (c[i] - v) * w * w), a.map((v, i) => (v + b[i] + c[i]) / 3)];
+		const aims = [
+			a,
+			b,
+			c,
+			a.map((v, i) => v + (b[i] - v) * w),
+			a.map((v, i) => (v + b[i]) / 2),
+			b.map((v, i) => v + (c[i] - v) * w * w),
+			a.map((v, i) => (v + b[i] + c[i]) / 3),
+		];
 		for (const aim of aims) {
 			const from = place([0, 1, 2].map(() => (random() - 0.5) * 0.4)).map(Math.fround);
 			const to = place(aim);
@@ -107,7 +122,12 @@ describe("odd meshes", () => {
 	});
 
 	it("with thousands of triangles in one place are built and hit", () => {
-		expect(nearest(floor(5000, () => -2), [0, 0, 0, 0, -1, 0, 1e6])).toBe(2);
+		expect(
+			nearest(
+				floor(5000, () => -2),
+				[0, 0, 0, 0, -1, 0, 1e6],
+			),
+		).toBe(2);
 	});
 
 	it("whose sizes span many powers of ten keep the walk's stack short", () => {
@@ -119,11 +139,15 @@ describe("odd meshes", () => {
 		const mesh = floor(64, () => -2);
 		for (let i = 0; i < 63; i++) mesh.positions.fill(-1, i * 9, i * 9 + 9);
 		expect(nearest(mesh, [0, 0, 0, 0, -1, 0, 1e6])).toBe(2);
-		expect(nearest({ positions: new Float32Array(9), indices: new Uint32Array([0, 0, 0]) }, [0, 1, 0, 0, -1, 0, 1e6])).toBe(Number.POSITIVE_INFINITY);
+		expect(
+			nearest({ positions: new Float32Array(9), indices: new Uint32Array([0, 0, 0]) }, [0, 1, 0, 0, -1, 0, 1e6]),
+		).toBe(Number.POSITIVE_INFINITY);
 	});
 
 	it("of no triangles are empty", () => {
-		expect(nearest({ positions: new Float32Array(0), indices: new Uint32Array(0) }, [0, 0, 0, 0, -1, 0, 1e6])).toBe(Number.POSITIVE_INFINITY);
+		expect(nearest({ positions: new Float32Array(0), indices: new Uint32Array(0) }, [0, 0, 0, 0, -1, 0, 1e6])).toBe(
+			Number.POSITIVE_INFINITY,
+		);
 	});
 
 	it("give the same tree for the same triangles, whatever lay in memory before", () => {

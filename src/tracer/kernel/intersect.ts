@@ -69,7 +69,8 @@ function vector(x: f32, y: f32, z: f32): v128 {
 // @ts-ignore: decorator
 @inline
 function laneOf(v: v128, i: i32): f32 {
-  return i == 0 ? f32x4.extract_lane(v, 0) : i == 1 ? f32x4.extract_lane(v, 1) : i == 2 ? f32x4.extract_lane(v, 2) : f32x4.extract_lane(v, 3);
+  return i == 0 ? f32x4.extract_lane(v, 0) : i == 1 ? f32x4.extract_lane(v, 1) : i == 2 ? f32x4.extract_lane(v, 2)
+    : f32x4.extract_lane(v, 3);
 }
 
 /** Takes the nearest of the hit lanes of a leaf: edge functions V and W, their sum, and distance times that sum. */
@@ -114,7 +115,8 @@ function enter(to: usize, base: usize, any: bool): bool {
   const c2 = v128.load(to, 32);
   const ray = base + RAY;
   const o = f32x4.add(
-    f32x4.add(f32x4.add(f32x4.mul(c0, v128.load32_splat(ray)), f32x4.mul(c1, v128.load32_splat(ray + 4))), f32x4.mul(c2, v128.load32_splat(ray + 8))),
+    f32x4.add(f32x4.add(f32x4.mul(c0, v128.load32_splat(ray)), f32x4.mul(c1, v128.load32_splat(ray + 4))),
+      f32x4.mul(c2, v128.load32_splat(ray + 8))),
     v128.load(to, 48),
   );
   const d = f32x4.add(
@@ -149,22 +151,27 @@ function through(root: u32, base: usize, instance: usize, any: bool, nx: usize, 
     if (tag == TAG_NODE) {
       const node = <usize>ref;
       const near0 = f32x4.pmax(
-        f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(node + nx), Ox), Ix), f32x4.mul(f32x4.sub(v128.load(node + ny), Oy), Iy)),
+        f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(node + nx), Ox), Ix),
+          f32x4.mul(f32x4.sub(v128.load(node + ny), Oy), Iy)),
         f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(node + nz), Oz), Iz), zero),
       );
       const near1 = f32x4.pmax(
-        f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(node + nx, 16), Ox), Ix), f32x4.mul(f32x4.sub(v128.load(node + ny, 16), Oy), Iy)),
+        f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(node + nx, 16), Ox), Ix),
+          f32x4.mul(f32x4.sub(v128.load(node + ny, 16), Oy), Iy)),
         f32x4.pmax(f32x4.mul(f32x4.sub(v128.load(node + nz, 16), Oz), Iz), zero),
       );
       const far0 = f32x4.pmin(
-        f32x4.pmin(f32x4.mul(f32x4.sub(v128.load(node + fx), Ox), Ix), f32x4.mul(f32x4.sub(v128.load(node + fy), Oy), Iy)),
+        f32x4.pmin(f32x4.mul(f32x4.sub(v128.load(node + fx), Ox), Ix),
+          f32x4.mul(f32x4.sub(v128.load(node + fy), Oy), Iy)),
         f32x4.pmin(f32x4.mul(f32x4.sub(v128.load(node + fz), Oz), Iz), far),
       );
       const far1 = f32x4.pmin(
-        f32x4.pmin(f32x4.mul(f32x4.sub(v128.load(node + fx, 16), Ox), Ix), f32x4.mul(f32x4.sub(v128.load(node + fy, 16), Oy), Iy)),
+        f32x4.pmin(f32x4.mul(f32x4.sub(v128.load(node + fx, 16), Ox), Ix),
+          f32x4.mul(f32x4.sub(v128.load(node + fy, 16), Oy), Iy)),
         f32x4.pmin(f32x4.mul(f32x4.sub(v128.load(node + fz, 16), Oz), Iz), far),
       );
-      let mask = i32x4.bitmask(f32x4.le(near0, f32x4.mul(far0, wide))) | (i32x4.bitmask(f32x4.le(near1, f32x4.mul(far1, wide))) << 4);
+      let mask = i32x4.bitmask(f32x4.le(near0, f32x4.mul(far0, wide))) |
+        (i32x4.bitmask(f32x4.le(near1, f32x4.mul(far1, wide))) << 4);
       if (mask != 0) {
         const at = node + <usize>(ctz<i32>(mask) * 4);
         const rest = mask & (mask - 1);
@@ -252,7 +259,8 @@ function through(root: u32, base: usize, instance: usize, any: bool, nx: usize, 
       const u = v128.xor(U, sign);
       const v = v128.xor(V, sign);
       const w = v128.xor(W, sign);
-      const t = f32x4.mul(f32x4.add(f32x4.add(f32x4.mul(u, Az), f32x4.mul(v, Bz)), f32x4.mul(w, Cz)), v128.load32_splat(ray + 88));
+      const t = f32x4.mul(f32x4.add(f32x4.add(f32x4.mul(u, Az), f32x4.mul(v, Bz)), f32x4.mul(w, Cz)),
+        v128.load32_splat(ray + 88));
       const ok = v128.and(
         v128.and(f32x4.ge(f32x4.pmin(f32x4.pmin(u, v), w), zero), f32x4.gt(det, zero)),
         v128.and(f32x4.gt(t, zero), f32x4.le(t, f32x4.mul(det, far))),

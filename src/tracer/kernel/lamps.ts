@@ -230,7 +230,8 @@ export function choosePoint(x: f32, y: f32, z: f32, r: f32, s: f32): bool {
     const d2 = towards(cx, cy, cz, x, y, z);
     let k = <f32>1 / d2;
     if (shape == L.SHAPE_SPOT) {
-      k *= fade(-(toX * load<f32>(light, L.LI_AXIS) + toY * load<f32>(light, L.LI_AXIS + 4) + toZ * load<f32>(light, L.LI_AXIS + 8)));
+      k *= fade(-(toX * load<f32>(light, L.LI_AXIS) + toY * load<f32>(light, L.LI_AXIS + 4) +
+        toZ * load<f32>(light, L.LI_AXIS + 8)));
       if (k <= 0) return false;
     }
     toPdf = 0;
@@ -339,8 +340,10 @@ function chooseOnBody(x: f32, y: f32, z: f32, r: f32, s: f32): bool {
  */
 export function keptDensity(lamp: usize, x: f32, y: f32, z: f32, distance: f32, cosine: f32): f32 {
   const chance = keptChance(lamp);
-  if (load<u32>(lamp, L.LI_SHAPE) != L.SHAPE_SPHERE) return (chance * distance * distance) / (max<f32>(<f32>1e-5, cosine) * load<f32>(lamp, L.LI_AREA));
-  const d2 = sq(load<f32>(lamp, L.LI_POSITION) - x) + sq(load<f32>(lamp, L.LI_POSITION + 4) - y) + sq(load<f32>(lamp, L.LI_POSITION + 8) - z);
+  if (load<u32>(lamp, L.LI_SHAPE) != L.SHAPE_SPHERE) return (chance * distance * distance) /
+    (max<f32>(<f32>1e-5, cosine) * load<f32>(lamp, L.LI_AREA));
+  const d2 = sq(load<f32>(lamp, L.LI_POSITION) - x) + sq(load<f32>(lamp, L.LI_POSITION + 4) - y) +
+    sq(load<f32>(lamp, L.LI_POSITION + 8) - z);
   const s2 = min<f32>(1, sq(load<f32>(lamp, L.LI_RADIUS)) / d2);
   const cap = s2 / (<f32>1 + Mathf.sqrt(<f32>1 - s2));
   return s2 >= 1 ? 0 : chance / (<f32>2 * PI * cap);

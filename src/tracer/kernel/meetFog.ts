@@ -26,7 +26,8 @@ const LAMPLIT: f32 = 20_000;
 /** Density by which a path through fog turns into a direction: partly about itself, partly about the sun. */
 function turnDensity(own: f32, x: f32, y: f32, z: f32): f32 {
   if (!flag(L.FLAG_SUN) || flag(L.FLAG_NO_LIGHT_SAMPLING)) return own;
-  return own * (<f32>1 - SUNWARD) + phase(x * f(L.H_SUN_DIRECTION) + y * f(L.H_SUN_DIRECTION + 4) + z * f(L.H_SUN_DIRECTION + 8)) * SUNWARD;
+  return own * (<f32>1 - SUNWARD) +
+    phase(x * f(L.H_SUN_DIRECTION) + y * f(L.H_SUN_DIRECTION + 4) + z * f(L.H_SUN_DIRECTION + 8)) * SUNWARD;
 }
 
 /** Sun and sky, chosen and joined at a point of the fog, for a path that has come along (dx, dy, dz). */
@@ -114,7 +115,8 @@ export function meetFog(t: f32, far: f32): void {
   const about = choosing && flag(L.FLAG_SUN) && randX < SUNWARD;
   drawPair(pair + 4);
   scatterDirection(
-    about ? f(L.H_SUN_DIRECTION) : dx, about ? f(L.H_SUN_DIRECTION + 4) : dy, about ? f(L.H_SUN_DIRECTION + 8) : dz, randX, randY,
+    about ? f(L.H_SUN_DIRECTION) : dx, about ? f(L.H_SUN_DIRECTION + 4) : dy, about ? f(L.H_SUN_DIRECTION + 8) : dz,
+      randX, randY,
   );
   const own = phase(fogX * dx + fogY * dy + fogZ * dz);
   const p = turnDensity(own, fogX, fogY, fogZ);

@@ -105,7 +105,8 @@ export function meetGlass(): bool {
       // What the eye itself sees mirrored in a pane is faint but often bright (a flame): it is followed more often.
       if (spread < EYE_SPREAD) chance = max<f32>(chance, EYE_MIRROR);
       const k = <f32>1 / (pick < chance ? chance : <f32>1 - chance);
-      scaleThroughput((pick < chance ? mirrorR : passR) * k, (pick < chance ? mirrorG : passG) * k, (pick < chance ? mirrorB : passB) * k);
+      scaleThroughput((pick < chance ? mirrorR : passR) * k, (pick < chance ? mirrorG : passG) * k,
+        (pick < chance ? mirrorB : passB) * k);
     }
     if (pick < chance) {
       tellMirror(false, true);
@@ -136,7 +137,8 @@ export function meetGlass(): bool {
   if (forks) {
     holdWay();
     scaleThroughput(F, F, F);
-    if (leaveSurface(<f32>2 * vh * mx - lx, <f32>2 * vh * my - ly, max<f32>(<f32>1e-4, abs<f32>(<f32>2 * vh * mz - lz)), off)) addFork();
+    if (leaveSurface(<f32>2 * vh * mx - lx, <f32>2 * vh * my - ly, max<f32>(<f32>1e-4, abs<f32>(<f32>2 * vh * mz - lz)),
+      off)) addFork();
     takeHeld();
     chance = 0;
   }
@@ -146,10 +148,12 @@ export function meetGlass(): bool {
   if (smooth) tellMirror(!mirrors, false);
   else tell(ALL, ALL, ALL);
   // Directions that the face's own roughness hides come out on its other side.
-  if (mirrors) return leaveSurface(<f32>2 * vh * mx - lx, <f32>2 * vh * my - ly, max<f32>(<f32>1e-4, abs<f32>(<f32>2 * vh * mz - lz)), off);
+  if (mirrors) return leaveSurface(<f32>2 * vh * mx - lx, <f32>2 * vh * my - ly,
+    max<f32>(<f32>1e-4, abs<f32>(<f32>2 * vh * mz - lz)), off);
   const q = ratio * vh - Mathf.sqrt(max<f32>(0, <f32>1 - ratio * ratio * (<f32>1 - vh * vh)));
   setInGlass(fromBehind ? 0 : record);
-  return leaveSurface(q * mx - ratio * lx, q * my - ratio * ly, -max<f32>(<f32>1e-4, abs<f32>(q * mz - ratio * lz)), off);
+  return leaveSurface(q * mx - ratio * lx, q * my - ratio * ly, -max<f32>(<f32>1e-4, abs<f32>(q * mz - ratio * lz)),
+    off);
 }
 
 /**

@@ -100,7 +100,8 @@ export function chooseImage(x: f32, y: f32, z: f32, pair: u32): bool {
   const hz = beforeZ + toZ * toFace - load<f32>(image, 8);
   if (abs<f32>(along(image + L.MI_U, hx, hy, hz)) > 1 || abs<f32>(along(image + L.MI_V, hx, hy, hz)) > 1) return false;
   // Light does not go straight through the surface of water.
-  if (flag(L.FLAG_WATER) && min<f32>(hy + load<f32>(image, 4), beforeY + toY * toFar) < f(L.H_WATER_LEVEL)) return false;
+  if (flag(L.FLAG_WATER) &&
+    min<f32>(hy + load<f32>(image, 4), beforeY + toY * toFar) < f(L.H_WATER_LEVEL)) return false;
   imageX = toX - <f32>2 * rise * load<f32>(n);
   imageY = toY - <f32>2 * rise * load<f32>(n, 4);
   imageZ = toZ - <f32>2 * rise * load<f32>(n, 8);

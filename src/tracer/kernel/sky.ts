@@ -42,7 +42,8 @@ function cloudDepth(dx: f32, dy: f32, dz: f32): f32 {
   const fx = a - <f32>x;
   const fy = b - <f32>y;
   const depth =
-    (cloudAt(x, y) * (<f32>1 - fx) + cloudAt(x + 1, y) * fx) * (<f32>1 - fy) + (cloudAt(x, y + 1) * (<f32>1 - fx) + cloudAt(x + 1, y + 1) * fx) * fy;
+    (cloudAt(x, y) * (<f32>1 - fx) + cloudAt(x + 1, y) * fx) * (<f32>1 - fy) +
+      (cloudAt(x, y + 1) * (<f32>1 - fx) + cloudAt(x + 1, y + 1) * fx) * fy;
   return depth * min<f32>(6, <f32>1 / dy) * Mathf.exp(-CLOUD_KM / dy / <f32>120);
 }
 
@@ -133,7 +134,8 @@ export function sunPdf(): f32 {
 
 /** Whether a unit direction ends on the sun's disc. */
 export function onSun(dx: f32, dy: f32, dz: f32): bool {
-  return flag(FLAG_SUN) && dx * f(H_SUN_DIRECTION) + dy * f(H_SUN_DIRECTION + 4) + dz * f(H_SUN_DIRECTION + 8) >= f(H_SUN_COS);
+  return flag(FLAG_SUN) && dx * f(H_SUN_DIRECTION) + dy * f(H_SUN_DIRECTION + 4) +
+    dz * f(H_SUN_DIRECTION + 8) >= f(H_SUN_COS);
 }
 
 /** Chooses a direction on the sun's disc. */

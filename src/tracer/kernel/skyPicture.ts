@@ -121,7 +121,8 @@ function takeCell(k: i32, i: i32): void {
 function density(x: f32, y: f32, level: f32): f32 {
   const here = (n00 * (<f32>1 - x) + n10 * x) * (<f32>1 - y) + (n01 * (<f32>1 - x) + n11 * x) * y;
   const mean = <f32>0.25 * (n00 + n10 + n01 + n11);
-  return (share * here * <f32>u(H_NODES_W)) / (mean * (rowLow - rowTop) * <f32>2 * PI * PI * max<f32>(<f32>1e-5, level));
+  return (share * here * <f32>u(H_NODES_W)) /
+    (mean * (rowLow - rowTop) * <f32>2 * PI * PI * max<f32>(<f32>1e-5, level));
 }
 
 /** Density by which `choosePicture` picks a direction, per steradian. */
@@ -151,7 +152,8 @@ function above(at: usize, count: i32, x: f32): i32 {
 
 /** Place in [0, 1) by a density that runs straight from a to b. */
 function along(a: f32, b: f32, x: f32): f32 {
-  return min<f32>(<f32>0.9999999, (x * (a + b)) / max<f32>(<f32>1e-30, a + Mathf.sqrt(a * a * (<f32>1 - x) + b * b * x)));
+  return min<f32>(<f32>0.9999999,
+    (x * (a + b)) / max<f32>(<f32>1e-30, a + Mathf.sqrt(a * a * (<f32>1 - x) + b * b * x)));
 }
 
 /** Chooses a direction by the picture's luminance: a row of cells, a cell in it, a place in the cell. */

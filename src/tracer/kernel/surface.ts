@@ -71,7 +71,8 @@ function plainAlbedo(): f32 {
 }
 
 /** Takes a surface and the direction towards the viewer. */
-export function setSurface(r: f32, g: f32, b: f32, roughness: f32, metalness: f32, translucency: f32, x: f32, y: f32, z: f32): void {
+export function setSurface(r: f32, g: f32, b: f32, roughness: f32, metalness: f32, translucency: f32, x: f32, y: f32,
+  z: f32): void {
   cr = r;
   cg = g;
   cb = b;
@@ -114,7 +115,8 @@ export function setCoat(share: f32, roughness: f32): void {
   coatGain = <f32>1 + (F0 * (<f32>1 - e1)) / e1;
   const mirrored = coat * (F0 * tableA + tableB) * coatGain;
   underCoat = <f32>1 - mirrored;
-  coatShare = min<f32>(<f32>0.9, max<f32>(<f32>0.1, mirrored / max<f32>(<f32>1e-3, mirrored + underCoat * luminance(cr, cg, cb))));
+  coatShare = min<f32>(<f32>0.9,
+    max<f32>(<f32>0.1, mirrored / max<f32>(<f32>1e-3, mirrored + underCoat * luminance(cr, cg, cb))));
 }
 
 /** Alpha of the interface now set; the path widens its view of ripples by it. */

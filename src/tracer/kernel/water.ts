@@ -28,12 +28,14 @@ function valueNoise(x: f32, y: f32): f32 {
   b = b * b * (<f32>3 - <f32>2 * b);
   const i = <i32>x0;
   const j = <i32>y0;
-  return (corner(i, j) * (<f32>1 - a) + corner(i + 1, j) * a) * (<f32>1 - b) + (corner(i, j + 1) * (<f32>1 - a) + corner(i + 1, j + 1) * a) * b;
+  return (corner(i, j) * (<f32>1 - a) + corner(i + 1, j) * a) * (<f32>1 - b) +
+    (corner(i, j + 1) * (<f32>1 - a) + corner(i + 1, j + 1) * a) * b;
 }
 
 /** How much the wind ruffles a place, 0.15 to 1. World coordinates in metres. */
 function ruffle(x: f32, z: f32): f32 {
-  const n = <f32>0.65 * valueNoise(x / <f32>34, z / <f32>9) + <f32>0.35 * valueNoise(x / <f32>8 + <f32>31.7, z / <f32>2.6);
+  const n = <f32>0.65 * valueNoise(x / <f32>34, z / <f32>9) +
+    <f32>0.35 * valueNoise(x / <f32>8 + <f32>31.7, z / <f32>2.6);
   const t = min<f32>(1, max<f32>(0, (n - <f32>0.38) / <f32>0.3));
   return <f32>0.15 + <f32>0.85 * t * t * (<f32>3 - <f32>2 * t);
 }

@@ -151,7 +151,8 @@ export function lampUnderWater(off: f32, pair: u32): bool {
   let high: f32 = <f32>1 / n;
   for (let i = 0; i < 26; i++) {
     const s = <f32>0.5 * (low + high);
-    const way = (rise * n * s) / Mathf.sqrt(max<f32>(<f32>1e-12, <f32>1 - n * n * s * s)) + (depth * s) / Mathf.sqrt(<f32>1 - s * s);
+    const way = (rise * n * s) / Mathf.sqrt(max<f32>(<f32>1e-12, <f32>1 - n * n * s * s)) +
+      (depth * s) / Mathf.sqrt(<f32>1 - s * s);
     if (way < reach) low = s;
     else high = s;
   }
@@ -164,7 +165,8 @@ export function lampUnderWater(off: f32, pair: u32): bool {
   const az = toZ / level2;
   if (!look(ax * s2, c2, az * s2)) return false;
   // Illuminance across the ray at the hit, for one candela (a lamp without size) or for one cd/m².
-  const spread = s2 < <f32>1e-3 ? <f32>1 / ((rise + depth / n) * (rise + depth / n)) : s1 / (reach * (rise / (c1 * c1) + (depth * c1) / (n * c2 * c2 * c2)));
+  const spread = s2 < <f32>1e-3 ? <f32>1 / ((rise + depth / n) * (rise + depth / n))
+    : s1 / (reach * (rise / (c1 * c1) + (depth * c1) / (n * c2 * c2 * c2)));
   let k = (spread / c2) * (<f32>1 - fresnel(c1, <f32>1 / n));
   if (toPdf > 0) {
     const straight = -(toX * atNx + toY * atNy + toZ * atNz);
@@ -179,7 +181,8 @@ export function lampUnderWater(off: f32, pair: u32): bool {
   const t = depth / c2;
   if (blocked(u(L.H_TOP_OPAQUE), qx, qy, qz, ax * s2, c2, az * s2, t)) return false;
   const up = rise / c1;
-  if (!open(qx + ax * s2 * t, level + <f32>1e-4, qz + az * s2 * t, ax * s1, c1, az * s1, up * <f32>0.999, true)) return false;
+  if (!open(qx + ax * s2 * t, level + <f32>1e-4, qz + az * s2 * t, ax * s1, c1, az * s1, up * <f32>0.999,
+    true)) return false;
   absorb(t, k / chance);
   gainR *= r * openR;
   gainG *= g * openG;
