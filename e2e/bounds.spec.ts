@@ -2,35 +2,10 @@
 import { chromium, expect, type Page, test } from "@playwright/test";
 import { blankShot } from "../src/core/doc/defaults.ts";
 import type { Edit } from "../src/core/doc/edits.ts";
-import type { ShotDocument } from "../src/core/doc/schema.ts";
 import { coverCells, placeCell, surroundingsOf } from "../src/core/dress/placeCover.ts";
 import { newCover } from "../src/core/dress/plant.ts";
+import { newShot, post, step, stored } from "./hands.ts";
 import { served } from "./server.ts";
-
-const line = (page: Page, name: string) =>
-	page
-		.getByRole("complementary")
-		.getByRole("button", { name: new RegExp(`^${name}`) })
-		.first();
-
-async function post<T>(path: string, body: unknown): Promise<T> {
-	const response = await fetch(`${served().url}${path}`, { method: "POST", body: JSON.stringify(body) });
-	expect(response.status, `${path} answered ${response.status}`).toBeLessThan(300);
-	return (await response.json()) as T;
-}
-
-async function newShot(title: string, edits: Edit[] = []): Promise<string> {
-	const { id } = await post<{ id: string }>("/api/shots", { title });
-	let { sequence } = (await (await fetch(`${served().url}/api/shots/${id}`)).json()).state;
-	for (const edit of edits)
-		sequence = (
-			await post<{ sequence: number }>(`/api/shots/${id}/edits`, { clientId: crypto.randomUUID(), sequence, edit })
-		).sequence;
-	return id;
-}
-
-const stored = async (id: string): Promise<ShotDocument> =>
-	(await (await fetch(`${served().url}/api/shots/${id}`)).json()).state.document;
 
 const drawn = (page: Page) =>
 	page.waitForFunction(() => document.documentElement.dataset.drawn === "yes", null, { timeout: 120_000 });
@@ -45,7 +20,7 @@ test("a browser without WebGL is told so, and the rest of the room works", async
 		const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 		await page.goto(`${served().url}/shot/${id}`);
 		await expect(page.getByText("This browser offers no WebGL 2")).toBeVisible();
-		await line(page, "Brief").click();
+		await step(page, "Brief").click();
 		const title = page.getByRole("textbox", { name: "Title" });
 		await title.fill("Named without a picture");
 		await title.press("Enter");
@@ -59,7 +34,7 @@ test("edits made while the server is away are kept, said, and sent when it is ba
 	const id = await newShot("Cut off");
 	await page.goto(`${served().url}/shot/${id}`);
 	await drawn(page);
-	await line(page, "Brief").click();
+	await step(page, "Brief").click();
 	await context.setOffline(true);
 	const idea = page.getByRole("textbox", { name: "The idea, in a sentence" });
 	await idea.fill("Written without a line.");
@@ -80,7 +55,7 @@ test("two tabs on one shot: the older one takes the newer edits in and loses non
 	for (const p of [page, other]) {
 		await p.goto(`${served().url}/shot/${id}`);
 		await drawn(p);
-		await line(p, "Brief").click();
+		await step(p, "Brief").click();
 	}
 	const title = page.getByRole("textbox", { name: "Title" });
 	await title.fill("Named in the first tab");
@@ -112,7 +87,7 @@ test("two hundred thousand plants: the working view thins them and says so, the 
 	const id = await newShot("Very many plants", [{ name: "cover.add", cover } as Edit]);
 	await page.goto(`${served().url}/shot/${id}`);
 	await drawn(page);
-	await line(page, "Dress").click();
+	await step(page, "Dress").click();
 	await expect(
 		page.getByRole("complementary").getByText(new RegExp(`^[\\d,]+ of ${all.toLocaleString("en")}$`)),
 	).toBeVisible({ timeout: 120_000 });
@@ -135,7 +110,7 @@ test("a proof is shown without its noise, or as it was traced; a print is foreto
 	await page.getByRole("button", { name: "as traced" }).click();
 	await expect(state).toHaveAttribute("data-clean", "true", { timeout: 120_000 });
 
-	await line(page, "Print").click();
+	await step(page, "Print").click();
 	const set = async (name: string, value: string) => {
 		const field = page.getByRole("textbox", { name, exact: true });
 		await field.fill(value);
@@ -151,7 +126,7 @@ test("a proof is shown without its noise, or as it was traced; a print is foreto
 	await print.getByRole("button", { name: "Pause" }).click();
 	await expect(print).toHaveAttribute("data-state", "paused");
 	await page.reload();
-	await line(page, "Print").click();
+	await step(page, "Print").click();
 	await expect(print).toHaveAttribute("data-state", "paused");
 	await print.getByRole("button", { name: "Go on" }).click();
 	await expect(print).toHaveAttribute("data-state", "tracing");
@@ -175,10 +150,10 @@ test("a picture is pasted as a reference, and the exposure is proposed from the 
 	await expect
 		.poll(async () => (await stored(id)).references.map((r) => [r.name, r.widthPx, r.heightPx]))
 		.toEqual([["from the clipboard", 64, 40]]);
-	await line(page, "Brief").click();
+	await step(page, "Brief").click();
 	await expect(page.getByRole("button", { name: "from the clipboard", exact: true })).toBeVisible();
 
-	await line(page, "Light").click();
+	await step(page, "Light").click();
 	const before = (await stored(id)).camera.ev100;
 	const propose = page.getByRole("button", { name: "Propose from the proof" });
 	await expect(propose).toBeEnabled({ timeout: 120_000 });

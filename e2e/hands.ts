@@ -1,6 +1,7 @@
 /** What hands do in the page: open a step, find a place of the frame, drag. */
 import { AxeBuilder } from "@axe-core/playwright";
 import { expect, type Locator, type Page } from "@playwright/test";
+import type { Edit } from "../src/core/doc/edits.ts";
 import type { ShotDocument } from "../src/core/doc/schema.ts";
 import { served } from "./server.ts";
 
@@ -44,11 +45,36 @@ export async function blank(page: Page) {
 	await expect(page.getByRole("heading", { name: /^Shot \d/ })).toBeVisible();
 }
 
-/** The document of the open shot as the server has it. */
-export async function keptDocument(page: Page): Promise<ShotDocument> {
-	const id = new URL(page.url()).pathname.split("/").pop();
-	return (await (await page.request.get(`${served().url}/api/shots/${id}`)).json()).state.document;
+/** Sends to the server what another page or program would. */
+export async function post<T>(path: string, body: unknown): Promise<T> {
+	const response = await fetch(`${served().url}${path}`, { method: "POST", body: JSON.stringify(body) });
+	expect(response.status, `${path} answered ${response.status}`).toBeLessThan(300);
+	return (await response.json()) as T;
 }
+
+const shotOf = async (id: string) => (await (await fetch(`${served().url}/api/shots/${id}`)).json()).state;
+
+/** The document of a shot as the server has it. */
+export const stored = async (id: string): Promise<ShotDocument> => (await shotOf(id)).document;
+
+/** Edits a shot from elsewhere. */
+export async function editElsewhere(id: string, edits: readonly Edit[]): Promise<void> {
+	let { sequence } = await shotOf(id);
+	for (const edit of edits) {
+		const body = { clientId: crypto.randomUUID(), sequence, edit };
+		({ sequence } = await post<{ sequence: number }>(`/api/shots/${id}/edits`, body));
+	}
+}
+
+export async function newShot(title: string, edits: readonly Edit[] = []): Promise<string> {
+	const { id } = await post<{ id: string }>("/api/shots", { title });
+	await editElsewhere(id, edits);
+	return id;
+}
+
+/** The document of the open shot as the server has it. */
+export const keptDocument = (page: Page): Promise<ShotDocument> =>
+	stored(new URL(page.url()).pathname.split("/").pop() as string);
 
 /** Drops files on the frame. */
 export async function dropFiles(

@@ -2,7 +2,7 @@ import { readFileSync } from "node:fs";
 import { expect, type Page, test } from "@playwright/test";
 import { REFERENCE_SIZE, REFERENCE_TRUTH, referenceLines } from "../demo/reference.ts";
 import { readExr } from "../src/core/formats/exr.ts";
-import { drag, dropFiles, inFrame, keptDocument, number, open, step } from "./hands.ts";
+import { drag, dropFiles, editElsewhere, inFrame, keptDocument, number, open, step } from "./hands.ts";
 import { served } from "./server.ts";
 
 async function type(page: Page, name: string, value: string) {
@@ -182,6 +182,8 @@ test("the whole job, from a dropped reference to an EXR that reads back", async 
 
 test("a second tab is told of newer edits and takes them", async ({ browser }) => {
 	const context = await browser.newContext();
+	const streams: Page[] = [];
+	context.on("request", (r) => void (r.url().endsWith("/api/events") && streams.push(r.frame().page())));
 	const one = await context.newPage();
 	const two = await context.newPage();
 	for (const p of [one, two]) await p.goto(`${served().url}/shot/blank`);
@@ -189,6 +191,15 @@ test("a second tab is told of newer edits and takes them", async ({ browser }) =
 	await one.getByRole("textbox", { name: "Title" }).fill("Blank, renamed");
 	await one.getByRole("textbox", { name: "Title" }).press("Enter");
 	await expect(two.getByRole("heading", { name: "Blank, renamed" })).toBeVisible();
+	// One stream serves both; when the tab that keeps it is closed the other one takes it over.
+	expect(streams).toHaveLength(1);
+	const [keeper] = streams;
+	const left = keeper === one ? two : one;
+	await keeper.close();
+	await expect.poll(() => streams.length).toBe(2);
+	expect(streams[1]).toBe(left);
+	await editElsewhere("blank", [{ name: "shot.setTitle", title: "Blank, renamed elsewhere" }]);
+	await expect(left.getByRole("heading", { name: "Blank, renamed elsewhere" })).toBeVisible();
 	await context.close();
 });
 
