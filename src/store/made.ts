@@ -34,7 +34,10 @@ export async function keepMade(db: Queryable, { maker, code, key, file }: MadeNa
 	);
 }
 
-/** Name of the blob of a thing, made when it is missing. While another host makes it, that one is waited for. */
+/**
+ * Name of the blob of a thing, made when it is missing. While another host makes it, that one is waited for.
+ * @example madeOnce(pool, { maker: "sky", code: CODE, key: file, file }, () => prepare(await getBlob(pool, file)))
+ */
 export async function madeOnce(pool: pg.Pool, name: MadeName, make: () => Promise<Uint8Array>): Promise<string> {
 	const lock = [`${name.maker} ${name.code} ${name.key}`];
 	for (;;) {

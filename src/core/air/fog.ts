@@ -63,6 +63,7 @@ export const contrastKept = (shape: FogShape, ya: number, yb: number, lengthM: n
 /**
  * Visibility in metres at which a line keeps the given contrast (0 to 1), all else of the fog as it is. Throws when
  * the line has no length.
+ * @example visibilityForContrast(fog, 1.65, 12, 305, 0.4) // so that 40 % are left of the crane's middle
  */
 export function visibilityForContrast(
 	fog: Air["fog"],

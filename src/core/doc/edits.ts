@@ -58,7 +58,11 @@ export function parseEdit(value: unknown): Edit {
 	return { name, ...(result.data as object) } as Edit;
 }
 
-/** Applies one edit to a document. Pure; the patches lead forward and back. */
+/**
+ * Applies one edit to a document. Pure; the patches lead forward and back.
+ * @example const { document, inverse } = applyEdit(doc, { name: "piece.move", pieces: [{ id: "shed", position: [2, 0, -50] }] });
+ * applyPatches(document, inverse) // is doc again
+ */
 export function applyEdit(document: S.ShotDocument, edit: Edit): Applied {
 	const { name, ...values } = edit;
 	const definition = EDITS[name] as Definition<z.ZodType>;

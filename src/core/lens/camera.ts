@@ -89,6 +89,7 @@ export function keptView(camera: Camera): FrameOfView {
 /**
  * Where a world point lands: x and y in [0, 1] of the frame from its top-left corner, depth along the axis in metres.
  * Points behind the lens have a depth below 0 and no meaningful place.
+ * @example project(frameOfView(doc.camera), [0, doc.camera.position[1], -20]) // straight ahead: on the horizon's row
  */
 export function project(view: FrameOfView, point: Vec3): { x: number; y: number; depthM: number } {
 	const d = sub(point, view.position);
