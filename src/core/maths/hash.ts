@@ -35,7 +35,7 @@ export function stableJson(value: unknown): string {
 
 /**
  * The key of a scene part: its kind and a 128-bit digest of everything that it is made from.
- * @example keyOf("cover", species, seed, ground) // "cover-" and the digest; the same for equal values, whatever their identity
+ * @example keyOf("cover", species, seed, ground) // "cover:" and the digest; the same for equal values, whatever their identity
  */
 export function keyOf(kind: string, ...madeFrom: unknown[]): string {
 	const text = stableJson(madeFrom);
