@@ -6,6 +6,7 @@ import { join } from "node:path";
 import { chromium, type Page } from "@playwright/test";
 import { build } from "esbuild";
 import { median } from "./median.ts";
+import type * as pageFrame from "./pageFrame.ts";
 import { pieces } from "./pieces.ts";
 
 type Say = (name: string, value: number, unit: string, reference?: number) => void;
@@ -24,9 +25,10 @@ async function frames(page: Page, say: Say): Promise<void> {
 	});
 	await page.setContent("<canvas width=944 height=510></canvas>");
 	await page.addScriptTag({ content: bundle.outputFiles[0].text });
-	const { ours, bare } = await page.evaluate(() =>
-		(globalThis as unknown as { bench: { measure: () => { ours: number; bare: number } } }).bench.measure(),
+	const { ours, bare, whole, moved } = await page.evaluate(() =>
+		(globalThis as unknown as { bench: typeof pageFrame }).bench.measure(),
 	);
+	say("compile after one piece has moved, in the page", moved, "ms, all of it beside it", whole);
 	say(
 		"working view's frame at 944 × 510 (software WebGL), beside bare three.js drawing the same buffers",
 		ours,

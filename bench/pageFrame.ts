@@ -5,8 +5,10 @@ import { frameOfView } from "../src/core/lens/camera.ts";
 import { compile } from "../src/core/scene/compile.ts";
 import { WorkingView } from "../src/ui/view/workingView.ts";
 import { median } from "./median.ts";
+import { compileMoved } from "./moved.ts";
 
-export function measure(): { ours: number; bare: number } {
+export function measure(): { ours: number; bare: number; whole: number; moved: number } {
+	const compiled = compileMoved();
 	const canvas = document.querySelector("canvas") as HTMLCanvasElement;
 	const { width, height } = canvas;
 	const gl = new THREE.WebGLRenderer({ canvas, antialias: false, logarithmicDepthBuffer: true });
@@ -59,5 +61,5 @@ export function measure(): { ours: number; bare: number } {
 		gl.setRenderTarget(null);
 		gl.render(scene, camera);
 	});
-	return { ours, bare };
+	return { ...compiled, ours, bare };
 }

@@ -6,12 +6,9 @@ import { readFileSync } from "node:fs";
 import { Worker } from "node:worker_threads";
 import { lanternDocument } from "../demo/checks.ts";
 import { salinaDocument } from "../demo/salina.ts";
-import { applyEdit } from "../src/core/doc/edits.ts";
 import { coverCells, placeCell, surroundingsOf } from "../src/core/dress/placeCover.ts";
 import { newCover } from "../src/core/dress/plant.ts";
 import { compile } from "../src/core/scene/compile.ts";
-import { NO_BLOBS, NO_MAKERS, STILL } from "../src/core/scene/inputs.ts";
-import { PartCache } from "../src/core/scene/partCache.ts";
 import { tilesOf } from "../src/core/scene/picture.ts";
 import { foretell, PILOT_SAMPLES, type Pilot, rateOf } from "../src/core/scene/pilot.ts";
 import { makeKernel, TracerMemory } from "../src/tracer/memory.ts";
@@ -23,6 +20,7 @@ import { denoising } from "./denoising.ts";
 import { lamps } from "./lamps.ts";
 import { large } from "./large.ts";
 import { matching } from "./matching.ts";
+import { compileMoved } from "./moved.ts";
 import { page } from "./page.ts";
 import { paths } from "./paths.ts";
 import { rays } from "./rays.ts";
@@ -59,23 +57,8 @@ const build = new URL("../build/", import.meta.url);
 const module = () => new WebAssembly.Module(readFileSync(new URL("kernel.wasm", build)));
 
 function compiling(): void {
-	const doc = salinaDocument();
-	let cache = new PartCache();
-	compile(doc, STILL, NO_BLOBS, NO_MAKERS, cache);
-	const cold = time(() => {
-		cache = new PartCache();
-		compile(doc, STILL, NO_BLOBS, NO_MAKERS, cache);
-	});
-	let moved = doc;
-	let k = 0;
-	const warm = least(5, () => {
-		moved = applyEdit(moved, {
-			name: "piece.move",
-			pieces: [{ id: "cart-a-tub", position: [8, 0.9, -22 - 0.1 * ++k] }],
-		}).document;
-		compile(moved, STILL, NO_BLOBS, NO_MAKERS, cache);
-	});
-	say("compile after one piece has moved", warm, "ms, all of it beside it", cold);
+	const { whole, moved } = compileMoved();
+	say("compile after one piece has moved", moved, "ms, all of it beside it", whole);
 	const cover = newCover("bench", "tussock", {
 		densityPerM2: 12,
 		rules: [
@@ -83,7 +66,7 @@ function compiling(): void {
 			{ kind: "away from pieces", out: false, widthM: 0.3, featherM: 0.5 },
 		],
 	});
-	const around = surroundingsOf(doc, cover);
+	const around = surroundingsOf(salinaDocument(), cover);
 	let plants = 0;
 	const placing = time(() => {
 		for (const job of coverCells(around)) plants += placeCell(job, around).count;

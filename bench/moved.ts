@@ -1,0 +1,26 @@
+/** In any engine: milliseconds for all of the demo shot, and for it after one of its pieces has moved, each time anew. */
+import { salinaDocument } from "../demo/salina.ts";
+import { applyEdit } from "../src/core/doc/edits.ts";
+import { compile } from "../src/core/scene/compile.ts";
+import { NO_BLOBS, NO_MAKERS, STILL } from "../src/core/scene/inputs.ts";
+import { PartCache } from "../src/core/scene/partCache.ts";
+import { median } from "./median.ts";
+
+const ROUNDS = 40;
+
+export function compileMoved(): { whole: number; moved: number } {
+	let doc = salinaDocument();
+	const cache = new PartCache();
+	const once = () => {
+		const at = performance.now();
+		compile(doc, STILL, NO_BLOBS, NO_MAKERS, cache);
+		return performance.now() - at;
+	};
+	const whole = once();
+	const ms = Array.from({ length: ROUNDS }, (_, k) => {
+		const pieces = [{ id: "cart-a-tub", position: [8, 0.9, -22 - 0.1 * k] as [number, number, number] }];
+		doc = applyEdit(doc, { name: "piece.move", pieces }).document;
+		return once();
+	});
+	return { whole, moved: median(ms) };
+}
