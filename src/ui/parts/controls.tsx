@@ -174,6 +174,23 @@ export function Rule({
 	);
 }
 
+/** The name of a thing, typed over. What is empty leaves it as it was. */
+export function NameLine({ label, name, onCommit }: { label: string; name: string; onCommit: (name: string) => void }) {
+	const [text, setText] = useState(name);
+	useEffect(() => setText(name), [name]);
+	return (
+		<input
+			aria-label={label}
+			className="min-w-0 flex-1 border-transparent border-b bg-transparent font-title text-[1.15rem] italic hover:border-hair focus:border-ink"
+			value={text}
+			maxLength={80}
+			onChange={(e) => setText(e.target.value)}
+			onKeyDown={(e) => (e.stopPropagation(), e.key === "Enter" && e.currentTarget.blur())}
+			onBlur={() => (text.trim() ? text !== name && onCommit(text.trim()) : setText(name))}
+		/>
+	);
+}
+
 /** One of a few words. Arrows go from word to word, Enter and Space pick: each pick is an edit, arrows are none. */
 export function Choice<T extends string>({
 	label,

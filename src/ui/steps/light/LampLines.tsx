@@ -1,12 +1,12 @@
 "use client";
 /** Lamps: their list with solo and mute, and all that one of them can be given. */
 import clsx from "clsx";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useRef } from "react";
 import { type Lamp, LampKind, LampStrength } from "../../../core/doc/schema.ts";
 import { LAMPS } from "../../../core/light/lamp.ts";
 import { ownPosition, placesOf } from "../../../core/light/lampPlacing.ts";
 import { shining } from "../../../core/light/lamps.ts";
-import { Act, Choice, NumberLine, Rule, Swatch, YesNo } from "../../parts/controls.tsx";
+import { Act, Choice, NameLine, NumberLine, Rule, Swatch, YesNo } from "../../parts/controls.tsx";
 import { newId } from "../../parts/words.ts";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../../store/studio.ts";
@@ -89,25 +89,6 @@ export function LampLines() {
 	);
 }
 
-function Name({ lamp }: { lamp: Lamp }) {
-	const commit = useShot((s) => s.commit);
-	const [text, setText] = useState(lamp.name);
-	useEffect(() => setText(lamp.name), [lamp.name]);
-	return (
-		<input
-			aria-label="Name of the lamp"
-			className="min-w-0 flex-1 border-transparent border-b bg-transparent font-title text-[1.15rem] italic hover:border-hair focus:border-ink"
-			value={text}
-			maxLength={80}
-			onChange={(e) => setText(e.target.value)}
-			onKeyDown={(e) => (e.stopPropagation(), e.key === "Enter" && e.currentTarget.blur())}
-			onBlur={() =>
-				text.trim() && text !== lamp.name && commit({ name: "lamp.set", id: lamp.id, change: { name: text.trim() } })
-			}
-		/>
-	);
-}
-
 function One({ lamp }: { lamp: Lamp }) {
 	const doc = useShown();
 	const { commit, show } = useShot.getState();
@@ -137,7 +118,7 @@ function One({ lamp }: { lamp: Lamp }) {
 	};
 	return (
 		<div ref={top} className="pt-2">
-			<Name lamp={lamp} />
+			<NameLine label="Name of the lamp" name={lamp.name} onCommit={(name) => put({ name })} />
 			<Choice label="Kind of the lamp" options={LampKind.options} value={kind} onPick={(k) => put({ kind: k })} small />
 			<Rule
 				label="Strength"

@@ -1,9 +1,8 @@
 "use client";
 /** Mass: shapes drawn on the ground; numbers, surface, repeats of what is selected. */
-import { useEffect, useState } from "react";
 import { type Piece, SHAPE_KINDS } from "../../../core/doc/schema.ts";
 import { pieceBox, shownView } from "../../frame/geometry.ts";
-import { Act, Choice, NumberLine, Rule, Swatch, YesNo } from "../../parts/controls.tsx";
+import { Act, Choice, NameLine, NumberLine, Rule, Swatch, YesNo } from "../../parts/controls.tsx";
 import { newId } from "../../parts/words.ts";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../../store/studio.ts";
@@ -57,25 +56,6 @@ export function MassBody() {
 	);
 }
 
-function Name({ piece }: { piece: Piece }) {
-	const commit = useShot((s) => s.commit);
-	const [text, setText] = useState(piece.name);
-	useEffect(() => setText(piece.name), [piece.name]);
-	return (
-		<input
-			aria-label="Name of the piece"
-			className="min-w-0 flex-1 border-transparent border-b bg-transparent font-title text-[1.15rem] italic hover:border-hair focus:border-ink"
-			value={text}
-			maxLength={80}
-			onChange={(e) => setText(e.target.value)}
-			onKeyDown={(e) => (e.stopPropagation(), e.key === "Enter" && e.currentTarget.blur())}
-			onBlur={() =>
-				text.trim() && text !== piece.name && commit({ name: "piece.rename", id: piece.id, title: text.trim() })
-			}
-		/>
-	);
-}
-
 function One({ piece }: { piece: Piece }) {
 	const doc = useShown();
 	const { free, select } = useStudioOf("free", "select");
@@ -104,7 +84,11 @@ function One({ piece }: { piece: Piece }) {
 	return (
 		<div className="pt-1">
 			<div className="flex items-baseline justify-between gap-2">
-				<Name piece={piece} />
+				<NameLine
+					label="Name of the piece"
+					name={piece.name}
+					onCommit={(title) => commit({ name: "piece.rename", id: piece.id, title })}
+				/>
 				<span className="shrink-0 text-second text-small">{(share * 100).toFixed(1)} % of the frame</span>
 			</div>
 			<div className="grid grid-cols-2 gap-x-3">
