@@ -5,6 +5,8 @@ import { Shape, type ShapeKind, type ShotDocument } from "../src/core/doc/schema
 import { frameOfView } from "../src/core/lens/camera.ts";
 import { compile } from "../src/core/scene/compile.ts";
 import { FIRST_PIECE } from "../src/core/scene/ids.ts";
+import { NO_BLOBS, NO_MAKERS, STILL } from "../src/core/scene/inputs.ts";
+import { PartCache } from "../src/core/scene/partCache.ts";
 import { emptyPicture, type Picture, placeTile, type TileSums, tilesOf } from "../src/core/scene/picture.ts";
 import type { Scene } from "../src/core/scene/scene.ts";
 import { makeKernel, TracerMemory } from "../src/tracer/memory.ts";
@@ -14,6 +16,8 @@ import { type Look, WorkingView } from "../src/ui/view/workingView.ts";
 
 const WIDTH = 96;
 const HEIGHT = 52;
+/** What these shots have in common is made once. */
+const cache = new PartCache();
 
 const FOGS: Record<string, (doc: ShotDocument) => void> = {
 	"thin and even, the sun at the side": ({ air }) => {
@@ -121,7 +125,7 @@ function draw(doc: ShotDocument, scene: Scene, look: Look, traced: Picture): { d
 /** Both pictures of a fog as RGBA display values, and the number of what alone is seen in a pixel. */
 export async function fogDrawnAndTraced(name: string) {
 	const doc = inFog(name);
-	const scene = compile(doc);
+	const scene = compile(doc, STILL, NO_BLOBS, NO_MAKERS, cache);
 	const picture = await trace(scene, 512);
 	const [{ id, cover }] = picture.masks;
 	const only = Array.from(id, (number, i) => (cover[i] > 0.99 ? number : null));
@@ -131,7 +135,7 @@ export async function fogDrawnAndTraced(name: string) {
 /** Pixels in which drawing and tracing differ about whether a piece of the kind stands there, and those it covers. */
 export async function shapeDrawnAndTraced(kind: ShapeKind) {
 	const doc = turned(kind);
-	const scene = compile(doc);
+	const scene = compile(doc, STILL, NO_BLOBS, NO_MAKERS, cache);
 	const picture = await trace(scene, 64);
 	const { drawn } = draw(doc, scene, "silhouette", picture);
 	let covered = 0;

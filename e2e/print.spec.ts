@@ -47,6 +47,7 @@ test("a part of the frame is drawn, printed light by light, and shown in its pla
 	const layer = row.getByRole("combobox");
 	await expect(layer.locator("option")).toContainText(["picture", "depth", "light of sky"]);
 	await layer.selectOption("light.sun");
+	await expect(page.getByTestId("print-reader")).toBeVisible();
 	await page.mouse.move(...(await inFrame(page, 0.5, 0.6)));
 	await expect(page.getByText(/cd\/m².*16 samples/)).toBeVisible();
 	await page.mouse.move(...(await inFrame(page, 0.05, 0.1)));

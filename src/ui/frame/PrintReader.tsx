@@ -65,6 +65,7 @@ export function PrintReader({
 			width="100%"
 			height="100%"
 			fill="transparent"
+			onPointerEnter={move}
 			onPointerMove={move}
 			onPointerLeave={leave}
 			data-testid="print-reader"
