@@ -1,9 +1,10 @@
 "use client";
 /** The room: frame, caption, plan and ribbon on the mat, the job ticket beside it. */
-import { useCallback, useEffect, useState } from "react";
+import { useEffect } from "react";
 import type { ShotLine } from "../../core/doc/records.ts";
 import { Caption } from "../frame/Caption.tsx";
 import { Frame } from "../frame/Frame.tsx";
+import { useMeasured } from "../parts/useMeasured.ts";
 import { PlanOrSection } from "../plan/PlanOrSection.tsx";
 import { MatchResultProvider } from "../reference/MatchResult.tsx";
 import { Ribbon } from "../ribbon/Ribbon.tsx";
@@ -68,13 +69,7 @@ function Opened({ shots }: { shots: ShotLine[] }) {
 		"set",
 	);
 	const prints = useShot((s) => s.prints);
-	const [room, setRoom] = useState({ width: 980, height: 800 });
-	const measure = useCallback((element: HTMLDivElement | null) => {
-		if (!element) return;
-		const observer = new ResizeObserver(() => setRoom({ width: element.clientWidth, height: element.clientHeight }));
-		observer.observe(element);
-		return () => observer.disconnect();
-	}, []);
+	const [room, measure] = useMeasured({ width: 980, height: 800 });
 	useEffect(() => {
 		document.title = `${title} – Inquadra`;
 	}, [title]);
@@ -140,13 +135,7 @@ function Opened({ shots }: { shots: ShotLine[] }) {
 
 /** The plan in the frame's place. */
 function ExchangedPlan() {
-	const [size, setSize] = useState({ width: 900, height: 500 });
-	const measure = useCallback((element: HTMLDivElement | null) => {
-		if (!element) return;
-		const observer = new ResizeObserver(() => setSize({ width: element.clientWidth, height: element.clientHeight }));
-		observer.observe(element);
-		return () => observer.disconnect();
-	}, []);
+	const [size, measure] = useMeasured({ width: 900, height: 500 });
 	return (
 		<div ref={measure} className="h-full w-full border border-hair">
 			<PlanOrSection width={size.width} height={size.height} />

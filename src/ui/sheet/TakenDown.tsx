@@ -1,12 +1,13 @@
 "use client";
 /** A reference taken down from the sheet: turned, mirrored, cropped, adjusted and written on. The file stays as it came. */
 import clsx from "clsx";
-import { type PointerEvent as ReactPointerEvent, useCallback, useEffect, useRef, useState } from "react";
+import { type PointerEvent as ReactPointerEvent, useEffect, useRef, useState } from "react";
 import { plainLook, shownSize } from "../../core/doc/look.ts";
 import type { Look, Note, Reference } from "../../core/doc/schema.ts";
 import { ReferencePicture } from "../frame/ReferencePicture.tsx";
 import { Act, Rule } from "../parts/controls.tsx";
 import { startDrag } from "../parts/pointer.ts";
+import { useMeasured } from "../parts/useMeasured.ts";
 import { newId } from "../parts/words.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudio } from "../store/studio.ts";
@@ -49,14 +50,8 @@ export function TakenDown({ reference, onBack }: { reference: Reference; onBack:
 	const [stroke, setStroke] = useState<[number, number][] | null>(null);
 	const [chosen, setChosen] = useState<string | null>(null);
 	const [writing, setWriting] = useState<{ at: [number, number]; words: string } | null>(null);
-	const [area, setArea] = useState({ width: 600, height: 480 });
+	const [area, measure] = useMeasured({ width: 600, height: 480 });
 	const plate = useRef<HTMLDivElement>(null);
-	const measure = useCallback((element: HTMLDivElement | null) => {
-		if (!element) return;
-		const observer = new ResizeObserver(() => setArea({ width: element.clientWidth, height: element.clientHeight }));
-		observer.observe(element);
-		return () => observer.disconnect();
-	}, []);
 	const size = shownSize(reference);
 	const width = Math.max(40, Math.min(area.width - 16, ((area.height - 16) * size.width) / size.height));
 	const setLook = (change: Partial<Look>) =>

@@ -3,10 +3,11 @@
 import { contrastKept, fogShape, visibilityForContrast } from "../../../core/air/fog.ts";
 import type { Air, Piece, ShotDocument } from "../../../core/doc/schema.ts";
 import { footHeight } from "../../frame/geometry.ts";
-import { Act, Rule, Swatch, YesNo } from "../../parts/controls.tsx";
+import { Act, Swatch, YesNo } from "../../parts/controls.tsx";
 import { metres } from "../../parts/words.ts";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { useStudioOf } from "../../store/studio.ts";
+import { EditRule } from "../EditRule.tsx";
 
 /** Line of sight from the lens to the middle of a piece: heights of its ends, and its length. */
 function sight(doc: ShotDocument, piece: Piece) {
@@ -39,7 +40,7 @@ export function AirBody() {
 			{fog.on && (
 				<>
 					{piece && line ? (
-						<Rule
+						<EditRule
 							label={`${piece.name} keeps`}
 							value={kept * 100}
 							unit="% contrast"
@@ -47,8 +48,7 @@ export function AirBody() {
 							max={99}
 							step={0.5}
 							digits={0}
-							onPreview={(v) => show(edit({ visibilityM: byContrast(v) }))}
-							onCommit={(v) => commit(edit({ visibilityM: byContrast(v) }))}
+							edit={(v) => edit({ visibilityM: byContrast(v) })}
 							says={`It stands ${metres(line.length)} away.`}
 						/>
 					) : (
@@ -61,7 +61,7 @@ export function AirBody() {
 							</Act>
 						</div>
 					)}
-					<Rule
+					<EditRule
 						label="Visibility"
 						value={fog.visibilityM}
 						unit="m"
@@ -69,8 +69,7 @@ export function AirBody() {
 						max={200_000}
 						logarithmic
 						digits={0}
-						onPreview={(visibilityM) => show(edit({ visibilityM }))}
-						onCommit={(visibilityM) => commit(edit({ visibilityM }))}
+						edit={(visibilityM) => edit({ visibilityM })}
 						says={`${far.join(", ")}.`}
 					/>
 					<YesNo
@@ -81,7 +80,7 @@ export function AirBody() {
 						onPick={(v) => commit(edit({ belowM: v ? 60 : null }))}
 					/>
 					{fog.belowM !== null && (
-						<Rule
+						<EditRule
 							label="Lies below"
 							value={fog.belowM}
 							unit="m"
@@ -89,18 +88,16 @@ export function AirBody() {
 							max={5000}
 							logarithmic
 							digits={1}
-							onPreview={(belowM) => show(edit({ belowM }))}
-							onCommit={(belowM) => commit(edit({ belowM }))}
+							edit={(belowM) => edit({ belowM })}
 						/>
 					)}
-					<Rule
+					<EditRule
 						label="Towards the sun"
 						value={fog.forward}
 						unit="forward"
 						min={-0.5}
 						max={0.95}
-						onPreview={(forward) => show(edit({ forward }))}
-						onCommit={(forward) => commit(edit({ forward }))}
+						edit={(forward) => edit({ forward })}
 					/>
 					<Swatch
 						label="Scatters"

@@ -2,11 +2,12 @@
 /** Brief: title, the idea in a sentence, what carries it, mood, references, palette. */
 import { useEffect, useRef, useState } from "react";
 import { ReferencePicture } from "../../frame/ReferencePicture.tsx";
-import { Act, Choice, Rule } from "../../parts/controls.tsx";
+import { Act, Choice } from "../../parts/controls.tsx";
 import { dropPictures } from "../../reference/references.ts";
 import { Bringing, PICTURE_TYPES } from "../../sheet/PinSheet.tsx";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { useStudio } from "../../store/studio.ts";
+import { EditRule } from "../EditRule.tsx";
 import { PaletteLines } from "./PaletteLines.tsx";
 
 function Words({
@@ -63,7 +64,7 @@ const listOf = (text: string, most: number, longest: number): string[] =>
 
 export function BriefBody() {
 	const doc = useShown();
-	const { commit, show } = useShot.getState();
+	const { commit } = useShot.getState();
 	const set = useStudio((s) => s.set);
 	const file = useRef<HTMLInputElement>(null);
 	return (
@@ -166,7 +167,7 @@ export function BriefBody() {
 						}
 					/>
 					{doc.shown.mode === "over" && (
-						<Rule
+						<EditRule
 							label="Opacity"
 							value={doc.shown.opacity * 100}
 							unit="%"
@@ -174,8 +175,7 @@ export function BriefBody() {
 							max={100}
 							step={1}
 							digits={0}
-							onPreview={(v) => show({ name: "reference.show", opacity: v / 100 })}
-							onCommit={(v) => commit({ name: "reference.show", opacity: v / 100 })}
+							edit={(v) => ({ name: "reference.show", opacity: v / 100 })}
 						/>
 					)}
 				</div>

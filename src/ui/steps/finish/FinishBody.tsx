@@ -1,25 +1,25 @@
 "use client";
 /** Finish: how the linear picture comes to the eye. Nothing is traced again. */
 import type { Finish } from "../../../core/doc/schema.ts";
-import { Choice, Rule } from "../../parts/controls.tsx";
+import { Choice } from "../../parts/controls.tsx";
 import { useShot, useShown } from "../../store/shotStore.ts";
+import { EditRule } from "../EditRule.tsx";
 
 export function FinishBody() {
 	const { finish } = useShown();
-	const { commit, show } = useShot.getState();
+	const { commit } = useShot.getState();
 	const edit = (change: Partial<Finish>) => ({ name: "finish.set" as const, ...change });
 	return (
 		<div>
 			<p className="pb-1 text-second text-small">Live on the working view, the proof and every print.</p>
-			<Rule
+			<EditRule
 				label="Exposure"
 				value={finish.exposureEv}
 				unit="EV"
 				min={-4}
 				max={4}
 				step={0.05}
-				onPreview={(v) => show(edit({ exposureEv: v }))}
-				onCommit={(v) => commit(edit({ exposureEv: v }))}
+				edit={(v) => edit({ exposureEv: v })}
 			/>
 			<p className="pt-1 pb-1 text-second text-small">Tone curve</p>
 			<Choice
@@ -28,23 +28,21 @@ export function FinishBody() {
 				value={finish.curve}
 				onPick={(curve) => commit(edit({ curve }))}
 			/>
-			<Rule
+			<EditRule
 				label="Contrast"
 				value={finish.contrast}
 				min={0.5}
 				max={2}
 				step={0.01}
-				onPreview={(v) => show(edit({ contrast: v }))}
-				onCommit={(v) => commit(edit({ contrast: v }))}
+				edit={(v) => edit({ contrast: v })}
 			/>
-			<Rule
+			<EditRule
 				label="Vignette"
 				value={finish.vignette}
 				min={0}
 				max={1}
 				step={0.01}
-				onPreview={(v) => show(edit({ vignette: v }))}
-				onCommit={(v) => commit(edit({ vignette: v }))}
+				edit={(v) => edit({ vignette: v })}
 			/>
 		</div>
 	);

@@ -2,12 +2,13 @@
 /** Ground: a preset with its seed and height, and a level of still water. */
 import { GroundPreset } from "../../../core/doc/schema.ts";
 import { PRESETS } from "../../../core/ground/preset.ts";
-import { Choice, NumberLine, Rule, YesNo } from "../../parts/controls.tsx";
+import { Choice, NumberLine, YesNo } from "../../parts/controls.tsx";
 import { useShot, useShown } from "../../store/shotStore.ts";
+import { EditRule } from "../EditRule.tsx";
 
 export function GroundBody() {
 	const { ground, water } = useShown();
-	const { commit, show } = useShot.getState();
+	const { commit } = useShot.getState();
 	const { mostM, stepM, says } = PRESETS[ground.preset];
 	return (
 		<div>
@@ -26,7 +27,7 @@ export function GroundBody() {
 				digits={0}
 				onCommit={(seed) => commit({ name: "ground.set", seed: Math.round(seed) })}
 			/>
-			<Rule
+			<EditRule
 				label="Height"
 				value={ground.heightM}
 				unit="m"
@@ -34,8 +35,7 @@ export function GroundBody() {
 				max={mostM}
 				step={stepM}
 				digits={1}
-				onPreview={(heightM) => show({ name: "ground.set", heightM })}
-				onCommit={(heightM) => commit({ name: "ground.set", heightM })}
+				edit={(heightM) => ({ name: "ground.set", heightM })}
 				says={says}
 			/>
 			<YesNo label="Still water" value={water.on} onPick={(on) => commit({ name: "water.set", on })} />
@@ -50,7 +50,7 @@ export function GroundBody() {
 						step={0.01}
 						onCommit={(levelM) => commit({ name: "water.set", levelM })}
 					/>
-					<Rule
+					<EditRule
 						label="Ripples, trough to crest"
 						value={water.rippleMm}
 						unit="mm"
@@ -58,19 +58,17 @@ export function GroundBody() {
 						max={60}
 						step={0.5}
 						digits={1}
-						onPreview={(rippleMm) => show({ name: "water.set", rippleMm })}
-						onCommit={(rippleMm) => commit({ name: "water.set", rippleMm })}
+						edit={(rippleMm) => ({ name: "water.set", rippleMm })}
 						says={water.rippleMm === 0 ? "A mirror." : undefined}
 					/>
-					<Rule
+					<EditRule
 						label="One sees down"
 						value={water.clarityM}
 						unit="m"
 						min={0.05}
 						max={50}
 						logarithmic
-						onPreview={(clarityM) => show({ name: "water.set", clarityM })}
-						onCommit={(clarityM) => commit({ name: "water.set", clarityM })}
+						edit={(clarityM) => ({ name: "water.set", clarityM })}
 					/>
 				</>
 			)}

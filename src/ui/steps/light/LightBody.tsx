@@ -10,6 +10,7 @@ import { Act, Rule, YesNo } from "../../parts/controls.tsx";
 import { hangSky } from "../../reference/references.ts";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { useStudio } from "../../store/studio.ts";
+import { EditRule } from "../EditRule.tsx";
 import { LampLines } from "./LampLines.tsx";
 
 interface Place {
@@ -71,7 +72,7 @@ function MoonLines() {
 			{now.on && (
 				<>
 					<PlaceRules of=" of the moon" place={now} onShow={(p) => show(edit(p))} onCommit={(p) => commit(edit(p))} />
-					<Rule
+					<EditRule
 						label="Lit"
 						value={now.lit * 100}
 						unit="% of it"
@@ -79,8 +80,7 @@ function MoonLines() {
 						max={100}
 						step={1}
 						digits={0}
-						onPreview={(v) => show(edit({ lit: v / 100 }))}
-						onCommit={(v) => commit(edit({ lit: v / 100 }))}
+						edit={(v) => edit({ lit: v / 100 })}
 						says={sun.elevationDeg > -1 ? "It shows once the sun is 1° below the horizon." : undefined}
 					/>
 				</>
@@ -92,7 +92,7 @@ function MoonLines() {
 /** A picture in place of the sky: hung, turned, and as bright as is wanted. */
 function SkyPictureLines() {
 	const doc = useShown();
-	const { commit, show } = useShot.getState();
+	const { commit } = useShot.getState();
 	const hanging = useStudio((s) => s.hanging);
 	const dome = useStudio((s) => s.root?.dome ?? null);
 	const file = useRef<HTMLInputElement>(null);
@@ -149,7 +149,7 @@ function SkyPictureLines() {
 						{lux > 0 &&
 							` Its sun is a true one that gives ${lux.toLocaleString("en", { maximumSignificantDigits: 2 })} lx; drag it to turn the picture.`}
 					</p>
-					<Rule
+					<EditRule
 						label="Turn"
 						value={((picture.turnDeg % 360) + 360) % 360}
 						unit="°"
@@ -157,10 +157,9 @@ function SkyPictureLines() {
 						max={360}
 						step={0.5}
 						digits={1}
-						onPreview={(turnDeg) => show(edit({ turnDeg }))}
-						onCommit={(turnDeg) => commit(edit({ turnDeg }))}
+						edit={(turnDeg) => edit({ turnDeg })}
 					/>
-					<Rule
+					<EditRule
 						label="Light on level ground"
 						value={picture.lux}
 						unit="lx"
@@ -168,10 +167,9 @@ function SkyPictureLines() {
 						max={150_000}
 						digits={0}
 						logarithmic
-						onPreview={(lux) => show(edit({ lux }))}
-						onCommit={(lux) => commit(edit({ lux }))}
+						edit={(lux) => edit({ lux })}
 					/>
-					<Rule
+					<EditRule
 						label="Colour"
 						value={picture.saturation * 100}
 						unit="%"
@@ -179,8 +177,7 @@ function SkyPictureLines() {
 						max={200}
 						step={1}
 						digits={0}
-						onPreview={(v) => show(edit({ saturation: v / 100 }))}
-						onCommit={(v) => commit(edit({ saturation: v / 100 }))}
+						edit={(v) => edit({ saturation: v / 100 })}
 					/>
 					<YesNo
 						label={lux > 0 || picture.sun ? "Another sun or moon instead of its own" : "Sun or moon besides"}
@@ -227,7 +224,7 @@ export function LightBody() {
 				</>
 			)}
 			<SkyPictureLines />
-			<Rule
+			<EditRule
 				label="Haze of the air"
 				value={haze}
 				unit="× clear"
@@ -235,12 +232,11 @@ export function LightBody() {
 				max={12}
 				step={0.1}
 				digits={1}
-				onPreview={(v) => show({ name: "air.setHaze", haze: v })}
-				onCommit={(v) => commit({ name: "air.setHaze", haze: v })}
+				edit={(v) => ({ name: "air.setHaze", haze: v })}
 			/>
 			{!picture && (
 				<>
-					<Rule
+					<EditRule
 						label="High thin cloud"
 						value={cloud.cover * 100}
 						unit="%"
@@ -248,8 +244,7 @@ export function LightBody() {
 						max={100}
 						step={1}
 						digits={0}
-						onPreview={(v) => show({ name: "air.setCloud", cover: v / 100 })}
-						onCommit={(v) => commit({ name: "air.setCloud", cover: v / 100 })}
+						edit={(v) => ({ name: "air.setCloud", cover: v / 100 })}
 					/>
 					<div className="flex justify-between py-1">
 						<span className="text-second text-small">Cloud seed {cloud.seed}</span>
@@ -257,7 +252,7 @@ export function LightBody() {
 					</div>
 				</>
 			)}
-			<Rule
+			<EditRule
 				label="Exposure"
 				value={doc.camera.ev100}
 				unit="EV"
@@ -265,8 +260,7 @@ export function LightBody() {
 				max={18}
 				step={0.1}
 				digits={1}
-				onPreview={(ev100) => show({ name: "camera.setLens", ev100 })}
-				onCommit={(ev100) => commit({ name: "camera.setLens", ev100 })}
+				edit={(ev100) => ({ name: "camera.setLens", ev100 })}
 			/>
 			<Act onClick={propose} disabled={!proof}>
 				Propose from the proof

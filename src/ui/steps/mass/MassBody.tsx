@@ -2,10 +2,11 @@
 /** Mass: shapes drawn on the ground; numbers, surface, repeats of what is selected. */
 import { type Piece, SHAPE_KINDS } from "../../../core/doc/schema.ts";
 import { pieceBox, shownView } from "../../frame/geometry.ts";
-import { Act, Choice, NameLine, NumberLine, Rule, Swatch, YesNo } from "../../parts/controls.tsx";
+import { Act, Choice, NameLine, NumberLine, Swatch, YesNo } from "../../parts/controls.tsx";
 import { newId } from "../../parts/words.ts";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../../store/studio.ts";
+import { EditRule } from "../EditRule.tsx";
 import { SurfaceLines } from "./SurfaceLines.tsx";
 
 /** Another of each selected piece, a width to the right. */
@@ -203,13 +204,12 @@ function Many({ pieces }: { pieces: Piece[] }) {
 				onPreview={(colour) => show(surface({ colour }))}
 				onCommit={(colour) => commit(surface({ colour }))}
 			/>
-			<Rule
+			<EditRule
 				label="Roughness of all"
 				value={pieces[0].surface.roughness}
 				min={0.02}
 				max={1}
-				onPreview={(v) => show(surface({ roughness: v }))}
-				onCommit={(v) => commit(surface({ roughness: v }))}
+				edit={(v) => surface({ roughness: v })}
 			/>
 			<YesNo
 				label="Shown"
