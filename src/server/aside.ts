@@ -20,25 +20,49 @@ class Refused extends PictureFileError {
 	}
 }
 
-/** Runs a built program in a thread of its own for each thing that is asked, one at a time. */
+/** A thread that is asked nothing for so long goes. To begin one takes most of a second. */
+const IDLE_MS = 60_000;
+
+/** Asks a built program in a thread of its own, one thing at a time; the thread stays for the next. */
 function aside<Q, T>(program: string): (asked: Q) => Promise<T> {
 	let last: Promise<unknown> = Promise.resolve();
-	const make = (asked: Q) =>
+	let thread: Worker | null = null;
+	let idle: ReturnType<typeof setTimeout> | undefined;
+	const begin = (): Worker => {
+		const worker = new Worker([process.cwd(), "build", program].join("/"));
+		for (const end of ["error", "exit"]) worker.on(end, () => leave(worker));
+		return worker;
+	};
+	/** The next thing is asked of another thread. */
+	const leave = (worker: Worker) => {
+		if (thread === worker) thread = null;
+	};
+	const ask = (asked: Q) =>
 		new Promise<T>((resolve, reject) => {
-			const worker = new Worker([process.cwd(), "build", program].join("/"), { workerData: asked });
-			worker.on("message", (reply: AsideReply<T>) => {
+			clearTimeout(idle);
+			thread ??= begin();
+			const worker = thread;
+			const ended = () => reject(new Error(`The thread of ${program} has ended.`));
+			worker.once("message", (reply: AsideReply<T>) => {
 				if ("made" in reply) resolve(reply.made);
 				else if (reply.status) reject(new HttpError(reply.status, reply.code, reply.refused));
 				else reject(new Refused(reply.refused, reply.code));
+				worker.off("error", reject);
+				worker.off("exit", ended);
+				// It keeps neither the server nor memory when nobody asks.
+				worker.unref();
+				idle = setTimeout(() => {
+					leave(worker);
+					void worker.terminate();
+				}, IDLE_MS).unref();
 			});
-			worker.on("error", reject);
-			worker.on("exit", () => reject(new Error(`The thread of ${program} has ended.`)));
+			worker.once("error", reject);
+			worker.once("exit", ended);
+			worker.ref();
+			worker.postMessage(asked);
 		});
 	return (asked) => {
-		const turn = last.then(
-			() => make(asked),
-			() => make(asked),
-		);
+		const turn = last.then(() => ask(asked));
 		last = turn.catch(() => {});
 		return turn;
 	};
