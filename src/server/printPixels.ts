@@ -1,6 +1,6 @@
 /** Linear pixels of a finished print for the page. Made in a thread of its own: of a large print that takes seconds. */
 import { isLight, LAYERS, type Layer } from "../core/finish/layers.ts";
-import { toHalf } from "../core/formats/exrWrite.ts";
+import { lightToHalf } from "../core/formats/exrWrite.ts";
 import { layerLines, printLines, readPrintPlanes } from "./printFiles.ts";
 
 export interface PixelsAsked {
@@ -47,7 +47,7 @@ export async function printPixels({ id, layer, clean }: PixelsAsked): Promise<Ui
 			if (line % step < step - 1) continue;
 			const to = HEAD + Math.floor(line / step) * w * 4;
 			for (let x = 0; x < w; x++) {
-				for (let c = 0; c < 3; c++) out[to + x * 4 + c] = toHalf(sums[x * 3 + c] * scale);
+				for (let c = 0; c < 3; c++) out[to + x * 4 + c] = lightToHalf(sums[x * 3 + c] * scale);
 				out[to + x * 4 + 3] = ONE;
 			}
 		}

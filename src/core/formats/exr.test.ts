@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { randomStream } from "../maths/hash.ts";
 import { ExrError, fromHalf, readExr } from "./exr.ts";
-import { toHalf, writeExr } from "./exrWrite.ts";
+import { lightToHalf, toHalf, writeExr } from "./exrWrite.ts";
 
 const image = () => {
 	const random = randomStream(4);
@@ -28,6 +28,10 @@ describe("EXR", () => {
 			}),
 		);
 		expect(toHalf(1)).toBe(0x3c00);
+		// A sun of 1.6e9 cd/m² is as bright as a half float can be, in files as well.
+		expect([1.6e9, Infinity, -1e6, 65519].map((v) => fromHalf(lightToHalf(v)))).toEqual([65504, 65504, -65504, 65504]);
+		const sun = { name: "R", data: new Float32Array([1.6e9]), half: true };
+		expect(readExr(writeExr({ width: 1, height: 1, channels: [sun], text: {} })).channels[0].data[0]).toBe(65504);
 		expect(fromHalf(0x7c00)).toBe(Infinity);
 	});
 	it("answers a damaged file with an error, never a crash", () => {

@@ -37,6 +37,12 @@ export function toHalf(value: number): number {
 	return sign | (v + (rest > 0x1000 || (rest === 0x1000 && v & 1) ? 1 : 0));
 }
 
+/** The largest number that a half float holds. */
+export const MOST_HALF = 65504;
+
+/** {@link toHalf} of light: what is brighter than a half float holds is as bright as it can be, so that no reader meets infinity. */
+export const lightToHalf = (value: number): number => toHalf(Math.max(-MOST_HALF, Math.min(MOST_HALF, value)));
+
 /** Interleaves and differences bytes as ZIP compression of the standard wants them. */
 function predict(raw: Uint8Array): Uint8Array {
 	const out = new Uint8Array(raw.length);
@@ -125,7 +131,8 @@ export function exrBlock(
 	for (let line = from; line < from + rows; line++) {
 		ordered.forEach(({ data }, k) => {
 			const begin = line * width;
-			if (types[k] === HALF) for (let x = 0; x < width; x++, at += 2) view.setUint16(at, toHalf(data[begin + x]), true);
+			if (types[k] === HALF)
+				for (let x = 0; x < width; x++, at += 2) view.setUint16(at, lightToHalf(data[begin + x]), true);
 			else if (types[k] === UINT) for (let x = 0; x < width; x++, at += 4) view.setUint32(at, data[begin + x], true);
 			else for (let x = 0; x < width; x++, at += 4) view.setFloat32(at, data[begin + x], true);
 		});
