@@ -1,6 +1,6 @@
 /** Linear pixels of a finished print for the page. Made in a thread of its own: of a large print that takes seconds. */
 import { isLight, LAYERS, type Layer } from "../core/finish/layers.ts";
-import { lightToHalf } from "../core/formats/exrWrite.ts";
+import { lightToHalf, MOST_HALF } from "../core/formats/exrWrite.ts";
 import { layerLines, printLines, readPrintPlanes } from "./printFiles.ts";
 
 export interface PixelsAsked {
@@ -32,6 +32,8 @@ export async function printPixels({ id, layer, clean }: PixelsAsked): Promise<Ui
 	const lines = isPicture
 		? printLines(file, light ? { light: layer } : { clean })
 		: layerLines(file, layer as Exclude<Layer, "picture">);
+	// Files of half floats of earlier days hold infinity where they could hold no more.
+	const most = file.halves.includes("R") ? MOST_HALF : Number.POSITIVE_INFINITY;
 	const step = Math.ceil(Math.max(width, height) / MOST_SIDE);
 	const [w, h] = [Math.max(1, Math.floor(width / step)), Math.max(1, Math.floor(height / step))];
 	const sums = new Float32Array(w * 3);
@@ -43,7 +45,7 @@ export async function printPixels({ id, layer, clean }: PixelsAsked): Promise<Ui
 			const from = (line - y) * width;
 			if (line % step === 0) sums.fill(0);
 			for (let x = 0; x < w * step; x++)
-				for (let c = 0; c < 3; c++) sums[Math.floor(x / step) * 3 + c] += rgb[c][from + x];
+				for (let c = 0; c < 3; c++) sums[Math.floor(x / step) * 3 + c] += Math.min(most, rgb[c][from + x]);
 			if (line % step < step - 1) continue;
 			const to = HEAD + Math.floor(line / step) * w * 4;
 			for (let x = 0; x < w; x++) {
