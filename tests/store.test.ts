@@ -1,5 +1,5 @@
 import { randomUUID } from "node:crypto";
-import { mkdtempSync, readdirSync, rmSync, writeFileSync } from "node:fs";
+import { existsSync, mkdirSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type pg from "pg";
@@ -9,21 +9,26 @@ import { blobInfo, blobRange, collectBlobs, getBlob, putBlob, putBlobFile, sha25
 import { announce, inTransaction, isAway, listen, migrate, openPool, withPatience } from "../src/store/database.ts";
 import { findMade, madeOnce } from "../src/store/made.ts";
 import {
+	cancelPrint,
 	claimAssembly,
 	claimUnit,
 	deletePrint,
 	dropUnit,
+	failAssembly,
 	failPrint,
+	finishAssembly,
 	isFull,
 	listPrints,
 	orderPrint,
-	pauseFull,
+	pauseAssembly,
 	pausePrint,
 	readPrint,
+	renewAssembly,
 	renewLeases,
 	returnUnit,
 } from "../src/store/prints.ts";
 import { createShot, findShot, listShots } from "../src/store/shots.ts";
+import { clearTemporary, temporaryFolder } from "../src/store/temporary.ts";
 import { freshDatabase, migrations, until } from "./support.ts";
 
 let pool: pg.Pool;
@@ -77,6 +82,32 @@ describe("the database", () => {
 			return heard.includes("b");
 		});
 		ending.abort();
+	});
+	it("is let go of when listening is called off while the connection is being made", async () => {
+		const listening = async () =>
+			(await pool.query("select 1 from pg_stat_activity where query = 'listen inquadra' and datname = current_database()"))
+				.rowCount;
+		await until("the others to end", async () => (await listening()) === 0);
+		const all = Array.from({ length: 20 }, () => {
+			const ending = new AbortController();
+			const ended = listen(url, () => {}, ending.signal);
+			setImmediate(() => ending.abort());
+			return ended;
+		});
+		await Promise.all(all);
+		await until("all connections to end", async () => (await listening()) === 0);
+	});
+});
+
+describe("folders for files that are being made", () => {
+	it("are cleared when their process is gone, and no others", async () => {
+		const dead = join(tmpdir(), "inquadra-work-4194300-test");
+		mkdirSync(dead, { recursive: true });
+		writeFileSync(join(dead, "half.exr"), "half");
+		const own = await temporaryFolder();
+		expect(await clearTemporary()).toBeGreaterThan(0);
+		expect([existsSync(dead), existsSync(own)]).toEqual([false, true]);
+		rmSync(own, { recursive: true });
 	});
 });
 
@@ -198,15 +229,56 @@ describe("units of a print", () => {
 		const half = await readPrint(pool, print);
 		expect(half?.done).toBeCloseTo(claims[0].width / 200 / 2, 6);
 		expect(half?.secondsLeft).toBeGreaterThan(0);
-		expect(await claimAssembly(pool)).not.toBe(print);
+		expect((await claimAssembly(pool))?.id).not.toBe(print);
 		const again = await claimUnit(pool, print);
 		expect(again).toMatchObject({ tile: claims[0].tile, nextBlock: 1 });
 		expect(Buffer.from(again?.sums ?? []).equals(Buffer.from(sums))).toBe(true);
 		if (again) await returnUnit(pool, again, 2, sums, sums, cost);
 		await returnUnit(pool, claims[1], 2, sums, sums, cost);
 		expect(await claimUnit(pool, print)).toBeNull();
-		expect(await claimAssembly(pool)).toBe(print);
+		expect((await claimAssembly(pool))?.id).toBe(print);
 		expect(await claimAssembly(pool)).toBeNull();
+	});
+	it("come back while another process stands still with their print's row in its hands", async () => {
+		const { print } = await order({ width: 100 });
+		const claim = await claimUnit(pool, print);
+		if (!claim) throw new Error("no unit");
+		const frozen = await pool.connect();
+		await frozen.query("begin");
+		await frozen.query("select from prints where id = $1 for update", [print]);
+		expect(await returnUnit(pool, claim, 2, sums, sums, cost)).toBe(true);
+		frozen.on("error", () => {});
+		// It loses its transaction before long, and whoever waits for the row has it.
+		expect(await cancelPrint(pool, print)).toBe(true);
+		await expect(frozen.query("commit")).rejects.toThrow();
+		frozen.release(true);
+		expect(await readPrint(pool, print)).toMatchObject({ rays: 1000, state: "cancelled" });
+		await deletePrint(pool, print);
+	});
+	it("are put together by one worker: one that wakes late changes nothing of its successor's", async () => {
+		const { print } = await order({ width: 100 });
+		const claim = await claimUnit(pool, print);
+		if (claim) await returnUnit(pool, claim, 2, sums, sums, cost);
+		const late = await claimAssembly(pool);
+		await pool.query("update prints set assemble_until = now() - interval '1 second' where id = $1", [print]);
+		const next = await claimAssembly(pool);
+		if (late?.id !== print || next?.id !== print) throw new Error("not claimed");
+		const files = await inTransaction(pool, async (c) => ({
+			exr: await putBlob(c, bytes(71), "image/x-exr"),
+			thumbnail: await putBlob(c, bytes(72), "image/png"),
+			pixelsSha256: "x",
+		}));
+		await renewAssembly(pool, late);
+		expect(await failAssembly(pool, late, "woke late")).toBe(false);
+		expect(await pauseAssembly(pool, late)).toBe(false);
+		expect(await finishAssembly(pool, late, files)).toBe(false);
+		expect(await readPrint(pool, print)).toMatchObject({ state: "assembling", message: null });
+		expect((await pool.query("select 1 from units where print_id = $1", [print])).rowCount).toBe(1);
+		expect(await finishAssembly(pool, next, files)).toBe(true);
+		expect(await readPrint(pool, print)).toMatchObject({ state: "done", rays: 1000, done: 1 });
+		expect((await pool.query("select 1 from progress where print_id = $1", [print])).rowCount).toBe(0);
+		await deletePrint(pool, print);
+		expect(await blobInfo(pool, files.exr)).toBeNull();
 	});
 	it("are free again when a lease has run out or was dropped, and renewing tells what is still held", async () => {
 		const { print } = await order({ width: 100 });
@@ -225,14 +297,15 @@ describe("units of a print", () => {
 		const { print } = await order({ width: 100 });
 		const claim = await claimUnit(pool, print);
 		if (claim) await returnUnit(pool, claim, 2, sums, sums, cost);
-		expect(await claimAssembly(pool)).toBe(print);
+		const assembly = await claimAssembly(pool);
+		if (assembly?.id !== print) throw new Error("not claimed");
 		expect([
 			isFull({ code: "53100" }),
 			isFull(Object.assign(new Error("no space"), { code: "ENOSPC" })),
 			isFull(new Error("other")),
 			isFull(null),
 		]).toEqual([true, true, false, false]);
-		await pauseFull(pool, print);
+		await pauseAssembly(pool, assembly);
 		expect(await readPrint(pool, print)).toMatchObject({
 			state: "paused",
 			done: 1,
@@ -241,7 +314,7 @@ describe("units of a print", () => {
 		expect(await claimAssembly(pool)).toBeNull();
 		expect(await pausePrint(pool, print, false)).toBe(true);
 		expect(await readPrint(pool, print)).toMatchObject({ state: "tracing", message: null });
-		expect(await claimAssembly(pool)).toBe(print);
+		expect((await claimAssembly(pool))?.id).toBe(print);
 		await deletePrint(pool, print);
 	});
 	it("of a failed or deleted print are gone", async () => {

@@ -2,8 +2,8 @@
  * A press worker: a process that claims units of prints, traces them on all cores and puts finished prints together. Any
  * number of them may run, here or elsewhere, on one connection string; each may be killed at any time.
  */
-import { mkdtemp, rm } from "node:fs/promises";
-import { availableParallelism, tmpdir } from "node:os";
+import { rm } from "node:fs/promises";
+import { availableParallelism } from "node:os";
 import { join } from "node:path";
 import { lightLayers } from "../core/light/layers.ts";
 import {
@@ -15,19 +15,22 @@ import {
 	type Tile,
 	type TileSums,
 } from "../core/scene/picture.ts";
-import { putBlob, putBlobFile } from "../store/blobs.ts";
-import { announce, inTransaction, isAway, listen, openPool, withPatience } from "../store/database.ts";
+import { collectBlobs, putBlob, putBlobFile } from "../store/blobs.ts";
+import { inTransaction, isAway, listen, openPool, withPatience } from "../store/database.ts";
 import { Compiler } from "../store/inputs.ts";
 import { answerPilot, claimPilot, type PilotOrder } from "../store/pilots.ts";
 import {
+	type Assembly,
 	type Claim,
 	claimAssembly,
 	claimUnit,
-	deleteUnits,
 	dropUnit,
+	failAssembly,
 	failPrint,
+	finishAssembly,
 	isFull,
 	type PrintWork,
+	pauseAssembly,
 	pauseFull,
 	RENEW_MS,
 	readPrint,
@@ -37,10 +40,13 @@ import {
 	returnUnit,
 } from "../store/prints.ts";
 import { PrintWriter } from "../store/printWriter.ts";
+import { clearTemporary, temporaryFolder } from "../store/temporary.ts";
 import { TracePool, tracePilot } from "../tracer/node/pool.ts";
 import { cleanStrips, STRIP } from "../tracer/strips.ts";
 
 const UNIT_MS = 2000;
+/** How often files that nothing refers to and folders of killed workers are cleared. */
+const CLEAR_MS = 10 * 60_000;
 
 const url = process.env.DATABASE_URL ?? "";
 const threads = Number(process.env.INQUADRA_THREADS) || availableParallelism();
@@ -53,7 +59,7 @@ const parent = process.ppid;
 
 let current: { id: string; blockMs: number; noisePercent: number | null } | null = null;
 /** The print that is being put together here. */
-let assembling: string | null = null;
+let assembling: Assembly | null = null;
 let wake = () => {};
 const waitForWork = () =>
 	new Promise<void>((resolve) => {
@@ -199,12 +205,13 @@ async function* stripsOf(id: string, part: Tile, lights: string[]): AsyncGenerat
 	}
 }
 
-async function assemble(id: string): Promise<void> {
+async function assemble(assembly: Assembly): Promise<void> {
+	const { id } = assembly;
 	const work = await readWork(pool, id);
 	if (!work) return;
 	const part = work.part ?? { x: 0, y: 0, width: work.width, height: work.height };
 	const lights = layersOf(work);
-	const folder = await mkdtemp(join(tmpdir(), "inquadra-"));
+	const folder = await temporaryFolder();
 	let writer: PrintWriter | null = null;
 	try {
 		const path = join(folder, "print.exr");
@@ -222,22 +229,23 @@ async function assemble(id: string): Promise<void> {
 		))
 			await writer.strip(y, strip, clean);
 		const { pixelsSha256, thumbnail } = await writer.end();
-		await inTransaction(pool, async (client) => {
-			const exr = await putBlobFile(client, path, "image/x-exr");
-			const small = await putBlob(client, thumbnail, "image/png");
-			await client.query(
-				"update prints set state = 'done', finished_at = now(), exr = $2, thumbnail = $3, pixels_sha256 = $4 where id = $1 and state = 'assembling'",
-				[id, exr, small, pixelsSha256],
-			);
-			await deleteUnits(client, id);
-			await announce(client, { kind: "print", id });
-		});
+		const files = await inTransaction(pool, async (client) => ({
+			exr: await putBlobFile(client, path, "image/x-exr"),
+			thumbnail: await putBlob(client, thumbnail, "image/png"),
+		}));
+		if (await finishAssembly(pool, assembly, { ...files, pixelsSha256 })) log(`print ${id} is done`);
+		else log(`print ${id} has gone to another worker`);
 	} finally {
 		await writer?.close();
 		await rm(folder, { recursive: true, force: true });
 	}
-	log(`print ${id} is done`);
 }
+
+/** Clears what nothing refers to any more, here and in the database. */
+const clear = () =>
+	Promise.all([clearTemporary(), collectBlobs(pool)]).catch((error) => {
+		if (!isAway(error)) log(`could not clear what is not needed: ${error.message}`);
+	});
 
 /** Traces a pilot for the one who waits for it. */
 async function fly(order: PilotOrder & { id: string }): Promise<void> {
@@ -269,6 +277,8 @@ async function run(): Promise<void> {
 		},
 		ending.signal,
 	);
+	void clear();
+	setInterval(() => void clear(), CLEAR_MS);
 	log(`ready with ${threads} threads`);
 	while (!ending.signal.aborted) {
 		try {
@@ -278,8 +288,10 @@ async function run(): Promise<void> {
 				await assemble(ready)
 					.catch(async (error) => {
 						if (isAway(error)) throw error;
-						if (isFull(error)) return withPatience(() => pauseFull(pool, ready));
-						await failPrint(pool, ready, `The print could not be put together: ${error.message}`);
+						const ended = isFull(error)
+							? () => pauseAssembly(pool, ready)
+							: () => failAssembly(pool, ready, `The print could not be put together: ${error.message}`);
+						await withPatience(ended);
 					})
 					.finally(() => {
 						assembling = null;

@@ -99,17 +99,30 @@ export async function getBlob(db: Queryable, hash: string): Promise<Buffer | nul
 	return Buffer.concat(pieces);
 }
 
+const UNUSED = `not exists (select 1 from file_uses u where u.hash = b.hash)
+ and not exists (select 1 from prints p where p.exr = b.hash or p.thumbnail = b.hash)
+ and not exists (select 1 from made m where m.blob = b.hash)
+ and not exists (select 1 from copies c where c.copy = b.hash)
+ and not exists (select 1 from left_behind l where l.thumbnail = b.hash)
+ and not exists (select 1 from checkpoints c where c.thumbnail = b.hash)`;
+
 /** Drops blobs that nothing refers to and that are older than a day (a page may be about to refer to a young one). */
 export async function collectBlobs(db: Queryable, olderThan = "1 day"): Promise<number> {
-	const r = await db.query(
-		`delete from blobs b where created_at < now() - $1::interval
-		 and not exists (select 1 from prints p where p.exr = b.hash or p.thumbnail = b.hash)
-		 and not exists (select 1 from made m where m.blob = b.hash)
-		 and not exists (select 1 from copies c where c.copy = b.hash)
-		 and not exists (select 1 from checkpoints c where c.thumbnail = b.hash or c.document::text like '%' || b.hash || '%')
-		 and not exists (select 1 from shots s where s.document::text like '%' || b.hash || '%')
-		 and not exists (select 1 from edits e where e.edit::text like '%' || b.hash || '%')`,
-		[olderThan],
-	);
+	const r = await db.query(`delete from blobs b where created_at < now() - $1::interval and ${UNUSED}`, [olderThan]);
 	return r.rowCount ?? 0;
+}
+
+/** Drops the given blobs, whatever their age, unless something refers to them. */
+export async function dropBlobs(db: Queryable, hashes: readonly (string | null)[]): Promise<void> {
+	await db.query(`delete from blobs b where hash = any($1) and ${UNUSED}`, [hashes.filter((h) => h !== null)]);
+}
+
+/** Notes all files that words of a shot name: its document, or what an edit did and would take back. */
+export async function noteFiles(db: Queryable, shotId: string, ...words: string[]): Promise<void> {
+	const named = new Set(words.flatMap((w) => w.match(/[0-9a-f]{64}/g) ?? []));
+	if (named.size === 0) return;
+	await db.query(
+		"insert into file_uses (shot_id, hash) select $1, hash from blobs where hash = any($2) on conflict do nothing",
+		[shotId, [...named]],
+	);
 }

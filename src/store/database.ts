@@ -4,9 +4,21 @@ import pg from "pg";
 
 export type Queryable = pg.Pool | pg.PoolClient;
 
+/** A process that is frozen in a transaction loses it after so long, so that others do not wait for its locks. */
+const IDLE_IN_TRANSACTION_MS = 4000;
+/** A lock that is not to be had within this is tried for again later. */
+const LOCK_MS = 8000;
+
 /** A pool for a connection string. Idle clients whose server went away are dropped, not thrown. */
 export function openPool(url: string, max = 8): pg.Pool {
-	const pool = new pg.Pool({ connectionString: url, max, connectionTimeoutMillis: 5000, allowExitOnIdle: true });
+	const pool = new pg.Pool({
+		connectionString: url,
+		max,
+		connectionTimeoutMillis: 5000,
+		allowExitOnIdle: true,
+		idle_in_transaction_session_timeout: IDLE_IN_TRANSACTION_MS,
+		lock_timeout: LOCK_MS,
+	});
 	pool.on("error", () => {});
 	return pool;
 }
@@ -23,6 +35,9 @@ const GONE = new Set([
 	"08003",
 	"08001",
 	"53300",
+	// Its transaction stood still for too long, or a lock was not to be had.
+	"25P03",
+	"55P03",
 ]);
 
 /** Whether an error says that the database is away for now. */
@@ -74,6 +89,8 @@ export async function inTransaction<T>(pool: pg.Pool, work: (client: pg.PoolClie
 /** Applies the migrations of a folder that are not in yet, each in its own transaction, one process at a time. */
 export async function migrate(pool: pg.Pool, folder: string): Promise<void> {
 	await inTransaction(pool, async (client) => {
+		await client.query("set local lock_timeout = 0");
+		await client.query("set local idle_in_transaction_session_timeout = 0");
 		await client.query("select pg_advisory_xact_lock(7203194)");
 		await client.query(
 			"create table if not exists migrations (name text primary key, at timestamptz not null default now())",
@@ -104,6 +121,7 @@ export async function listen(
 	signal: AbortSignal,
 ): Promise<void> {
 	let first = true;
+	const calledOff = new Promise<void>((resolve) => signal.addEventListener("abort", () => resolve(), { once: true }));
 	for (let pause = 100; !signal.aborted; pause = Math.min(3000, pause * 2)) {
 		const client = new pg.Client({ connectionString: url, keepAlive: true });
 		const stop = () => void client.end().catch(() => {});
@@ -113,9 +131,12 @@ export async function listen(
 				client.on("end", () => resolve());
 			});
 			client.on("notification", (n) => onEvent(JSON.parse(n.payload ?? "null")));
-			await client.connect();
-			await client.query("listen inquadra");
+			// It may be called off while the connection is being made.
 			signal.addEventListener("abort", stop);
+			// One that is ended before it stands never says so.
+			await Promise.race([client.connect(), calledOff]);
+			if (signal.aborted) return;
+			await client.query("listen inquadra");
 			if (!first) onEvent(null);
 			first = false;
 			pause = 100;

@@ -11,10 +11,13 @@ import { upgrade } from "../core/doc/migrations.ts";
 import type { PrintLine, PrintState } from "../core/doc/records.ts";
 import type { ShotDocument } from "../core/doc/schema.ts";
 import { type Tile, tilesOfPart } from "../core/scene/picture.ts";
+import { dropBlobs } from "./blobs.ts";
 import { announce, inTransaction, type Queryable } from "./database.ts";
 
 export const LEASE_SECONDS = 12;
 export const RENEW_MS = 3000;
+/** A print that is put together by a worker that is not heard of for so long goes to the next. */
+const ASSEMBLE_SECONDS = 20;
 /** Free space in gigabytes below which new prints are refused; 2 unless INQUADRA_LEAST_FREE_GB says otherwise. */
 export const leastFreeGb = (): number => Number(process.env.INQUADRA_LEAST_FREE_GB) || 2;
 
@@ -46,11 +49,15 @@ interface Row {
 }
 
 const SELECT = `select p.id, p.shot_id, p.revision, p.width, p.height, p.samples, p.seed, p.noise_percent, p.part, p.state, p.message, p.created_at, p.started_at,
-  p.finished_at, p.exr, p.thumbnail, p.pixels_sha256, (p.document->'camera'->>'ev100')::float8 as ev100, p.rays, p.busy_ms, p.blocks, p.blocks_done,
+  p.finished_at, p.exr, p.thumbnail, p.pixels_sha256, (p.document->'camera'->>'ev100')::float8 as ev100,
+  p.rays + n.rays as rays, p.busy_ms + n.busy_ms as busy_ms, p.blocks - n.blocks_less as blocks, p.blocks_done + n.blocks_done as blocks_done,
   (select count(*) from units u where u.print_id = p.id and u.lease_token is not null and u.lease_until > now()) as active,
-  (select sum(q.blocks - q.blocks_done) from prints q
+  (select sum(q.blocks - q.blocks_done - coalesce((select sum(blocks_done + blocks_less) from progress g where g.print_id = q.id), 0)) from prints q
     where q.state in ('queued', 'tracing') and q.created_at < p.created_at and p.state in ('queued', 'tracing')) as blocks_ahead
-  from prints p`;
+  from prints p cross join lateral (
+    select coalesce(sum(rays), 0) as rays, coalesce(sum(busy_ms), 0) as busy_ms, coalesce(sum(blocks_done), 0) as blocks_done,
+      coalesce(sum(blocks_less), 0) as blocks_less
+    from progress where print_id = p.id) n`;
 
 const partOf = (p: number[] | null): Tile | null => p && { x: p[0], y: p[1], width: p[2], height: p[3] };
 
@@ -170,6 +177,16 @@ export async function cancelPrint(pool: pg.Pool, id: string): Promise<boolean> {
 export async function deleteUnits(client: pg.PoolClient, id: string): Promise<void> {
 	await client.query("select from units where print_id = $1 order by tile for update", [id]);
 	await client.query("delete from units where print_id = $1", [id]);
+	// What they have added is the print's own from now on.
+	await client.query(
+		`with gone as (delete from progress where print_id = $1 returning *)
+		 update prints p set rays = p.rays + n.rays, busy_ms = p.busy_ms + n.busy_ms, blocks_done = p.blocks_done + n.blocks_done,
+		   blocks = p.blocks - n.blocks_less
+		 from (select sum(rays) as rays, sum(busy_ms) as busy_ms, sum(blocks_done) as blocks_done, sum(blocks_less) as blocks_less
+		   from gone having count(*) > 0) n
+		 where p.id = $1`,
+		[id],
+	);
 }
 
 /** Pauses a print that waits or is traced, or lets it go on. What is traced stays. False when there is nothing to do. */
@@ -188,10 +205,14 @@ export async function pausePrint(pool: pg.Pool, id: string, paused: boolean): Pr
 
 export async function deletePrint(pool: pg.Pool, id: string): Promise<boolean> {
 	return inTransaction(pool, async (client) => {
-		const r = await client.query("select from prints where id = $1 for update", [id]);
+		const r = await client.query<{ exr: string | null; thumbnail: string | null }>(
+			"select exr, thumbnail from prints where id = $1 for update",
+			[id],
+		);
 		if (r.rowCount === 0) return false;
 		await deleteUnits(client, id);
 		await client.query("delete from prints where id = $1", [id]);
+		await dropBlobs(client, [r.rows[0].exr, r.rows[0].thumbnail]);
 		await announce(client, { kind: "print", id });
 		return true;
 	});
@@ -256,7 +277,10 @@ export async function renewLeases(pool: pg.Pool, tokens: string[]): Promise<Set<
 	return new Set(r.rows.map((x) => x.lease_token));
 }
 
-/** Writes what a unit has now; `last` says that it needs no more. Does nothing (false) when the lease was lost or the print is gone. */
+/**
+ * Writes what a unit has now; `last` says that it needs no more. Does nothing (false) when the lease was lost or the print is
+ * gone. One statement: a worker that is frozen at any moment holds no lock.
+ */
 export async function returnUnit(
 	pool: pg.Pool,
 	claim: Claim,
@@ -266,39 +290,32 @@ export async function returnUnit(
 	cost: { rays: number; ms: number },
 	last = false,
 ): Promise<boolean> {
-	return inTransaction(pool, async (client) => {
-		await client.query("select from prints where id = $1 for no key update", [claim.printId]);
-		const r = await client.query(
-			`update units set next_block = $4, blocks = case when $8 then $4 else blocks end, sums = $5, firsts = $6, lease_token = null, lease_until = null
-			 where print_id = $1 and tile = $2 and lease_token = $3 and next_block = $7`,
-			[
-				claim.printId,
-				claim.tile,
-				claim.token,
-				nextBlock,
-				Buffer.from(sums.buffer as ArrayBuffer, sums.byteOffset, sums.byteLength),
-				Buffer.from(firsts.buffer as ArrayBuffer, firsts.byteOffset, firsts.byteLength),
-				claim.nextBlock,
-				last,
-			],
-		);
-		if (r.rowCount === 0) return false;
-		const pixels = claim.width * claim.height;
-		// A tile that needs no more samples takes those that it does without from the whole.
-		await client.query(
-			`update prints set rays = rays + $2, busy_ms = busy_ms + $3, blocks_done = blocks_done + $4, blocks = blocks - $5
-			 where id = $1`,
-			[
-				claim.printId,
-				cost.rays,
-				cost.ms,
-				(nextBlock - claim.nextBlock) * pixels,
-				last ? (claim.blocks - nextBlock) * pixels : 0,
-			],
-		);
-		await announce(client, { kind: "print", id: claim.printId });
-		return true;
-	});
+	const pixels = claim.width * claim.height;
+	const r = await pool.query(
+		`with back as (
+		   update units set next_block = $4, blocks = case when $8 then $4 else blocks end, sums = $5, firsts = $6, lease_token = null, lease_until = null
+		   where print_id = $1 and tile = $2 and lease_token = $3 and next_block = $7 returning print_id),
+		 added as (
+		   insert into progress (print_id, rays, busy_ms, blocks_done, blocks_less) select print_id, $9::float8, $10::float8, $11::bigint, $12::bigint from back)
+		 select pg_notify('inquadra', $13::text) from back`,
+		[
+			claim.printId,
+			claim.tile,
+			claim.token,
+			nextBlock,
+			Buffer.from(sums.buffer as ArrayBuffer, sums.byteOffset, sums.byteLength),
+			Buffer.from(firsts.buffer as ArrayBuffer, firsts.byteOffset, firsts.byteLength),
+			claim.nextBlock,
+			last,
+			cost.rays,
+			cost.ms,
+			(nextBlock - claim.nextBlock) * pixels,
+			// A tile that needs no more samples takes those that it does without from the whole.
+			last ? (claim.blocks - nextBlock) * pixels : 0,
+			JSON.stringify({ kind: "print", id: claim.printId }),
+		],
+	);
+	return (r.rowCount ?? 0) > 0;
 }
 
 /** Gives a unit back as it was. */
@@ -309,25 +326,76 @@ export async function dropUnit(pool: pg.Pool, claim: Claim): Promise<void> {
 	);
 }
 
+/** A print that is put together, and the token of the worker that does. */
+export interface Assembly {
+	id: string;
+	token: string;
+}
+
 /** Takes a print whose units are all traced, to put it together. One worker gets it. */
-export async function claimAssembly(pool: pg.Pool): Promise<string | null> {
+export async function claimAssembly(pool: pg.Pool): Promise<Assembly | null> {
+	const token = randomUUID();
 	const r = await pool.query<{ id: string }>(
-		`update prints set state = 'assembling', assemble_until = now() + interval '60 seconds'
+		`update prints set state = 'assembling', assemble_token = $1, assemble_until = now() + make_interval(secs => ${ASSEMBLE_SECONDS})
 		 where id = (select p.id from prints p where (p.state = 'tracing' or (p.state = 'assembling' and p.assemble_until < now()))
 		   and not exists (select 1 from units u where u.print_id = p.id and u.next_block < u.blocks)
 		   order by p.created_at for update skip locked limit 1)
 		 returning id`,
+		[token],
 	);
-	return r.rows[0]?.id ?? null;
+	return r.rows[0] ? { id: r.rows[0].id, token } : null;
 }
 
+const OURS = "id = $1 and assemble_token = $2 and state = 'assembling'";
+
 /** Keeps the claim of the worker that puts a print together: taking the noise out of a large one takes minutes. */
-export async function renewAssembly(pool: pg.Pool, id: string): Promise<void> {
+export async function renewAssembly(pool: pg.Pool, { id, token }: Assembly): Promise<void> {
 	await pool.query(
-		"update prints set assemble_until = now() + interval '60 seconds' where id = $1 and state = 'assembling'",
-		[id],
+		`update prints set assemble_until = now() + make_interval(secs => ${ASSEMBLE_SECONDS}) where ${OURS}`,
+		[id, token],
 	);
 }
+
+/** Ends an assembly whose claim is still held, and with it the units. False, and nothing, when it has gone to another. */
+async function endAssembly(
+	pool: pg.Pool,
+	{ id, token }: Assembly,
+	change: string,
+	values: unknown[],
+	keepUnits = false,
+): Promise<boolean> {
+	return inTransaction(pool, async (client) => {
+		const r = await client.query(`update prints set assemble_token = null, ${change} where ${OURS}`, [
+			id,
+			token,
+			...values,
+		]);
+		if (r.rowCount === 0) return false;
+		if (!keepUnits) await deleteUnits(client, id);
+		await announce(client, { kind: "print", id });
+		return true;
+	});
+}
+
+/** Hands in a print that has been put together; its files are kept already. */
+export const finishAssembly = (
+	pool: pg.Pool,
+	assembly: Assembly,
+	files: { exr: string; thumbnail: string; pixelsSha256: string },
+): Promise<boolean> =>
+	endAssembly(pool, assembly, "state = 'done', finished_at = now(), exr = $3, thumbnail = $4, pixels_sha256 = $5", [
+		files.exr,
+		files.thumbnail,
+		files.pixelsSha256,
+	]);
+
+/** Says that a print could not be put together. */
+export const failAssembly = (pool: pg.Pool, assembly: Assembly, message: string): Promise<boolean> =>
+	endAssembly(pool, assembly, "state = 'failed', finished_at = now(), message = $3", [message]);
+
+/** Pauses a print that there was no room for while it was put together. What was traced stays. */
+export const pauseAssembly = (pool: pg.Pool, assembly: Assembly): Promise<boolean> =>
+	endAssembly(pool, assembly, "state = 'paused', message = $3", [FULL], true);
 
 export interface PrintWork {
 	id: string;
@@ -355,22 +423,25 @@ export async function readWork(db: Queryable, id: string): Promise<PrintWork | n
 export const isFull = (error: unknown): boolean =>
 	["53100", "ENOSPC", "EDQUOT"].includes((error as { code?: string } | null)?.code ?? "");
 
-/** Pauses a print for which there is no room, so that nothing that was traced is lost. */
+const FULL = "The disk is full. Nothing is lost: make room, then let it go on.";
+
+/** Pauses a print under way for which there is no room, so that nothing that was traced is lost. */
 export async function pauseFull(pool: pg.Pool, id: string): Promise<void> {
-	const message = "The disk is full. Nothing is lost: make room, then let it go on.";
 	await pool.query(
-		"update prints set state = 'paused', message = $2 where id = $1 and state in ('queued', 'tracing', 'assembling')",
-		[id, message],
+		"update prints set state = 'paused', message = $2 where id = $1 and state in ('queued', 'tracing')",
+		[id, FULL],
 	);
 	await announce(pool, { kind: "print", id });
 }
 
+/** Ends a print under way that cannot be traced. */
 export async function failPrint(pool: pg.Pool, id: string, message: string): Promise<void> {
 	await inTransaction(pool, async (client) => {
-		await client.query(
-			"update prints set state = 'failed', message = $2, finished_at = now() where id = $1 and state <> 'done'",
+		const r = await client.query(
+			"update prints set state = 'failed', message = $2, finished_at = now() where id = $1 and state in ('queued', 'tracing')",
 			[id, message],
 		);
+		if (r.rowCount === 0) return;
 		await deleteUnits(client, id);
 		await announce(client, { kind: "print", id });
 	});

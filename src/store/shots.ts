@@ -3,8 +3,19 @@ import { randomUUID } from "node:crypto";
 import type pg from "pg";
 import { applyEdit, type Edit, EditError, editLabel, filesBrought, parseEdit } from "../core/doc/edits.ts";
 import { type StoredDocument, upgrade } from "../core/doc/migrations.ts";
-import type { Checkpoint, HeadMove, HistoryLine, ShotLine, ShotStanding, ShotState } from "../core/doc/records.ts";
+import type {
+	Checkpoint,
+	HeadMove,
+	HistoryLine,
+	LeftBehind,
+	ShotLine,
+	ShotStanding,
+	ShotState,
+} from "../core/doc/records.ts";
+import { patchesBetween, RETURN, type Return } from "../core/doc/return.ts";
 import { DOCUMENT_VERSION, ShotDocument } from "../core/doc/schema.ts";
+import { tellEdit } from "../core/doc/telling.ts";
+import { noteFiles } from "./blobs.ts";
 import { announce, inTransaction, type Queryable } from "./database.ts";
 import { documentAt, parentOf } from "./log.ts";
 
@@ -38,14 +49,20 @@ interface Row extends Standing {
 
 /** How a shot stands, without its document. */
 async function standingOf(db: Queryable, row: Standing): Promise<ShotStanding> {
-	const children = await db.query("select 1 from edits where shot_id = $1 and parent = $2 limit 1", [row.id, row.head]);
+	const r = await db.query<{ children: boolean; stands: string | null }>(
+		`select exists (select 1 from edits where shot_id = $1 and parent = $2) as children,
+		   (select edit->>'to' from edits where shot_id = $1 and revision = $2 and edit->>'name' = '${RETURN}') as stands`,
+		[row.id, row.head],
+	);
+	const { children, stands } = r.rows[0];
 	return {
 		id: row.id,
 		title: row.title,
 		revision: Number(row.head),
+		standsFor: Number(stands ?? row.head),
 		sequence: Number(row.sequence),
 		canUndo: Number(row.head) > 0,
-		canRedo: (children.rowCount ?? 0) > 0,
+		canRedo: children,
 	};
 }
 
@@ -88,8 +105,12 @@ export async function createShot(
 	id: string = randomUUID().slice(0, 8),
 ): Promise<ShotState> {
 	const doc = ShotDocument.parse(document);
-	await pool.query("insert into shots (id, title, document) values ($1, $2, $3)", [id, doc.title, JSON.stringify(doc)]);
-	await announce(pool, { kind: "shot", id });
+	const words = JSON.stringify(doc);
+	await inTransaction(pool, async (client) => {
+		await client.query("insert into shots (id, title, document) values ($1, $2, $3)", [id, doc.title, words]);
+		await noteFiles(client, id, words);
+		await announce(client, { kind: "shot", id });
+	});
 	return readShot(pool, id);
 }
 
@@ -168,6 +189,34 @@ const asItIs = (_at: number, error: unknown): never => {
 	throw error;
 };
 
+async function lastRevision(client: Queryable, shotId: string): Promise<number> {
+	const r = await client.query<{ last: string }>(
+		"select coalesce(max(revision), 0) as last from edits where shot_id = $1",
+		[shotId],
+	);
+	return Number(r.rows[0].last);
+}
+
+/** A line of the log that follows another. */
+interface LogLine {
+	revision: number;
+	parent: number;
+	clientId: string;
+	edit: Edit | Return;
+	told: string;
+	forward: unknown;
+	inverse: unknown;
+}
+
+async function append(client: Queryable, shotId: string, line: LogLine): Promise<void> {
+	const [edit, forward, inverse] = [line.edit, line.forward, line.inverse].map((v) => JSON.stringify(v));
+	await client.query(
+		"insert into edits (shot_id, revision, parent, client_id, schema_version, edit, forward, inverse, told) values ($1, $2, $3, $4, $5, $6, $7, $8, $9)",
+		[shotId, line.revision, line.parent, line.clientId, DOCUMENT_VERSION, edit, forward, inverse, line.told],
+	);
+	await noteFiles(client, shotId, edit, forward, inverse);
+}
+
 /** Applies edits at the head, one after the other, each as a step of its own. `refused` is told of one that cannot be. */
 async function applyAtHead(
 	client: pg.PoolClient,
@@ -175,30 +224,16 @@ async function applyAtHead(
 	edits: { edit: Edit; clientId: string }[],
 	refused: (at: number, error: unknown) => never,
 ): Promise<ShotState> {
-	const r = await client.query<{ last: string }>(
-		"select coalesce(max(revision), 0) as last from edits where shot_id = $1",
-		[row.id],
-	);
 	let { document } = row;
 	let head = Number(row.head);
-	let last = Number(r.rows[0].last);
+	let last = await lastRevision(client, row.id);
 	for (const [at, { edit, clientId }] of edits.entries()) {
 		await checkFiles(client, edit).catch((error) => refused(at, error));
 		const applied = attempt(() => applyEdit(document, edit), at, refused);
 		last++;
-		await client.query(
-			"insert into edits (shot_id, revision, parent, client_id, schema_version, edit, forward, inverse) values ($1, $2, $3, $4, $5, $6, $7, $8)",
-			[
-				row.id,
-				last,
-				head,
-				clientId,
-				DOCUMENT_VERSION,
-				JSON.stringify(edit),
-				JSON.stringify(applied.forward),
-				JSON.stringify(applied.inverse),
-			],
-		);
+		const told = tellEdit(edit, document, applied.document);
+		const { forward, inverse } = applied;
+		await append(client, row.id, { revision: last, parent: head, clientId, edit, told, forward, inverse });
 		document = applied.document;
 		head = last;
 	}
@@ -250,7 +285,37 @@ export async function commitEdits(pool: pg.Pool, shotId: string, values: readonl
 	});
 }
 
-/** Moves the head: to the parent, to the newest child, or to any revision. */
+/** The revision that is meant by a move of the head by a step. */
+async function stepTo(client: Queryable, shotId: string, head: number, move: "undo" | "redo"): Promise<number> {
+	if (move === "undo") {
+		if (head === 0) throw new EditError("at-start", "This is the beginning of the shot.");
+		return parentOf(client, shotId, head);
+	}
+	const r = await client.query<{ revision: string | null }>(
+		"select max(revision) as revision from edits where shot_id = $1 and parent = $2",
+		[shotId, head],
+	);
+	if (!r.rows[0].revision) throw new EditError("at-end", "There is nothing to redo.");
+	return Number(r.rows[0].revision);
+}
+
+/** The revision whose document another one has, and what the sheet calls it. */
+async function meantBy(client: Queryable, shotId: string, revision: number): Promise<{ to: number; called: string }> {
+	const r = await client.query<{ edit: { name: string; to?: number }; told: string | null; checkpoint: string | null }>(
+		`select edit, told, (select name from checkpoints c where c.shot_id = e.shot_id and c.revision = e.revision order by created_at desc limit 1) as checkpoint
+		 from edits e where shot_id = $1 and revision = $2`,
+		[shotId, revision],
+	);
+	const line = r.rows[0];
+	if (!line) return { to: revision, called: "the beginning" };
+	if (line.edit.name === RETURN) return meantBy(client, shotId, line.edit.to ?? 0);
+	return { to: revision, called: line.checkpoint ?? `"${line.told ?? editLabel(line.edit.name)}"` };
+}
+
+/**
+ * Undo and redo move the head along the log; a return to a revision is an edit at the head that gives the shot the document of
+ * then, so that undo takes it back and nothing after it is lost.
+ */
 export async function moveHead(
 	pool: pg.Pool,
 	shotId: string,
@@ -263,28 +328,28 @@ export async function moveHead(
 		if (await isDone(client, shotId, clientId)) return stateOf(client, row);
 		if (Number(row.sequence) !== sequence) throw new StaleError(await stateOf(client, row));
 		const head = Number(row.head);
-		let to = head;
-		if (move === "undo") {
-			if (head === 0) throw new EditError("at-start", "This is the beginning of the shot.");
-			to = await parentOf(client, shotId, head);
-		} else if (move === "redo") {
-			const r = await client.query<{ revision: string | null }>(
-				"select max(revision) as revision from edits where shot_id = $1 and parent = $2",
-				[shotId, head],
-			);
-			if (!r.rows[0].revision) throw new EditError("at-end", "There is nothing to redo.");
-			to = Number(r.rows[0].revision);
-		} else {
-			to = move.open;
-		}
 		const here = { revision: head, document: row.document as unknown as StoredDocument };
+		if (typeof move === "string") {
+			const to = await stepTo(client, shotId, head, move);
+			const document = await documentAt(client, shotId, here, to);
+			await client.query(
+				"insert into head_moves (shot_id, client_id, kind, from_revision, to_revision) values ($1, $2, $3, $4, $5)",
+				[shotId, clientId, move, head, to],
+			);
+			return store(client, row, document, to);
+		}
+		const { to, called } = await meantBy(client, shotId, move.open);
 		const document = await documentAt(client, shotId, here, to);
-		const kind = typeof move === "string" ? move : "open";
-		await client.query(
-			"insert into head_moves (shot_id, client_id, kind, from_revision, to_revision) values ($1, $2, $3, $4, $5)",
-			[shotId, clientId, kind, head, to],
-		);
-		return store(client, row, document, to);
+		const revision = (await lastRevision(client, shotId)) + 1;
+		await append(client, shotId, {
+			revision,
+			parent: head,
+			clientId,
+			edit: { name: RETURN, to },
+			told: `return to ${called}`,
+			...patchesBetween(row.document, document),
+		});
+		return store(client, row, document, revision);
 	});
 }
 
@@ -321,17 +386,80 @@ export async function listCheckpoints(db: Queryable, shotId: string): Promise<Ch
 
 /** The latest edits on the way to the head, newest first. */
 export async function readHistory(db: Queryable, shotId: string, most = 60): Promise<HistoryLine[]> {
-	const r = await db.query<{ revision: string; name: string; what: string | null; created_at: Date }>(
+	const r = await db.query<LoggedLine>(
 		`with recursive way as (
 		   select e.*, 1 as n from edits e join shots s on s.id = e.shot_id where e.shot_id = $1 and e.revision = s.head
 		   union all
 		   select e.*, way.n + 1 from edits e join way on e.shot_id = way.shot_id and e.revision = way.parent where way.n < $2
-		 ) select revision, edit->>'name' as name, edit->'pieces'->0->>'name' as what, created_at from way order by n`,
+		 ) select revision, edit->>'name' as name, told, created_at from way order by n`,
 		[shotId, most],
 	);
-	return r.rows.map((l) => ({
-		revision: Number(l.revision),
-		label: l.what ? `${editLabel(l.name)} ${l.what}` : editLabel(l.name),
-		at: l.created_at.toISOString(),
-	}));
+	return r.rows.map(toHistory);
+}
+
+interface LoggedLine {
+	revision: string;
+	name: string;
+	told: string | null;
+	created_at: Date;
+}
+
+const toHistory = ({ revision, name, told, created_at }: LoggedLine): HistoryLine => ({
+	revision: Number(revision),
+	label: told ?? editLabel(name),
+	at: created_at.toISOString(),
+});
+
+/**
+ * Ends of branches that were left by an edit after an undo, newest first. What redo still leads to has not been left, and a
+ * return is no end of its own: what it led back to stands elsewhere.
+ */
+export async function listLeftBehind(db: Queryable, shotId: string, most = 24): Promise<LeftBehind[]> {
+	const r = await db.query<LoggedLine & { thumbnail: string | null }>(
+		`with recursive ahead as (
+		   select head as revision from shots where id = $1
+		   union all
+		   select (select max(e.revision) from edits e where e.shot_id = $1 and e.parent = ahead.revision) from ahead
+		     where exists (select 1 from edits e where e.shot_id = $1 and e.parent = ahead.revision)
+		 ) select e.revision, e.edit->>'name' as name, e.told, e.created_at, l.thumbnail
+		 from edits e left join left_behind l on l.shot_id = e.shot_id and l.revision = e.revision
+		 where e.shot_id = $1 and not exists (select 1 from edits c where c.shot_id = $1 and c.parent = e.revision)
+		   and e.revision not in (select revision from ahead) and e.edit->>'name' <> '${RETURN}'
+		 order by e.revision desc limit $2`,
+		[shotId, most],
+	);
+	return r.rows.map((row) => ({ ...toHistory(row), thumbnail: row.thumbnail }));
+}
+
+/** Keeps the frame as it stood at a revision from which an undo led away. */
+export async function picturedBefore(
+	pool: pg.Pool,
+	shotId: string,
+	revision: number,
+	thumbnail: string,
+): Promise<void> {
+	await pool.query(
+		`insert into left_behind (shot_id, revision, thumbnail)
+		 select shot_id, revision, $3 from edits where shot_id = $1 and revision = $2
+		 on conflict (shot_id, revision) do update set thumbnail = excluded.thumbnail`,
+		[shotId, revision, thumbnail],
+	);
+}
+
+/** How a shot stands in its log, without its document. */
+export interface ShotLog {
+	standing: ShotStanding;
+	checkpoints: Checkpoint[];
+	history: HistoryLine[];
+	left: LeftBehind[];
+}
+
+export async function readLog(db: Queryable, shotId: string): Promise<ShotLog> {
+	const [standing, checkpoints, history, left] = await Promise.all([
+		readStanding(db, shotId),
+		listCheckpoints(db, shotId),
+		readHistory(db, shotId),
+		listLeftBehind(db, shotId),
+	]);
+	return { standing, checkpoints, history, left };
 }

@@ -11,6 +11,7 @@ export const HeadBody = z.object({
 	move: z.union([z.enum(["undo", "redo"]), z.object({ open: z.int().min(0) })]),
 });
 export const CheckpointBody = z.object({ name: z.string().trim().min(1).max(80), thumbnail: BlobHash.nullable() });
+export const LeftBody = z.object({ revision: z.int().min(1), thumbnail: BlobHash });
 export const PauseBody = z.object({ paused: z.boolean() });
 export const PrintBody = PrintSettings;
 

@@ -6,6 +6,8 @@ export interface ShotStanding {
 	id: string;
 	title: string;
 	revision: number;
+	/** The revision whose document this is: another one after a return to it. */
+	standsFor: number;
 	/** Raised by every edit and every move of the head. */
 	sequence: number;
 	canUndo: boolean;
@@ -24,7 +26,7 @@ export interface ShotLine {
 	thumbnail: string | null;
 }
 
-/** Where the head goes: to the parent, to the newest child, or to any revision. */
+/** Back to the parent, on to the newest child, or a return to any revision, which is an edit of its own. */
 export type HeadMove = "undo" | "redo" | { open: number };
 
 export interface Checkpoint {
@@ -37,8 +39,15 @@ export interface Checkpoint {
 
 export interface HistoryLine {
 	revision: number;
+	/** What was done: the thing, what of it, the value. */
 	label: string;
 	at: string;
+}
+
+/** The end of a branch of the log that was left by an edit after an undo. */
+export interface LeftBehind extends HistoryLine {
+	/** The frame as it stood there, when a page was there to keep it. */
+	thumbnail: string | null;
 }
 
 export type PrintState = "queued" | "tracing" | "paused" | "assembling" | "done" | "cancelled" | "failed";

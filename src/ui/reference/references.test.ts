@@ -69,12 +69,13 @@ beforeEach(() => {
 		title: "Untitled shot",
 		document: blankShot(),
 		revision: 0,
+		standsFor: 0,
 		sequence: 0,
 		canUndo: false,
 		canRedo: false,
 	};
 	useShot.setState({ pending: [], preview: null, notice: null, online: true });
-	shot().open({ state, checkpoints: [], prints: [], history: [] });
+	shot().open({ state, checkpoints: [], prints: [], history: [], left: [] });
 });
 
 describe("pictures that are brought in", () => {

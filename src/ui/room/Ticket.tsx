@@ -12,6 +12,7 @@ import { putAllDown, TICKET } from "../steps/steps.ts";
 import { call } from "../store/saving.ts";
 import { useShot, useShotOf, useShown } from "../store/shotStore.ts";
 import { STEPS, type Step, useStudio, useStudioOf } from "../store/studio.ts";
+import { undo } from "./back.ts";
 import { InFrameList } from "./InFrameList.tsx";
 import { keep } from "./keep.ts";
 
@@ -97,7 +98,7 @@ export function Ticket({ shots }: { shots: ShotLine[] }) {
 				</section>
 			</div>
 			<footer className="flex items-center gap-2 border-hair border-t px-4 py-3">
-				<IconAct name="Undo" disabled={!canUndo && pending.length === 0} onClick={() => moveHead("undo")}>
+				<IconAct name="Undo" disabled={!canUndo && pending.length === 0} onClick={undo}>
 					<Undo2 size={17} />
 				</IconAct>
 				<IconAct name="Redo" disabled={!canRedo} onClick={() => moveHead("redo")}>

@@ -6,6 +6,7 @@ import type { Arrow } from "../steps/step.ts";
 import { inTurn, putAllDown, TICKET } from "../steps/steps.ts";
 import { useShot } from "../store/shotStore.ts";
 import { type Studio, useStudio } from "../store/studio.ts";
+import { undo } from "./back.ts";
 import { keep } from "./keep.ts";
 
 /** Metres that a step in a free view may have. */
@@ -60,7 +61,7 @@ const zoomBy = (factor: number) => {
 	zoomAt(factor, { x, y });
 };
 
-const head = (move: "undo" | "redo") => () => useShot.getState().moveHead(move);
+const redo = () => useShot.getState().moveHead("redo");
 
 const ROOM: readonly Key[] = [
 	hold("v", "grey", "Frame in grey: its values"),
@@ -151,9 +152,9 @@ const ROOM: readonly Key[] = [
 		on: ["delete"],
 		act: () => inTurn().some((step) => step.remove?.()),
 	},
-	{ keys: "Ctrl Z", does: "Undo", on: ["z"], control: true, shift: false, act: head("undo"), repeats: true },
-	{ keys: "Ctrl Shift Z", does: "Redo", on: ["z"], control: true, shift: true, act: head("redo"), repeats: true },
-	{ keys: "Ctrl Y", does: "Redo", on: ["y"], control: true, act: head("redo"), repeats: true },
+	{ keys: "Ctrl Z", does: "Undo", on: ["z"], control: true, shift: false, act: undo, repeats: true },
+	{ keys: "Ctrl Shift Z", does: "Redo", on: ["z"], control: true, shift: true, act: redo, repeats: true },
+	{ keys: "Ctrl Y", does: "Redo", on: ["y"], control: true, act: redo, repeats: true },
 	{
 		keys: "Esc",
 		does: "Leave what is under way",

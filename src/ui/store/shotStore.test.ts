@@ -12,6 +12,7 @@ class FakeServer {
 		title: "Untitled shot",
 		document: blankShot(),
 		revision: 0,
+		standsFor: 0,
 		sequence: 0,
 		canUndo: false,
 		canRedo: false,
@@ -36,9 +37,9 @@ class FakeServer {
 		if (!init?.body) {
 			this.asked.push(path);
 			const { document: _, ...standing } = this.state;
-			if (path.endsWith("/log")) return Response.json({ standing, checkpoints: [], history: [] });
+			if (path.endsWith("/log")) return Response.json({ standing, checkpoints: [], history: [], left: [] });
 			if (path.endsWith("/prints")) return Response.json({ prints: [{ id: "p" }] });
-			return Response.json({ state: this.state, checkpoints: [], prints: [], history: [] });
+			return Response.json({ state: this.state, checkpoints: [], prints: [], history: [], left: [] });
 		}
 		const body = JSON.parse(init.body as string);
 		if (body.sequence !== this.state.sequence)
@@ -78,7 +79,7 @@ beforeEach(() => {
 		removeItem: (k: string) => kept.delete(k),
 	});
 	useShot.setState({ pending: [], preview: null, notice: null, online: true });
-	useShot.getState().open({ state: server.state, checkpoints: [], prints: [], history: [] });
+	useShot.getState().open({ state: server.state, checkpoints: [], prints: [], history: [], left: [] });
 });
 
 describe("the shot on the page", () => {

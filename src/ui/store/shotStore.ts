@@ -5,7 +5,15 @@
 import { create } from "zustand";
 import { useShallow } from "zustand/react/shallow";
 import { applyEdit, type Edit, EditError, parseEdit } from "../../core/doc/edits.ts";
-import type { Checkpoint, HeadMove, HistoryLine, PrintLine, ShotStanding, ShotState } from "../../core/doc/records.ts";
+import type {
+	Checkpoint,
+	HeadMove,
+	HistoryLine,
+	LeftBehind,
+	PrintLine,
+	ShotStanding,
+	ShotState,
+} from "../../core/doc/records.ts";
 import type { ShotDocument } from "../../core/doc/schema.ts";
 import { picked } from "./picked.ts";
 import { call, keepPending, keptPending, type Pending, Refused, sendPending } from "./saving.ts";
@@ -15,9 +23,11 @@ export interface ShotBundle {
 	checkpoints: Checkpoint[];
 	prints: PrintLine[];
 	history: HistoryLine[];
+	/** Ends of branches that were left. */
+	left: LeftBehind[];
 }
 
-interface ShotLog extends Pick<ShotBundle, "checkpoints" | "history"> {
+interface ShotLog extends Pick<ShotBundle, "checkpoints" | "history" | "left"> {
 	standing: ShotStanding;
 }
 
@@ -29,6 +39,8 @@ interface ShotStore {
 	preview: ShotDocument | null;
 	sequence: number;
 	revision: number;
+	/** The revision whose document this is: another one after a return. */
+	standsFor: number;
 	canUndo: boolean;
 	canRedo: boolean;
 	pending: Pending[];
@@ -37,6 +49,7 @@ interface ShotStore {
 	checkpoints: Checkpoint[];
 	prints: PrintLine[];
 	history: HistoryLine[];
+	left: LeftBehind[];
 	open: (bundle: ShotBundle) => void;
 	commit: (edit: Edit) => boolean;
 	show: (edit: Edit | null) => void;
@@ -53,7 +66,13 @@ let base: ShotDocument;
 
 export const useShot = create<ShotStore>((set, get) => {
 	const settle = (state: Omit<ShotState, "document">) =>
-		set({ sequence: state.sequence, revision: state.revision, canUndo: state.canUndo, canRedo: state.canRedo });
+		set({
+			sequence: state.sequence,
+			revision: state.revision,
+			standsFor: state.standsFor,
+			canUndo: state.canUndo,
+			canRedo: state.canRedo,
+		});
 
 	/**
 	 * Applies what is pending on top of what the server has; what no longer fits is dropped and said. `own` says that the
@@ -137,7 +156,7 @@ export const useShot = create<ShotStore>((set, get) => {
 		}
 		sending = false;
 		void call<ShotLog>(`/api/shots/${get().shotId}/log`)
-			.then(({ history, checkpoints }) => set({ history, checkpoints }))
+			.then(({ history, checkpoints, left }) => set({ history, checkpoints, left }))
 			.catch(() => {});
 	};
 
@@ -154,6 +173,7 @@ export const useShot = create<ShotStore>((set, get) => {
 		preview: null,
 		sequence: 0,
 		revision: 0,
+		standsFor: 0,
 		canUndo: false,
 		canRedo: false,
 		pending: [],
@@ -162,13 +182,15 @@ export const useShot = create<ShotStore>((set, get) => {
 		checkpoints: [],
 		prints: [],
 		history: [],
-		open: ({ state, checkpoints, prints, history }) => {
+		left: [],
+		open: ({ state, checkpoints, prints, history, left }) => {
 			set({
 				shotId: state.id,
 				pending: keptPending(state.id),
 				checkpoints,
 				prints,
 				history,
+				left,
 				notice: null,
 				preview: null,
 			});
@@ -199,9 +221,9 @@ export const useShot = create<ShotStore>((set, get) => {
 		refresh: async () => {
 			try {
 				const { shotId } = get();
-				const { standing, checkpoints, history } = await call<ShotLog>(`/api/shots/${shotId}/log`);
+				const { standing, checkpoints, history, left } = await call<ShotLog>(`/api/shots/${shotId}/log`);
 				if (get().shotId !== shotId) return;
-				set({ checkpoints, history, online: true });
+				set({ checkpoints, history, left, online: true });
 				if (standing.sequence <= get().sequence || sending) return;
 				const { state } = await call<ShotBundle>(`/api/shots/${shotId}`);
 				if (get().shotId === shotId && state.sequence > get().sequence && !sending) rebase(state);

@@ -1,23 +1,16 @@
 import { notFound } from "next/navigation";
+import { shotBundle } from "@/server/bundle.ts";
 import { database } from "@/server/database.ts";
-import { listPrints } from "@/store/prints.ts";
-import { listCheckpoints, listShots, NoShotError, readHistory, readShot } from "@/store/shots.ts";
+import { listShots, NoShotError } from "@/store/shots.ts";
 import { RoomLoader } from "@/ui/room/RoomLoader.tsx";
 
 export const dynamic = "force-dynamic";
 
 export default async function ShotPage({ params }: { params: Promise<{ id: string }> }) {
 	const { id } = await params;
-	const db = database();
 	try {
-		const [state, checkpoints, prints, history, shots] = await Promise.all([
-			readShot(db, id),
-			listCheckpoints(db, id),
-			listPrints(db, id),
-			readHistory(db, id),
-			listShots(db),
-		]);
-		return <RoomLoader key={id} bundle={{ state, checkpoints, prints, history }} shots={shots} />;
+		const [bundle, shots] = await Promise.all([shotBundle(id), listShots(database())]);
+		return <RoomLoader key={id} bundle={bundle} shots={shots} />;
 	} catch (error) {
 		if (error instanceof NoShotError) notFound();
 		throw error;

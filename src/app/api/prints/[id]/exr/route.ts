@@ -1,6 +1,5 @@
 import { createReadStream } from "node:fs";
-import { mkdtemp, rm, stat } from "node:fs/promises";
-import { tmpdir } from "node:os";
+import { rm, stat } from "node:fs/promises";
 import { join } from "node:path";
 import { Readable } from "node:stream";
 import { z } from "zod";
@@ -8,6 +7,7 @@ import { blobResponse } from "@/server/blobs.ts";
 import { finishedPrint, readPrintPlanes } from "@/server/printFiles.ts";
 import { HttpError, route } from "@/server/route.ts";
 import { exrForOthers } from "@/store/printFiles.ts";
+import { temporaryFolder } from "@/store/temporary.ts";
 
 export const dynamic = "force-dynamic";
 
@@ -23,7 +23,7 @@ async function madeForOthers(
 ): Promise<Response> {
 	const { file, camera } = await readPrintPlanes(id);
 	if (!camera) throw new HttpError(409, "no-camera", "This print does not know its camera any more.");
-	const folder = await mkdtemp(join(tmpdir(), "inquadra-"));
+	const folder = await temporaryFolder();
 	const drop = () => rm(folder, { recursive: true, force: true });
 	try {
 		const path = join(folder, "print.exr");
