@@ -6,8 +6,8 @@ import { buildPrograms, bundle } from "./lib/build.mjs";
 import { needDebian, needPackages, ROOT } from "./lib/install.mjs";
 import { startPostgres } from "./lib/postgres.mjs";
 
-needPackages();
-needDebian(["chromium", "postgresql"]);
+await needPackages();
+await needDebian(["chromium", "postgresql"]);
 await buildPrograms();
 await bundle({ bench: "bench/run.ts", cast: "bench/cast.ts" });
 const folder = join(ROOT, `.data/bench-${process.pid}`);

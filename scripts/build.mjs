@@ -1,5 +1,5 @@
 import { buildAll } from "./lib/build.mjs";
 import { needPackages } from "./lib/install.mjs";
 
-needPackages();
+await needPackages();
 await buildAll();

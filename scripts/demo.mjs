@@ -2,12 +2,13 @@
  * `npm run demo`: brings what is missing, starts the database, keeps the demo shots, starts the web server and a press
  * worker, restarts them when they fall, and ends them all when it ends.
  */
-import { spawn, spawnSync } from "node:child_process";
-import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { spawn } from "node:child_process";
+import { existsSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { createServer } from "node:net";
 import { join, resolve } from "node:path";
 import { buildAll } from "./lib/build.mjs";
-import { needDebian, needPackages, ROOT, say } from "./lib/install.mjs";
+import { lockFolder, makeFolder } from "./lib/folder.mjs";
+import { endPrograms, needDebian, needPackages, ROOT, runProgram, say } from "./lib/install.mjs";
 import { startPostgres } from "./lib/postgres.mjs";
 
 const folder = resolve(process.env.INQUADRA_DATA || join(ROOT, ".data/demo"));
@@ -15,6 +16,7 @@ const runFile = join(folder, "run.json");
 const parent = process.ppid;
 const children = new Map();
 let ending = false;
+let locked = false;
 let database = null;
 
 const commandOf = (pid) => {
@@ -25,18 +27,34 @@ const commandOf = (pid) => {
 	}
 };
 
-/** Clears what a killed supervisor has left behind; refuses when another one is at work on the same folder. */
-function clearLeftovers() {
-	if (!existsSync(runFile)) return;
-	const { supervisor, pids } = JSON.parse(readFileSync(runFile, "utf8"));
-	if (supervisor !== process.pid && commandOf(supervisor).includes("scripts/demo.mjs"))
-		throw new Error(`Inquadra runs already on ${folder}, as process ${supervisor}.`);
-	for (const pid of pids) if (/press\.mjs|next/.test(commandOf(pid))) process.kill(pid, "SIGKILL");
+/** The note of the processes that run on the folder; nothing when there is none or it cannot be read. */
+function readNote() {
+	try {
+		const { supervisor, pids } = JSON.parse(readFileSync(runFile, "utf8"));
+		return { supervisor: Number(supervisor), pids: pids.map(Number) };
+	} catch {
+		return null;
+	}
+}
+
+/** A keeper of the database whose supervisor was killed is about to end it: it is waited for. */
+async function endedKeeper(pid) {
+	for (let i = 0; i < 60 && commandOf(pid).includes("keepPostgres.mjs"); i++)
+		await new Promise((r) => setTimeout(r, 100));
+}
+
+/** Takes the folder for this process, and ends what a killed one has left there. Throws when another is at work on it. */
+async function takeFolder() {
+	makeFolder(folder);
+	locked = await lockFolder(folder);
+	const note = readNote();
+	if (!locked) throw new Error(`Inquadra runs already on ${folder}${note ? `, as process ${note.supervisor}` : ""}.`);
+	for (const pid of note?.pids ?? []) await endedKeeper(pid);
+	for (const pid of note?.pids ?? []) if (/press\.mjs|next/.test(commandOf(pid))) process.kill(pid, "SIGKILL");
 	rmSync(runFile, { force: true });
 }
 
 function note() {
-	mkdirSync(folder, { recursive: true });
 	writeFileSync(runFile, JSON.stringify({ supervisor: process.pid, pids: [...children.values()].map((c) => c.pid) }));
 }
 
@@ -67,8 +85,10 @@ const isFree = (port) =>
 	});
 
 async function freePort() {
-	const wanted = Number(process.env.PORT) || 0;
-	if (wanted) {
+	if (process.env.PORT) {
+		const wanted = Number(process.env.PORT);
+		if (!(Number.isInteger(wanted) && wanted > 0 && wanted < 65_536))
+			throw new Error(`PORT is a number from 1 to 65535, not "${process.env.PORT}".`);
 		if (!(await isFree(wanted))) throw new Error(`Port ${wanted} is taken. Set PORT to another one.`);
 		return wanted;
 	}
@@ -76,18 +96,19 @@ async function freePort() {
 	throw new Error("No port from 3100 to 3199 is free. Set PORT.");
 }
 
+/** Ends all that was started, within a few seconds. */
 async function end(code) {
 	if (ending) return;
 	ending = true;
-	const all = [...children.values()];
+	endPrograms();
+	const all = [...children.values()].filter((c) => c.exitCode === null && !c.signalCode);
+	const gone = Promise.all(all.map((c) => new Promise((r) => c.on("exit", r))));
 	for (const c of all) c.kill("SIGTERM");
-	const gone = Promise.all(
-		all.map((c) => (c.exitCode !== null || c.signalCode ? null : new Promise((r) => c.on("exit", r)))),
-	);
-	await Promise.race([gone, new Promise((r) => setTimeout(r, 4000))]);
+	await Promise.race([gone, new Promise((r) => setTimeout(r, 3500))]);
 	for (const c of all) if (c.exitCode === null && !c.signalCode) c.kill("SIGKILL");
-	database?.stop();
-	rmSync(runFile, { force: true });
+	// Once it is kept running, its keeper has ended it.
+	if (!children.has("database")) database?.stop();
+	if (locked) rmSync(runFile, { force: true });
 	process.exit(code);
 }
 
@@ -106,11 +127,12 @@ async function main() {
 	for (const s of ["SIGINT", "SIGTERM", "SIGHUP"]) process.on(s, () => void end(0));
 	// npm may be ended alone; then this process ends too.
 	setInterval(() => process.ppid !== parent && void end(0), 400);
-	clearLeftovers();
-	needDebian(["postgresql"]);
-	needPackages();
+	await takeFolder();
+	await needDebian(["postgresql"]);
+	await needPackages();
 	await buildAll();
 	const port = await freePort();
+	if (ending) return;
 	database = await startPostgres(folder);
 	note();
 	const env = {
@@ -120,23 +142,23 @@ async function main() {
 		NODE_ENV: "production",
 		NEXT_TELEMETRY_DISABLED: "1",
 	};
-	const seeded = spawnSync(
-		process.execPath,
-		[join(ROOT, "build/cli.mjs"), process.env.INQUADRA_BARE ? "migrate" : "demo"],
-		{ cwd: ROOT, stdio: ["ignore", "ignore", 2], env },
-	);
-	if (seeded.status !== 0) throw new Error("The demo shots could not be kept.");
-	keepRunning(
-		"web server",
-		[join(ROOT, "node_modules/next/dist/bin/next"), "start", "-H", "127.0.0.1", "-p", String(port)],
+	const program = join(ROOT, "build/cli.mjs");
+	const seeded = await runProgram(process.execPath, [program, process.env.INQUADRA_BARE ? "migrate" : "demo"], {
+		stdio: ["ignore", "ignore", 2],
 		env,
-	);
-	keepRunning("press", [join(ROOT, "build/press.mjs")], env);
+	});
+	if (ending) return;
+	if (!seeded) throw new Error("The demo shots could not be kept.");
+	keepRunning("database", [join(ROOT, "scripts/lib/keepPostgres.mjs"), folder], env);
+	const withParent = ["--import", join(ROOT, "scripts/lib/withParent.mjs")];
+	const next = join(ROOT, "node_modules/next/dist/bin/next");
+	keepRunning("web server", [...withParent, next, "start", "-H", "127.0.0.1", "-p", String(port)], env);
+	keepRunning("press", [...withParent, join(ROOT, "build/press.mjs")], env);
 	await waitUntilServed(`http://127.0.0.1:${port}`);
 	process.stdout.write(`Inquadra is ready at http://127.0.0.1:${port}\n`);
 }
 
 main().catch((error) => {
-	say(error.message);
+	if (!ending) say(error.message);
 	void end(1);
 });

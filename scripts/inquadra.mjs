@@ -9,12 +9,12 @@ const args = process.argv.slice(2);
 const folder = process.env.INQUADRA_DATA || join(ROOT, ".data/demo");
 
 async function main() {
-	needPackages();
+	await needPackages();
 	await buildPrograms();
 	let stop = () => {};
 	const env = { ...process.env };
 	if (!["match", "schema"].includes(args[0]) && !env.DATABASE_URL) {
-		needDebian(["postgresql"]);
+		await needDebian(["postgresql"]);
 		const running = await runningPostgres(folder);
 		if (running) env.DATABASE_URL = running;
 		else {

@@ -4,7 +4,7 @@ import { join } from "node:path";
 import { buildPrograms, bundle } from "./lib/build.mjs";
 import { needPackages, ROOT } from "./lib/install.mjs";
 
-needPackages();
+await needPackages();
 await buildPrograms();
 await bundle({ pictures: "demo/pictures.ts" });
 const r = spawnSync(process.execPath, [join(ROOT, "build/pictures.mjs"), ...process.argv.slice(2)], {

@@ -2,11 +2,10 @@
  * `npm test`: brings what is missing, then style, types, layers, unit tests, tests with a private PostgreSQL, and the
  * whole job in a real Chromium. The very last line counts all suites together.
  */
-import { spawnSync } from "node:child_process";
 import { existsSync, mkdirSync, readFileSync, rmSync } from "node:fs";
 import { join } from "node:path";
 import { buildAll } from "./lib/build.mjs";
-import { needDebian, needPackages, ROOT, say } from "./lib/install.mjs";
+import { endPrograms, needDebian, needPackages, ROOT, runProgram, say } from "./lib/install.mjs";
 import { startPostgres } from "./lib/postgres.mjs";
 
 let passed = 0;
@@ -14,23 +13,23 @@ let failed = 0;
 const only = process.argv[2];
 const folder = join(ROOT, `.data/test-${process.pid}`);
 
-function step(name, args, env = {}) {
+async function step(name, args, env = {}) {
+	if (ending) throw new Error("The tests were ended.");
 	const at = Date.now();
 	say(`\n== ${name}`);
-	const r = spawnSync(process.execPath, args, { cwd: ROOT, stdio: ["ignore", 2, 2], env: { ...process.env, ...env } });
-	const ok = r.status === 0;
+	const ok = await runProgram(process.execPath, args, { env: { ...process.env, ...env } });
 	say(`== ${name}: ${ok ? "passed" : "FAILED"} in ${((Date.now() - at) / 1000).toFixed(0)} s`);
 	return ok;
 }
 
-function check(name, args) {
-	if (step(name, args)) passed++;
+async function check(name, args) {
+	if (await step(name, args)) passed++;
 	else failed++;
 }
 
-function count(name, args, report, env, read) {
+async function count(name, args, report, env, read) {
 	rmSync(report, { force: true });
-	const ok = step(name, args, env);
+	const ok = await step(name, args, env);
 	const counts = existsSync(report) ? read(JSON.parse(readFileSync(report, "utf8"))) : { passed: 0, failed: 1 };
 	passed += counts.passed;
 	failed += counts.failed;
@@ -44,14 +43,24 @@ const fromVitest = (r) => ({
 });
 const fromPlaywright = (r) => ({ passed: r.stats.expected + r.stats.flaky, failed: r.stats.unexpected });
 
+/** Ends with npm, or when it is told to: what runs now is ended, and nothing more is begun. */
+let ending = false;
+const parent = process.ppid;
+function end() {
+	ending = true;
+	endPrograms("SIGINT");
+}
+setInterval(() => process.ppid !== parent && !ending && end(), 400).unref();
+for (const signal of ["SIGINT", "SIGTERM"]) process.on(signal, end);
+
 async function main() {
-	needDebian(["postgresql", "chromium", "openexr", "openimageio-tools"]);
-	needPackages();
+	await needDebian(["postgresql", "chromium", "openexr", "openimageio-tools"]);
+	await needPackages();
 	await buildAll();
 	mkdirSync(folder, { recursive: true });
 	if (!only || only === "check") {
-		check("style", ["node_modules/@biomejs/biome/bin/biome", "check", "."]);
-		check("types", ["node_modules/typescript/bin/tsc", "--noEmit"]);
+		await check("style", ["node_modules/@biomejs/biome/bin/biome", "check", "."]);
+		await check("types", ["node_modules/typescript/bin/tsc", "--noEmit"]);
 	}
 	const vitest = (project, report) => [
 		"node_modules/vitest/vitest.mjs",
@@ -63,11 +72,11 @@ async function main() {
 		`--outputFile.json=${report}`,
 	];
 	if (!only || only === "unit")
-		count("unit tests", vitest("unit", join(folder, "unit.json")), join(folder, "unit.json"), {}, fromVitest);
+		await count("unit tests", vitest("unit", join(folder, "unit.json")), join(folder, "unit.json"), {}, fromVitest);
 	if (!only || only === "database") {
 		const database = await startPostgres(join(folder, "database"), { durable: false });
 		try {
-			count(
+			await count(
 				"tests with the database",
 				vitest("database", join(folder, "database.json")),
 				join(folder, "database.json"),
@@ -80,7 +89,7 @@ async function main() {
 	}
 	if (!only || only === "page") {
 		const report = join(folder, "page.json");
-		count(
+		await count(
 			"the page in Chromium",
 			["node_modules/@playwright/test/cli.js", "test", "--reporter=list,json"],
 			report,

@@ -85,8 +85,11 @@ describe("the database", () => {
 	});
 	it("is let go of when listening is called off while the connection is being made", async () => {
 		const listening = async () =>
-			(await pool.query("select 1 from pg_stat_activity where query = 'listen inquadra' and datname = current_database()"))
-				.rowCount;
+			(
+				await pool.query(
+					"select 1 from pg_stat_activity where query = 'listen inquadra' and datname = current_database()",
+				)
+			).rowCount;
 		await until("the others to end", async () => (await listening()) === 0);
 		const all = Array.from({ length: 20 }, () => {
 			const ending = new AbortController();

@@ -1,9 +1,8 @@
 /** Builds what is stale: the tracing kernel, the bundles of the server's programs, the web application. */
-import { spawnSync } from "node:child_process";
 import { createHash } from "node:crypto";
 import { copyFileSync, existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
-import { ROOT, say } from "./install.mjs";
+import { ROOT, runProgram, say } from "./install.mjs";
 
 function digest(...paths) {
 	const hash = createHash("sha256");
@@ -16,30 +15,29 @@ function digest(...paths) {
 	return hash.digest("hex");
 }
 
-function whenStale(name, inputs, outputs, make) {
+async function whenStale(name, inputs, outputs, make) {
 	const stamp = join(ROOT, `build/${name}.stamp`);
 	const now = digest(...inputs);
 	if (existsSync(stamp) && readFileSync(stamp, "utf8") === now && outputs.every((o) => existsSync(join(ROOT, o))))
 		return;
 	const started = Date.now();
-	make();
+	await make();
 	writeFileSync(stamp, now);
 	say(`Built ${name} in ${((Date.now() - started) / 1000).toFixed(1)} s.`);
 }
 
-const run = (command, args, env = {}) => {
-	const r = spawnSync(command, args, { cwd: ROOT, stdio: ["ignore", 2, 2], env: { ...process.env, ...env } });
-	if (r.status !== 0) throw new Error(`${args[0]} failed`);
+const run = async (command, args, env = {}) => {
+	if (!(await runProgram(command, args, { env: { ...process.env, ...env } }))) throw new Error(`${args[0]} failed`);
 };
 
-export function buildKernel() {
+export async function buildKernel() {
 	mkdirSync(join(ROOT, "build"), { recursive: true });
-	whenStale(
+	await whenStale(
 		"kernel",
 		["src/tracer/kernel", "scripts/lib/build.mjs"],
 		["build/kernel.wasm", "public/kernel.wasm"],
-		() => {
-			run(process.execPath, [
+		async () => {
+			await run(process.execPath, [
 				"node_modules/assemblyscript/bin/asc.js",
 				"src/tracer/kernel/index.ts",
 				"-o",
@@ -67,7 +65,7 @@ export function buildKernel() {
 }
 
 export async function buildPrograms() {
-	buildKernel();
+	await buildKernel();
 	const entries = {
 		press: "src/press/main.ts",
 		tileWorker: "src/tracer/node/tileWorker.ts",
@@ -98,12 +96,12 @@ export async function bundle(entryPoints) {
 
 export async function buildAll() {
 	await buildPrograms();
-	whenStale(
+	await whenStale(
 		"web",
 		["src", "public", "next.config.ts", "package-lock.json", "tsconfig.json", "postcss.config.mjs"],
 		[".next/BUILD_ID"],
-		() => {
-			run(process.execPath, ["node_modules/next/dist/bin/next", "build"], {
+		async () => {
+			await run(process.execPath, ["node_modules/next/dist/bin/next", "build"], {
 				NEXT_TELEMETRY_DISABLED: "1",
 				NODE_ENV: "production",
 			});
