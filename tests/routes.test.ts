@@ -313,6 +313,21 @@ describe("scaled copies", () => {
 			);
 	});
 
+	it("are not made of what is no picture, and a damaged one is said to be", async () => {
+		const store = (data: Uint8Array) => inTransaction(pool, (c) => putBlob(c, data, "x/y"));
+		const exr = writeExr({ width: 2, height: 1, channels: [{ name: "Y", data: new Float32Array(2) }], text: {} });
+		for (const data of [exr, new Uint8Array([0x1a, 0x45, 0xdf, 0xa3, 1]), new Uint8Array([1, 2, 3])])
+			expect(await copy(await store(data), 512)).toMatchObject({
+				status: 404,
+				json: { error: { code: "no-picture" } },
+			});
+		const png = await flat(30, 30, "#246").png().toBuffer();
+		expect(await copy(await store(new Uint8Array(png.subarray(0, 60))), 512)).toMatchObject({
+			status: 400,
+			json: { error: { code: "bad-picture" } },
+		});
+	});
+
 	it("have colours of every kind of file brought to sRGB", async () => {
 		const near = (a: number[], b: number[], by: number) => a.every((v, i) => Math.abs(v - b[i]) <= by);
 		const colour = "#b46432";
@@ -466,6 +481,26 @@ describe("sky pictures", () => {
 			for (const v of unpackTexel(texel)) expect(v >= 0 && v < 70_000).toBe(true);
 		const one = await keep(writeHdr({ width: 1, height: 1, rgb: new Float32Array([1, 2, 3]) }));
 		expect(one).toMatchObject({ status: 201, json: { widthPx: 1, heightPx: 1 } });
+	});
+
+	it("that claim more than their file can hold are refused at once", async () => {
+		// A header of 16,000 × 8,000 pixels in tiles, and one tile of a smaller level.
+		const small = writeExr({
+			width: 1,
+			height: 1,
+			channels: ["R", "G", "B"].map((name) => ({ name, data: new Float32Array(1) })),
+			text: {},
+		});
+		const claims = Buffer.from(small);
+		const window = claims.indexOf("dataWindow\0box2i\0") + "dataWindow\0box2i\0".length + 4;
+		claims.writeInt32LE(15_999, window + 8);
+		claims.writeInt32LE(7999, window + 12);
+		const began = performance.now();
+		expect(await keep(new Uint8Array(claims))).toMatchObject({
+			status: 400,
+			json: { error: { message: expect.stringMatching(/16000 × 8000 pixels, more than its \d+ bytes can hold/) } },
+		});
+		expect(performance.now() - began).toBeLessThan(5000);
 	});
 
 	it("that are none are refused in words", async () => {
@@ -662,8 +697,9 @@ describe("prints", () => {
 		expect(prints[0]).toMatchObject({ shotId: id, done: 0, samplesLeft: 64 * 35 * 16 });
 		const log = (await ask(routes.log.GET, { id })).json;
 		expect(log).toEqual({
-			standing: { id, title: "Narrow", revision: 0, sequence: 0, canUndo: false, canRedo: false },
+			standing: { id, title: "Narrow", revision: 0, standsFor: 0, sequence: 0, canUndo: false, canRedo: false },
 			checkpoints: [],
+			left: [],
 			history: [],
 		});
 		for (const route of [routes.log, routes.prints])

@@ -65,7 +65,7 @@ describe("the log of a shot", () => {
 		state = await moveHead(pool, state.id, "undo", randomUUID(), state.sequence);
 		state = await edit(state.id, { name: "shot.setIdea", idea: "second" }, state.sequence);
 		expect(await listLeftBehind(pool, state.id)).toEqual([
-			{ revision: first, label: 'idea: idea "first"', at: expect.any(String), thumbnail: null },
+			{ revision: first, label: 'idea: "first"', at: expect.any(String), thumbnail: null },
 		]);
 		state = await back(state, first);
 		expect(state.document.idea).toBe("first");

@@ -4,7 +4,7 @@
  */
 import { Worker } from "node:worker_threads";
 import { PictureFileError } from "../core/formats/exr.ts";
-import type { PreparedSky } from "../store/skies.ts";
+import { isLargeSky, type PreparedSky } from "../store/skies.ts";
 import type { PixelsAsked } from "./printPixels.ts";
 import { HttpError } from "./route.ts";
 
@@ -23,8 +23,8 @@ class Refused extends PictureFileError {
 /** A thread that is asked nothing for so long goes. To begin one takes most of a second. */
 const IDLE_MS = 60_000;
 
-/** Asks a built program in a thread of its own, one thing at a time; the thread stays for the next. */
-function aside<Q, T>(program: string): (asked: Q) => Promise<T> {
+/** Asks a built program in a thread of its own, one thing at a time; the thread stays for the next. What takes too long is ended. */
+function aside<Q, T>(program: string, mostSeconds: number): (asked: Q) => Promise<T> {
 	let last: Promise<unknown> = Promise.resolve();
 	let thread: Worker | null = null;
 	let idle: ReturnType<typeof setTimeout> | undefined;
@@ -43,7 +43,13 @@ function aside<Q, T>(program: string): (asked: Q) => Promise<T> {
 			thread ??= begin();
 			const worker = thread;
 			const ended = () => reject(new Error(`The thread of ${program} has ended.`));
+			const late = setTimeout(() => {
+				reject(new Refused(`This took longer than ${mostSeconds} s and was given up.`, "too-long"));
+				leave(worker);
+				void worker.terminate();
+			}, mostSeconds * 1000);
 			worker.once("message", (reply: AsideReply<T>) => {
+				clearTimeout(late);
 				if ("made" in reply) resolve(reply.made);
 				else if (reply.status) reject(new HttpError(reply.status, reply.code, reply.refused));
 				else reject(new Refused(reply.refused, reply.code));
@@ -58,6 +64,7 @@ function aside<Q, T>(program: string): (asked: Q) => Promise<T> {
 			});
 			worker.once("error", reject);
 			worker.once("exit", ended);
+			worker.once("exit", () => clearTimeout(late));
 			worker.ref();
 			worker.postMessage(asked);
 		});
@@ -68,8 +75,12 @@ function aside<Q, T>(program: string): (asked: Q) => Promise<T> {
 	};
 }
 
-/** As `prepareSky` of the store. Throws {@link PictureFileError} in words. */
-export const prepareAside = aside<Uint8Array, PreparedSky>("skyWorker.mjs");
+const usualSky = aside<Uint8Array, PreparedSky>("skyWorker.mjs", 60);
+const largeSky = aside<Uint8Array, PreparedSky>("skyWorker.mjs", 180);
+
+/** As `prepareSky` of the store; a large one does not keep others waiting. Throws {@link PictureFileError} in words. */
+export const prepareAside = async (data: Uint8Array): Promise<PreparedSky> =>
+	(isLargeSky(data) ? largeSky : usualSky)(data);
 
 /** As `printPixels`. Throws {@link HttpError}. */
-export const pixelsAside = aside<PixelsAsked, ArrayBuffer>("pixelsWorker.mjs");
+export const pixelsAside = aside<PixelsAsked, ArrayBuffer>("pixelsWorker.mjs", 300);

@@ -3,8 +3,13 @@ import type pg from "pg";
 import sharp, { type Sharp } from "sharp";
 import { type CopyWidth, MOST_PIXELS } from "../core/brief/copies.ts";
 import { straightenRows } from "../core/brief/straighten.ts";
+import { PictureFileError } from "../core/formats/exr.ts";
 import { getBlob, putBlob } from "./blobs.ts";
 import { inTransaction } from "./database.ts";
+import { mediaTypeOf } from "./mediaType.ts";
+
+/** Kinds of files that are scaled; of others there is no copy. */
+const COPIED = ["image/png", "image/jpeg", "image/webp", "image/tiff"];
 
 /** One copy at a time: two of a hundred megapixels would take the server's memory. */
 let last: Promise<unknown> = Promise.resolve();
@@ -61,8 +66,10 @@ export async function copyOf(pool: pg.Pool, file: string, width: CopyWidth, bend
 		const held = await find();
 		if (held) return held;
 		const data = await getBlob(pool, file);
-		if (!data) return null;
-		const copy = await makeCopy(data, width, bend);
+		if (!data || !COPIED.includes(mediaTypeOf(data))) return null;
+		const copy = await makeCopy(data, width, bend).catch((error: Error) => {
+			throw new PictureFileError(`The picture is damaged and no copy can be made of it: ${error.message}`);
+		});
 		await inTransaction(pool, async (client) => {
 			const blob = await putBlob(client, copy.data, copy.mediaType);
 			await client.query(

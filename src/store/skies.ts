@@ -7,21 +7,24 @@ import type pg from "pg";
 import sharp from "sharp";
 import { makeSkyTable, readSkyTable, type SkyTable, skyTableBytes } from "../core/air/skyPicture.ts";
 import { decodeSrgb } from "../core/colour/linear.ts";
-import { PictureFileError, readExr } from "../core/formats/exr.ts";
+import { exrPixels, openExr, PictureFileError } from "../core/formats/exr.ts";
 import { isHdr, readHdr } from "../core/formats/hdr.ts";
 import { blobInfo, getBlob, putBlob } from "./blobs.ts";
 import { inTransaction } from "./database.ts";
 import { keepMade, type MadeName, madeOnce } from "./made.ts";
+import { mediaTypeOf } from "./mediaType.ts";
 
 /** Raised when tables are made in another way. */
 const CODE = 1;
 const MOST_PIXELS = 140_000_000;
-const EXR_MAGIC = 20000630;
 
 /** A picture that cannot stand for a sky. */
 export class SkyPictureError extends PictureFileError {
 	override readonly code = "bad-sky";
 }
+
+const NOT_READ =
+	"This file is no picture that can be read, or it is damaged. HDR, EXR, PNG, JPEG, WebP and TIFF can be hung as a sky.";
 
 interface LinearPicture {
 	width: number;
@@ -32,20 +35,16 @@ interface LinearPicture {
 }
 
 function fromExr(data: Uint8Array): LinearPicture {
-	const { width, height, channels } = readExr(data, MOST_PIXELS);
-	const named = (name: string) => channels.find((c) => c.name === name)?.data;
-	const grey = named("Y");
-	const planes = [named("R") ?? grey, named("G") ?? grey, named("B") ?? grey];
-	if (planes.some((p) => !p))
-		throw new SkyPictureError(
-			`The EXR file has no channels R, G and B, but ${channels
-				.map((c) => c.name)
-				.join(", ")
-				.slice(0, 200)}.`,
-		);
+	const file = openExr(data, MOST_PIXELS);
+	const { width, height, names } = file;
+	const wanted = ["R", "G", "B"].map((c) => (names.includes(c) ? c : "Y"));
+	if (!wanted.every((c) => names.includes(c)))
+		throw new SkyPictureError(`The EXR file has no channels R, G and B, but ${names.join(", ").slice(0, 200)}.`);
 	const rgb = new Float32Array(width * height * 3);
-	planes.forEach((plane, c) => {
-		for (let i = 0; i < width * height; i++) rgb[i * 3 + c] = (plane as Float32Array)[i];
+	// One channel after the other: all of a large file at once would take twice its memory.
+	wanted.forEach((name, c) => {
+		const [plane] = file.planes([name]);
+		for (let i = 0; i < width * height; i++) rgb[i * 3 + c] = plane.data[i];
 	});
 	return { width, height, rgb, mediaType: "image/x-exr" };
 }
@@ -65,9 +64,7 @@ async function fromSharp(data: Uint8Array): Promise<LinearPicture> {
 			.raw({ depth: deep ? "ushort" : "uchar" })
 			.toBuffer({ resolveWithObject: true });
 	} catch {
-		throw new SkyPictureError(
-			"This file is no picture that can be read, or it is damaged. HDR, EXR, PNG, JPEG, WebP and TIFF can be hung as a sky.",
-		);
+		throw new SkyPictureError(NOT_READ);
 	}
 	const { width, height } = raw.info;
 	const values = deep ? new Uint16Array(raw.data.buffer, raw.data.byteOffset, width * height * 3) : raw.data;
@@ -80,10 +77,25 @@ async function fromSharp(data: Uint8Array): Promise<LinearPicture> {
 async function readPicture(data: Uint8Array): Promise<LinearPicture> {
 	if (data.length === 0) throw new SkyPictureError("The file is empty.");
 	if (isHdr(data)) return { ...readHdr(data, MOST_PIXELS), mediaType: "image/vnd.radiance" };
-	if (data.length > 4 && new DataView(data.buffer, data.byteOffset).getUint32(0, true) === EXR_MAGIC)
-		return fromExr(data);
+	if (mediaTypeOf(data) === EXR) return fromExr(data);
 	return fromSharp(data);
 }
+
+const EXR = "image/x-exr";
+const KINDS = [EXR, "image/vnd.radiance", "image/png", "image/jpeg", "image/webp", "image/tiff"];
+
+/** Throws {@link SkyPictureError} when a file does not begin as one that can be a sky does. */
+export function checkSkyHead(head: Uint8Array): void {
+	if (head.length === 0) throw new SkyPictureError("The file is empty.");
+	if (!KINDS.includes(mediaTypeOf(head))) throw new SkyPictureError(NOT_READ);
+}
+
+/** Bytes of a file, and pixels of an EXR, above which a sky takes long and is prepared beside others. */
+const LARGE = { bytes: 24 * 1024 * 1024, pixels: 20_000_000 };
+
+/** Whether preparing a file takes many seconds. Throws {@link PictureFileError}. */
+export const isLargeSky = (data: Uint8Array): boolean =>
+	data.length > LARGE.bytes || (mediaTypeOf(data) === EXR && exrPixels(data) > LARGE.pixels);
 
 export interface PreparedSky {
 	table: SkyTable;

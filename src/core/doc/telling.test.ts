@@ -18,9 +18,20 @@ describe("what an edit did", () => {
 		[{ name: "piece.setHidden", ids: ["q"], hidden: true }, "show or leave out Quay: left out"],
 		[{ name: "piece.remove", ids: ["c", "q"] }, "delete 2 things"],
 		[{ name: "piece.remove", ids: ["c"] }, "delete Crane"],
+		[
+			{
+				name: "piece.turn",
+				pieces: [
+					{ id: "c", headingDeg: 1 },
+					{ id: "q", headingDeg: 2 },
+				],
+			},
+			"turn 2 pieces",
+		],
+		[{ name: "air.setHaze", haze: 3.2 }, "haze: 3.2"],
 		[{ name: "camera.setLens", focalMm: 50 }, "lens: focal 50 mm"],
 		[{ name: "camera.setLocked", locked: true }, "lock or unlock: locked"],
-		[{ name: "shot.setTitle", title: "Quay" }, 'title: title "Quay"'],
+		[{ name: "shot.setTitle", title: "Quay" }, 'title: "Quay"'],
 	])("%o is told as %s", (edit, words) => expect(told(edit)).toBe(words));
 
 	it("fits a line, however long its words", () => {

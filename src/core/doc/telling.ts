@@ -25,21 +25,26 @@ const WORDS: Record<string, string> = {
 	rgb: "colour",
 };
 
+/** What several things are called, by the field that lists them. */
+const MANY = ["pieces", "lamps", "lines"];
+
 const MOST_VALUES = 3;
 const MOST_LENGTH = 90;
 
 const number = (v: number): string => String(Number(v.toPrecision(Math.abs(v) >= 100 ? 4 : 3)));
 
 /** "headingDeg", 212.4 → "heading 212°". */
-function valueWords(field: string, value: unknown): string | null {
+function valueWords(field: string, value: unknown, label: string): string | null {
 	const [ending, unit] = UNITS.find(([e]) => e.test(field)) ?? [null, ""];
 	const plain = ending ? field.replace(ending, "") : field;
-	const word =
+	const spoken =
 		WORDS[field] ??
 		plain
 			.replace(/([A-Z])/g, " $1")
 			.toLowerCase()
 			.trim();
+	// What the label says already is not said again.
+	const word = spoken === label ? "" : spoken;
 	const space = word ? `${word} ` : "";
 	if (typeof value === "number") return `${space}${number(value)}${unit}`;
 	if (typeof value === "boolean") {
@@ -48,7 +53,7 @@ function valueWords(field: string, value: unknown): string | null {
 		return `${space}${value ? "on" : "off"}`;
 	}
 	if (typeof value === "string") return value.length > 40 ? `${space}"${value.slice(0, 38)}…"` : `${space}"${value}"`;
-	if (value === null) return word ? `no ${word}` : null;
+	if (value === null) return `no ${spoken}`;
 	if (Array.isArray(value) && value.length <= 3 && value.every((v) => typeof v === "number"))
 		return `${space}${value.map(number).join(", ")}${unit}`;
 	return null;
@@ -98,12 +103,17 @@ export function tellEdit({ name, ...values }: Edit, before: ShotDocument, after:
 	const ids = idsOf(values);
 	const [now, then] = [namesIn(after), namesIn(before)];
 	const named = ids.map((id) => now.get(id) ?? then.get(id)).filter((n): n is string => !!n);
-	const of = named.length === 1 ? named[0] : named.length > 1 ? `${named.length} things` : "";
+	const of =
+		named.length === 1
+			? named[0]
+			: named.length > 1
+				? `${named.length} ${MANY.find((m) => m in values) ?? "things"}`
+				: "";
 	const adds = /\.(add\w*|remove\w*|keep|take)$/.test(name);
 	const told = adds
 		? []
 		: valuesOf(values)
-				.map(([field, v]) => valueWords(field, v))
+				.map(([field, v]) => valueWords(field, v, label))
 				.filter((w) => w !== null)
 				.slice(0, MOST_VALUES);
 	// A label that is a verb stands before its thing: "move crane"; a noun is told of it: "surface of crane".

@@ -71,6 +71,12 @@ export function readExr(file: Uint8Array, mostPixels = 100_000_000): ExrImage {
 	return { width, height, channels: exr.planes(exr.names), text, ...(window ? { window } : {}) };
 }
 
+/** Pixels that the header of an EXR file claims. Throws {@link ExrError}. */
+export function exrPixels(file: Uint8Array): number {
+	const { width, height } = readHead(new ByteReader(file), Number.MAX_SAFE_INTEGER / 1024, file.length);
+	return width * height;
+}
+
 /** An EXR file whose channels are unpacked when they are asked for. */
 export interface ExrFile extends Pick<ExrImage, "width" | "height" | "text" | "window"> {
 	/** Names of its channels, in order. */
@@ -122,8 +128,11 @@ interface Head {
 	tiling: Tiling | null;
 }
 
-/** Reads a header. Throws {@link ExrError}. */
-function readHead(r: ByteReader, mostPixels: number): Head {
+/** No packing here makes more bytes of one than this: a run of deflate makes 1,032. */
+const MOST_UNPACKED = 1100;
+
+/** Reads a header of a file of so many bytes. Throws {@link ExrError}. */
+function readHead(r: ByteReader, mostPixels: number, fileBytes: number): Head {
 	if (r.u32() !== MAGIC) throw new ExrError("This is not an EXR file: its first four bytes are others.");
 	const version = r.u32();
 	if (version & ~0xff & ~(LONG_NAMES | TILED))
@@ -165,6 +174,8 @@ function readHead(r: ByteReader, mostPixels: number): Head {
 	});
 	if (list.length > 1024 || pixelBytes * width * height > 16 * mostPixels * 4)
 		throw new ExrError("The EXR file claims more channels than can be read.");
+	if (pixelBytes * width * height > MOST_UNPACKED * fileBytes)
+		throw new ExrError(`The EXR file claims ${width} × ${height} pixels, more than its ${fileBytes} bytes can hold.`);
 	const [left, top, right, low] = display ?? data;
 	const whole = { x: data[0] - left, y: data[1] - top, width: right - left + 1, height: low - top + 1 };
 	const isPart = whole.x !== 0 || whole.y !== 0 || whole.width !== width || whole.height !== height;
@@ -235,7 +246,7 @@ export interface ExrLines extends Pick<ExrImage, "width" | "height" | "text" | "
 /** Opens a file by its beginning, which must hold the header and the table of blocks, and its size in bytes. Throws {@link ExrError}. */
 export function openExrLines(start: Uint8Array, size: number, mostPixels: number): ExrLines {
 	const r = new ByteReader(start);
-	const head = readHead(r, mostPixels);
+	const head = readHead(r, mostPixels, size);
 	const { width, height, rows, list } = head;
 	if (head.tiling) throw new ExrError("The EXR file is in tiles and cannot be read line by line.");
 	const begins = Array.from({ length: Math.ceil(height / rows) }, () => r.u32() + r.u32() * 4294967296);
@@ -273,7 +284,7 @@ export function openExrLines(start: Uint8Array, size: number, mostPixels: number
 /** Opens an EXR file: its header and where its blocks lie. Throws {@link ExrError}, also when a damaged block is unpacked. */
 export function openExr(file: Uint8Array, mostPixels = 100_000_000): ExrFile {
 	const r = new ByteReader(file);
-	const head = readHead(r, mostPixels);
+	const head = readHead(r, mostPixels, file.length);
 	const { width, height, text, window, list, pixelBytes, rows, tiling } = head;
 	const side = tiling ?? { width, height: rows };
 	const columns = Math.ceil(width / side.width);
@@ -298,6 +309,8 @@ export function openExr(file: Uint8Array, mostPixels = 100_000_000): ExrFile {
 			);
 		bodies.set(y * columns + column, body);
 	}
+	if (bodies.size === 0)
+		throw new ExrError(`The EXR file holds nothing of its ${width} × ${height} pixels, only smaller levels of them.`);
 	const block = (column: number, line: number): Block | null => {
 		const body = bodies.get(line * columns + column);
 		if (!body) return null;

@@ -7,7 +7,7 @@ import { MOST_BYTES } from "@/wire/contracts.ts";
 
 /** Takes the bytes of a clip and keeps them. */
 export const POST = route(async (request) => {
-	const data = await readBytes(request, MOST_BYTES);
+	const data = await readBytes(request, MOST_BYTES, clipType);
 	const mediaType = clipType(data);
 	const blob = await inTransaction(database(), (client) => putBlob(client, data, mediaType));
 	return Response.json({ blob }, { status: 201 });
