@@ -97,6 +97,20 @@ test("a match by pointer and keyboard, with known sizes, a circle, a horizon and
 	await page.keyboard.press("Delete");
 	await expect(page.getByRole("button", { name: /^Line 9,/ })).toHaveCount(0);
 
+	// A line that is begun beside another one's end is a new one, of the direction in hand; the other stays.
+	const corner = referenceLines().find((l) => l.axis === "along") as { x1: number; y1: number };
+	const [x, y] = await inFrame(page, corner.x1 / width, corner.y1 / height);
+	await page.getByRole("button", { name: /^upright/i }).click();
+	const lines = page.getByRole("button", { name: /^Line \d+,/ });
+	const count = await lines.count();
+	await drag(page, [x + 5, y + 4], [x + 5, y - 60]);
+	await expect(lines).toHaveCount(count + 1);
+	await expect(lines.last()).toHaveAccessibleName(new RegExp(`^Line ${count + 1}, upright`));
+	expect(Math.abs((await told(page, "focal")) / before - 1)).toBeLessThan(0.2);
+	await page.keyboard.press("Control+z");
+	await expect(lines).toHaveCount(count);
+	await expect.poll(async () => Math.abs((await told(page, "focal")) / before - 1)).toBeLessThan(0.001);
+
 	// A wall of known height tells the eye height.
 	await page.getByRole("button", { name: "Known height" }).click();
 	await drag(page, await inFrame(page, ...seen([9, 0, -20])), await inFrame(page, ...seen([9, 4.2, -20])));

@@ -69,6 +69,7 @@ export interface PerspectiveSolution {
 	pitchDegSd: number;
 	rollDeg: number;
 	rollDegSd: number;
+	/** Lines have no sense: of the two headings that see them so, the one that looks along z's own way, −90 to 90. */
 	headingDeg: number;
 	headingDegSd: number;
 	/** Height of the horizon, in pixels from the top, at x = 0 and x = width. */
@@ -430,7 +431,7 @@ export function solvePerspective(input: PerspectiveInput): PerspectiveSolution {
 		pitchDegSd: sdOf(PITCH),
 		rollDeg: at[ROLL],
 		rollDegSd: sdOf(ROLL),
-		headingDeg: ((at[HEADING] % 180) + 180) % 180,
+		headingDeg: foldHeading(at[HEADING]),
 		headingDegSd: sdOf(HEADING),
 		horizon: { yLeft: halfHeight - horizonAt(eye, -width / 2), yRight: halfHeight - horizonAt(eye, width / 2) },
 		residualsPx,
@@ -451,6 +452,15 @@ export function solvePerspective(input: PerspectiveInput): PerspectiveSolution {
 		...(bend ? { bend } : {}),
 		...(advice ? { advice } : {}),
 	};
+}
+
+/**
+ * Of the headings that differ by half a turn, the one within a quarter turn of `towards`: away then grows with distance, and
+ * right to the right, in the frame too.
+ */
+export function foldHeading(headingDeg: number, towards = 0): number {
+	const off = (((headingDeg - towards) % 180) + 180) % 180;
+	return towards + (off > 90 ? off - 180 : off);
 }
 
 const listed = (names: string[]): string =>

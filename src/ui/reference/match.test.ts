@@ -6,7 +6,17 @@ import type { MatchLine, ShotDocument } from "../../core/doc/schema.ts";
 import { frameOfView, project } from "../../core/lens/camera.ts";
 import { MADE_UP_IMAGE, MadeUp } from "../../core/lens/madeUp.ts";
 import { bent } from "../../core/maths/division.ts";
-import { inPicture, type Matched, matchedCamera, matchImage, matchMoves, matchView, solveMatch } from "./match.ts";
+import {
+	becameWorse,
+	inPicture,
+	type Matched,
+	matchedCamera,
+	matchImage,
+	matchLoses,
+	matchMoves,
+	matchView,
+	solveMatch,
+} from "./match.ts";
 
 const { width, height } = MADE_UP_IMAGE;
 const truth = { ...new MadeUp(1).camera(), focalMm: 30, headingDeg: 35, pitchDeg: 2, rollDeg: 0.5 };
@@ -73,6 +83,65 @@ describe("the match of a shot", () => {
 		);
 		expect(left.wrong).toBeNull();
 		expect(left.residual.has(first.id)).toBe(false);
+	});
+
+	it("looks along along, whichever way its lines were drawn and the camera's heading lies", () => {
+		for (const headingDeg of [-89, -35, -1, 0.5, 35, 89]) {
+			const made = new MadeUp(7);
+			const lines = made.directions(["z", "x", "y"], { ...truth, headingDeg }, 0, 3).flatMap(({ axis, segments }) =>
+				segments.map(([x1, y1, x2, y2], i): MatchLine => {
+					const id = `${axis}${i}`;
+					const name = ({ z: "along", x: "across", y: "upright" } as const)[axis];
+					// From far to near, and from near to far.
+					return i % 2 ? { id, axis: name, x1, y1, x2, y2 } : { id, axis: name, x1: x2, y1: y2, x2: x1, y2: y1 };
+				}),
+			);
+			let doc = edit(drawn(), { name: "match.removeLine", id: "z0" });
+			doc = { ...doc, match: { ...doc.match, lines } };
+			const s = solved(doc);
+			expect(s.solution.headingDeg).toBeCloseTo(headingDeg, 1);
+			// In the frame a thing farther away, more to the right, higher up is just that.
+			const { frame } = matchView(doc, s);
+			const foot: [number, number, number] = [0, 0, 0];
+			const place = (right: number, up: number, away: number) =>
+				project(frame, [foot[0] + right, foot[1] + up, foot[2] - away]);
+			const h = (headingDeg * Math.PI) / 180;
+			const [x, z] = [20 * Math.sin(h), 20 * Math.cos(h)];
+			expect(place(x, 0, z + 1).depthM).toBeGreaterThan(place(x, 0, z).depthM);
+			expect(place(x + 0.5, 0, z).x).toBeGreaterThan(place(x, 0, z).x);
+			expect(place(x, 1, z).y).toBeLessThan(place(x, 0, z).y);
+		}
+	});
+
+	it("looks the way that it was taken where pieces have been set under that", () => {
+		const doc = drawn();
+		const s = solved(doc);
+		const turned = { ...doc, camera: { ...doc.camera, headingDeg: s.solution.headingDeg + 180 } };
+		expect(matchedCamera(turned, s).headingDeg).toBeCloseTo(s.solution.headingDeg + 180, 6);
+		expect(matchedCamera({ ...turned, pieces: [] }, s).headingDeg).toBeCloseTo(s.solution.headingDeg, 6);
+	});
+
+	it("names the pieces that it takes out of the frame", () => {
+		const doc = drawn();
+		const s = solved(doc);
+		expect(matchLoses(doc, s)).toEqual(expect.arrayContaining(["Stake at 5 m"]));
+		const seen = { ...doc, camera: { ...doc.camera, ...matchedCamera(doc, s) } };
+		expect(matchLoses(seen, s)).toEqual([]);
+	});
+
+	it("tells which line has made it worse, and by how much", () => {
+		const before = { doc: drawn(0.3), result: solveMatch(drawn(0.3)) };
+		const [first] = before.doc.match.lines;
+		const moved = (by: number, allCount = false) => {
+			let doc = edit(before.doc, { name: "match.set", allCount });
+			doc = edit(doc, { name: "match.changeLine", line: { ...first, x1: first.x1 + by, y1: first.y1 - by } });
+			return becameWorse({ ...before, doc: before.doc }, { doc, result: solveMatch(doc) });
+		};
+		expect(moved(0.2)).toBeNull();
+		expect(moved(60)).toMatch(/^Line 1, as it lies now, does not belong with the rest/);
+		expect(moved(60, true)).toMatch(/^Line 1, as it lies now, makes the match worse: 0\.\d px before, \d+\.\d px now/);
+		const removed = edit(before.doc, { name: "match.removeLine", id: first.id });
+		expect(becameWorse(before, { doc: removed, result: solveMatch(removed) })).toBeNull();
 	});
 
 	it("stays with its picture: shown beside another, mirrored and turned back", () => {

@@ -6,6 +6,7 @@ import { type FrameOfView, frameOfView, project } from "../../core/lens/camera.t
 import {
 	type Axis,
 	type CirclePlane,
+	foldHeading,
 	PerspectiveError,
 	type PerspectiveSolution,
 	solvePerspective,
@@ -129,12 +130,21 @@ function shiftOf(
 	return Math.hypot(right, up) < 1e-9 ? undefined : [right, up];
 }
 
+/**
+ * The way that a match looks: along *along*. Where pieces have been set under a camera that was taken looking the other way,
+ * it stays theirs.
+ */
+function headingOf({ camera, pieces }: ShotDocument, { headingDeg }: PerspectiveSolution): number {
+	const turned = Math.abs(foldHeading(camera.headingDeg) - headingDeg) < 90 && Math.abs(camera.headingDeg) > 90;
+	return turned && pieces.length > 0 ? foldHeading(headingDeg, camera.headingDeg) : headingDeg;
+}
+
 /** The camera that a match would take: at the place's origin, eye height over the ground. */
 export function matchedCamera(doc: ShotDocument, result: Matched) {
 	const s = result.solution;
 	return {
 		position: [0, s.eyeHeightM ?? doc.match.eyeHeightM, 0] as [number, number, number],
-		headingDeg: s.headingDeg,
+		headingDeg: headingOf(doc, s),
 		pitchDeg: s.pitchDeg,
 		rollDeg: s.rollDeg,
 		focalMm: s.focalMm,
@@ -172,6 +182,49 @@ export function matchView(
 			return at ? [at[0], at[2]] : null;
 		},
 	};
+}
+
+/** Names of pieces that stand in the frame now and would not be under a match's camera. */
+export function matchLoses(doc: ShotDocument, result: Matched): string[] {
+	const now = frameOfView(doc.camera);
+	const then = matchView(doc, result).frame;
+	const sees = (view: FrameOfView, p: [number, number, number]) => {
+		const { x, y, depthM } = project(view, p);
+		return depthM > 0.1 && x >= 0 && x <= 1 && y >= 0 && y <= 1;
+	};
+	return doc.pieces
+		.filter(({ hidden, position: [x, y, z], size }) => {
+			const middle: [number, number, number] = [x, y + size[1] / 2, z];
+			return !hidden && sees(now, middle) && !sees(then, middle);
+		})
+		.map((p) => p.name);
+}
+
+/** Pixels of a line's error above which a match is said to have become worse, and how many times worse. */
+const WORSE = { px: 2, times: 3 };
+
+const rms = (result: Matched): number => {
+	const all = [...result.residual].filter(([id]) => id !== result.wrong).map(([, px]) => px * px);
+	return all.length ? Math.sqrt(all.reduce((a, b) => a + b, 0) / all.length) : 0;
+};
+
+/** What one act on a line did to a match, when it has become much worse by it: which line, and how much. */
+export function becameWorse(
+	before: { doc: ShotDocument; result: MatchResult },
+	after: { doc: ShotDocument; result: MatchResult },
+): string | null {
+	if (!before.result.ok) return null;
+	const known = new Map(before.doc.match.lines.map((l) => [l.id, l]));
+	const touched = after.doc.match.lines.filter((l) => known.get(l.id) !== l);
+	if (touched.length !== 1 || after.doc.match.lines.length < before.doc.match.lines.length) return null;
+	const name = `Line ${after.doc.match.lines.indexOf(touched[0]) + 1}`;
+	const did = known.has(touched[0].id) ? "as it lies now" : `drawn ${touched[0].axis}`;
+	if (!after.result.ok) return `${name}, ${did}, leaves no match: ${after.result.message} Undo takes it back.`;
+	if (after.result.wrong === touched[0].id && !after.doc.match.allCount)
+		return `${name}, ${did}, does not belong with the rest and is not counted. Undo takes it back.`;
+	const [was, is] = [rms(before.result), rms(after.result)];
+	if (is < WORSE.px || is < WORSE.times * was) return null;
+	return `${name}, ${did}, makes the match worse: ${was.toFixed(1)} px before, ${is.toFixed(1)} px now. Undo takes it back.`;
 }
 
 /** What a match would do to what stands in the frame: the piece that would move farthest in it, in pixels of the frame. */

@@ -14,6 +14,7 @@ import {
 	type MatchResult,
 	matchedCamera,
 	matchImage,
+	matchLoses,
 	matchMoves,
 	matchReference,
 } from "../../reference/match.ts";
@@ -44,16 +45,21 @@ const TOOLS: { tool: Exclude<MatchTool, "line">; word: string; how: string }[] =
 
 export function takeMatch(match: MatchResult | null): void {
 	if (!match?.ok) return;
-	const { document, commit } = useShot.getState();
+	const { document, commit, say } = useShot.getState();
 	const { film } = document.camera;
 	const pose = matchedCamera(document, match);
+	const lost = matchLoses(document, match);
 	// The picture spans the film's width: a back too low for its ratio would crop the sides, so the ratio rules the height.
 	const higher =
 		pose.ratio < film.widthMm / film.heightMm
 			? { film: { widthMm: film.widthMm, heightMm: film.widthMm / pose.ratio } }
 			: {};
-	if (commit({ name: "camera.take", ...pose, ...higher }))
-		useStudio.getState().set({ step: "Mass", staff: null, zoom: { k: 1, x: 0.5, y: 0.5 } });
+	if (!commit({ name: "camera.take", ...pose, ...higher })) return;
+	useStudio.getState().set({ step: "Mass", staff: null, zoom: { k: 1, x: 0.5, y: 0.5 } });
+	if (lost.length)
+		say(
+			`Out of the frame now: ${lost.slice(0, 3).join(", ")}${lost.length > 3 ? ` and ${lost.length - 3} more` : ""}. In the plan they can be drawn back in.`,
+		);
 }
 
 export function MatchBody() {
@@ -128,8 +134,7 @@ function Directions({ match }: { match: MatchResult | null }) {
 							aria-pressed={line?.id === l.id}
 							onClick={() =>
 								set({
-									line: line?.id === l.id ? { id: l.id, end: line.end === 1 ? 2 : 1 } : { id: l.id, end: 1 },
-									axis: l.axis,
+									line: { id: l.id, end: line?.id === l.id && line.end === 1 ? 2 : 1, held: true },
 									tool: "line",
 									mark: null,
 								})

@@ -16,6 +16,10 @@ import { useShot, useShown } from "../../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../../store/studio.ts";
 import { MatchShapes } from "./MatchShapes.tsx";
 
+/** Reach of the ends of the line that is picked, and of those that are not, in pixels of the screen. */
+const PICKED_PX = 11;
+const TAKEN_PX = 3;
+
 const onLens = (magnified: Point | null) => useStudio.getState().set({ magnified });
 
 export function MatchMarks({ width, height, k, place }: MarkProps) {
@@ -60,7 +64,7 @@ export function MatchMarks({ width, height, k, place }: MarkProps) {
 				onLens(null);
 				setFresh(null);
 				const to = toImage(place(e));
-				if (!moved) return set(over ? { line: { id: over.id, end: 1 }, axis: over.axis } : { line: null });
+				if (!moved) return set({ line: over ? { id: over.id, end: 1, held: true } : null, mark: null });
 				if (commit({ name: "match.addLine", line: { id, axis, x1: from.x, y1: from.y, x2: to.x, y2: to.y } }))
 					set({ line: { id, end: 2 } });
 			},
@@ -122,9 +126,11 @@ export function MatchMarks({ width, height, k, place }: MarkProps) {
 
 	const dragEnd = (event: ReactPointerEvent, line: MatchLine, end: 1 | 2 | 0) => {
 		if (event.button !== 0) return;
-		// Edges of a place meet in corners: where a line of another direction is in the way, a new one is drawn.
-		if (tool !== "line" || (line.axis !== axis && chosen?.id !== line.id)) return draw(event, line);
-		set({ mark: null, line: { id: line.id, end: end === 0 ? 1 : end }, axis: line.axis });
+		// Edges of a place meet in corners, where people begin: what was not picked before stays where it is. An end that
+		// shows itself as taken under the pointer moves, unless it is of another direction than the one in hand.
+		const picked = chosen?.id === line.id && !!chosen.held;
+		if (tool !== "line" || !(picked || (end !== 0 && line.axis === axis))) return draw(event, line);
+		set({ mark: null, line: { id: line.id, end: end === 0 ? 1 : end, held: true } });
 		const from = toImage(place(event));
 		const moved = (e: { clientX: number; clientY: number }): MatchLine => {
 			const to = toImage(place(e));
@@ -172,6 +178,7 @@ export function MatchMarks({ width, height, k, place }: MarkProps) {
 				const nx = (-(y2 - y1) / length) * (8 / k);
 				const ny = ((x2 - x1) / length) * (8 / k);
 				const on = chosen?.id === l.id;
+				const held = on && !!chosen.held;
 				return (
 					<g key={l.id}>
 						<Double
@@ -191,8 +198,8 @@ export function MatchMarks({ width, height, k, place }: MarkProps) {
 						<path
 							d={`M${x1} ${y1}L${x2} ${y2}`}
 							stroke="transparent"
-							strokeWidth={12 / k}
-							style={{ cursor: "move" }}
+							strokeWidth={(held ? 2 * PICKED_PX : 2 * TAKEN_PX) / k}
+							style={{ cursor: held ? "move" : "crosshair" }}
 							onPointerDown={(e) => dragEnd(e, l, 0)}
 						/>
 						{([1, 2] as const).map((end) => (
@@ -200,9 +207,11 @@ export function MatchMarks({ width, height, k, place }: MarkProps) {
 								key={end}
 								cx={end === 1 ? x1 : x2}
 								cy={end === 1 ? y1 : y2}
-								r={11 / k}
+								r={(held ? PICKED_PX : TAKEN_PX) / k}
+								className={held || l.axis !== axis || tool !== "line" ? "" : "taken"}
 								fill="transparent"
-								style={{ cursor: "grab" }}
+								strokeWidth={2 / k}
+								style={{ cursor: held || l.axis === axis ? "grab" : "crosshair" }}
 								data-testid={`line-${i + 1}-end-${end}`}
 								onPointerDown={(e) => dragEnd(e, l, end)}
 							/>

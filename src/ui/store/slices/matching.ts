@@ -9,7 +9,7 @@ export interface Matching {
 	axis: MatchAxis;
 	/** What a drag over the reference draws. */
 	tool: MatchTool;
-	line: { id: string; end: 1 | 2 } | null;
+	line: { id: string; end: 1 | 2; held?: boolean } | null;
 	/** Known size or circle that is worked on, or the horizon. */
 	mark: string | null;
 	/** Families of edges found in the picture, not yet taken or refused; the one that is pointed at. */
