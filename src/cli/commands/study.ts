@@ -1,5 +1,6 @@
 import { readFileSync } from "node:fs";
 import { z } from "zod";
+import { namesOfIds } from "../../core/scene/ids.ts";
 import { placesOverFrame, sharesOf } from "../../core/study/shares.ts";
 import { Compiler } from "../../store/inputs.ts";
 import { findShot } from "../../store/shots.ts";
@@ -22,7 +23,13 @@ export const study: Command = {
 		const kernel = makeKernel(new WebAssembly.Module(readFileSync(new URL("kernel.wasm", BUILD))), memory.memory);
 		const store = new SceneStore(memory, kernel);
 		store.load(scene, { width: 64, height: 64, seed: 1 });
-		const { ids } = meet({ kernel, memory, store }, scene, placesOverFrame(document));
-		return { shares: sharesOf(document, ids) };
+		const { ids, distancesM } = meet({ kernel, memory, store }, scene, placesOverFrame(document));
+		return {
+			// The sky has no distance, nor has what is not seen.
+			shares: sharesOf(namesOfIds(document), ids, distancesM).map((s) => ({
+				...s,
+				nearM: Number.isFinite(s.nearM) ? s.nearM : null,
+			})),
+		};
 	},
 };

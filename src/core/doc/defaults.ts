@@ -69,7 +69,7 @@ export function blankShot(title = "Untitled shot"): ShotDocument {
 			stake("stake-80", "Stake at 80 m", 6, -80),
 		],
 		ground: { preset: "plain", seed: 1, heightM: 0 },
-		water: { on: false, levelM: 0, rippleMm: 4, clarityM: 2 },
+		water: { on: false, levelM: -0.5, rippleMm: 4, clarityM: 2 },
 		covers: [],
 		lamps: [],
 		air: {

@@ -135,6 +135,7 @@ const EXAMPLES: { [K in EditName]: [object, object, RegExp] } = {
 		{ pieces: [{ id: "a", position: [4, 0, -9], size: [2, 0, 2], repeat: null }] },
 		/size/,
 	],
+	"piece.setShape": [{ ids: ["a"], shape: { kind: "cone" } }, { ids: ["a"], shape: { kind: "pyramid" } }, /shape/],
 	"piece.stand": [{ ids: ["a"], stands: "level" }, { ids: ["a"], stands: "air" }, /stands/],
 	"piece.rename": [{ id: "a", title: "Shed" }, { id: "a", title: "" }, /title/],
 	"piece.setSurface": [

@@ -29,6 +29,7 @@ const GROUND_MARGIN_DEG = 4;
 
 function compileGround(making: Making): void {
 	const { camera, ground, water } = making.doc;
+	if (ground.out) return;
 	const view = frameOfView(camera);
 	const wide = Math.hypot(view.tanX + Math.abs(view.shiftX), view.tanY + Math.abs(view.shiftY));
 	const [x, , z] = camera.position;
@@ -59,7 +60,7 @@ export function* compileSteps(
 	compilePieces(making);
 	compileLamps(making);
 	yield;
-	yield* compileCovers(making);
+	if (!doc.ground.out) yield* compileCovers(making);
 	cache.end();
 	const { air, water, ground, camera, finish } = doc;
 	const clarity = 3.912 / water.clarityM;

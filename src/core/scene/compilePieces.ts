@@ -6,7 +6,7 @@ import { GLOW_LAYER } from "../light/layers.ts";
 import { log } from "../maths/functions.ts";
 import { keyOf } from "../maths/hash.ts";
 import type { Mat34, Vec3 } from "../maths/vec.ts";
-import { pieceTransforms } from "../shape/place.ts";
+import { pieceTransforms, type Standing, supportsOf } from "../shape/place.ts";
 import { makeGeometry } from "../shape/shapes.ts";
 import { FIRST_PIECE } from "./ids.ts";
 import { CODE, type Making } from "./making.ts";
@@ -32,9 +32,11 @@ function materialOf(s: Surface, glow: Vec3 | null): Material {
 	return { ...plain, glass: { pane: glass.pane, index: glass.index, tint } };
 }
 
-/** What of a piece depends on nothing but itself and the ground: of thousands, an edit changes one. */
+/** What of a piece depends on nothing but itself and what it stands on: of thousands, an edit changes one. */
 interface Made {
 	ground: Ground;
+	/** What it stands on, and what that stands on. */
+	under: readonly Piece[];
 	mesh: string;
 	transforms: Mat34[];
 	material: Material;
@@ -44,16 +46,19 @@ interface Made {
 
 const made = new WeakMap<Piece, Made>();
 
-function makePiece(piece: Piece, ground: Ground): Made {
+function makePiece(piece: Piece, { ground, pieces }: Standing): Made {
 	const known = made.get(piece);
-	if (known?.ground === ground) return known;
+	const under = supportsOf(piece, pieces);
+	if (known?.ground === ground && under.length === known.under.length && under.every((p, i) => p === known.under[i]))
+		return known;
 	const { glow: shines } = piece.surface;
 	const glow =
 		shines && shines.nits > 0 ? (blackbody(shines.kelvin).map((v) => v * shines.nits) as unknown as Vec3) : null;
 	const now: Made = {
 		ground,
+		under,
 		mesh: keyOf("shape", CODE, piece.shape),
-		transforms: pieceTransforms(piece, { ground }),
+		transforms: pieceTransforms(piece, { ground, pieces: under }),
 		material: materialOf(piece.surface, glow),
 		glow,
 	};
@@ -66,7 +71,7 @@ export function compilePieces(making: Making): void {
 	for (const [i, piece] of doc.pieces.entries()) {
 		if (piece.hidden) continue;
 		const id = FIRST_PIECE + i;
-		const { mesh, transforms, material: m, glow } = makePiece(piece, doc.ground);
+		const { mesh, transforms, material: m, glow } = makePiece(piece, doc);
 		if (!making.parts.has(mesh)) {
 			making.part("mesh", mesh, () => {
 				const { mesh, coarse, faces } = makeGeometry(piece.shape, { blobs });

@@ -3,8 +3,8 @@
  * that its picture stays exactly where and as large as it is; its foot then leaves the ground's height. Kept in metres, its
  * foot goes along the line in plan and stands on the ground there, or on its level, as before.
  */
-import type { Camera, Piece, ShotDocument } from "../doc/schema.ts";
-import { groundHeight } from "../ground/height.ts";
+import type { Camera, Piece } from "../doc/schema.ts";
+import { footing, type Standing } from "../shape/place.ts";
 
 export type KeptSize = "in metres" | "in the frame";
 
@@ -13,7 +13,7 @@ export type Pushed = Pick<Piece, "id" | "position" | "size" | "repeat">;
 /** The piece at `factor` times its distance from the lens. */
 export function pushAlongSight(
 	piece: Piece,
-	{ ground }: Pick<ShotDocument, "ground">,
+	doc: Standing,
 	camera: Pick<Camera, "position">,
 	factor: number,
 	keep: KeptSize,
@@ -23,7 +23,7 @@ export function pushAlongSight(
 	const there: [number, number] = [lx + (x - lx) * factor, lz + (z - lz) * factor];
 	if (keep === "in metres")
 		return { id: piece.id, position: [there[0], y, there[1]], size: piece.size, repeat: piece.repeat };
-	const base = (px: number, pz: number) => (piece.stands === "ground" ? groundHeight(ground, px, pz) : 0);
+	const base = (px: number, pz: number) => footing(piece, px, pz, doc);
 	const up = ly + (base(x, z) + y - ly) * factor - base(...there);
 	const [w, h, d] = piece.size.map((s) => Math.min(1e5, Math.max(0.001, s * factor)));
 	const repeat = piece.repeat && {

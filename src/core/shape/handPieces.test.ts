@@ -1,7 +1,19 @@
 import { describe, expect, it } from "vitest";
 import { blankShot, newPiece } from "../doc/defaults.ts";
-import { applyEdit } from "../doc/edits.ts";
-import { drawnPiece, growPiece, liftPieces, slidePieces, turnPieceTowards } from "./handPieces.ts";
+import { applyEdit, type Edit } from "../doc/edits.ts";
+import { cameraAxes } from "../lens/camera.ts";
+import {
+	commonOf,
+	drawnPiece,
+	growPiece,
+	leanPiece,
+	liftPieces,
+	quantityOf,
+	setQuantity,
+	slidePieces,
+	turnPieceTowards,
+	turnTogether,
+} from "./handPieces.ts";
 
 const shed = newPiece("shed", "box", { position: [2, 0.5, -8], size: [4, 3, 6], headingDeg: 10 });
 const post = newPiece("post", "cylinder", { position: [0, 0, -3] });
@@ -24,7 +36,13 @@ describe("hands", () => {
 		expect(turnPieceTowards(shed, [2, 0, 4]).pieces[0].headingDeg).toBe(180);
 	});
 	it("draw a piece as wide as the drag went across, from where it began, facing the lens", () => {
-		const drawn = { foot: [1, 0, -10] as const, right: [1, 0, 0] as const, acrossM: 2, upM: 3 };
+		const drawn = {
+			foot: [1, 0, -10] as const,
+			stands: "ground" as const,
+			right: [1, 0, 0] as const,
+			acrossM: 2,
+			upM: 3,
+		};
 		const [box] = drawnPiece("new", "box", drawn, [shed]).pieces;
 		expect(box).toMatchObject({ name: "Box 2", position: [2, 0, -10], headingDeg: 0, size: [2, 3, 2] });
 		const [left] = drawnPiece("new", "cone", { ...drawn, acrossM: -2, upM: 0.1 }, []).pieces;
@@ -32,6 +50,54 @@ describe("hands", () => {
 		const [ball] = drawnPiece("new", "sphere", drawn, []).pieces;
 		expect(ball.size).toEqual([2, 2, 2]);
 		expect(drawnPiece("new", "box", { ...drawn, acrossM: 0, upM: 0 }, []).pieces[0].size).toEqual([0.05, 0.05, 0.05]);
+	});
+	it("draw a piece along the place where that is said: as wide as the drag went across all the same", () => {
+		const h = 35 * (Math.PI / 180);
+		const drawn = {
+			foot: [1, 1.4, -10] as const,
+			stands: { on: "shed" },
+			right: [Math.cos(h), 0, Math.sin(h)] as const,
+			acrossM: 2,
+			upM: 3,
+			headingDeg: 0,
+		};
+		const [box] = drawnPiece("new", "box", drawn, [shed]).pieces;
+		expect(box).toMatchObject({ headingDeg: 0, stands: { on: "shed" }, rests: true });
+		// Its corners seen from the lens, along its right.
+		const across = [-0.5, 0.5].flatMap((x) =>
+			[-0.5, 0.5].map((z) => x * box.size[0] * drawn.right[0] + z * box.size[2] * drawn.right[2]),
+		);
+		expect(Math.max(...across) - Math.min(...across)).toBeCloseTo(2, 1);
+		expect(drawnPiece("new", "cylinder", drawn, []).pieces[0].size).toEqual([2, 3, 2]);
+	});
+	it("lean a piece towards where its crown is drawn, and upright again", () => {
+		for (const turn of [
+			{ pitchDeg: 20, rollDeg: 0 },
+			{ pitchDeg: 0, rollDeg: -35 },
+			{ pitchDeg: 30, rollDeg: 25 },
+		]) {
+			const { up } = cameraAxes(40, turn.pitchDeg, turn.rollDeg);
+			expect(leanPiece({ ...shed, headingDeg: 40 }, up).pieces).toEqual([{ id: "shed", ...turn, rests: true }]);
+		}
+		expect(leanPiece(shed, [0.01, 1, 0.01]).pieces[0]).toMatchObject({ pitchDeg: 0, rollDeg: 0 });
+	});
+	it("set measures of several at once: by steps, as values, turned together", () => {
+		const both = [shed, post];
+		expect(commonOf(both, "right")).toBeNaN();
+		const set = (edit: Edit) => applyEdit({ ...blankShot(), pieces: both }, edit).document.pieces;
+		const all = set(setQuantity(both, "up", () => 1.5));
+		expect(commonOf(all, "up")).toBe(1.5);
+		expect(set(setQuantity(both, "away", (v) => v + 2)).map((p) => quantityOf(p, "away"))).toEqual(
+			both.map((p) => quantityOf(p, "away") + 2),
+		);
+		expect(set(setQuantity(both, "height", (v) => v - 100)).map((p) => p.size[1])).toEqual([0.001, 0.001]);
+		expect(set(setQuantity(both, "pitch", () => 190)).map((p) => p.pitchDeg)).toEqual([-170, -170]);
+		const turned = set(turnTogether(both, 90));
+		const between = ([a, b]: typeof both) => [b.position[0] - a.position[0], b.position[2] - a.position[2]];
+		const [dx, dz] = between(both);
+		expect(between(turned)[0]).toBeCloseTo(-dz, 2);
+		expect(between(turned)[1]).toBeCloseTo(dx, 2);
+		expect(turned[0].headingDeg).toBe(shed.headingDeg + 90);
 	});
 	it("make edits that a shot takes", () => {
 		const doc = { ...blankShot(), pieces: [shed, post] };

@@ -2,7 +2,6 @@
 import type { ShotDocument } from "../doc/schema.ts";
 import { usedFilm } from "../lens/camera.ts";
 import { hash01 } from "../maths/hash.ts";
-import { namesOfIds } from "../scene/ids.ts";
 
 export interface Share {
 	/** As in a print's layer `id`. */
@@ -11,6 +10,8 @@ export interface Share {
 	name: string;
 	/** Part of the frame in percent; all together 100. */
 	percent: number;
+	/** Metres to the nearest of what is seen of it, by the places that were asked; infinite for what is not. */
+	nearM: number;
 }
 
 /** Rays across the frame. */
@@ -31,15 +32,26 @@ export function placesOverFrame({ camera }: Pick<ShotDocument, "camera">, across
 	return out;
 }
 
-/** Shares of all things of a shot by the numbers that were met at places spread evenly over the frame. */
-export function sharesOf(doc: Pick<ShotDocument, "pieces" | "covers" | "lamps">, met: ArrayLike<number>): Share[] {
-	const names = namesOfIds(doc);
+/**
+ * Shares of all things by the numbers that were met at places spread evenly over the frame. `names` are those of the
+ * numbers, `distancesM` metres along each ray.
+ */
+export function sharesOf(
+	names: readonly { id: string; name: string }[],
+	met: ArrayLike<number>,
+	distancesM: ArrayLike<number> = [],
+): Share[] {
 	const counts = new Float64Array(names.length);
-	for (let i = 0; i < met.length; i++) counts[met[i]]++;
+	const nearest = new Float64Array(names.length).fill(Number.POSITIVE_INFINITY);
+	for (let i = 0; i < met.length; i++) {
+		counts[met[i]]++;
+		if (distancesM[i] < nearest[met[i]]) nearest[met[i]] = distancesM[i];
+	}
 	return names.map(({ id, name }, number) => ({
 		number,
 		id,
 		name,
 		percent: met.length ? (100 * counts[number]) / met.length : 0,
+		nearM: nearest[number],
 	}));
 }

@@ -3,10 +3,10 @@
 import type { PointerEvent as ReactPointerEvent } from "react";
 import { groundUnder } from "../../core/ground/underPoint.ts";
 import { DEG } from "../../core/maths/functions.ts";
+import { pieceUnder } from "../../core/shape/underPoint.ts";
 import { startDrag } from "../parts/pointer.ts";
 import { useShown } from "../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../store/studio.ts";
-import { pieceBox } from "./geometry.ts";
 import type { MarkProps } from "./marks.ts";
 
 export interface BareProps {
@@ -69,22 +69,11 @@ export function Bare({ press, picked, ...frame }: MarkProps & BareProps) {
 		});
 	};
 
-	const pickBox = (event: ReactPointerEvent) => {
-		const at = place(event);
-		const under = doc.pieces
-			.filter((p) => !p.hidden)
-			.map((p) => ({ p, b: pieceBox({ ...p, repeat: null }, doc, view) }))
-			.filter(({ b }) => b.box && at.x >= b.box.x0 && at.x <= b.box.x1 && at.y >= b.box.y0 && at.y <= b.box.y1)
-			.sort((a, b) => a.b.share - b.b.share)[0];
-		return under?.p.id ?? null;
-	};
-
 	const down = (event: ReactPointerEvent) => {
 		if (event.button !== 0 || press(event, frame)) return;
 		if (free) {
-			const id = pickBox(event);
-			if (id && event.shiftKey) return select([id]);
-			return look(event);
+			const under = event.shiftKey ? pieceUnder(view, doc, place(event)) : null;
+			return under ? select([under.piece.id]) : look(event);
 		}
 		void pick(event);
 	};

@@ -9,6 +9,10 @@ export const metres = (m: number): string =>
 				? `${m.toFixed(1)} m`
 				: `${m.toFixed(2)} m`;
 
+/** A share of the frame; of what is in it and not seen, why. */
+export const shareWords = (percent: number): string =>
+	percent === 0 ? "hidden" : percent < 0.05 ? "below 0.1 %" : `${percent.toFixed(1)} %`;
+
 export const clock = (seconds: number): string =>
 	seconds < 90
 		? `${Math.max(1, Math.round(seconds))} s`

@@ -9,7 +9,7 @@ import type { Ground, Piece } from "../../core/doc/schema.ts";
 import { groundHeight } from "../../core/ground/height.ts";
 import { frameOfView } from "../../core/lens/camera.ts";
 import { liftPieces, slidePieces } from "../../core/shape/handPieces.ts";
-import { outermost } from "../../core/shape/place.ts";
+import { outermost, supportsOf } from "../../core/shape/place.ts";
 import { haloed } from "../parts/marks.tsx";
 import { startDrag } from "../parts/pointer.ts";
 import { metres } from "../parts/words.ts";
@@ -108,7 +108,13 @@ export function Section({ width, height }: { width: number; height: number }) {
 				)}
 				<path d={`M0 ${y(ly)}H${width}`} stroke="#a03c2a" strokeWidth={0.8} strokeDasharray="3 3" />
 				{pieces.map((piece) => (
-					<SectionPiece key={piece.id} {...{ piece, ground, place }} on={chosen.has(piece.id)} onPress={press} />
+					<SectionPiece
+						key={piece.id}
+						{...{ piece, ground, place }}
+						under={supportsOf(piece, doc.pieces)}
+						on={chosen.has(piece.id)}
+						onPress={press}
+					/>
 				))}
 				<path d={`M${x(0)} ${y(ly)}L${edge(1)}M${x(0)} ${y(ly)}L${edge(-1)}`} stroke="#57544e" fill="none" />
 				<circle cx={x(0)} cy={y(ly)} r={3.5} fill="#1d1c1a" />
@@ -142,19 +148,22 @@ interface Place {
 const SectionPiece = memo(function SectionPiece({
 	piece,
 	ground,
+	under,
 	place: { left, middle, scale, reach, lx, ly, lz, ax, az },
 	on,
 	onPress,
 }: {
 	piece: Piece;
 	ground: Ground;
+	/** What it stands on; the same list as long as that is the ground. */
+	under: readonly Piece[];
 	place: Place;
 	on: boolean;
 	onPress: (e: ReactPointerEvent, piece: Piece) => void;
 }) {
 	if (piece.hidden) return null;
 	let [from, to, low, high] = [Infinity, -Infinity, Infinity, -Infinity];
-	for (const [px, py, pz] of outermost(piece, { ground })) {
+	for (const [px, py, pz] of outermost(piece, { ground, pieces: under })) {
 		const ahead = (px - lx) * ax + (pz - lz) * az;
 		from = Math.min(from, ahead);
 		to = Math.max(to, ahead);

@@ -50,8 +50,8 @@ export function Ribbon({ width, height }: { width: number; height: number }) {
 	const view = keptView(camera);
 	const base = height - FOOT;
 	const place = useMemo(
-		(): Place => ({ view, ground: doc.ground, span, width, height }),
-		[view, doc.ground, span, width, height],
+		(): Place => ({ view, ground: doc.ground, pieces: doc.pieces, span, width, height }),
+		[view, doc.ground, doc.pieces, span, width, height],
 	);
 	const shapes: Shape[] = [];
 	for (const piece of doc.pieces) {

@@ -1,8 +1,9 @@
 /** Pieces as they stand in the ribbon: distance to the right, height in the frame upwards. */
-import type { Ground, Piece } from "../../core/doc/schema.ts";
+import type { Piece } from "../../core/doc/schema.ts";
 import type { FrameOfView } from "../../core/lens/camera.ts";
-import { keptPieceBox, type PieceBox } from "../frame/geometry.ts";
-import { keptBy } from "../parts/same.ts";
+import type { InFrame } from "../../core/shape/inFrame.ts";
+import type { Standing } from "../../core/shape/place.ts";
+import { keptInFrame } from "../frame/geometry.ts";
 import { type Span, xOf } from "./scale.ts";
 
 /** Pixels above and below the frame's height in the ribbon: for the words, and for the distances. */
@@ -14,7 +15,7 @@ const REACH_PX = 4;
 /** A piece in the ribbon: its box, and the heights of its near and of its far half. */
 export interface Shape {
 	piece: Piece;
-	box: PieceBox;
+	box: InFrame;
 	x0: number;
 	x1: number;
 	y0: number;
@@ -25,9 +26,8 @@ export interface Shape {
 }
 
 /** What a shape depends on besides its piece. */
-export interface Place {
+export interface Place extends Standing {
 	view: FrameOfView;
-	ground: Ground;
 	span: Span;
 	width: number;
 	height: number;
@@ -37,14 +37,20 @@ export interface Place {
 export const yOf = (v: number, height: number): number =>
 	TOP + Math.min(1.04, Math.max(-0.06, v)) * (height - FOOT - TOP);
 
-/** A piece in the ribbon; null when nothing of it is in the frame. */
-export const shapeOf = keptBy((piece: Piece, { view, ground, span, width, height }: Place): Shape | null => {
-	const box = keptPieceBox(piece, { ground }, view);
-	if (!box.box || box.share === 0) return null;
+const held = new WeakMap<Piece, { box: InFrame; by: unknown[]; shape: Shape }>();
+
+/** A piece in the ribbon; null when nothing of it is in the frame. Kept while it lies there as it did. */
+export function shapeOf(piece: Piece, place: Place): Shape | null {
+	const { view, span, width, height } = place;
+	const box = keptInFrame(piece, place, view);
+	if (!box) return null;
+	const by = [span, width, height];
+	const known = held.get(piece);
+	if (known?.box === box && known.by.every((v, i) => v === by[i])) return known.shape;
 	const y = (v: number) => yOf(v, height);
 	const x0 = xOf(box.nearM, span, width);
 	const y0 = y(box.box.y0);
-	return {
+	const shape: Shape = {
 		piece,
 		box,
 		x0,
@@ -54,7 +60,9 @@ export const shapeOf = keptBy((piece: Piece, { view, ground, span, width, height
 		near: [y(box.near[0]), y(box.near[1])],
 		far: [y(box.far[0]), y(box.far[1])],
 	};
-});
+	held.set(piece, { box, by, shape });
+	return shape;
+}
 
 /** The smallest of the shapes under a place: small ones lie in front of large ones. */
 export function shapeAt(shapes: readonly Shape[], px: number, py: number): Shape | null {

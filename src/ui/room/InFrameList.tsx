@@ -5,9 +5,9 @@ import clsx from "clsx";
 import { useMemo, useRef, useState } from "react";
 import type { Cover, Piece } from "../../core/doc/schema.ts";
 import { keptView } from "../../core/lens/camera.ts";
-import { coverReach, keptPieceBox } from "../frame/geometry.ts";
+import { coverReach, keptInFrame } from "../frame/geometry.ts";
 import { Choice } from "../parts/controls.tsx";
-import { metres } from "../parts/words.ts";
+import { metres, shareWords } from "../parts/words.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudioOf } from "../store/studio.ts";
 
@@ -17,7 +17,10 @@ type Order = "share" | "distance" | "cost";
 
 interface Row {
 	of: Piece | Cover;
+	/** Percent of the frame that shows it. */
 	share: number;
+	/** Some of it lies in the frame, seen or hidden. */
+	inside: boolean;
 	distance: number;
 	cost: number;
 	cover: boolean;
@@ -25,7 +28,14 @@ interface Row {
 
 export function InFrameList() {
 	const doc = useShown();
-	const { selected, select, set, root, parts } = useStudioOf("selected", "select", "set", "root", "parts");
+	const { selected, select, set, root, parts, shares } = useStudioOf(
+		"selected",
+		"select",
+		"set",
+		"root",
+		"parts",
+		"shares",
+	);
 	const commit = useShot((s) => s.commit);
 	const [order, setOrder] = useState<Order>("share");
 	const [filter, setFilter] = useState("");
@@ -48,15 +58,29 @@ export function InFrameList() {
 		const wanted = filter.trim().toLowerCase();
 		const named = (r: { name: string }) => !wanted || r.name.toLowerCase().includes(wanted);
 		const pieces = allPieces.filter(named).map((p): Row => {
-			const { share, nearM } = keptPieceBox(p, { ground }, view);
-			return { of: p, share, distance: nearM, cost: costs.get(p.id) ?? 0, cover: false };
+			const box = keptInFrame(p, { ground, pieces: allPieces }, view);
+			return {
+				of: p,
+				share: p.hidden ? 0 : (shares.get(p.id)?.percent ?? 0),
+				inside: box !== null,
+				distance: box?.nearM ?? Number.POSITIVE_INFINITY,
+				cost: costs.get(p.id) ?? 0,
+				cover: false,
+			};
 		});
-		const covers = allCovers
-			.filter(named)
-			.map((c): Row => ({ of: c, share: 0, distance: coverReach(c).nearM, cost: costs.get(c.id) ?? 0, cover: true }));
+		const covers = allCovers.filter(named).map(
+			(c): Row => ({
+				of: c,
+				share: shares.get(c.id)?.percent ?? 0,
+				inside: true,
+				distance: coverReach(c).nearM,
+				cost: costs.get(c.id) ?? 0,
+				cover: true,
+			}),
+		);
 		const key = (r: Row) => (order === "distance" ? r.distance : -r[order]);
 		return [...pieces, ...covers].sort((a, b) => key(a) - key(b));
-	}, [allPieces, allCovers, ground, view, costs, order, filter]);
+	}, [allPieces, allCovers, ground, view, costs, order, filter, shares]);
 	const list = useRef<HTMLDivElement>(null);
 	// Thousands of rows are many more than a page can lay out while something is dragged: only those in sight are there.
 	const virtual = useVirtualizer({
@@ -111,15 +135,13 @@ export function InFrameList() {
 								</button>
 								<span className="text-second text-small">
 									{order === "share"
-										? r.share > 0
-											? `${(r.share * 100).toFixed(1)} %`
-											: r.cover
-												? "cover"
-												: "not in frame"
+										? r.inside
+											? shareWords(r.share)
+											: "not in frame"
 										: order === "distance"
 											? Number.isFinite(r.distance)
 												? metres(r.distance)
-												: "behind"
+												: "not in frame"
 											: r.cost.toLocaleString("en")}
 								</span>
 								{!r.cover && (
@@ -136,6 +158,10 @@ export function InFrameList() {
 					})}
 				</ul>
 			</div>
+			{order === "share" && <p className="pt-1 text-second text-small">What is seen of each, of all of the frame.</p>}
+			{order === "distance" && (
+				<p className="pt-1 text-second text-small">From the lens to the nearest point in the frame.</p>
+			)}
 			{order === "cost" && (
 				<p className="pt-1 text-second text-small">Cost in triangles, repeats and plants counted.</p>
 			)}

@@ -51,6 +51,7 @@ export function useStage(): void {
 				useStudio.setState((s) => ({
 					proof: proof.pixels ? proof : { ...proof, pixels: s.proof?.pixels ?? null, clean: s.proof?.clean ?? false },
 				})),
+			shares: (shares) => useStudio.setState({ shares: new Map(shares.map((s) => [s.id, s])) }),
 			trouble: (trouble) => useStudio.setState({ trouble }),
 		});
 		stage.current = client;

@@ -2,6 +2,7 @@
 import type { Difference } from "../../core/doc/difference.ts";
 import type { FramePart } from "../../core/doc/schema.ts";
 import type { ScenePart, SceneRoot } from "../../core/scene/scene.ts";
+import type { Share } from "../../core/study/shares.ts";
 
 export type ToStage =
 	| { type: "start"; kernel: WebAssembly.Module; ports: MessagePort[] }
@@ -46,4 +47,6 @@ export type FromStage =
 	| { type: "proof"; state: ProofState }
 	/** `thing` is the id of what was met, of the scene that the stage has now; null for nothing. */
 	| { type: "picked"; id: number; thing: string | null; distanceM: number }
+	/** What the frame truly shows, counted by rays through the lens. */
+	| { type: "shares"; shares: Share[] }
 	| { type: "trouble"; message: string };

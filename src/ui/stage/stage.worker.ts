@@ -10,6 +10,7 @@ import { type Blobs, heldMaker, loadBlobs, type Makers, NO_BLOBS, STILL } from "
 import { PartCache } from "../../core/scene/partCache.ts";
 import type { TileSums } from "../../core/scene/picture.ts";
 import type { Scene } from "../../core/scene/scene.ts";
+import { placesOverFrame, sharesOf } from "../../core/study/shares.ts";
 import { type Band, denoiseOn, type Planes, PROOF_REACH, type Room } from "../../tracer/denoise.ts";
 import { meet } from "../../tracer/meet.ts";
 import { type Kernel, MemoryFull, makeKernel, TracerMemory } from "../../tracer/memory.ts";
@@ -56,11 +57,11 @@ const post = (message: FromStage, transfer: Transferable[] = []) =>
 
 const breathe = (() => {
 	const channel = new MessageChannel();
-	let resolve = () => {};
-	channel.port1.onmessage = () => resolve();
+	const waiting: (() => void)[] = [];
+	channel.port1.onmessage = () => waiting.shift()?.();
 	return () =>
 		new Promise<void>((r) => {
-			resolve = r;
+			waiting.push(r);
 			channel.port2.postMessage(0);
 		});
 })();
@@ -169,7 +170,28 @@ async function startProof(sign: string, at: number): Promise<void> {
 function load(size: { width: number; height: number }): void {
 	if (!scene) return;
 	store.load(scene, { ...size, seed: PROOF_SEED });
+	if (loaded === scene) return;
 	loaded = scene;
+	void study(scene).catch(stumbled);
+}
+
+/** Rays across the frame by which what it shows is counted, and rays between two looks at what is wanted. */
+const STUDY_ACROSS = 448;
+const STUDY_AT_ONCE = 4096;
+
+/** Counts what the frame shows of each thing, a little at a time, until something newer is wanted. */
+async function study(of: Scene): Promise<void> {
+	const places = placesOverFrame({ camera: of.root.camera }, STUDY_ACROSS);
+	const ids = new Uint32Array(places.length / 2);
+	const distancesM = new Float64Array(places.length / 2);
+	for (let at = 0; at < ids.length; at += STUDY_AT_ONCE) {
+		await breathe();
+		if (loaded !== of || wanted) return;
+		const met = meet({ kernel, memory, store }, of, places.subarray(2 * at, 2 * (at + STUDY_AT_ONCE)));
+		ids.set(met.ids, at);
+		distancesM.set(met.distancesM, at);
+	}
+	post({ type: "shares", shares: sharesOf(of.root.ids, ids, distancesM) });
 }
 
 /** A trouble of the proof is told; a scene that does not fit in its own words. */

@@ -2,6 +2,7 @@
 import { differenceOf } from "../../core/doc/difference.ts";
 import type { FramePart, ShotDocument } from "../../core/doc/schema.ts";
 import type { ScenePart, SceneRoot } from "../../core/scene/scene.ts";
+import type { Share } from "../../core/study/shares.ts";
 import type { FromStage, ProofState, ToStage } from "./messages.ts";
 
 export interface StageListener {
@@ -11,6 +12,7 @@ export interface StageListener {
 		info: { number: number; compileMs: number; sameLight: boolean },
 	) => void;
 	proof: (state: ProofState) => void;
+	shares: (shares: Share[]) => void;
 	trouble: (message: string) => void;
 }
 
@@ -41,6 +43,8 @@ export class StageClient {
 				listener.scene(data.root, this.parts, data);
 			} else if (data.type === "proof") {
 				listener.proof(data.state);
+			} else if (data.type === "shares") {
+				listener.shares(data.shares);
 			} else if (data.type === "picked") {
 				this.picks.get(data.id)?.(data);
 				this.picks.delete(data.id);

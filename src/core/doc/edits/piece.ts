@@ -1,5 +1,7 @@
 /** Pieces. */
+import { isDraft, original } from "immer";
 import { z } from "zod";
+import { cos, DEG, sin } from "../../maths/functions.ts";
 import * as S from "../schema.ts";
 import { type Doc, define, EditError, find } from "./define.ts";
 
@@ -16,6 +18,58 @@ const changePieces = (doc: Doc, changes: { id: string }[]) => {
 	for (const { id, ...change } of changes) Object.assign(find(doc.pieces, id, "piece"), change);
 };
 
+/** Pieces that stand on one of these, or on one that does, but for those of `without`. */
+function standingOn(doc: Doc, on: ReadonlySet<string>, without: ReadonlySet<string>): Doc["pieces"] {
+	const all = new Set(on);
+	const out: Doc["pieces"] = [];
+	for (let more = true; more; ) {
+		more = false;
+		for (const piece of doc.pieces) {
+			if (typeof piece.stands === "string" || all.has(piece.id) || !all.has(piece.stands.on)) continue;
+			all.add(piece.id);
+			if (!without.has(piece.id)) out.push(piece);
+			more = true;
+		}
+	}
+	return out;
+}
+
+/** Whether any piece stands on another: looked for among what was drafted, since a look through thousands of drafts is dear. */
+function standsOnAny(doc: Doc): boolean {
+	const { pieces } = (isDraft(doc) ? original(doc) : doc) as S.ShotDocument;
+	return pieces.some((p) => typeof p.stands !== "string");
+}
+
+/** Changes pieces, and moves with each what stands on it. */
+function changeAndCarry(doc: Doc, changes: { id: string; position?: number[]; headingDeg?: number }[]): void {
+	if (standsOnAny(doc)) {
+		const changed = new Set(changes.map((c) => c.id));
+		for (const { id, position, headingDeg } of changes) {
+			const support = find(doc.pieces, id, "piece");
+			const [fx, , fz] = support.position;
+			const turn = ((headingDeg ?? support.headingDeg) - support.headingDeg) % 360;
+			const [c, s] = [cos(turn * DEG), sin(turn * DEG)];
+			const [tx, , tz] = position ?? support.position;
+			for (const piece of standingOn(doc, new Set([id]), changed)) {
+				const [x, y, z] = piece.position;
+				const [dx, dz] = [x - fx, z - fz];
+				piece.position = [tx + c * dx - s * dz, y, tz + s * dx + c * dz];
+				if (turn) piece.headingDeg = ((((piece.headingDeg + turn + 180) % 360) + 360) % 360) - 180;
+			}
+		}
+	}
+	changePieces(doc, changes);
+}
+
+/** Refuses what a piece cannot stand on: what is not there, itself, or what stands on it. */
+function checkStands(doc: Doc, ids: readonly string[], stands: S.Stands): void {
+	if (typeof stands === "string") return;
+	const { on } = stands;
+	find(doc.pieces, on, "piece");
+	if (ids.includes(on) || standingOn(doc, new Set(ids), new Set()).some((p) => p.id === on))
+		throw new EditError("stands-on-itself", "A piece cannot stand on itself, nor on what stands on it.");
+}
+
 export const pieceEdits = {
 	"piece.add": define("add", z.object({ pieces: z.array(S.Piece).min(1).max(5000) }), (d, e) => {
 		const taken = new Set(d.pieces.map((p) => p.id));
@@ -24,29 +78,54 @@ export const pieceEdits = {
 			taken.add(piece.id);
 			d.pieces.push(piece);
 		}
+		for (const piece of e.pieces) checkStands(d, [piece.id], piece.stands);
 		if (d.pieces.length > 5000) throw new EditError("full", "A shot holds at most 5,000 pieces. Repeats count as one.");
 	}),
 	"piece.remove": define("delete", z.object({ ids }), (d, e) => {
 		for (const id of e.ids) find(d.pieces, id, "piece");
 		const gone = new Set(e.ids);
+		// What stood on it stays as high as it was, on what that stood on.
+		for (const id of standsOnAny(d) ? e.ids : []) {
+			const support = find(d.pieces, id, "piece");
+			for (const p of d.pieces)
+				if (typeof p.stands !== "string" && p.stands.on === id) {
+					p.stands = support.stands;
+					p.position[1] += support.position[1] + support.size[1];
+				}
+		}
 		d.pieces = d.pieces.filter((p) => !gone.has(p.id));
 		// A lamp goes with what carries it.
 		d.lamps = d.lamps.filter((l) => l.carriedBy === null || !gone.has(l.carriedBy));
 	}),
-	"piece.move": define("move", each({ position: S.Piece.shape.position }), (d, e) => changePieces(d, e.pieces)),
+	"piece.move": define("move", each({ position: S.Piece.shape.position }), (d, e) => changeAndCarry(d, e.pieces)),
 	"piece.turn": define(
 		"turn",
-		each(S.Piece.pick({ headingDeg: true, pitchDeg: true, rollDeg: true }).partial().shape),
-		(d, e) => changePieces(d, e.pieces),
+		each(
+			S.Piece.pick({ headingDeg: true, pitchDeg: true, rollDeg: true, rests: true, position: true }).partial().shape,
+		),
+		(d, e) => changeAndCarry(d, e.pieces),
 	),
 	"piece.size": define("size", each({ size: S.Piece.shape.size }), (d, e) => changePieces(d, e.pieces)),
 	"piece.push": define(
 		"push along the line of sight",
 		each({ position: S.Piece.shape.position, size: S.Piece.shape.size, repeat: S.Piece.shape.repeat }),
-		(d, e) => changePieces(d, e.pieces),
+		(d, e) => changeAndCarry(d, e.pieces),
 	),
-	"piece.stand": define("stand", z.object({ ids, stands: S.Piece.shape.stands }), (d, e) => {
-		for (const id of e.ids) find(d.pieces, id, "piece").stands = e.stands;
+	"piece.stand": define(
+		"stand",
+		// `upsM`: height over what they stand on from now on, of each in turn; without, as many metres as before.
+		z.object({ ids, stands: S.Piece.shape.stands, upsM: z.array(S.Piece.shape.position.def.items[1]).optional() }),
+		(d, e) => {
+			checkStands(d, e.ids, e.stands);
+			for (const [i, id] of e.ids.entries()) {
+				const piece = find(d.pieces, id, "piece");
+				piece.stands = e.stands;
+				piece.position[1] = e.upsM?.[i] ?? piece.position[1];
+			}
+		},
+	),
+	"piece.setShape": define("shape", z.object({ ids, shape: S.Shape }), (d, e) => {
+		for (const id of e.ids) find(d.pieces, id, "piece").shape = e.shape;
 	}),
 	"piece.rename": define("name", z.object({ id: S.Id, title: S.Piece.shape.name }), (d, e) => {
 		find(d.pieces, e.id, "piece").name = e.title;

@@ -13,6 +13,10 @@ export const Ground = z.object({
 	preset: GroundPreset,
 	seed: z.int().min(0).max(99999),
 	heightM: number(0, 4000),
+	/** Height of all of it over level zero, metres; 0 without. */
+	levelM: number(-1000, 4000).optional(),
+	/** Left out: it is not seen and nothing grows on it. What stands on it stays where it is. */
+	out: z.boolean().optional(),
 });
 
 export const Water = z.object({

@@ -24,9 +24,10 @@ export const Piece = z.object({
 	id: Id,
 	name: Name,
 	shape: Shape,
-	/** Foot of the piece: right, up, towards. `up` counts from the ground below it, or from level zero. */
+	/** Foot of the piece: right, up, towards. `up` counts from what it stands on. */
 	position: Position,
-	stands: z.enum(["ground", "level"]),
+	/** The ground below it, level zero, or another piece: the highest of it over the foot. */
+	stands: z.union([z.enum(["ground", "level"]), z.object({ on: Id })]),
 	/**
 	 * How it is turned about its foot: first its heading, clockwise seen from above; then its pitch about its own width,
 	 * which lifts its away side; then its roll about its own depth, which lowers its right side.
@@ -34,6 +35,8 @@ export const Piece = z.object({
 	headingDeg: degrees,
 	pitchDeg: number(-180, 180),
 	rollDeg: number(-180, 180),
+	/** Leaned, it rests with its lowest place on what it stands on; without, it is turned about its foot and may sink in. */
+	rests: z.boolean().optional(),
 	/** Width, height, depth in metres. */
 	size: z.tuple([number(0.001, 1e5), number(0.001, 1e5), number(0.001, 1e5)]),
 	surface: Surface,
@@ -41,5 +44,6 @@ export const Piece = z.object({
 	repeat: Repeat.nullable(),
 });
 
+export type Stands = Piece["stands"];
 export type Repeat = z.infer<typeof Repeat>;
 export type Piece = z.infer<typeof Piece>;

@@ -2,18 +2,21 @@
 /** Air: fog by what it does. */
 import { contrastKept, fogShape, visibilityForContrast } from "../../../core/air/fog.ts";
 import type { Air, Piece, ShotDocument } from "../../../core/doc/schema.ts";
-import { footHeight } from "../../frame/geometry.ts";
+import { keptView } from "../../../core/lens/camera.ts";
+import { footHeight, keptInFrame } from "../../frame/geometry.ts";
 import { Act, Swatch, YesNo } from "../../parts/controls.tsx";
 import { metres } from "../../parts/words.ts";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { useStudioOf } from "../../store/studio.ts";
 import { EditRule } from "../EditRule.tsx";
 
-/** Line of sight from the lens to the middle of a piece: heights of its ends, and its length. */
+/** Line of sight from the lens to a piece, as long as to its nearest point in the frame: heights of its ends, and its length. */
 function sight(doc: ShotDocument, piece: Piece) {
 	const [lx, ly, lz] = doc.camera.position;
-	const y = footHeight(piece, doc.ground) + piece.size[1] / 2;
-	return { ya: ly, yb: y, length: Math.max(0.1, Math.hypot(piece.position[0] - lx, y - ly, piece.position[2] - lz)) };
+	const y = footHeight(piece, doc) + piece.size[1] / 2;
+	const nearM = keptInFrame(piece, doc, keptView(doc.camera))?.nearM;
+	const toMiddle = Math.hypot(piece.position[0] - lx, y - ly, piece.position[2] - lz);
+	return { ya: ly, yb: y, length: Math.max(0.1, nearM ?? toMiddle), to: nearM ? "Its nearest point" : "Its middle" };
 }
 
 export function AirBody() {
@@ -49,7 +52,7 @@ export function AirBody() {
 							step={0.5}
 							digits={0}
 							edit={(v) => edit({ visibilityM: byContrast(v) })}
-							says={`It stands ${metres(line.length)} away.`}
+							says={`${line.to} lies ${metres(line.length)} away.`}
 						/>
 					) : (
 						<div className="flex items-baseline justify-between py-1">

@@ -1,9 +1,14 @@
 "use client";
 /** Mass: shapes drawn on the ground; numbers, surface, repeats of what is selected. */
-import { type Piece, SHAPE_KINDS } from "../../../core/doc/schema.ts";
-import { pieceBox, shownView } from "../../frame/geometry.ts";
+import { useId, useMemo, useState } from "react";
+import { newPiece } from "../../../core/doc/defaults.ts";
+import { type Piece, SHAPE_KINDS, type ShapeKind, type Stands } from "../../../core/doc/schema.ts";
+import { keptView } from "../../../core/lens/camera.ts";
+import { commonOf, type Quantity, quantityOf, setQuantity, turnTogether } from "../../../core/shape/handPieces.ts";
+import { footing } from "../../../core/shape/place.ts";
+import { footHeight, keptInFrame } from "../../frame/geometry.ts";
 import { Act, Choice, NameLine, NumberLine, Swatch, YesNo } from "../../parts/controls.tsx";
-import { newId } from "../../parts/words.ts";
+import { newId, shareWords } from "../../parts/words.ts";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../../store/studio.ts";
 import { EditRule } from "../EditRule.tsx";
@@ -40,8 +45,8 @@ export function MassBody() {
 			/>
 			<p className="py-1 text-second text-small">
 				{drawing
-					? "Drag across on the ground for the width, upwards for the height."
-					: "Pick a shape and drag it on the ground; or click a piece."}
+					? "Drag across for the width, upwards for the height, on the ground or on a piece."
+					: "Pick a shape and draw it in the frame; or click a piece."}
 			</p>
 			{pieces.length === 1 && <One piece={pieces[0]} />}
 			{pieces.length > 1 && <Many pieces={pieces} />}
@@ -57,26 +62,30 @@ export function MassBody() {
 	);
 }
 
+const TURN = { unit: "°", min: -180, max: 180, step: 1, digits: 0 };
+const FAR = { unit: "m", min: -1e5, max: 1e5, step: 0.1 };
+const LONG = { unit: "m", min: 0.001, max: 1e5, step: 0.1 };
+
+/** Measures in the order in which they are shown, two to a row. */
+const QUANTITIES: { of: Quantity; word: string; range: typeof TURN | typeof FAR }[] = [
+	{ of: "right", word: "Right", range: FAR },
+	{ of: "width", word: "Width", range: LONG },
+	{ of: "away", word: "Away", range: FAR },
+	{ of: "height", word: "Height", range: LONG },
+	{ of: "up", word: "Up", range: FAR },
+	{ of: "depth", word: "Depth", range: LONG },
+	{ of: "heading", word: "Heading", range: { ...TURN, min: -360, max: 360 } },
+	{ of: "pitch", word: "Pitch", range: TURN },
+	{ of: "roll", word: "Roll", range: TURN },
+];
+
 function One({ piece }: { piece: Piece }) {
-	const doc = useShown();
-	const { free, select } = useStudioOf("free", "select");
+	const { free, select, shares } = useStudioOf("free", "select", "shares");
 	const { commit, show } = useShot.getState();
-	const { share } = pieceBox(piece, doc, shownView(doc.camera, free));
-	const move = (i: 0 | 1 | 2, v: number) => {
-		const position = [...piece.position] as [number, number, number];
-		position[i] = i === 2 ? -v : v;
-		commit({ name: "piece.move", pieces: [{ id: piece.id, position }] });
-	};
-	const size = (i: 0 | 1 | 2, v: number) => {
-		const next = [...piece.size] as [number, number, number];
-		next[i] = v;
-		commit({ name: "piece.size", pieces: [{ id: piece.id, size: next }] });
-	};
-	const turn = (change: Partial<Pick<Piece, "headingDeg" | "pitchDeg" | "rollDeg">>) =>
-		commit({ name: "piece.turn", pieces: [{ id: piece.id, ...change }] });
-	const turned = { unit: "°", min: -180, max: 180, step: 1, digits: 0 };
-	const far = { unit: "m", min: -1e5, max: 1e5, step: 0.1 };
-	const long = { unit: "m", min: 0.001, max: 1e5, step: 0.1 };
+	const doc = useShown();
+	const seen = keptInFrame(piece, doc, keptView(doc.camera));
+	const percent = shares.get(piece.id)?.percent ?? 0;
+	const leans = piece.pitchDeg !== 0 || piece.rollDeg !== 0;
 	const surface = (change: Partial<Piece["surface"]>) => ({
 		name: "piece.setSurface" as const,
 		ids: [piece.id],
@@ -90,33 +99,34 @@ function One({ piece }: { piece: Piece }) {
 					name={piece.name}
 					onCommit={(title) => commit({ name: "piece.rename", id: piece.id, title })}
 				/>
-				<span className="shrink-0 text-second text-small">{(share * 100).toFixed(1)} % of the frame</span>
+				{!free && (
+					<span className="shrink-0 text-second text-small" data-testid="share">
+						{!seen || piece.hidden ? "not in frame" : percent ? `${shareWords(percent)} of the frame` : "hidden"}
+					</span>
+				)}
 			</div>
 			<div className="grid grid-cols-2 gap-x-3">
-				<NumberLine label="Right" value={piece.position[0]} {...far} onCommit={(v) => move(0, v)} />
-				<NumberLine label="Width" value={piece.size[0]} {...long} onCommit={(v) => size(0, v)} />
-				<NumberLine label="Away" value={-piece.position[2]} {...far} onCommit={(v) => move(2, v)} />
-				<NumberLine label="Height" value={piece.size[1]} {...long} onCommit={(v) => size(1, v)} />
-				<NumberLine label="Up" value={piece.position[1]} {...far} onCommit={(v) => move(1, v)} />
-				<NumberLine label="Depth" value={piece.size[2]} {...long} onCommit={(v) => size(2, v)} />
-				<NumberLine
-					label="Heading"
-					value={piece.headingDeg}
-					{...turned}
-					min={-360}
-					max={360}
-					onCommit={(v) => turn({ headingDeg: v })}
-				/>
-				<NumberLine label="Pitch" value={piece.pitchDeg} {...turned} onCommit={(v) => turn({ pitchDeg: v })} />
-				<NumberLine label="Roll" value={piece.rollDeg} {...turned} onCommit={(v) => turn({ rollDeg: v })} />
+				{QUANTITIES.map(({ of, word, range }) => (
+					<NumberLine
+						key={of}
+						label={word}
+						value={quantityOf(piece, of)}
+						{...range}
+						onCommit={(v) => commit(setQuantity([piece], of, () => v))}
+					/>
+				))}
 			</div>
-			<YesNo
-				label="Stands on"
-				value={piece.stands === "ground"}
-				yes="the ground"
-				no="level zero"
-				onPick={(v) => commit({ name: "piece.stand", ids: [piece.id], stands: v ? "ground" : "level" })}
-			/>
+			<StandsLine piece={piece} />
+			{leans && (
+				<YesNo
+					label="Leaned"
+					value={!!piece.rests}
+					yes="it rests"
+					no="about its foot"
+					onPick={(rests) => commit({ name: "piece.turn", pieces: [{ id: piece.id, rests }] })}
+				/>
+			)}
+			<ShapeLine pieces={[piece]} />
 			<Swatch
 				label="Colour"
 				value={piece.surface.colour}
@@ -190,6 +200,114 @@ function RepeatLines({ piece }: { piece: Piece }) {
 	);
 }
 
+/** What a piece stands on: the ground, level zero, or a piece that reaches under its foot. It stays as high as it is. */
+function StandsLine({ piece }: { piece: Piece }) {
+	const doc = useShown();
+	const commit = useShot((s) => s.commit);
+	const id = useId();
+	const [x, , z] = piece.position;
+	const now = typeof piece.stands === "string" ? piece.stands : piece.stands.on;
+	const under = useMemo(
+		() =>
+			doc.pieces.filter(
+				(p) => p.id === now || (p.id !== piece.id && Math.hypot(p.position[0] - x, p.position[2] - z) < reachOf(p)),
+			),
+		[doc.pieces, piece.id, now, x, z],
+	);
+	const pick = (value: string) => {
+		const stands: Stands = value === "ground" || value === "level" ? value : { on: value };
+		const up = footHeight(piece, doc) - footing({ ...piece, stands }, x, z, doc);
+		commit({ name: "piece.stand", ids: [piece.id], stands, upsM: [Math.round(up * 1000) / 1000] });
+	};
+	return (
+		<div className="flex items-baseline justify-between gap-2 py-1">
+			<label htmlFor={id} className="text-second text-small">
+				Stands on
+			</label>
+			<select
+				id={id}
+				className="min-w-0 max-w-[11rem] rounded-[3px] border border-ink/45 bg-paper text-small"
+				value={now}
+				onChange={(e) => pick(e.target.value)}
+			>
+				<option value="ground">the ground</option>
+				<option value="level">level zero</option>
+				{under.map((p) => (
+					<option key={p.id} value={p.id}>
+						{p.name}
+					</option>
+				))}
+			</select>
+		</div>
+	);
+}
+
+/** Distance about a piece's foot within which others may stand on it, repeats included. */
+const reachOf = ({ size, repeat }: Piece): number =>
+	Math.hypot(size[0], size[1], size[2]) + (repeat ? repeat.count * Math.hypot(...repeat.step) : 0);
+
+/** The shape of pieces, their measures kept. */
+function ShapeLine({ pieces }: { pieces: readonly Piece[] }) {
+	const commit = useShot((s) => s.commit);
+	const id = useId();
+	const kinds = new Set(pieces.map((p) => p.shape.kind));
+	return (
+		<div className="flex items-baseline justify-between gap-2 py-1">
+			<label htmlFor={id} className="text-second text-small">
+				Shape
+			</label>
+			<select
+				id={id}
+				className="rounded-[3px] border border-ink/45 bg-paper text-small"
+				value={kinds.size === 1 ? pieces[0].shape.kind : ""}
+				onChange={(e) =>
+					commit({
+						name: "piece.setShape",
+						ids: pieces.map((p) => p.id),
+						shape: newPiece("", e.target.value as ShapeKind).shape,
+					})
+				}
+			>
+				{kinds.size > 1 && <option value="">several</option>}
+				{SHAPE_KINDS.map((kind) => (
+					<option key={kind} value={kind}>
+						{kind}
+					</option>
+				))}
+			</select>
+		</div>
+	);
+}
+
+/** Numbers of several pieces: as steps for all, from where each is, or as one value for all. */
+function NumbersOfAll({ pieces }: { pieces: readonly Piece[] }) {
+	const commit = useShot((s) => s.commit);
+	const [how, setHow] = useState<"steps" | "values">("steps");
+	const steps = how === "steps";
+	const step = (of: Quantity, by: number) =>
+		commit(of === "heading" ? turnTogether(pieces, by) : setQuantity(pieces, of, (now) => now + by));
+	return (
+		<div className="pt-1">
+			<Choice small label="Numbers of all" options={["steps", "values"] as const} value={how} onPick={setHow} />
+			<div className="grid grid-cols-2 gap-x-3">
+				{QUANTITIES.map(({ of, word, range }) => (
+					<NumberLine
+						key={`${of} ${how}`}
+						label={steps ? `${of === "heading" ? "Turn" : word} by` : word}
+						value={steps ? 0 : commonOf(pieces, of)}
+						{...range}
+						min={steps ? -range.max : range.min}
+						onCommit={(v) => (steps ? step(of, v) : commit(setQuantity(pieces, of, () => v)))}
+					/>
+				))}
+			</div>
+			<p className="text-second text-small">
+				{steps ? "Each goes on from where it is; they turn together." : "A value goes to each. Empty: they differ."}
+			</p>
+		</div>
+	);
+}
+
 function Many({ pieces }: { pieces: Piece[] }) {
 	const { commit, show } = useShot.getState();
 	const select = useStudio((s) => s.select);
@@ -198,6 +316,8 @@ function Many({ pieces }: { pieces: Piece[] }) {
 	return (
 		<div className="pt-1">
 			<p className="font-title text-[1.15rem] italic">{pieces.length} pieces</p>
+			<NumbersOfAll pieces={pieces} />
+			<ShapeLine pieces={pieces} />
 			<Swatch
 				label="Colour of all"
 				value={pieces[0].surface.colour}

@@ -1,21 +1,25 @@
 "use client";
 /**
- * Handles of the selected piece: its foot slides it over the ground, its crown sets the height, bars at its edges the
- * width and the depth, a ring on the ground its heading.
+ * Handles of the selected piece: its foot slides it over the ground, its crown sets the height and by its rim the lean, bars
+ * at its edges the width and the depth, a ring on the ground its heading.
  */
 import type { PointerEvent as ReactPointerEvent } from "react";
 import type { Piece } from "../../../core/doc/schema.ts";
 import { groundHeight } from "../../../core/ground/height.ts";
 import { levelUnder, type Point } from "../../../core/ground/underPoint.ts";
-import { project } from "../../../core/lens/camera.ts";
-import type { Vec3 } from "../../../core/maths/vec.ts";
-import { growPiece, slidePieces, turnPieceTowards } from "../../../core/shape/handPieces.ts";
-import { footHeight, pieceBox } from "../../frame/geometry.ts";
+import { cameraAxes, project, rayThrough } from "../../../core/lens/camera.ts";
+import { add, scale, sub, type Vec3 } from "../../../core/maths/vec.ts";
+import { growPiece, leanPiece, slidePieces, turnPieceTowards } from "../../../core/shape/handPieces.ts";
+import { silhouette } from "../../../core/shape/silhouette.ts";
+import { footHeight } from "../../frame/geometry.ts";
 import { useGesture } from "../../frame/gesture.ts";
 import type { MarkProps } from "../../frame/marks.ts";
 import { Double, Tag } from "../../parts/marks.tsx";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { useStudio } from "../../store/studio.ts";
+
+/** Selected pieces of which the outline is drawn; more of them are told by the list. */
+const MOST_OUTLINED = 60;
 
 export function PieceMarks({ width, height, k, view, place }: MarkProps) {
 	const doc = useShown();
@@ -27,12 +31,13 @@ export function PieceMarks({ width, height, k, view, place }: MarkProps) {
 	};
 	return (
 		<g>
-			{pieces.map((p) => {
-				const { box } = pieceBox(p.repeat && pieces.length > 1 ? p : { ...p, repeat: null }, doc, view);
-				if (!box) return null;
-				const [x, y, w, h] = [box.x0 * width, box.y0 * height, (box.x1 - box.x0) * width, (box.y1 - box.y0) * height];
-				if (Math.max(w, h) > 6 * width) return null;
-				return <Double key={p.id} k={k} d={`M${x} ${y}h${w}v${h}h${-w}z`} />;
+			{pieces.slice(0, MOST_OUTLINED).map((p) => {
+				const lines = silhouette(p.repeat && pieces.length === 1 ? { ...p, repeat: null } : p, doc, view);
+				const d = lines
+					.map((l) => l.map((v, i) => (v * (i % 2 ? height : width)).toFixed(1)))
+					.map(([x1, y1, x2, y2]) => `M${x1} ${y1}L${x2} ${y2}`)
+					.join("");
+				return <Double key={p.id} k={k} d={d} />;
 			})}
 			{pieces.length === 1 && <Handles piece={pieces[0]} {...{ width, height, k, view, place, at }} />}
 			{pieces.length > 1 && <FootOfMany pieces={pieces} {...{ width, height, k, view, place, at }} />}
@@ -40,25 +45,29 @@ export function PieceMarks({ width, height, k, view, place }: MarkProps) {
 	);
 }
 
+/** Where the tick of the heading ends outside the ring, in radii of it. */
+const TICK = 1.3;
+
 type At = (p: Vec3) => { x: number; y: number; depthM: number } | null;
 
 function Handles({ piece, width, height, k, view, place, at }: MarkProps & { piece: Piece; at: At }) {
 	const doc = useShot((s) => s.document);
 	const gesture = useGesture();
-	const y = footHeight(piece, doc.ground);
+	const y = footHeight(piece, doc);
 	const [px, , pz] = piece.position;
 	const [w, h, d] = piece.size;
 	const heading = (piece.headingDeg * Math.PI) / 180;
 	const right: Vec3 = [Math.cos(heading), 0, Math.sin(heading)];
 	const away: Vec3 = [Math.sin(heading), 0, -Math.cos(heading)];
 	const foot = at([px, y, pz]);
-	const crown = at([px, y + h, pz]);
+	const [upX, upY, upZ] = cameraAxes(piece.headingDeg, piece.pitchDeg, piece.rollDeg).up;
+	const crown = at([px + upX * h, y + upY * h, pz + upZ * h]);
 	if (!foot) return null;
 	const radius = Math.max(0.35, 0.75 * Math.max(w, d));
 	const ring = Array.from({ length: 49 }, (_, i) =>
 		at([px + radius * Math.cos((i * Math.PI) / 24), y, pz + radius * Math.sin((i * Math.PI) / 24)]),
 	);
-	const knob = at([px + away[0] * radius, y, pz + away[2] * radius]);
+	const tick = [1, TICK].map((r) => at([px + away[0] * radius * r, y, pz + away[2] * radius * r]));
 	const path = ring.every((p) => p) ? `M${ring.map((p) => `${p?.x.toFixed(1)} ${p?.y.toFixed(1)}`).join("L")}z` : "";
 	const original = doc.pieces.find((p) => p.id === piece.id) ?? piece;
 	const perMetre = width / (2 * view.tanX * foot.depthM);
@@ -93,6 +102,13 @@ function Handles({ piece, width, height, k, view, place, at }: MarkProps & { pie
 			const to = levelUnder(view, y, place(e));
 			return to && turnPieceTowards(original, to);
 		});
+	/** The crown goes where the pointer is, in the plane through the foot that faces the lens. */
+	const lean = (event: ReactPointerEvent) =>
+		gesture(event, (e) => {
+			const along = rayThrough(view, place(e).x, place(e).y);
+			const to: Vec3 = scale(along, foot.depthM);
+			return leanPiece(original, add(sub(view.position, [px, y, pz]), to));
+		});
 	const bar = (axis: 0 | 2, side: 1 | -1) => {
 		const a = axis === 0 ? right : away;
 		const reach = (side * piece.size[axis]) / 2;
@@ -115,11 +131,22 @@ function Handles({ piece, width, height, k, view, place, at }: MarkProps & { pie
 	};
 	return (
 		<g>
-			{path && <Double k={k} d={path} />}
+			{path && (
+				<g style={{ cursor: "grab" }} onPointerDown={turn}>
+					<Double k={k} d={path} />
+					<path d={path} fill="none" stroke="transparent" strokeWidth={9 / k} />
+				</g>
+			)}
 			{bar(2, 1)}
 			{bar(2, -1)}
 			{bar(0, 1)}
 			{bar(0, -1)}
+			{crown && (
+				<g style={{ cursor: "move" }} onPointerDown={lean} data-testid="handle-lean">
+					<Double k={k} d={rimAt(crown, k)} />
+					<path d={rimAt(crown, k)} fill="none" stroke="transparent" strokeWidth={10 / k} />
+				</g>
+			)}
 			{crown && (
 				<g style={{ cursor: "ns-resize" }} onPointerDown={(e) => size(e, 1, 1)} data-testid="handle-height">
 					<Double
@@ -130,17 +157,23 @@ function Handles({ piece, width, height, k, view, place, at }: MarkProps & { pie
 					<Tag k={k} x={crown.x} y={crown.y - 32 / k} anchor="middle">{`${h.toFixed(2)} m`}</Tag>
 				</g>
 			)}
-			{knob && (
+			{tick[0] && tick[1] && (
 				<g style={{ cursor: "grab" }} onPointerDown={turn} data-testid="handle-heading">
-					<circle cx={knob.x} cy={knob.y} r={5 / k} fill="#fff" stroke="#000" strokeWidth={1.5 / k} />
-					<circle cx={knob.x} cy={knob.y} r={12 / k} fill="transparent" />
-					<Tag k={k} x={knob.x + 12 / k} y={knob.y}>{`${Math.round(piece.headingDeg)}°`}</Tag>
+					<Double k={k} d={`M${tick[0].x} ${tick[0].y}L${tick[1].x} ${tick[1].y}`} />
+					<circle cx={tick[1].x} cy={tick[1].y} r={12 / k} fill="transparent" />
+					<Tag k={k} x={tick[1].x + 8 / k} y={tick[1].y}>{`${Math.round(piece.headingDeg)}°`}</Tag>
 				</g>
 			)}
 			<Foot foot={foot} k={k} onPointerDown={slide} />
 		</g>
 	);
 }
+
+/** The rim of the crown: half an ellipse to both sides of the place where the height is drawn. */
+const rimAt = ({ x, y }: Point, k: number): string => {
+	const [rx, ry] = [22 / k, 8 / k];
+	return `M${x - rx} ${y}A${rx} ${ry} 0 0 0 ${x + rx} ${y}`;
+};
 
 function Foot({ foot, k, onPointerDown }: { foot: Point; k: number; onPointerDown: (e: ReactPointerEvent) => void }) {
 	return (

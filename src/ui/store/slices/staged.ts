@@ -1,5 +1,6 @@
 /** What the stage has made of the shot. */
 import type { ScenePart, SceneRoot } from "../../../core/scene/scene.ts";
+import type { Share } from "../../../core/study/shares.ts";
 import type { ProofState } from "../../stage/messages.ts";
 import type { StageClient } from "../../stage/stageClient.ts";
 import type { Thinning } from "../../view/bodies.ts";
@@ -11,6 +12,8 @@ export interface Staged {
 	sceneNumber: number;
 	compileMs: number;
 	proof: ProofState | null;
+	/** What the frame truly shows of each thing, by its id; of the shot as it last rested. */
+	shares: ReadonlyMap<string, Share>;
 	thinning: Thinning[];
 	/** The frame has been drawn once: the proof leaves the machine to that before it begins. */
 	warm: boolean;
@@ -26,6 +29,7 @@ export const staged: Staged = {
 	sceneNumber: 0,
 	compileMs: 0,
 	proof: null,
+	shares: new Map(),
 	thinning: [],
 	warm: false,
 	heavy: false,

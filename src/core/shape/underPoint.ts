@@ -1,0 +1,81 @@
+/** What of the set lies under a place of the frame, in any view: pieces, the ground, level zero; and what stands there. */
+import type { Piece, ShotDocument, Stands } from "../doc/schema.ts";
+import { groundHeight } from "../ground/height.ts";
+import { groundUnder, type Point } from "../ground/underPoint.ts";
+import { type FrameOfView, rayThrough } from "../lens/camera.ts";
+import { boundsOf, invert, length, type Mat34, sub, transformPoint, type Vec3 } from "../maths/vec.ts";
+import { meetMesh } from "./meetMesh.ts";
+import { pieceTransforms, topOf } from "./place.ts";
+import { geometryOf } from "./shapes.ts";
+
+type Set = Pick<ShotDocument, "pieces" | "ground">;
+
+/** Whether a ray passes through a box (three lows, three highs) before a distance. */
+function passes(b: readonly number[], from: Vec3, along: Vec3, before: number): boolean {
+	let [near, far] = [0, before];
+	for (let c = 0; c < 3; c++) {
+		const [t0, t1] = [(b[c] - from[c]) / along[c], (b[c + 3] - from[c]) / along[c]];
+		near = Math.max(near, Math.min(t0, t1));
+		far = Math.min(far, Math.max(t0, t1));
+	}
+	return near <= far;
+}
+
+/** The nearest piece under a place of the frame and where it is met. */
+export function pieceUnder(view: FrameOfView, doc: Set, at: Point): { piece: Piece; place: Vec3 } | null {
+	const from = view.position;
+	const along = rayThrough(view, at.x, at.y);
+	let met: Piece | null = null;
+	let nearest = Infinity;
+	for (const piece of doc.pieces) {
+		if (piece.hidden) continue;
+		const { bounds, mesh } = geometryOf(piece.shape);
+		for (const m of pieceTransforms(piece, doc)) {
+			if (!passes(boundsOf(m, bounds), from, along, nearest)) continue;
+			const t = meetMesh(mesh, ...into(m, from, along));
+			if (t !== null && t < nearest) [met, nearest] = [piece, t];
+		}
+	}
+	if (!met) return null;
+	return {
+		piece: met,
+		place: [from[0] + along[0] * nearest, from[1] + along[1] * nearest, from[2] + along[2] * nearest],
+	};
+}
+
+/** A ray in a body's own measures; lengths along it stay. */
+function into(m: Mat34, from: Vec3, along: Vec3): [Vec3, Vec3] {
+	const back = invert(m);
+	const a = transformPoint(back, from);
+	const b = transformPoint(back, [from[0] + along[0], from[1] + along[1], from[2] + along[2]]);
+	return [a, sub(b, a)];
+}
+
+/** Where a new thing stands under a place of the frame. */
+export interface Spot {
+	stands: Stands;
+	/** In the world. */
+	foot: Vec3;
+	/** The piece that it stands on. */
+	on: Piece | null;
+}
+
+/** A side is no place to stand: what is met lies so far below the top there, metres. */
+const SIDE_M = 0.02;
+
+/**
+ * Where a thing that is set under a place of the frame stands: on the piece that is met there, before the side of one, or
+ * on the ground. Null in the air.
+ */
+export function spotUnder(view: FrameOfView, doc: Set, at: Point): Spot | null {
+	const ground = groundUnder(view, doc.ground, at);
+	const met = pieceUnder(view, doc, at);
+	const fromLens = (p: Vec3) => length(sub(p, view.position));
+	if (!met || (ground && fromLens(ground) < fromLens(met.place)))
+		return ground && { stands: "ground", foot: ground, on: null };
+	const { piece, place } = met;
+	const top = topOf(piece, place[0], place[2], doc);
+	if (place[1] > top - SIDE_M) return { stands: { on: piece.id }, foot: [place[0], top, place[2]], on: piece };
+	// Before a wall: on the ground straight below where it is met.
+	return { stands: "ground", foot: [place[0], groundHeight(doc.ground, place[0], place[2]), place[2]], on: null };
+}
