@@ -1,5 +1,6 @@
 /** Height of the ground at a place, metres, as a pure function of preset, seed and height. */
-import type { Ground } from "../doc/schema.ts";
+import type { Ground, Water } from "../doc/schema.ts";
+import { cos, sin, TAU } from "../maths/functions.ts";
 import { PRESETS } from "./preset.ts";
 
 /** Height of the ground at (x, z), metres. Deterministic on every engine. */
@@ -13,4 +14,28 @@ export function groundSlope(ground: Ground, x: number, z: number): { dx: number;
 		dx: (groundHeight(ground, x + e, z) - groundHeight(ground, x - e, z)) / (2 * e),
 		dz: (groundHeight(ground, x, z + e) - groundHeight(ground, x, z - e)) / (2 * e),
 	};
+}
+
+/** Distances from the lens's foot at which ground and water are held against each other, and how near is the same plane. */
+const LOOKED_AT_M = [3, 10, 30, 100, 300];
+const SAME_M = 0.004;
+
+/**
+ * What of a still water's level is at fault about a place: it lies in the plane of the ground, or below all of it. Null when
+ * some of it is seen and lies apart.
+ */
+export function waterOver(
+	ground: Ground,
+	{ levelM }: Pick<Water, "levelM">,
+	[x, , z]: readonly number[],
+): "in the ground" | "below the ground" | null {
+	const over = LOOKED_AT_M.flatMap((r) =>
+		Array.from({ length: 8 }, (_, i) => {
+			const [dx, dz] = [r * cos((i * TAU) / 8), r * sin((i * TAU) / 8)];
+			return levelM - groundHeight(ground, x + dx, z + dz);
+		}),
+	);
+	const same = over.filter((d) => Math.abs(d) < SAME_M).length;
+	if (same > over.length / 4) return "in the ground";
+	return over.every((d) => d < 0) ? "below the ground" : null;
 }

@@ -12,6 +12,7 @@ import { shownView } from "./geometry.ts";
 export function Caption() {
 	const doc = useShown();
 	const commit = useShot((s) => s.commit);
+	const busy = useShot((s) => s.busy);
 	const { free, zoom, proof, print, clean, underPointer, layer, thinning, set, mirrored, grey, look } = useStudioOf(
 		"free",
 		"zoom",
@@ -35,6 +36,7 @@ export function Caption() {
 	else if (free) state = "free view, the camera stays";
 	else if (look !== "surfaces") state = `working view in ${look}`;
 	else if (proof?.done) state = `proof: noise ${percent(proof.noise ?? 0)}, done`;
+	else if (proof && busy && proof.samples >= 4) state = "proof rests while a print is traced";
 	else if (proof && proof.noise !== null)
 		state = `proof: noise ${percent(proof.noise)}, to ${percent(proof.aim)}${proof.secondsLeft ? ` in ${clock(proof.secondsLeft)}` : ""}`;
 	else if (proof) state = "proof begins";
@@ -44,9 +46,9 @@ export function Caption() {
 		<div className="grid grid-cols-[1fr_auto_1fr] items-baseline gap-3 px-5">
 			<p className="truncate text-second text-small" data-testid="caption">
 				<em className="font-title text-[1.05rem] text-ink">{camera.focalMm.toFixed(camera.focalMm % 1 ? 1 : 0)} mm</em>{" "}
-				f/{camera.fStop} · eye {camera.position[1].toFixed(2)} m · horizon{" "}
-				{Number.isFinite(horizon) ? `${horizon.toFixed(0)} %` : "not seen"} · EV {camera.ev100.toFixed(1)} ·{" "}
-				<b className="text-ink">{camera.locked ? "locked" : "free"}</b>
+				<b className="text-ink">{camera.locked ? "locked" : "free"}</b> · f/{camera.fStop} · eye{" "}
+				{camera.position[1].toFixed(2)} m · horizon {Number.isFinite(horizon) ? `${horizon.toFixed(0)} %` : "not seen"}{" "}
+				· EV {camera.ev100.toFixed(1)}
 				{mirrored && " · mirrored"}
 				{grey && " · grey"}
 			</p>

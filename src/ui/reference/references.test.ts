@@ -75,7 +75,7 @@ beforeEach(() => {
 		canRedo: false,
 	};
 	useShot.setState({ pending: [], preview: null, notice: null, online: true });
-	shot().open({ state, checkpoints: [], prints: [], history: [], left: [] });
+	shot().open({ state, checkpoints: [], prints: [], busy: false, history: [], left: [] });
 });
 
 describe("pictures that are brought in", () => {

@@ -26,11 +26,12 @@ export function useEvents(): void {
 		const shot = soonest(() => void useShot.getState().refresh());
 		const prints = soonest(() => void useShot.getState().refreshPrints());
 		const stop = hear((event) => {
-			const { shotId, sequence, prints: known } = useShot.getState();
+			const { shotId, sequence } = useShot.getState();
 			const gap = event.kind === "gap";
 			if (gap || (event.kind === "shot" && event.id === shotId && (event.sequence ?? sequence + 1) > sequence))
 				shot.ask();
-			if (gap || (event.kind === "print" && (known.some((p) => p.id === event.id) || known.length === 0))) prints.ask();
+			// Those of other shots, too: while any is traced the proof rests.
+			if (gap || event.kind === "print") prints.ask();
 		});
 		return () => {
 			stop();

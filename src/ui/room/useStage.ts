@@ -22,7 +22,7 @@ function afterPause(call: () => void): () => void {
 
 /** Has the shot compiled and its proof refined, and tells the studio. */
 export function useStage(): void {
-	const { document: doc, preview } = useShotOf("document", "preview");
+	const { document: doc, preview, busy } = useShotOf("document", "preview", "busy");
 	const { frameSize, free, print, set, look, clean, zoom, warm } = useStudioOf(
 		"frameSize",
 		"free",
@@ -71,6 +71,7 @@ export function useStage(): void {
 	useEffect(() => {
 		stage.current?.setProof(warm && !free && !print && look === "surfaces", frameSize.width, frameSize.height, clean);
 	}, [frameSize, free, print, look, clean, warm]);
+	useEffect(() => stage.current?.rest(busy), [busy]);
 	useEffect(() => {
 		const side = 1 / zoom.k;
 		stage.current?.look(zoom.k > 1 ? { x: zoom.x - side / 2, y: zoom.y - side / 2, width: side, height: side } : null);

@@ -10,6 +10,8 @@ export type ToStage =
 	/** A hand moves something that is not to be compiled yet: the tracing threads leave the machine to it. */
 	| { type: "hold" }
 	| { type: "proof"; on: boolean; width: number; height: number; clean: boolean }
+	/** Whether the proof leaves the machine to a print. */
+	| { type: "rest"; resting: boolean }
 	/** Part of the frame that is seen enlarged, null for all of it. */
 	| { type: "look"; part: FramePart | null }
 	| { type: "pick"; id: number; x: number; y: number };

@@ -169,4 +169,34 @@ describe("the refining of a proof", () => {
 		await refiner.start(SIZE);
 		expect(told[told.length - 1].done).toBe(true);
 	});
+	it("rests between two tiles once it can be read, and goes on where it was", async () => {
+		const { fake, told, refiner } = make();
+		refiner.rests(true);
+		const done = refiner.start(SIZE);
+		const quiet = async () => {
+			for (let orders = -1; orders !== fake.orders.length; ) {
+				orders = fake.orders.length;
+				await new Promise((r) => setTimeout(r, 30));
+			}
+		};
+		await quiet();
+		const most = Math.max(...fake.orders.map((o) => o.end));
+		expect(most).toBe(4);
+		expect(told.at(-1)?.done).toBe(false);
+		// It is shown the other way while it rests.
+		const pictures = told.length;
+		await refiner.showClean(false);
+		await quiet();
+		expect(told.length).toBeGreaterThan(pictures);
+		const traced = fake.orders.length;
+		refiner.rests(false);
+		await done;
+		expect(told.at(-1)?.done).toBe(true);
+		expect(fake.orders[traced].begin).toBe(4);
+		// What is stopped while it rests ends.
+		refiner.rests(true);
+		const second = refiner.start(SIZE);
+		await quiet();
+		expect(await Promise.all([refiner.rest(), second])).toEqual([true, undefined]);
+	});
 });

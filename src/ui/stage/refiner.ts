@@ -77,6 +77,10 @@ export class Refiner {
 	private clean = true;
 	/** Part of the frame that is looked at enlarged, as shares of it. */
 	looked: FramePart | null = null;
+	/** Something else is to have the machine: tiles beyond the first few samples wait. */
+	private resting = false;
+	private waiting: (() => void)[] = [];
+	private restedMs = 0;
 
 	constructor(tracers: Tracers, tell: (told: Told) => void, now: () => number = () => performance.now()) {
 		this.tracers = tracers;
@@ -84,9 +88,20 @@ export class Refiner {
 		this.now = now;
 	}
 
+	/** Lets a proof rest between two tiles, once it can be read; and go on where it was. */
+	rests(resting: boolean): void {
+		this.resting = resting;
+		if (!resting) this.wake();
+	}
+
+	private wake(): void {
+		for (const go of this.waiting.splice(0)) go();
+	}
+
 	/** Stops what is under way. */
 	stop(): void {
 		this.turn++;
+		this.wake();
 		this.again = null;
 		this.otherwise = false;
 		this.tracers.stop();
@@ -122,6 +137,8 @@ export class Refiner {
 		if (clean === this.clean) return;
 		this.clean = clean;
 		const { again } = this;
+		// A proof that rests is shown the other way all the same.
+		this.wake();
 		if (again) {
 			const shown = this.idle.then(async () => void (await again()));
 			this.idle = shown.catch(() => {});
@@ -162,6 +179,13 @@ export class Refiner {
 		};
 		const work = async (_: unknown, thread: number) => {
 			while (mine === this.turn && !this.otherwise) {
+				if (this.resting && to > TELLING) {
+					const since = this.now();
+					await new Promise<void>((resolve) => this.waiting.push(resolve));
+					// All threads rest together: the time of one is that of all.
+					if (thread === 0) this.restedMs += this.now() - since;
+					continue;
+				}
 				const next = take();
 				if (!next) return;
 				const { i, end } = next;
@@ -248,6 +272,7 @@ export class Refiner {
 		};
 		for (let to = 1; to <= MOST_SAMPLES; to = nextSamples(to)) {
 			let started = this.now();
+			const rested = this.restedMs;
 			const from = Math.min(...tiles.map((_, i) => sums[i]?.samples ?? 0));
 			const place = onTile(from);
 			let traced = 0;
@@ -264,7 +289,7 @@ export class Refiner {
 				if (!(await show(told(from)))) return;
 				started += this.now() - paused;
 			}
-			if (traced > 0) msPerSample = (this.now() - started) / traced;
+			if (traced > 0) msPerSample = (this.now() - started - (this.restedMs - rested)) / traced;
 			const numbers = told(to);
 			numbers.done = (noiseOf(true) ?? 1) <= AIM || to >= MOST_SAMPLES;
 			if (!(await show(numbers))) return;

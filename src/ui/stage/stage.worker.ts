@@ -267,6 +267,8 @@ self.onmessage = (event: MessageEvent<ToStage>) => {
 	} else if (m.type === "hold") {
 		if (traced) refiner.stop();
 		traced = null;
+	} else if (m.type === "rest") {
+		refiner.rests(m.resting);
 	} else if (m.type === "look") {
 		refiner.looked = m.part;
 	} else if (m.type === "proof") {

@@ -97,6 +97,11 @@ export class StageClient {
 		this.send({ type: "proof", on, width, height, clean });
 	}
 
+	/** Lets the proof rest while a print is traced, and go on. */
+	rest(resting: boolean): void {
+		this.send({ type: "rest", resting });
+	}
+
 	/** Tells which part of the frame is seen enlarged: it is refined first. */
 	look(part: FramePart | null): void {
 		this.send({ type: "look", part });

@@ -38,8 +38,8 @@ class FakeServer {
 			this.asked.push(path);
 			const { document: _, ...standing } = this.state;
 			if (path.endsWith("/log")) return Response.json({ standing, checkpoints: [], history: [], left: [] });
-			if (path.endsWith("/prints")) return Response.json({ prints: [{ id: "p" }] });
-			return Response.json({ state: this.state, checkpoints: [], prints: [], history: [], left: [] });
+			if (path.endsWith("/prints")) return Response.json({ prints: [{ id: "p" }], busy: true });
+			return Response.json({ state: this.state, checkpoints: [], prints: [], busy: false, history: [], left: [] });
 		}
 		const body = JSON.parse(init.body as string);
 		if (body.sequence !== this.state.sequence)
@@ -79,7 +79,7 @@ beforeEach(() => {
 		removeItem: (k: string) => kept.delete(k),
 	});
 	useShot.setState({ pending: [], preview: null, notice: null, online: true });
-	useShot.getState().open({ state: server.state, checkpoints: [], prints: [], history: [], left: [] });
+	useShot.getState().open({ state: server.state, checkpoints: [], prints: [], busy: false, history: [], left: [] });
 });
 
 describe("the shot on the page", () => {

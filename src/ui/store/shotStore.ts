@@ -22,6 +22,8 @@ export interface ShotBundle {
 	state: ShotState;
 	checkpoints: Checkpoint[];
 	prints: PrintLine[];
+	/** A print is under way on this machine, of whichever shot. */
+	busy: boolean;
 	history: HistoryLine[];
 	/** Ends of branches that were left. */
 	left: LeftBehind[];
@@ -48,6 +50,8 @@ interface ShotStore {
 	notice: string | null;
 	checkpoints: Checkpoint[];
 	prints: PrintLine[];
+	/** A print is under way on this machine, of whichever shot. */
+	busy: boolean;
 	history: HistoryLine[];
 	left: LeftBehind[];
 	open: (bundle: ShotBundle) => void;
@@ -181,14 +185,16 @@ export const useShot = create<ShotStore>((set, get) => {
 		notice: null,
 		checkpoints: [],
 		prints: [],
+		busy: false,
 		history: [],
 		left: [],
-		open: ({ state, checkpoints, prints, history, left }) => {
+		open: ({ state, checkpoints, prints, busy, history, left }) => {
 			set({
 				shotId: state.id,
 				pending: keptPending(state.id),
 				checkpoints,
 				prints,
+				busy,
 				history,
 				left,
 				notice: null,
@@ -234,8 +240,8 @@ export const useShot = create<ShotStore>((set, get) => {
 		refreshPrints: async () => {
 			try {
 				const { shotId } = get();
-				const { prints } = await call<Pick<ShotBundle, "prints">>(`/api/shots/${shotId}/prints`);
-				if (get().shotId === shotId) set({ prints, online: true });
+				const { prints, busy } = await call<Pick<ShotBundle, "prints" | "busy">>(`/api/shots/${shotId}/prints`);
+				if (get().shotId === shotId) set({ prints, busy, online: true });
 			} catch {
 				set({ online: false });
 			}

@@ -1,17 +1,34 @@
 "use client";
-/** Ground: a preset with its seed and height, and a level of still water. */
-import { GroundPreset } from "../../../core/doc/schema.ts";
+/** Ground: a preset with its seed, height and level, or none; and a level of still water. */
+import { type Ground, GroundPreset, type Water } from "../../../core/doc/schema.ts";
+import { waterOver } from "../../../core/ground/height.ts";
 import { PRESETS } from "../../../core/ground/preset.ts";
-import { Choice, NumberLine, YesNo } from "../../parts/controls.tsx";
+import { Act, Choice, NumberLine, YesNo } from "../../parts/controls.tsx";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { EditRule } from "../EditRule.tsx";
 
+const IN_THE_GROUND =
+	"The water lies exactly in the ground: in the print the two show through each other in blotches. Set them apart.";
+const BELOW_THE_GROUND = "All ground near the lens lies above the water: none of it is seen.";
+/** Metres by which ground is set under water that it hid. */
+const UNDER_M = 0.4;
+
+const lowerBy = (ground: Ground, water: Water): number => water.levelM - UNDER_M - (ground.levelM ?? 0);
+
 export function GroundBody() {
-	const { ground, water } = useShown();
+	const { ground, water, camera } = useShown();
 	const { commit } = useShot.getState();
 	const { mostM, stepM, says } = PRESETS[ground.preset];
+	const lies = water.on && !ground.out ? waterOver(ground, water, camera.position) : null;
 	return (
 		<div>
+			<YesNo
+				label="Ground"
+				value={!ground.out}
+				yes="lies there"
+				no="left out"
+				onPick={(v) => commit({ name: "ground.set", out: !v })}
+			/>
 			<Choice
 				label="Ground"
 				options={GroundPreset.options}
@@ -38,11 +55,35 @@ export function GroundBody() {
 				edit={(heightM) => ({ name: "ground.set", heightM })}
 				says={says}
 			/>
+			<NumberLine
+				label="Level of the ground"
+				value={ground.levelM ?? 0}
+				unit="m"
+				min={-1000}
+				max={4000}
+				step={0.05}
+				onCommit={(levelM) => commit({ name: "ground.set", levelM })}
+			/>
 			<YesNo label="Still water" value={water.on} onPick={(on) => commit({ name: "water.set", on })} />
 			{water.on && (
 				<>
+					{lies && (
+						<div role="status" className="py-1 text-small">
+							<p>{lies === "in the ground" ? IN_THE_GROUND : BELOW_THE_GROUND}</p>
+							<Act
+								onClick={() =>
+									commit({
+										name: "ground.set",
+										levelM: Number(((ground.levelM ?? 0) + lowerBy(ground, water)).toFixed(2)),
+									})
+								}
+							>
+								Lower the ground under it
+							</Act>
+						</div>
+					)}
 					<NumberLine
-						label="Level"
+						label="Level of the water"
 						value={water.levelM}
 						unit="m"
 						min={-1000}

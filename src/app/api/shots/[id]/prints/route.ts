@@ -5,16 +5,18 @@ import { printBytes } from "@/core/scene/picture.ts";
 import { database } from "@/server/database.ts";
 import { heightOf } from "@/server/printFiles.ts";
 import { HttpError, readBody, route } from "@/server/route.ts";
+import { pressBusy } from "@/store/pilots.ts";
 import { leastFreeGb, listPrints, orderPrint, readPrint } from "@/store/prints.ts";
 import { readShot, readStanding } from "@/store/shots.ts";
 import { PrintBody } from "@/wire/contracts.ts";
 
 export const dynamic = "force-dynamic";
 
-/** Prints of a shot, the newest first. */
+/** Prints of a shot, the newest first, and whether any print is under way here. */
 export const GET = route<{ id: string }>(async (_request, { id }) => {
 	await readStanding(database(), id);
-	return Response.json({ prints: await listPrints(database(), id) });
+	const [prints, busy] = await Promise.all([listPrints(database(), id), pressBusy(database())]);
+	return Response.json({ prints, busy });
 });
 
 export const POST = route<{ id: string }>(async (request, { id }) => {
