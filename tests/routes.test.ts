@@ -569,7 +569,7 @@ describe("prints", () => {
 		const { response } = await ask(routes.pixels.GET, { id }, undefined, query);
 		const bytes = await response.arrayBuffer();
 		expect([...new Uint32Array(bytes, 0, 8)]).toEqual([width, height, 0, 0, width, height, width, height]);
-		return new Uint16Array(bytes, 32);
+		return new Uint16Array(bytes, 40);
 	};
 
 	it("are ordered, told, paused, let go on, cancelled and deleted", async () => {

@@ -42,7 +42,11 @@ function aside<Q, T>(program: string, mostSeconds: number): (asked: Q) => Promis
 			clearTimeout(idle);
 			thread ??= begin();
 			const worker = thread;
-			const ended = () => reject(new Error(`The thread of ${program} has ended.`));
+			const failed = (error: Error) => {
+				clearTimeout(late);
+				reject(error);
+			};
+			const ended = () => failed(new Error(`The thread of ${program} has ended.`));
 			const late = setTimeout(() => {
 				reject(new Refused(`This took longer than ${mostSeconds} s and was given up.`, "too-long"));
 				leave(worker);
@@ -53,7 +57,7 @@ function aside<Q, T>(program: string, mostSeconds: number): (asked: Q) => Promis
 				if ("made" in reply) resolve(reply.made);
 				else if (reply.status) reject(new HttpError(reply.status, reply.code, reply.refused));
 				else reject(new Refused(reply.refused, reply.code));
-				worker.off("error", reject);
+				worker.off("error", failed);
 				worker.off("exit", ended);
 				// It keeps neither the server nor memory when nobody asks.
 				worker.unref();
@@ -62,9 +66,8 @@ function aside<Q, T>(program: string, mostSeconds: number): (asked: Q) => Promis
 					void worker.terminate();
 				}, IDLE_MS).unref();
 			});
-			worker.once("error", reject);
+			worker.once("error", failed);
 			worker.once("exit", ended);
-			worker.once("exit", () => clearTimeout(late));
 			worker.ref();
 			worker.postMessage(asked);
 		});

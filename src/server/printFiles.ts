@@ -95,11 +95,20 @@ export async function* printLines(
 		yield { y, rows, rgb: names.map((n) => planes.get(n)) as Rgb };
 }
 
-/** Lines of a layer of a print as linear RGB in 0 to 1. */
-export async function* layerLines(file: PrintFile, layer: Exclude<Layer, "picture">): AsyncGenerator<ShownLines> {
+/** What a layer of a print is shown by, of all its lines. */
+export async function scaleOf(file: PrintFile, layer: Layer): Promise<LayerScale> {
 	const scale = new LayerScale();
 	const by = scaledBy(layer);
 	if (by) for await (const { planes } of file.lines([by])) scale.take((name) => planes.get(name));
+	return scale;
+}
+
+/** Lines of a layer of a print as linear RGB in 0 to 1. */
+export async function* layerLines(
+	file: PrintFile,
+	layer: Exclude<Layer, "picture">,
+	scale: LayerScale,
+): AsyncGenerator<ShownLines> {
 	for await (const { y, rows, planes } of file.lines(channelsOf(layer))) {
 		const rgb = layerPicture(layer, (name) => planes.get(name), file.width * rows, scale);
 		if (!rgb)

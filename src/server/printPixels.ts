@@ -1,7 +1,7 @@
 /** Linear pixels of a finished print for the page. Made in a thread of its own: of a large print that takes seconds. */
 import { isLight, LAYERS, type Layer } from "../core/finish/layers.ts";
 import { lightToHalf, MOST_HALF } from "../core/formats/exrWrite.ts";
-import { layerLines, printLines, readPrintPlanes } from "./printFiles.ts";
+import { layerLines, printLines, readPrintPlanes, scaleOf } from "./printFiles.ts";
 
 export interface PixelsAsked {
 	id: string;
@@ -12,7 +12,7 @@ export interface PixelsAsked {
 }
 
 /** Words of 16 bits before the pixels. */
-const HEAD = 16;
+const HEAD = 20;
 /** Longest side that is sent; larger prints are reduced by whole numbers, for graphics memory ends there. */
 const MOST_SIDE = 4096;
 
@@ -22,16 +22,17 @@ export const isShown = (layer: string): boolean => (LAYERS as readonly string[])
 
 /**
  * RGBA as half floats: eight u32 (width and height of what is sent, the part of the picture that it shows, the picture's
- * size), then rows from the top. The picture is exposed by its shot's exposure, other layers lie in 0 to 1.
+ * size), two f32 (of the layer of depth: metres at its white and at its darkest grey), then rows from the top. The picture is exposed by its shot's exposure, other layers lie in 0 to 1.
  */
 export async function printPixels({ id, layer, clean }: PixelsAsked): Promise<Uint16Array<ArrayBuffer>> {
 	const { print, file } = await readPrintPlanes(id);
 	const { width, height, window } = file;
 	const light = isLight(layer);
 	const isPicture = light || layer === "picture";
+	const scaled = await scaleOf(file, isPicture ? "picture" : (layer as Layer));
 	const lines = isPicture
 		? printLines(file, light ? { light: layer } : { clean })
-		: layerLines(file, layer as Exclude<Layer, "picture">);
+		: layerLines(file, layer as Exclude<Layer, "picture">, scaled);
 	// Files of half floats of earlier days hold infinity where they could hold no more.
 	const most = file.halves.includes("R") ? MOST_HALF : Number.POSITIVE_INFINITY;
 	const step = Math.ceil(Math.max(width, height) / MOST_SIDE);
@@ -39,6 +40,7 @@ export async function printPixels({ id, layer, clean }: PixelsAsked): Promise<Ui
 	const sums = new Float32Array(w * 3);
 	const out = new Uint16Array(HEAD + w * h * 4);
 	new Uint32Array(out.buffer, 0, HEAD / 2).set([w, h, window.x, window.y, width, height, window.width, window.height]);
+	if (layer === "depth") new Float32Array(out.buffer, 32, 2).set(scaled.depth);
 	const scale = (isPicture ? 2 ** -print.ev100 : 1) / (step * step);
 	for await (const { y, rows, rgb } of lines) {
 		for (let line = y; line < Math.min(y + rows, h * step); line++) {

@@ -41,6 +41,9 @@ export interface KeptSky {
 	mended: number;
 }
 
+/** The cookie that names the shot that was open last. */
+export const LAST_SHOT = "inquadra-last-shot";
+
 /** Largest file that may be brought in. */
 export const MOST_BYTES = 200 * 1024 * 1024;
 

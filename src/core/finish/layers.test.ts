@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { encodeSrgb } from "../colour/linear.ts";
 import { LAYERS, type Layer, LayerScale, layerPicture, type PlaneOf, pixelFacts } from "./layers.ts";
 
 const planes: Record<string, Float32Array | Uint32Array> = {
@@ -28,9 +29,10 @@ describe("layers to look at", () => {
 	it("show depth by its logarithm, near light, sky black", () => {
 		const [z] = show("depth");
 		expect(new LayerScale().take(all).depth).toEqual([2, 200]);
-		expect(z[0]).toBeCloseTo(0.92, 5);
-		expect(z[1]).toBeCloseTo(0.02, 5);
-		expect(z[3]).toBeCloseTo(0.47, 5);
+		// As the screen shows it: white, nearly black, and half way for the eye.
+		expect(z[0]).toBeCloseTo(1, 5);
+		expect(encodeSrgb(z[1])).toBeCloseTo(0.08, 5);
+		expect(encodeSrgb(z[3])).toBeCloseTo(0.54, 5);
 		expect(z[2]).toBe(0);
 	});
 	it("show facing about a middle grey", () => {

@@ -1,5 +1,5 @@
 /** The layers of a print made visible: depth, facing, colour, pieces, samples and noise as plain pictures. */
-import { luminance, luminanceOf } from "../colour/linear.ts";
+import { decodeSrgb, luminance, luminanceOf } from "../colour/linear.ts";
 import { hash32 } from "../maths/hash.ts";
 
 export const LAYERS = [
@@ -41,6 +41,8 @@ export type PlaneOf = (name: string) => Plane | undefined;
 
 /** Depth from which on a pixel counts as sky, metres. */
 export const SKY_M = 1e9;
+/** Grey, as the screen shows it from 0 to 1, of the farthest surface. */
+const FARTHEST_GREY = 0.08;
 /** Relative standard error that the noise layer shows as white. */
 const NOISE_WHITE = 0.2;
 
@@ -119,8 +121,12 @@ export function layerPicture(
 		if (!z) return null;
 		const [near, far] = scale.depth;
 		const k = 1 / Math.log(far / near);
-		// Near is light: as the ribbon counts, by the logarithm.
-		return grey((i) => (z[i] >= SKY_M || !(z[i] > 0) ? 0 : 0.9 * (1 - Math.log(z[i] / near) * k) + 0.02));
+		// White at the nearest surface and dark grey at the farthest, in even steps of the logarithm for the eye; sky is black.
+		return grey((i) =>
+			z[i] >= SKY_M || !(z[i] > 0)
+				? 0
+				: decodeSrgb(FARTHEST_GREY + (1 - FARTHEST_GREY) * (1 - Math.log(z[i] / near) * k)),
+		);
 	}
 	if (layer === "normal" || layer === "albedo") {
 		const planes = channelsOf(layer).map(plane);

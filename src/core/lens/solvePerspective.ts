@@ -501,14 +501,25 @@ function startingEye(drawn: Drawn, at: Float64Array): number {
 	return sum / weights;
 }
 
+/** Lenses that are made. */
+const SHORTEST_MM = 8;
+const LONGEST_MM = 600;
+
 function refuseOpen(drawn: Drawn, focalMm: number, relative: number | null, advice: string): never {
 	const names = [...counts(drawn).keys()].map((a) => AXIS_NAME[a]).join(" and ");
 	const spread = Math.min(1.4, relative ?? 1.4);
-	const low = Math.max(4, focalMm * exp(-spread));
-	const high = Math.min(1200, focalMm * exp(spread));
+	const [low, high] = [focalMm * exp(-spread), focalMm * exp(spread)];
+	const could =
+		low < SHORTEST_MM && high > LONGEST_MM
+			? ""
+			: high > LONGEST_MM
+				? ` It could be ${low.toFixed(0)} mm or any longer one.`
+				: low < SHORTEST_MM
+					? ` It could be ${high.toFixed(0)} mm or any shorter one.`
+					: ` It could be anything from ${low.toFixed(0)} to ${high.toFixed(0)} mm.`;
 	throw new PerspectiveError(
 		"not-determined",
-		`The lines ${names} do not determine the lens: one of these directions runs nearly parallel in the picture, or the lines are too short. It could be ${low.toFixed(0)} or ${high.toFixed(0)} mm. ${advice || "Draw longer lines farther apart, a third direction, or give the focal length."}`,
+		`The lines ${names} do not determine the lens: one of these directions runs nearly parallel in the picture, or the lines are too short.${could} ${advice || "Draw longer lines farther apart, a third direction, or give the focal length."}`,
 	);
 }
 

@@ -2,7 +2,7 @@
 /** The caption of the frame, like a print's: lens, eye, horizon, exposure; the reference; the state of the proof. */
 import { horizonPercent } from "../../core/lens/camera.ts";
 import { Choice } from "../parts/controls.tsx";
-import { clock } from "../parts/words.ts";
+import { clock, metres } from "../parts/words.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudioOf } from "../store/studio.ts";
 import { zoomAt } from "./Frame.tsx";
@@ -13,26 +13,32 @@ export function Caption() {
 	const doc = useShown();
 	const commit = useShot((s) => s.commit);
 	const busy = useShot((s) => s.busy);
-	const { free, zoom, proof, print, clean, underPointer, layer, thinning, set, mirrored, grey, look } = useStudioOf(
-		"free",
-		"zoom",
-		"proof",
-		"print",
-		"clean",
-		"underPointer",
-		"layer",
-		"thinning",
-		"set",
-		"mirrored",
-		"grey",
-		"look",
-	);
+	const { free, zoom, proof, print, clean, underPointer, layer, depthRange, thinning, set, mirrored, grey, look } =
+		useStudioOf(
+			"free",
+			"zoom",
+			"proof",
+			"print",
+			"clean",
+			"underPointer",
+			"layer",
+			"depthRange",
+			"thinning",
+			"set",
+			"mirrored",
+			"grey",
+			"look",
+		);
 	const { camera } = doc;
 	const horizon = horizonPercent(shownView(camera, free));
 	const thin = thinning.filter((t) => t.shown < t.all);
 	const percent = (v: number) => `${(v * 100).toFixed(v < 0.1 ? 1 : 0)} %`;
 	let state = "working view";
-	if (print) state = underPointer ?? "print";
+	const scale = layer === "depth" && depthRange;
+	if (print)
+		state =
+			underPointer ??
+			(scale ? `depth: white at ${metres(scale[0])}, dark at ${metres(scale[1])}, by its logarithm` : "print");
 	else if (free) state = "free view, the camera stays";
 	else if (look !== "surfaces") state = `working view in ${look}`;
 	else if (proof?.done) state = `proof: noise ${percent(proof.noise ?? 0)}, done`;

@@ -131,25 +131,33 @@ function Painter({ print, bleed }: { print: ProofPicture | null; bleed: number }
 		if (first.current) {
 			first.current = false;
 			document.documentElement.dataset.drawn = "yes";
+			useStudio.getState().set({ drawn: true });
 		}
 	}, 1);
 	return null;
 }
 
+let known: boolean | null = null;
+
+/** Asked once for the page's life: what is asked for in trying is a whole context, and browsers hold but a few. */
 function hasWebGl(): boolean {
+	if (known !== null || typeof document === "undefined") return known ?? true;
 	try {
-		return !!document.createElement("canvas").getContext("webgl2");
+		const gl = document.createElement("canvas").getContext("webgl2");
+		gl?.getExtension("WEBGL_lose_context")?.loseContext();
+		known = gl !== null;
 	} catch {
-		return false;
+		known = false;
 	}
+	return known;
 }
 
 /** `bleed` is how many pixels the canvas reaches beyond the frame on each side. */
 export function View({ print, bleed }: { print: ProofPicture | null; bleed: number }) {
-	const able = useMemo(() => typeof document === "undefined" || hasWebGl(), []);
+	const able = hasWebGl();
 	const shotId = useShot((s) => s.shotId);
 	useEffect(() => {
-		if (!able) useStudio.getState().set({ warm: true });
+		if (!able) useStudio.getState().set({ warm: true, drawn: true });
 	}, [able]);
 	if (!able)
 		return (

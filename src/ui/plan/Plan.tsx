@@ -24,6 +24,7 @@ import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudioOf } from "../store/studio.ts";
 import { type Outline, outlineAt, outlineOf, type Place } from "./outlines.ts";
 import { reachOf } from "./reach.ts";
+import { roundMetres, useZoom } from "./zoom.ts";
 
 export function Plan({ width, height }: { width: number; height: number }) {
 	const doc = useShown();
@@ -40,19 +41,22 @@ export function Plan({ width, height }: { width: number; height: number }) {
 		() => reachOf(standing.map((p) => Math.hypot(p.position[0] - lx, p.position[2] - lz))),
 		[standing, lx, lz],
 	);
-	const scale = (height * 0.84) / reach;
-	const foot = { x: width / 2, y: height * 0.93 };
+	const box = useRef<HTMLDivElement>(null);
+	const { k, x: zx, y: zy, pan, whole } = useZoom(box, width);
+	const scale = ((height * 0.84) / reach) * k;
+	const foot = useMemo(() => ({ x: (width / 2) * k + zx, y: height * 0.93 * k + zy }), [width, height, k, zx, zy]);
+	const rings = [0.5, 1].map((f) => roundMetres((reach / k) * f));
 	/** Plan of a world place: the camera looks up the plan. */
 	const at = useCallback(
 		(x: number, z: number) => {
 			const dx = x - lx;
 			const dz = z - lz;
 			return {
-				x: width / 2 + (dx * Math.cos(h) + dz * Math.sin(h)) * scale,
-				y: height * 0.93 + (-dx * Math.sin(h) + dz * Math.cos(h)) * scale,
+				x: foot.x + (dx * Math.cos(h) + dz * Math.sin(h)) * scale,
+				y: foot.y + (-dx * Math.sin(h) + dz * Math.cos(h)) * scale,
 			};
 		},
-		[width, height, lx, lz, h, scale],
+		[foot, lx, lz, h, scale],
 	);
 	const world = (px: number, py: number) => {
 		const a = px / scale;
@@ -140,9 +144,11 @@ export function Plan({ width, height }: { width: number; height: number }) {
 
 	return (
 		<div
-			className="relative touch-none bg-paper"
+			ref={box}
+			className="relative touch-none overflow-hidden bg-paper"
 			style={{ width, height }}
 			role="img"
+			data-zoom={k}
 			aria-label="Plan of the set from above"
 			data-testid="plan"
 		>
@@ -154,8 +160,8 @@ export function Plan({ width, height }: { width: number; height: number }) {
 				aria-hidden
 			>
 				<path d={`M${foot.x} ${foot.y}L${edge(-1)}L${edge(1)}z`} fill="#e2ddd2" />
-				{[0.5, 1].map((f) => (
-					<circle key={f} cx={foot.x} cy={foot.y} r={reach * f * scale} fill="none" stroke="#c9c5bc" />
+				{rings.map((m) => (
+					<circle key={m} cx={foot.x} cy={foot.y} r={m * scale} fill="none" stroke="#c9c5bc" />
 				))}
 			</svg>
 			<Pieces outlines={outlines.filter((o) => !chosen.has(o.piece.id))} width={width} height={height} />
@@ -180,7 +186,9 @@ export function Plan({ width, height }: { width: number; height: number }) {
 					onPointerDown={(e) => {
 						const hit = under(e);
 						if (hit) drag(e, hit.piece.id);
+						else pan(e);
 					}}
+					onDoubleClick={whole}
 				>
 					{over && <title>{over}</title>}
 				</rect>
@@ -210,9 +218,9 @@ export function Plan({ width, height }: { width: number; height: number }) {
 							onPointerDown={(e) => dragLamp(e, l)}
 						/>
 					))}
-					{[0.5, 1].map((f) => (
-						<text key={f} x={foot.x + 3} y={foot.y - reach * f * scale + 13} {...haloed}>
-							{metres(Math.round(reach * f))}
+					{rings.map((m) => (
+						<text key={m} x={foot.x + 3} y={foot.y - m * scale + 13} {...haloed}>
+							{metres(m)}
 						</text>
 					))}
 					<path d={`M${foot.x} ${foot.y}L${edge(-1)}M${foot.x} ${foot.y}L${edge(1)}`} stroke="#57544e" fill="none" />

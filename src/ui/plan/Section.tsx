@@ -16,6 +16,7 @@ import { metres } from "../parts/words.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudioOf } from "../store/studio.ts";
 import { reachOf } from "./reach.ts";
+import { roundMetres, useZoom } from "./zoom.ts";
 
 /** Pixels after which it is settled whether a drag goes along or up. */
 const SETTLED_PX = 6;
@@ -34,10 +35,12 @@ export function Section({ width, height }: { width: number; height: number }) {
 		() => reachOf(standing.map((p) => Math.hypot(p.position[0] - lx, p.position[2] - lz))),
 		[standing, lx, lz],
 	);
-	const scale = (width * 0.86) / reach;
-	const left = width * 0.07;
+	const box = useRef<SVGSVGElement>(null);
+	const { k, x: zx, y: zy, pan, whole } = useZoom(box, width);
+	const scale = ((width * 0.86) / reach) * k;
+	const left = width * 0.07 * k + zx;
 	// The lens's height lies a third above the foot, so that ground and crowns have room.
-	const middle = height * 0.62;
+	const middle = height * 0.62 * k + zy;
 	const x = (m: number) => left + m * scale;
 	const y = (up: number) => middle - (up - ly) * scale;
 
@@ -76,11 +79,11 @@ export function Section({ width, height }: { width: number; height: number }) {
 	const chosen = useMemo(() => new Set(selected), [selected]);
 
 	const profile = Array.from({ length: 120 }, (_, i) => {
-		const m = -reach * 0.1 + (i / 119) * reach * 1.2;
+		const m = (-20 + (i / 119) * (width + 40) - left) / scale;
 		return `${x(m).toFixed(1)} ${y(groundHeight(ground, lx + ax * m, lz + az * m)).toFixed(1)}`;
 	});
 	const view = frameOfView(camera);
-	const far = reach * 1.5;
+	const far = Math.max(reach * 1.5, (2 * width) / scale);
 	// The upper and lower edge of the frame at its middle, as slopes along the view.
 	const slope = (s: number) => {
 		const d = [0, 1, 2].map((k) => view.middle[k] + s * view.tanY * view.up[k]);
@@ -89,6 +92,8 @@ export function Section({ width, height }: { width: number; height: number }) {
 	const edge = (s: number) => `${x(far)} ${y(ly + slope(s) * far)}`;
 	return (
 		<svg
+			ref={box}
+			data-zoom={k}
 			width={width}
 			height={height}
 			viewBox={`0 0 ${width} ${height}`}
@@ -100,9 +105,14 @@ export function Section({ width, height }: { width: number; height: number }) {
 			<clipPath id={clip}>
 				<rect width={width} height={height} />
 			</clipPath>
+			<rect width={width} height={height} fill="transparent" onPointerDown={pan} onDoubleClick={whole} />
 			<g clipPath={`url(#${clip})`}>
-				<path d={`M${x(0)} ${y(ly)}L${edge(1)}L${edge(-1)}z`} fill="#e9e5db" />
-				<path d={`M${profile.join("L")}L${width + 50} ${height + 50}L-50 ${height + 50}z`} fill="#dcd7cb" />
+				<path pointerEvents="none" d={`M${x(0)} ${y(ly)}L${edge(1)}L${edge(-1)}z`} fill="#e9e5db" />
+				<path
+					pointerEvents="none"
+					d={`M${profile.join("L")}L${width + 50} ${height + 50}L-50 ${height + 50}z`}
+					fill="#dcd7cb"
+				/>
 				{doc.water.on && (
 					<path d={`M0 ${y(doc.water.levelM)}H${width}`} stroke="#57544e" strokeWidth={1} strokeDasharray="1 3" />
 				)}
@@ -118,11 +128,13 @@ export function Section({ width, height }: { width: number; height: number }) {
 				))}
 				<path d={`M${x(0)} ${y(ly)}L${edge(1)}M${x(0)} ${y(ly)}L${edge(-1)}`} stroke="#57544e" fill="none" />
 				<circle cx={x(0)} cy={y(ly)} r={3.5} fill="#1d1c1a" />
-				{(width > 300 ? [0.5, 1] : [1]).map((f) => (
-					<text key={f} x={x(reach * f)} y={height - 6} textAnchor="end" {...haloed}>
-						{metres(Math.round(reach * f))}
-					</text>
-				))}
+				{(width > 300 ? [0.5, 1] : [1])
+					.map((f) => roundMetres((reach / k) * f))
+					.map((m) => (
+						<text key={m} x={x(m)} y={height - 6} textAnchor="end" {...haloed} pointerEvents="none">
+							{metres(m)}
+						</text>
+					))}
 			</g>
 			<text x={8} y={17} {...haloed} fontSize={13}>
 				section

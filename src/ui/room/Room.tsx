@@ -2,8 +2,10 @@
 /** The room: frame, caption, plan and ribbon on the mat, the job ticket beside it. */
 import { useEffect } from "react";
 import type { ShotLine } from "../../core/doc/records.ts";
+import { LAST_SHOT } from "../../wire/contracts.ts";
 import { Caption } from "../frame/Caption.tsx";
 import { Frame } from "../frame/Frame.tsx";
+import { Waiting } from "../frame/Waiting.tsx";
 import { useMeasured } from "../parts/useMeasured.ts";
 import { PlanOrSection } from "../plan/PlanOrSection.tsx";
 import { MatchResultProvider } from "../reference/MatchResult.tsx";
@@ -33,6 +35,8 @@ const FRESH = {
 	free: null,
 	print: null,
 	root: null,
+	drawn: false,
+	shares: new Map(),
 	proof: null,
 	trouble: null,
 	drawing: null,
@@ -45,6 +49,9 @@ export default function Room({ bundle, shots }: { bundle: ShotBundle; shots: Sho
 	useEffect(() => {
 		useShot.getState().open(bundle);
 		useStudio.setState(FRESH);
+		// The first address leads here again.
+		// biome-ignore lint/suspicious/noDocumentCookie: the cookie store is not in all browsers
+		document.cookie = `${LAST_SHOT}=${bundle.state.id}; path=/; max-age=31536000; samesite=strict`;
 	}, [bundle]);
 	// Nothing of the room can be drawn before the shot stands in its store.
 	return open === bundle.state.id ? (
@@ -60,12 +67,14 @@ function Opened({ shots }: { shots: ShotLine[] }) {
 	useKeys();
 	const print = usePrint();
 	const title = useShot((s) => (s.preview ?? s.document).title);
-	const { exchanged, free, flying, strideM, root, set } = useStudioOf(
+	const camera = useShot((s) => s.document.camera);
+	const { exchanged, free, flying, strideM, root, drawn, set } = useStudioOf(
 		"exchanged",
 		"free",
 		"flying",
 		"strideM",
 		"root",
+		"drawn",
 		"set",
 	);
 	const prints = useShot((s) => s.prints);
@@ -83,13 +92,16 @@ function Opened({ shots }: { shots: ShotLine[] }) {
 			<div ref={measure} className="relative flex min-w-0 flex-1 flex-col">
 				<div className="relative min-h-0 flex-1 px-5 pt-[22px] pb-3">
 					{exchanged ? <ExchangedPlan /> : frame}
-					{!root && stored && !exchanged && (
+					{!drawn && !exchanged && (
 						<div
 							className="pointer-events-none absolute inset-0 grid place-items-center px-5 pt-[22px] pb-3"
 							data-testid="stored-print"
 						>
-							{/* biome-ignore lint/performance/noImgElement: the blob is served by this application as it is */}
-							<img src={`/api/blobs/${stored}`} alt="The latest print" className="h-full w-full object-contain" />
+							<Waiting
+								camera={camera}
+								print={stored}
+								says={root ? "The frame is being drawn" : "The set is being put together"}
+							/>
 						</div>
 					)}
 				</div>

@@ -1,7 +1,8 @@
 "use client";
-/** Brings the room in on the page alone; until it stands, the latest print hangs there. */
+/** Brings the room in on the page alone; until it stands, the latest print hangs there, or a sketch of the frame. */
 import dynamic from "next/dynamic";
 import type { ShotLine } from "../../core/doc/records.ts";
+import { Waiting } from "../frame/Waiting.tsx";
 import type { ShotBundle } from "../store/shotStore.ts";
 
 const Room = dynamic(() => import("./Room.tsx"), { ssr: false });
@@ -15,8 +16,7 @@ export function RoomLoader({ bundle, shots }: { bundle: ShotBundle; shots: ShotL
 				style={{ right: "18.5rem" }}
 				aria-hidden
 			>
-				{/* biome-ignore lint/performance/noImgElement: the blob is served by this application as it is */}
-				{stored && <img src={`/api/blobs/${stored}`} alt="" className="h-full w-full object-contain" />}
+				<Waiting camera={bundle.state.document.camera} print={stored} says="The room is being made ready" />
 			</div>
 			<Room bundle={bundle} shots={shots} />
 		</>

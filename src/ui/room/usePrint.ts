@@ -6,7 +6,7 @@ import type { ProofPicture } from "../view/finishPass.ts";
 
 /** The print that lies over the frame, as linear pixels. */
 export function usePrint(): ProofPicture | null {
-	const { print, clean, layer } = useStudioOf("print", "clean", "layer");
+	const { print, clean, layer, set } = useStudioOf("print", "clean", "layer", "set");
 	const [picture, setPicture] = useState<{ id: string; picture: ProofPicture } | null>(null);
 	useEffect(() => {
 		if (!print) return setPicture(null);
@@ -19,6 +19,8 @@ export function usePrint(): ProofPicture | null {
 				if (!r.ok) throw new Error((await r.json()).error.message);
 				const bytes = await r.arrayBuffer();
 				const [width, height, x, y, w, h, wide, high] = new Uint32Array(bytes, 0, 8);
+				const [white, dark] = new Float32Array(bytes, 32, 2);
+				set({ depthRange: layer === "depth" ? [white, dark] : null });
 				const part = { x: x / wide, y: y / high, width: w / wide, height: h / high };
 				const ev = useShot.getState().prints.find((p) => p.id === print)?.ev100 ?? 0;
 				setPicture({
@@ -27,7 +29,7 @@ export function usePrint(): ProofPicture | null {
 						width,
 						height,
 						part,
-						pixels: new Uint16Array(bytes, 32),
+						pixels: new Uint16Array(bytes, 40),
 						scale: 2 ** -ev,
 						share: 1,
 						plain: layer !== "picture" && !isLight(layer),
@@ -38,6 +40,6 @@ export function usePrint(): ProofPicture | null {
 				(error) => ending.signal.aborted || useShot.getState().say(`The print could not be shown: ${error.message}`),
 			);
 		return () => ending.abort();
-	}, [print, clean, layer]);
+	}, [print, clean, layer, set]);
 	return print && picture?.id === print ? picture.picture : null;
 }

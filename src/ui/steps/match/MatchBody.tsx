@@ -435,6 +435,16 @@ function Marks({ match }: { match: MatchResult | null }) {
 	);
 }
 
+/** What a lens would be in place of the one that stands; a difference that the figures would not show is said to be none. */
+const lensWords = (would: number, now: number): string =>
+	Math.abs(would - now) < 0.05
+		? "stays as it is"
+		: `would be ${would.toFixed(Math.abs(would - now) < 1 ? 1 : 0)} instead of ${now.toFixed(Math.abs(would - now) < 1 ? 1 : 0)} mm`;
+
+/** One standard deviation in words: what was taken for granted has none, and one below the last digit says so. */
+const spread = (sd: number, digits: number, unit = ""): string =>
+	sd === 0 ? "as taken" : sd < 0.5 * 10 ** -digits ? `± < ${10 ** -digits}${unit}` : `± ${sd.toFixed(digits)}${unit}`;
+
 /** Which line pulls hardest, or does not belong, in words of the drawing. */
 function Influence({ match }: { match: Matched }) {
 	const { match: m } = useShown();
@@ -447,7 +457,7 @@ function Influence({ match }: { match: Matched }) {
 			<p className="flex flex-wrap items-baseline gap-x-2 pt-1 text-small" role="status">
 				<span>
 					Line {number(match.wrong)} does not belong with the rest{m.allCount ? "" : " and does not count"}.
-					{other !== undefined && ` ${m.allCount ? "Without" : "With"} it the lens would be ${other.toFixed(0)} mm.`}
+					{other !== undefined && ` ${m.allCount ? "Without" : "With"} it the lens ${lensWords(other, focal)}.`}
 				</span>
 				<button
 					type="button"
@@ -466,7 +476,7 @@ function Influence({ match }: { match: Matched }) {
 	if (!hardest || Math.abs(hardest.focal - focal) < 0.5) return null;
 	return (
 		<p className="pt-1 text-second text-small">
-			Line {number(hardest.id)} pulls hardest: without it the lens would be {hardest.focal.toFixed(0)} mm.
+			Line {number(hardest.id)} pulls hardest: without it the lens {lensWords(hardest.focal, focal)}.
 		</p>
 	);
 }
@@ -510,7 +520,7 @@ function Answer({ match }: { match: MatchResult | null }) {
 			<dt className="text-second text-small">{name}</dt>
 			<dd>
 				<b className="font-semibold">{value}</b>
-				<span className="ml-2 inline-block w-14 text-right text-second text-small">± {sd}</span>
+				<span className="ml-2 inline-block min-w-16 text-right text-second text-small">{sd}</span>
 			</dd>
 		</div>
 	);
@@ -525,22 +535,22 @@ function Answer({ match }: { match: MatchResult | null }) {
 				data-heading={s.headingDeg}
 				data-heading-sd={s.headingDegSd}
 			>
-				{row("Focal length", `${s.focalMm.toFixed(1)} mm`, s.focalMmSd.toFixed(1))}
-				{row("Tilt", `${Math.abs(s.pitchDeg).toFixed(1)}° ${s.pitchDeg >= 0 ? "up" : "down"}`, s.pitchDegSd.toFixed(2))}
-				{row("Roll", `${Math.abs(s.rollDeg) < 0.05 ? "0.0" : s.rollDeg.toFixed(1)}°`, s.rollDegSd.toFixed(2))}
-				{row("Heading", `${s.headingDeg.toFixed(1)}°`, s.headingDegSd.toFixed(2))}
+				{row("Focal length", `${s.focalMm.toFixed(1)} mm`, spread(s.focalMmSd, 1))}
+				{row("Tilt", `${Math.abs(s.pitchDeg).toFixed(1)}° ${s.pitchDeg >= 0 ? "up" : "down"}`, spread(s.pitchDegSd, 2))}
+				{row("Roll", `${Math.abs(s.rollDeg) < 0.05 ? "0.0" : s.rollDeg.toFixed(1)}°`, spread(s.rollDegSd, 2))}
+				{row("Heading", `${s.headingDeg.toFixed(1)}°`, spread(s.headingDegSd, 2))}
 				{row(
 					"Horizon",
 					`${horizon.toFixed(1)} %`,
-					((100 * s.pitchDegSd * (s.focalMm / doc.camera.film.widthMm) * match.ratio * Math.PI) / 180).toFixed(1),
+					spread((100 * s.pitchDegSd * (s.focalMm / doc.camera.film.widthMm) * match.ratio * Math.PI) / 180, 1),
 				)}
 				{s.eyeHeightM !== undefined &&
-					row("Eye height, from known sizes", `${s.eyeHeightM.toFixed(2)} m`, (s.eyeHeightMSd ?? 0).toFixed(2))}
+					row("Eye height, from known sizes", `${s.eyeHeightM.toFixed(2)} m`, spread(s.eyeHeightMSd ?? 0, 2))}
 				{doc.match.centre === "solved" &&
 					row(
 						"Picture's centre",
 						`${Math.round(s.principalPoint[0])}, ${Math.round(s.principalPoint[1])} px`,
-						`${Math.round(Math.max(...s.principalPointSd))} px`,
+						spread(Math.max(...s.principalPointSd), 0, " px"),
 					)}
 			</dl>
 			<Influence match={match} />

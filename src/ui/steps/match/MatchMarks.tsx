@@ -20,6 +20,17 @@ import { MatchShapes } from "./MatchShapes.tsx";
 const PICKED_PX = 11;
 const TAKEN_PX = 3;
 
+/** Reach of the pointer to the lines that say who they are, and error from which the worst of them does, pixels. */
+const NEAR_PX = 28;
+const SAID_PX = 1;
+
+/** Distance from a place to a segment. */
+function toSegment(x: number, y: number, x1: number, y1: number, x2: number, y2: number): number {
+	const [ex, ey] = [x2 - x1, y2 - y1];
+	const t = Math.max(0, Math.min(1, ((x - x1) * ex + (y - y1) * ey) / (ex * ex + ey * ey || 1)));
+	return Math.hypot(x - x1 - t * ex, y - y1 - t * ey);
+}
+
 const onLens = (magnified: Point | null) => useStudio.getState().set({ magnified });
 
 export function MatchMarks({ width, height, k, place }: MarkProps) {
@@ -38,6 +49,7 @@ export function MatchMarks({ width, height, k, place }: MarkProps) {
 	const image = matchImage(doc);
 	const sx = width / image.width;
 	const sy = height / image.height;
+	const [near, setNear] = useState<string | null>(null);
 	const [fresh, setFresh] = useState<MatchLine | null>(null);
 	const [shape, setShape] = useState<MatchMeasure | MatchCircle | MatchCurve | null>(null);
 
@@ -159,8 +171,22 @@ export function MatchMarks({ width, height, k, place }: MarkProps) {
 
 	const lines = fresh ? [...doc.match.lines, fresh] : doc.match.lines;
 	const residualOf = (l: MatchLine) => (result?.ok ? result.residual.get(l.id) : undefined);
+	const worst = lines.reduce<MatchLine | null>(
+		(most, l) => ((residualOf(l) ?? 0) > (most ? (residualOf(most) ?? 0) : SAID_PX) ? l : most),
+		null,
+	);
+	/** Line near the pointer: over a reference full of lines only that one, the worst and the chosen say who they are. */
+	const look = (event: ReactPointerEvent) => {
+		const { x, y } = place(event);
+		let [id, least]: [string | null, number] = [null, NEAR_PX / k];
+		for (const l of lines) {
+			const d = toSegment(x * width, y * height, l.x1 * sx, l.y1 * sy, l.x2 * sx, l.y2 * sy);
+			if (d < least) [id, least] = [l.id, d];
+		}
+		if (id !== near) setNear(id);
+	};
 	return (
-		<g>
+		<g onPointerMove={look} onPointerLeave={() => setNear(null)}>
 			<rect
 				width={width}
 				height={height}
@@ -221,6 +247,7 @@ export function MatchMarks({ width, height, k, place }: MarkProps) {
 			})}
 			{lines.map((l, i) => {
 				// Words lie over all lines.
+				if (l.id !== near && l.id !== worst?.id && l.id !== chosen?.id && l.id !== fresh?.id) return null;
 				const [x1, y1, x2, y2] = [l.x1 * sx, l.y1 * sy, l.x2 * sx, l.y2 * sy];
 				const length = Math.hypot(x2 - x1, y2 - y1) || 1;
 				const [nx, ny] = [(-(y2 - y1) / length) * (8 / k), ((x2 - x1) / length) * (8 / k)];

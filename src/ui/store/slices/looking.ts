@@ -30,6 +30,8 @@ export interface Looking {
 	print: string | null;
 	/** Layer of the print that is shown. */
 	layer: string;
+	/** Metres at the white and at the darkest grey of the layer of depth that is shown. */
+	depthRange: readonly [number, number] | null;
 	/** What lies under the pointer in that print, in words. */
 	underPointer: string | null;
 	/** Proof and print are shown without their noise, or as they were traced. */
@@ -49,6 +51,7 @@ export const looking: Looking = {
 	look: "surfaces",
 	print: null,
 	layer: "picture",
+	depthRange: null,
 	underPointer: null,
 	clean: true,
 	frameSize: { width: 0, height: 0 },

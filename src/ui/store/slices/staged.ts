@@ -15,6 +15,8 @@ export interface Staged {
 	/** What the frame truly shows of each thing, by its id; of the shot as it last rested. */
 	shares: ReadonlyMap<string, Share>;
 	thinning: Thinning[];
+	/** The frame shows this shot. */
+	drawn: boolean;
 	/** The frame has been drawn once: the proof leaves the machine to that before it begins. */
 	warm: boolean;
 	/** The drawn view takes too long to follow a hand. */
@@ -31,6 +33,7 @@ export const staged: Staged = {
 	proof: null,
 	shares: new Map(),
 	thinning: [],
+	drawn: false,
 	warm: false,
 	heavy: false,
 	trouble: null,
