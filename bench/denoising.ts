@@ -3,7 +3,7 @@
  * mean squared error and FLIP against a print of 4,096 samples with another seed, on the demo shot and the check scenes.
  */
 import { lanternDocument, panDocument } from "../demo/checks.ts";
-import { salinaDocument } from "../demo/salina.ts";
+import { saltWorksDocument } from "../demo/saltWorks.ts";
 import type { ShotDocument } from "../src/core/doc/schema.ts";
 import { finishPicture } from "../src/core/finish/finish.ts";
 import { meanFlip } from "../src/core/finish/flip.ts";
@@ -62,7 +62,7 @@ async function measureShot(
 /** `truthSamples` 4,096 takes some ten minutes a shot on two threads. */
 export async function denoising(build: URL, say: Say, truthSamples = 4096): Promise<void> {
 	const pool = new TracePool(build, 2);
-	await measureShot(pool, "Salina", salinaDocument(), truthSamples, say);
+	await measureShot(pool, "Salt works", saltWorksDocument(), truthSamples, say);
 	await measureShot(pool, "lantern", lanternDocument(), truthSamples, say);
 	await measureShot(pool, "pan", panDocument(), truthSamples, say);
 	await pool.close();

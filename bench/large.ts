@@ -4,7 +4,7 @@
  */
 import { spawn } from "node:child_process";
 import { readFileSync } from "node:fs";
-import { salinaDocument } from "../demo/salina.ts";
+import { saltWorksDocument } from "../demo/saltWorks.ts";
 import { compile } from "../src/core/scene/compile.ts";
 import { TILE, tilesOf } from "../src/core/scene/picture.ts";
 import { blobInfo, blobRange } from "../src/store/blobs.ts";
@@ -28,7 +28,7 @@ export async function large(
 ): Promise<void> {
 	const pool = openPool(process.env.DATABASE_URL ?? "", 4);
 	await migrate(pool, new URL("../src/store/migrations", build).pathname);
-	const document = salinaDocument();
+	const document = saltWorksDocument();
 	const shot = await createShot(pool, document);
 	const tracer = new TracePool(build, 2);
 	tracer.load(compile(document), { width: 640, height: 344, seed: 1 });

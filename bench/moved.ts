@@ -1,5 +1,5 @@
 /** In any engine: milliseconds for all of the demo shot, and for it after one of its pieces has moved, each time anew. */
-import { salinaDocument } from "../demo/salina.ts";
+import { saltWorksDocument } from "../demo/saltWorks.ts";
 import { applyEdit } from "../src/core/doc/edits.ts";
 import { compile } from "../src/core/scene/compile.ts";
 import { NO_BLOBS, NO_MAKERS, STILL } from "../src/core/scene/inputs.ts";
@@ -9,7 +9,7 @@ import { median } from "./median.ts";
 const ROUNDS = 40;
 
 export function compileMoved(): { whole: number; moved: number } {
-	let doc = salinaDocument();
+	let doc = saltWorksDocument();
 	const cache = new PartCache();
 	const once = () => {
 		const at = performance.now();

@@ -38,7 +38,7 @@ async function frames(page: Page, say: Say): Promise<void> {
 }
 
 async function proofs(page: Page, url: string, say: Say): Promise<void> {
-	await page.goto(`${url}/shot/salina`);
+	await page.goto(`${url}/shot/saltworks`);
 	await page.waitForFunction(
 		() => Number(document.querySelector<HTMLElement>("[data-testid=proof-state]")?.dataset.since) > 0,
 		null,

@@ -1,6 +1,6 @@
 /** Runs in the page: time of a frame of the working view on the demo shot, and of plain three.js with the same buffers. */
 import * as THREE from "three";
-import { salinaDocument } from "../demo/salina.ts";
+import { saltWorksDocument } from "../demo/saltWorks.ts";
 import { frameOfView } from "../src/core/lens/camera.ts";
 import { compile } from "../src/core/scene/compile.ts";
 import { WorkingView } from "../src/ui/view/workingView.ts";
@@ -13,7 +13,7 @@ export function measure(): { ours: number; bare: number; whole: number; moved: n
 	const { width, height } = canvas;
 	const gl = new THREE.WebGLRenderer({ canvas, antialias: false, logarithmicDepthBuffer: true });
 	gl.setSize(width, height, false);
-	const doc = salinaDocument();
+	const doc = saltWorksDocument();
 	const { root, parts } = compile(doc);
 	const view = new WorkingView();
 	view.take(root, parts);

@@ -1,7 +1,7 @@
 /** Runs in the page: whole paths of the demo shot, ours on one thread and those of three-gpu-pathtracer on WebGL. */
 import * as THREE from "three";
 import { WebGLPathTracer } from "three-gpu-pathtracer";
-import { salinaDocument } from "../demo/salina.ts";
+import { saltWorksDocument } from "../demo/saltWorks.ts";
 import { frameOfView } from "../src/core/lens/camera.ts";
 import { compile } from "../src/core/scene/compile.ts";
 import { makeKernel, TracerMemory } from "../src/tracer/memory.ts";
@@ -16,7 +16,7 @@ export async function ours(width: number, height: number, samples: number): Prom
 	const kernel = makeKernel(module, memory.memory);
 	const store = new SceneStore(memory, kernel);
 	const desk = reserveDesk(memory);
-	store.load(compile(salinaDocument()), { width, height, seed: 1 });
+	store.load(compile(saltWorksDocument()), { width, height, seed: 1 });
 	const tile = { x: 0, y: 0, width, height };
 	renderTile(kernel, memory.memory.buffer, store.header, desk, tile, 0, 16);
 	const at = performance.now();
@@ -30,7 +30,7 @@ export async function theirs(
 	height: number,
 	samples: number,
 ): Promise<{ perSecond: number; preparedMs: number; triangles: number }> {
-	const doc = salinaDocument();
+	const doc = saltWorksDocument();
 	const { root, parts } = compile(doc);
 	const view = new WorkingView();
 	view.take(root, parts);

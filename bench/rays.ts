@@ -11,7 +11,7 @@ import { join } from "node:path";
 import { fileURLToPath } from "node:url";
 import * as THREE from "three";
 import { MeshBVH } from "three-mesh-bvh";
-import { salinaDocument } from "../demo/salina.ts";
+import { saltWorksDocument } from "../demo/saltWorks.ts";
 import { frameOfView, rayThrough } from "../src/core/lens/camera.ts";
 import { randomStream } from "../src/core/maths/hash.ts";
 import { compile } from "../src/core/scene/compile.ts";
@@ -32,7 +32,7 @@ const SUN = [0.48, 0.36, -0.8];
 
 /** The demo shot's meshes and instances, relative to its lens. */
 function demoGeometry(): Pick<RayFile, "meshes" | "instances"> {
-	const doc = salinaDocument();
+	const doc = saltWorksDocument();
 	const { root, parts } = compile(doc);
 	const meshes: PlainMesh[] = [];
 	const numbers = new Map<string, number>();
@@ -264,7 +264,7 @@ export async function rays(say: Say): Promise<void> {
 		embree,
 		say,
 	);
-	const { camera } = salinaDocument();
+	const { camera } = saltWorksDocument();
 	const view = frameOfView(camera);
 	against(
 		"demo shot",

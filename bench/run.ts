@@ -5,7 +5,7 @@
 import { readFileSync } from "node:fs";
 import { Worker } from "node:worker_threads";
 import { lanternDocument } from "../demo/checks.ts";
-import { salinaDocument } from "../demo/salina.ts";
+import { saltWorksDocument } from "../demo/saltWorks.ts";
 import { coverCells, placeCell, surroundingsOf } from "../src/core/dress/placeCover.ts";
 import { newCover } from "../src/core/dress/plant.ts";
 import { compile } from "../src/core/scene/compile.ts";
@@ -66,7 +66,7 @@ function compiling(): void {
 			{ kind: "away from pieces", out: false, widthM: 0.3, featherM: 0.5 },
 		],
 	});
-	const around = surroundingsOf(salinaDocument(), cover);
+	const around = surroundingsOf(saltWorksDocument(), cover);
 	let plants = 0;
 	const placing = time(() => {
 		for (const job of coverCells(around)) plants += placeCell(job, around).count;
@@ -75,7 +75,7 @@ function compiling(): void {
 }
 
 async function tracing(): Promise<void> {
-	const doc = salinaDocument();
+	const doc = saltWorksDocument();
 	const scene = compile(doc);
 	const memory = new TracerMemory();
 	const kernel = makeKernel(module(), memory.memory);
@@ -134,7 +134,7 @@ async function tracing(): Promise<void> {
 async function foretelling(): Promise<void> {
 	const pool = new TracePool(build, 2);
 	for (const [name, doc] of [
-		["Salina", salinaDocument()],
+		["Salt works", saltWorksDocument()],
 		["lantern", lanternDocument()],
 	] as const) {
 		const scene = compile(doc);

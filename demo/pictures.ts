@@ -1,4 +1,4 @@
-/** Renders the check scenes for the documents, and the print that ships with the demo: `npm run pictures [-- lantern|pan|salina]`. */
+/** Renders the check scenes for the documents, and the print that ships with the demo: `npm run pictures [-- lantern|pan|saltworks]`. */
 import { mkdirSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -8,14 +8,14 @@ import { exrForOthers, printPng, withPrintAt } from "../src/store/printFiles.ts"
 import { PrintWriter } from "../src/store/printWriter.ts";
 import { TracePool, tracePicture } from "../src/tracer/node/pool.ts";
 import { lanternDocument, panDocument } from "./checks.ts";
-import { salinaDocument } from "./salina.ts";
+import { saltWorksDocument } from "./saltWorks.ts";
 
 const folder = join(process.cwd(), "docs/pictures");
 mkdirSync(folder, { recursive: true });
 const scenes: Record<string, () => ShotDocument> = {
 	lantern: lanternDocument,
 	pan: panDocument,
-	salina: salinaDocument,
+	saltworks: saltWorksDocument,
 };
 /** Width and samples of the demo's print, kept as half floats so that the file stays small. */
 const DEMO = { widthPx: 640, samples: Number(process.env.INQUADRA_SAMPLES) || 256 };
@@ -24,7 +24,7 @@ const pool = new TracePool(new URL(`file://${join(process.cwd(), "build")}/`), 2
 for (const [name, make] of Object.entries(scenes)) {
 	if (wanted && wanted !== name) continue;
 	const doc = make();
-	const { widthPx: width, samples } = name === "salina" ? DEMO : doc.print;
+	const { widthPx: width, samples } = name === "saltworks" ? DEMO : doc.print;
 	const { seed } = doc.print;
 	const height = Math.round(width / doc.camera.ratio);
 	const started = Date.now();
@@ -45,7 +45,7 @@ for (const [name, make] of Object.entries(scenes)) {
 	await writer.strip(0, picture, clean);
 	await writer.end();
 	await withPrintAt(path, async (file) => {
-		if (name === "salina")
+		if (name === "saltworks")
 			await exrForOthers(join(process.cwd(), "demo/assets/print.exr"), file, doc.camera, { half: true, places: false });
 		else writeFileSync(join(folder, `${name}.png`), await printPng(file, true, doc.camera.ev100, doc.finish));
 	});

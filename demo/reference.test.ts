@@ -5,13 +5,13 @@ import { ShotDocument } from "../src/core/doc/schema.ts";
 import { solvePerspective } from "../src/core/lens/solvePerspective.ts";
 import { paint } from "./paint.ts";
 import { REFERENCE_SIZE, REFERENCE_TRUTH, referenceDocument, referenceLines } from "./reference.ts";
-import { salinaDocument, salinaEdits } from "./salina.ts";
+import { saltWorksDocument, saltWorksEdits } from "./saltWorks.ts";
 
 const AXIS = { along: "z", across: "x", upright: "y" } as const;
 
 describe("the demo", () => {
 	it("is a valid shot made by edits alone", () => {
-		const doc = salinaDocument();
+		const doc = saltWorksDocument();
 		expect(ShotDocument.parse(doc)).toEqual(doc);
 		expect(doc.pieces.length).toBeGreaterThan(80);
 	});
@@ -41,7 +41,7 @@ describe("the script of the demo", () => {
 		const start = blankShot();
 		let doc = start;
 		const back = [];
-		for (const edit of salinaEdits()) {
+		for (const edit of saltWorksEdits()) {
 			const step = applyEdit(doc, parseEdit(JSON.parse(JSON.stringify(edit))));
 			back.push(step.inverse);
 			doc = step.document;

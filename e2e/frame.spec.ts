@@ -68,10 +68,10 @@ test("the frame is enlarged to 800 %, shown as a stamp, in grey and mirrored by 
 	await page.keyboard.down("v");
 	await expect(page.getByTestId("caption")).toContainText("grey");
 	await page.keyboard.up("v");
-	await page.keyboard.down("m");
-	await expect(page.getByTestId("caption")).toContainText("mirrored");
-	await page.keyboard.up("m");
-	await expect(page.getByTestId("caption")).not.toContainText("mirrored");
+	await page.keyboard.down("o");
+	await expect(page.getByTestId("caption")).toContainText("turned over");
+	await page.keyboard.up("o");
+	await expect(page.getByTestId("caption")).not.toContainText("turned over");
 });
 
 test("one walks and flies through the set, and the camera stays", async ({ page }) => {

@@ -13,7 +13,7 @@ async function type(page: Page, name: string, value: string) {
 
 test("the whole job, from a dropped reference to an EXR that reads back", async ({ page }) => {
 	await page.goto(served().url);
-	await expect(page.getByRole("heading", { name: "Salina, first light" })).toBeVisible();
+	await expect(page.getByRole("heading", { name: "Salt works, first light" })).toBeVisible();
 	await page.getByRole("button", { name: "shots" }).click();
 	await page.getByRole("menuitem", { name: "New blank shot" }).click();
 	await expect(page.getByRole("heading", { name: /^Shot \d/ })).toBeVisible();

@@ -52,12 +52,12 @@ test("lamps are placed, dragged and aimed in the frame, muted, carried and delet
 	await page.mouse.click(...(await inFrame(page, 0.3, 0.9)));
 	await expect(page.getByRole("textbox", { name: "Name of the lamp" })).toHaveValue("Sphere lamp 1");
 	const spotLine = page.getByRole("button", { name: "Spot lamp 1", exact: true });
-	await page.getByRole("button", { name: "solo Sphere lamp 1" }).click();
+	await page.getByRole("button", { name: "alone Sphere lamp 1" }).click();
 	await expect(spotLine.locator("span")).toHaveClass(/line-through/);
-	await page.getByRole("button", { name: "solo Sphere lamp 1" }).click();
-	await page.getByRole("button", { name: "mute Sphere lamp 1" }).click();
+	await page.getByRole("button", { name: "alone Sphere lamp 1" }).click();
+	await page.getByRole("button", { name: "left out Sphere lamp 1" }).click();
 	await expect(spotLine.locator("span")).not.toHaveClass(/line-through/);
-	await page.getByRole("button", { name: "mute Sphere lamp 1" }).click();
+	await page.getByRole("button", { name: "left out Sphere lamp 1" }).click();
 
 	// Carried by a stake it stays where it is, moves with the stake, and goes with it.
 	const right = await value(page, "Right");

@@ -107,7 +107,7 @@ test("each shape is drawn in the page where it is printed, however it is turned"
 });
 
 test("the working view shows the composition and the light of the print", async ({ page }, info) => {
-	await page.goto(`${served().url}/shot/salina`);
+	await page.goto(`${served().url}/shot/saltworks`);
 	await page.waitForFunction(() => document.documentElement.dataset.drawn === "yes", null, { timeout: 120_000 });
 	// A free view from the lens's own place is drawn, never traced.
 	await page.keyboard.press("w");
@@ -128,7 +128,7 @@ test("the working view shows the composition and the light of the print", async 
 		.extract({ left: drawn.bleed, top: drawn.bleed, width: width - 2 * drawn.bleed, height: height - 2 * drawn.bleed })
 		.png()
 		.toBuffer();
-	const prints = (await (await page.request.get(`${served().url}/api/shots/salina`)).json()).prints;
+	const prints = (await (await page.request.get(`${served().url}/api/shots/saltworks`)).json()).prints;
 	const print = await (await page.request.get(`${served().url}/api/prints/${prints[0].id}/png`)).body();
 	const small = async (png: Buffer) => sharp(png).removeAlpha().resize(64, 35, { fit: "fill" }).raw().toBuffer();
 	const a = await small(frame);

@@ -3,7 +3,7 @@
  * worker, restarts them when they fall, and ends them all when it ends.
  */
 import { spawn } from "node:child_process";
-import { existsSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { readFileSync, rmSync, writeFileSync } from "node:fs";
 import { createServer } from "node:net";
 import { join, resolve } from "node:path";
 import { buildAll } from "./lib/build.mjs";

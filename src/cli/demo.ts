@@ -4,7 +4,7 @@ import { existsSync, readFileSync } from "node:fs";
 import type pg from "pg";
 import sharp from "sharp";
 import { lanternDocument } from "../../demo/checks.ts";
-import { salinaEdits } from "../../demo/salina.ts";
+import { saltWorksEdits } from "../../demo/saltWorks.ts";
 import { paletteOf, valueSteps } from "../core/brief/palette.ts";
 import { blankShot } from "../core/doc/defaults.ts";
 import type { Edit } from "../core/doc/edits.ts";
@@ -16,10 +16,10 @@ import { commitEdit, createShot, makeCheckpoint } from "../store/shots.ts";
 
 const asset = (name: string) => new URL(`../demo/assets/${name}`, import.meta.url);
 
-async function keepSalina(pool: pg.Pool): Promise<string> {
-	const shot = await createShot(pool, blankShot("Salina, first light"), "salina");
+async function keepSaltWorks(pool: pg.Pool): Promise<string> {
+	const shot = await createShot(pool, blankShot("Salt works, first light"), "saltworks");
 	let { sequence } = shot;
-	const edits: Edit[] = salinaEdits();
+	const edits: Edit[] = saltWorksEdits();
 	edits.splice(2, 0, ...(await hungPictures(pool)));
 	for (const edit of edits) ({ sequence } = await commitEdit(pool, shot.id, edit, randomUUID(), sequence));
 	if (existsSync(asset("print.exr"))) await keepPrint(pool, shot.id);
@@ -104,8 +104,8 @@ async function keepPrint(pool: pg.Pool, shotId: string): Promise<void> {
 export async function keepDemo(pool: pg.Pool): Promise<{ shots: string[] }> {
 	const any = await pool.query("select 1 from shots limit 1");
 	if (any.rowCount) return { shots: [] };
-	const salina = await keepSalina(pool);
+	const saltWorks = await keepSaltWorks(pool);
 	const lantern = await createShot(pool, lanternDocument(), "lantern");
 	const blank = await createShot(pool, blankShot("Blank"), "blank");
-	return { shots: [salina, lantern.id, blank.id] };
+	return { shots: [saltWorks, lantern.id, blank.id] };
 }

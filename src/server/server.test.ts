@@ -61,7 +61,7 @@ describe("a route", () => {
 				params: Promise.resolve({ id }),
 			});
 		for (const id of ["a\0b", "%00", "\ud800"]) expect((await named(id)).status).toBe(404);
-		expect((await named("salina")).status).toBe(200);
+		expect((await named("saltworks")).status).toBe(200);
 	});
 
 	it("looks at how a file begins before it takes the rest in", async () => {

@@ -15,7 +15,7 @@ const image = () => {
 			{ name: "Z", data: plane() },
 			{ name: "id", data: Uint32Array.from({ length: 37 * 41 }, (_, i) => i * 3) },
 		],
-		text: { title: "Salina" },
+		text: { title: "Salt works" },
 	};
 };
 

@@ -16,7 +16,7 @@ import {
 	transformPoint,
 	type Vec3,
 } from "../maths/vec.ts";
-import { pieceTransforms } from "../shape/place.ts";
+import { pieceFrames } from "../shape/place.ts";
 import { LAMPS } from "./lamp.ts";
 import { lampPlaces } from "./lamps.ts";
 
@@ -25,7 +25,7 @@ type Set = Pick<ShotDocument, "pieces" | "ground">;
 /** The frame of the piece that carries a lamp (of its first copy), metres kept; null for a lamp that stands by itself. */
 function carrierOf(lamp: Lamp, doc: Set): Mat34[] | null {
 	const carrier = doc.pieces.find((p) => p.id === lamp.carriedBy);
-	return carrier ? pieceTransforms({ ...carrier, size: [1, 1, 1] }, doc) : null;
+	return carrier ? pieceFrames(carrier, doc) : null;
 }
 
 /** All places of a lamp in the world, the first one first. */

@@ -39,6 +39,19 @@ export const halfMeasures = ({ kind, sizeM: [w, h] }: Pick<Lamp, "kind" | "sizeM
 	(LAMPS[kind].measures === 2 ? h : w) / 2,
 ];
 
+/** Where a lamp stands and how it is turned. */
+export type LampPlace = Pick<SceneLight, "position" | "axis" | "right" | "up">;
+
+/** From the unit body of a lamp into the world; what is aimed is flat. */
+export function bodyTransform(
+	lamp: Pick<Lamp, "kind" | "sizeM">,
+	{ position: p, axis: a, right: r, up: u }: LampPlace,
+): Mat34 {
+	const half = halfMeasures(lamp);
+	const depth = LAMPS[lamp.kind].aims ? 1 : half[0];
+	return [0, 1, 2].flatMap((c) => [r[c] * half[0], u[c] * half[1], -a[c] * depth, p[c]]);
+}
+
 /** Whether rays meet the lamp itself. */
 export const hasBody = ({ seen, kind }: Pick<Lamp, "seen" | "kind">): boolean => seen && LAMPS[kind].body !== null;
 
@@ -61,11 +74,7 @@ export function aimAxes(headingDeg: number, pitchDeg: number): { axis: Vec3; rig
 }
 
 /** World places and aims of a lamp: one, or one for each copy of the piece that carries it. `copies` are that piece's transforms without its size. */
-export function lampPlaces(
-	lamp: Lamp,
-	doc: Pick<ShotDocument, "ground">,
-	copies: readonly Mat34[],
-): { position: Vec3; axis: Vec3; right: Vec3; up: Vec3 }[] {
+export function lampPlaces(lamp: Lamp, doc: Pick<ShotDocument, "ground">, copies: readonly Mat34[]): LampPlace[] {
 	const aim = aimAxes(lamp.headingDeg, lamp.pitchDeg);
 	if (lamp.carriedBy === null) {
 		const [x, y, z] = lamp.position;

@@ -2,12 +2,12 @@
 import type { LampKind } from "../doc/schema.ts";
 import { coneCosines } from "../light/cone.ts";
 import { LAMPS } from "../light/lamp.ts";
-import { halfMeasures, hasBody, lampColour, lampPlaces, lampStrength, shining } from "../light/lamps.ts";
+import { bodyTransform, halfMeasures, hasBody, lampColour, lampPlaces, lampStrength, shining } from "../light/lamps.ts";
 import { lightLayers } from "../light/layers.ts";
 import { keyOf } from "../maths/hash.ts";
 import type { Mesh } from "../maths/mesh.ts";
 import type { Vec3 } from "../maths/vec.ts";
-import { pieceTransforms } from "../shape/place.ts";
+import { pieceFrames } from "../shape/place.ts";
 import { FIRST_PIECE } from "./ids.ts";
 import { CODE, type Making } from "./making.ts";
 import type { Material } from "./scene.ts";
@@ -30,18 +30,15 @@ export function compileLamps(making: Making): void {
 		const id = FIRST_PIECE + doc.pieces.length + doc.covers.length + i;
 		const colour = lampColour(lamp);
 		const strength = lampStrength(lamp);
-		const { shape, aims } = LAMPS[lamp.kind];
+		const { shape } = LAMPS[lamp.kind];
 		const half = halfMeasures(lamp);
 		const body = hasBody(lamp);
-		for (const place of lampPlaces(lamp, doc, carrier ? pieceTransforms({ ...carrier, size: [1, 1, 1] }, doc) : [])) {
+		for (const place of lampPlaces(lamp, doc, carrier ? pieceFrames(carrier, doc) : [])) {
 			const rgb: Vec3 = [colour[0] * strength, colour[1] * strength, colour[2] * strength];
 			const draw = body ? draws.length : -1;
 			lights.push({ shape, layer: ofLamp.get(lamp.id) ?? 0, ...place, half, ...coneCosines(lamp), rgb, id, draw });
 			if (!body) continue;
-			const { position: p, axis: a, right: r, up: u } = place;
-			// What is aimed is flat.
-			const depth = aims ? 1 : half[0];
-			const transform = [0, 1, 2].flatMap((c) => [r[c] * half[0], u[c] * half[1], -a[c] * depth, p[c]]);
+			const transform = bodyTransform(lamp, place);
 			draws.push({ mesh: bodyOf(lamp.kind, making), transform, material: black, id, light: lights.length - 1 });
 		}
 	}

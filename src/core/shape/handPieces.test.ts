@@ -11,7 +11,7 @@ import {
 	quantityOf,
 	setQuantity,
 	slidePieces,
-	turnPieceTowards,
+	turnPieceAlong,
 	turnTogether,
 } from "./handPieces.ts";
 
@@ -30,10 +30,15 @@ describe("hands", () => {
 		expect(growPiece(shed, 1, 0.456).pieces[0].size).toEqual([4, 3.46, 6]);
 		expect(growPiece(shed, 0, -9).pieces[0].size).toEqual([0.02, 3, 6]);
 	});
-	it("turn a piece towards a place", () => {
-		expect(turnPieceTowards(shed, [2, 0, -20]).pieces).toEqual([{ id: "shed", headingDeg: 0 }]);
-		expect(turnPieceTowards(shed, [9, 0, -8]).pieces[0].headingDeg).toBe(90);
-		expect(turnPieceTowards(shed, [2, 0, 4]).pieces[0].headingDeg).toBe(180);
+	it("turn a piece as far as the hand goes round its foot, from wherever it begins", () => {
+		const east = [9, 0, -8] as const;
+		const turn = (from: readonly [number, number, number], to: readonly [number, number, number]) =>
+			turnPieceAlong(shed, from, to).pieces[0].headingDeg;
+		expect(turn([2, 0, -20], east)).toBe(100);
+		expect(turn(east, [2, 0, 4])).toBe(100);
+		expect(turn(east, [2, 0, -20])).toBe(-80);
+		expect(turn([2, 0, -20], [2, 0, 4])).toBe(-170);
+		expect(turn(east, east)).toBe(10);
 	});
 	it("draw a piece as wide as the drag went across, from where it began, facing the lens", () => {
 		const drawn = {
@@ -101,7 +106,7 @@ describe("hands", () => {
 	});
 	it("make edits that a shot takes", () => {
 		const doc = { ...blankShot(), pieces: [shed, post] };
-		for (const edit of [slidePieces([shed], 1, 1), growPiece(post, 2, 1), turnPieceTowards(post, [5, 0, 5])])
+		for (const edit of [slidePieces([shed], 1, 1), growPiece(post, 2, 1), turnPieceAlong(post, [5, 0, -3], [5, 0, 5])])
 			expect(applyEdit(doc, edit).document.pieces).not.toEqual(doc.pieces);
 	});
 });

@@ -37,11 +37,12 @@ export function growPiece({ id, size }: Piece, axis: 0 | 1 | 2, byM: number): Ed
 	return { name: "piece.size", pieces: [{ id, size: next }] };
 }
 
-/** Turns a piece so that its away side looks towards a place. */
-export const turnPieceTowards = ({ id, position }: Piece, to: Vec3): EditNamed<"piece.turn"> => ({
-	name: "piece.turn",
-	pieces: [{ id, headingDeg: Math.round(atan2(to[0] - position[0], -(to[2] - position[2])) / DEG) }],
-});
+/** Turns a piece about its foot as far as a hand goes round that from one place to another. */
+export function turnPieceAlong({ id, position, headingDeg }: Piece, from: Vec3, to: Vec3): EditNamed<"piece.turn"> {
+	const bearing = (p: Vec3) => atan2(p[0] - position[0], -(p[2] - position[2])) / DEG;
+	const next = Math.round(headingDeg + bearing(to) - bearing(from));
+	return { name: "piece.turn", pieces: [{ id, headingDeg: ((((next + 180) % 360) + 360) % 360) - 180 }] };
+}
 
 /** Degrees within which a leaned piece is set upright. */
 const UPRIGHT_DEG = 1.5;

@@ -93,10 +93,14 @@ function liftOf(piece: Piece, { up: u, right: r, forward: f }: ReturnType<typeof
  * From a piece's body into the world, one matrix for each of its copies: its size, then its roll, pitch and heading, then
  * its foot, which stands over the ground there, over a piece or over level zero.
  */
-export function pieceTransforms(piece: Piece, place: Standing): Mat34[] {
+export const pieceTransforms = (piece: Piece, place: Standing): Mat34[] => placed(piece, place, piece.size);
+
+/** The same without its size: the frames, in metres, of what a piece's copies carry. */
+export const pieceFrames = (piece: Piece, place: Standing): Mat34[] => placed(piece, place, [1, 1, 1]);
+
+function placed(piece: Piece, place: Standing, [w, h, d]: Vec3): Mat34[] {
 	const axes = cameraAxes(piece.headingDeg, piece.pitchDeg, piece.rollDeg);
 	const { right: r, up: u, forward: f } = axes;
-	const [w, h, d] = piece.size;
 	const lift = liftOf(piece, axes);
 	return repeatOffsets(piece).map(([ox, oz]) => {
 		const x = piece.position[0] + ox;

@@ -6,7 +6,7 @@ import type { Piece } from "../doc/schema.ts";
 import type { FrameOfView } from "../lens/camera.ts";
 import { project } from "../lens/camera.ts";
 import type { Mesh } from "../maths/mesh.ts";
-import { add, cross, dot, invert, scale, sub, transformPoint, type Vec3 } from "../maths/vec.ts";
+import { add, cross, dot, invert, type Mat34, scale, sub, transformPoint, type Vec3 } from "../maths/vec.ts";
 import { pieceTransforms, type Standing } from "./place.ts";
 import { geometryOf } from "./shapes.ts";
 
@@ -45,26 +45,31 @@ function edgesOf(mesh: Mesh): Edge[] {
 
 const NEAREST_M = 0.05;
 
+type Segment = [number, number, number, number];
+
 /**
- * Segments of the outline of a piece's copies in the frame: x and y of both ends, in shares of it (beyond 0 to 1 outside).
- * Parts behind the lens are cut off.
+ * Segments of the outline of a body that is placed by a matrix: x and y of both ends in shares of the frame, beyond 0 to 1
+ * outside it. Parts behind the lens are cut off.
  */
-export function silhouette(piece: Piece, place: Standing, view: FrameOfView): [number, number, number, number][] {
-	const edges = edgesOf(geometryOf(piece.shape).mesh);
-	const out: [number, number, number, number][] = [];
-	for (const m of pieceTransforms(piece, place)) {
-		const eye = transformPoint(invert(m), view.position);
-		/** Whether the eye lies before a triangle. */
-		const faces = (a: Vec3, b: Vec3, c: Vec3) => dot(cross(sub(b, a), sub(c, a)), sub(eye, a)) > 0;
-		for (const { a, b, left, right } of edges) {
-			if (right && faces(a, b, left) === faces(b, a, right)) continue;
-			const ends = clipped(transformPoint(m, a), transformPoint(m, b), view);
-			if (!ends) continue;
-			const [p, q] = ends.map((e) => project(view, e));
-			out.push([p.x, p.y, q.x, q.y]);
-		}
+export function outlineOf(mesh: Mesh, m: Mat34, view: FrameOfView): Segment[] {
+	const out: Segment[] = [];
+	const eye = transformPoint(invert(m), view.position);
+	/** Whether the eye lies before a triangle. */
+	const faces = (a: Vec3, b: Vec3, c: Vec3) => dot(cross(sub(b, a), sub(c, a)), sub(eye, a)) > 0;
+	for (const { a, b, left, right } of edgesOf(mesh)) {
+		if (right && faces(a, b, left) === faces(b, a, right)) continue;
+		const ends = clipped(transformPoint(m, a), transformPoint(m, b), view);
+		if (!ends) continue;
+		const [p, q] = ends.map((e) => project(view, e));
+		out.push([p.x, p.y, q.x, q.y]);
 	}
 	return out;
+}
+
+/** {@link outlineOf} of all copies of a piece. */
+export function silhouette(piece: Piece, place: Standing, view: FrameOfView): Segment[] {
+	const { mesh } = geometryOf(piece.shape);
+	return pieceTransforms(piece, place).flatMap((m) => outlineOf(mesh, m, view));
 }
 
 /** The part of a segment that lies before the lens. */

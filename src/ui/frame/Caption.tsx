@@ -55,7 +55,7 @@ export function Caption() {
 				<b className="text-ink">{camera.locked ? "locked" : "free"}</b> · f/{camera.fStop} · eye{" "}
 				{camera.position[1].toFixed(2)} m · horizon {Number.isFinite(horizon) ? `${horizon.toFixed(0)} %` : "not seen"}{" "}
 				· EV {camera.ev100.toFixed(1)}
-				{mirrored && " · mirrored"}
+				{mirrored && " · turned over"}
 				{grey && " · grey"}
 			</p>
 			<div className="flex items-center gap-2">

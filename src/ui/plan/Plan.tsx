@@ -24,6 +24,7 @@ import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudioOf } from "../store/studio.ts";
 import { type Outline, outlineAt, outlineOf, type Place } from "./outlines.ts";
 import { reachOf } from "./reach.ts";
+import { Whole } from "./Whole.tsx";
 import { roundMetres, useZoom } from "./zoom.ts";
 
 export function Plan({ width, height }: { width: number; height: number }) {
@@ -188,7 +189,6 @@ export function Plan({ width, height }: { width: number; height: number }) {
 						if (hit) drag(e, hit.piece.id);
 						else pan(e);
 					}}
-					onDoubleClick={whole}
 				>
 					{over && <title>{over}</title>}
 				</rect>
@@ -248,6 +248,7 @@ export function Plan({ width, height }: { width: number; height: number }) {
 					</g>
 				) : null}
 			</svg>
+			<Whole {...{ k, x: zx, y: zy, whole }} />
 		</div>
 	);
 }

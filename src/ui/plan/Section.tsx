@@ -16,6 +16,7 @@ import { metres } from "../parts/words.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudioOf } from "../store/studio.ts";
 import { reachOf } from "./reach.ts";
+import { Whole } from "./Whole.tsx";
 import { roundMetres, useZoom } from "./zoom.ts";
 
 /** Pixels after which it is settled whether a drag goes along or up. */
@@ -91,55 +92,58 @@ export function Section({ width, height }: { width: number; height: number }) {
 	};
 	const edge = (s: number) => `${x(far)} ${y(ly + slope(s) * far)}`;
 	return (
-		<svg
-			ref={box}
-			data-zoom={k}
-			width={width}
-			height={height}
-			viewBox={`0 0 ${width} ${height}`}
-			className="block touch-none bg-paper"
-			role="img"
-			aria-label="Section of the set from the side"
-			data-testid="section"
-		>
-			<clipPath id={clip}>
-				<rect width={width} height={height} />
-			</clipPath>
-			<rect width={width} height={height} fill="transparent" onPointerDown={pan} onDoubleClick={whole} />
-			<g clipPath={`url(#${clip})`}>
-				<path pointerEvents="none" d={`M${x(0)} ${y(ly)}L${edge(1)}L${edge(-1)}z`} fill="#e9e5db" />
-				<path
-					pointerEvents="none"
-					d={`M${profile.join("L")}L${width + 50} ${height + 50}L-50 ${height + 50}z`}
-					fill="#dcd7cb"
-				/>
-				{doc.water.on && (
-					<path d={`M0 ${y(doc.water.levelM)}H${width}`} stroke="#57544e" strokeWidth={1} strokeDasharray="1 3" />
-				)}
-				<path d={`M0 ${y(ly)}H${width}`} stroke="#a03c2a" strokeWidth={0.8} strokeDasharray="3 3" />
-				{pieces.map((piece) => (
-					<SectionPiece
-						key={piece.id}
-						{...{ piece, ground, place }}
-						under={supportsOf(piece, doc.pieces)}
-						on={chosen.has(piece.id)}
-						onPress={press}
+		<div className="relative" style={{ width, height }}>
+			<svg
+				ref={box}
+				data-zoom={k}
+				width={width}
+				height={height}
+				viewBox={`0 0 ${width} ${height}`}
+				className="block touch-none bg-paper"
+				role="img"
+				aria-label="Section of the set from the side"
+				data-testid="section"
+			>
+				<clipPath id={clip}>
+					<rect width={width} height={height} />
+				</clipPath>
+				<rect width={width} height={height} fill="transparent" onPointerDown={pan} />
+				<g clipPath={`url(#${clip})`}>
+					<path pointerEvents="none" d={`M${x(0)} ${y(ly)}L${edge(1)}L${edge(-1)}z`} fill="#e9e5db" />
+					<path
+						pointerEvents="none"
+						d={`M${profile.join("L")}L${width + 50} ${height + 50}L-50 ${height + 50}z`}
+						fill="#dcd7cb"
 					/>
-				))}
-				<path d={`M${x(0)} ${y(ly)}L${edge(1)}M${x(0)} ${y(ly)}L${edge(-1)}`} stroke="#57544e" fill="none" />
-				<circle cx={x(0)} cy={y(ly)} r={3.5} fill="#1d1c1a" />
-				{(width > 300 ? [0.5, 1] : [1])
-					.map((f) => roundMetres((reach / k) * f))
-					.map((m) => (
-						<text key={m} x={x(m)} y={height - 6} textAnchor="end" {...haloed} pointerEvents="none">
-							{metres(m)}
-						</text>
+					{doc.water.on && (
+						<path d={`M0 ${y(doc.water.levelM)}H${width}`} stroke="#57544e" strokeWidth={1} strokeDasharray="1 3" />
+					)}
+					<path d={`M0 ${y(ly)}H${width}`} stroke="#a03c2a" strokeWidth={0.8} strokeDasharray="3 3" />
+					{pieces.map((piece) => (
+						<SectionPiece
+							key={piece.id}
+							{...{ piece, ground, place }}
+							under={supportsOf(piece, doc.pieces)}
+							on={chosen.has(piece.id)}
+							onPress={press}
+						/>
 					))}
-			</g>
-			<text x={8} y={17} {...haloed} fontSize={13}>
-				section
-			</text>
-		</svg>
+					<path d={`M${x(0)} ${y(ly)}L${edge(1)}M${x(0)} ${y(ly)}L${edge(-1)}`} stroke="#57544e" fill="none" />
+					<circle cx={x(0)} cy={y(ly)} r={3.5} fill="#1d1c1a" />
+					{(width > 300 ? [0.5, 1] : [1])
+						.map((f) => roundMetres((reach / k) * f))
+						.map((m) => (
+							<text key={m} x={x(m)} y={height - 6} textAnchor="end" {...haloed} pointerEvents="none">
+								{metres(m)}
+							</text>
+						))}
+				</g>
+				<text x={8} y={17} {...haloed} fontSize={13}>
+					section
+				</text>
+			</svg>
+			<Whole {...{ k, x: zx, y: zy, whole }} />
+		</div>
 	);
 }
 

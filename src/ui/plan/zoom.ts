@@ -1,4 +1,4 @@
-/** Enlarging plan and section: the wheel about the pointer, a drag of the bare paper, a double click for the whole. */
+/** Enlarging plan and section: the wheel about the pointer, a drag of the bare paper. */
 import { type PointerEvent as ReactPointerEvent, type RefObject, useEffect, useState } from "react";
 import { startDrag } from "../parts/pointer.ts";
 

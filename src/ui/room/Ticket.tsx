@@ -1,6 +1,6 @@
 "use client";
 /** The job ticket: the steps in working order, each a line that says where it stands; a click unfolds one in place. */
-import { Images, Redo2, Undo2 } from "lucide-react";
+import { Redo2, Undo2 } from "lucide-react";
 import { useRouter } from "next/navigation";
 import { DropdownMenu } from "radix-ui";
 import { type ReactNode, useMemo, useState } from "react";
@@ -105,7 +105,7 @@ export function Ticket({ shots }: { shots: ShotLine[] }) {
 					<Redo2 size={17} />
 				</IconAct>
 				<IconAct name="Contact sheet" onClick={() => set({ sheetOpen: true })}>
-					<Images size={17} />
+					<SheetPicture />
 				</IconAct>
 				<MainActButton key={step} step={step} />
 			</footer>
@@ -200,5 +200,15 @@ function ShotMenu({ shots }: { shots: ShotLine[] }) {
 				</DropdownMenu.Content>
 			</DropdownMenu.Portal>
 		</DropdownMenu.Root>
+	);
+}
+
+/** The contact sheet as it is: one frame large, a strip of small ones below. */
+function SheetPicture() {
+	return (
+		<svg viewBox="0 0 24 24" width={18} height={18} fill="none" stroke="currentColor" strokeWidth={1.7} aria-hidden>
+			<path d="M3 4h18v10H3z" />
+			<path d="M3 18h4v3H3zM10 18h4v3h-4zM17 18h4v3h-4z" />
+		</svg>
 	);
 }

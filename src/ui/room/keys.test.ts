@@ -75,7 +75,7 @@ describe("a key", () => {
 
 	it("that is held lasts until it is let go, or the window is left", () => {
 		press("v");
-		press("m");
+		press("o");
 		expect(useStudio.getState()).toMatchObject({ grey: true, mirrored: true });
 		release("V");
 		expect(useStudio.getState()).toMatchObject({ grey: false, mirrored: true });

@@ -65,7 +65,7 @@ const redo = () => useShot.getState().moveHead("redo");
 
 const ROOM: readonly Key[] = [
 	hold("v", "grey", "Frame in grey: its values"),
-	hold("m", "mirrored", "Frame mirrored"),
+	hold("o", "mirrored", "Frame turned over, left for right: does it hold?"),
 	hold("s", "small", "Frame as small as a stamp: does it read?"),
 	hold("b", "blinking", "Reference over the frame, or away from it"),
 	{

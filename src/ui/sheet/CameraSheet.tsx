@@ -73,10 +73,10 @@ export function CameraSheet() {
 										<button
 											type="button"
 											className="text-small underline"
-											aria-label={`Look through ${c.name}`}
+											aria-label={`See from ${c.name}`}
 											onClick={() => lookThrough(c)}
 										>
-											look through
+											see from it
 										</button>
 										{!camera.locked && (
 											<button

@@ -102,7 +102,7 @@ export function Candidates() {
 							<button
 								type="button"
 								className="block w-full text-left"
-								aria-label={`Look through ${c.name}`}
+								aria-label={`See from ${c.name}`}
 								onClick={() => lookThrough(c)}
 							>
 								{c.thumbnail ? (

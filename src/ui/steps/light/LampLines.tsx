@@ -80,8 +80,8 @@ export function LampLines() {
 					<span className="text-second text-small">
 						{Number(l.strength.value.toPrecision(3)).toLocaleString("en")} {SHORT[l.strength.unit]}
 					</span>
-					{word(l, "solo", "solo")}
-					{word(l, "muted", "mute")}
+					{word(l, "solo", "alone")}
+					{word(l, "muted", "left out")}
 				</div>
 			))}
 			{open && <One key={open.id} lamp={open} />}

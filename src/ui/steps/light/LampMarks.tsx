@@ -1,7 +1,8 @@
 "use client";
 /**
- * Lamps in the frame, while light is worked on. A lamp is dragged at its distance; its foot slides it over the ground; the
- * knob at the end of its beam aims it; a bar sets its size, a ring about the beam's end the cone of a spot.
+ * Lamps in the frame, while light is worked on: each by its own body as the lens sees it. A lamp is dragged at its distance;
+ * the bob of its plumb line slides it over the ground; the stroke at the end of its beam aims it; a bar sets its size, a ring
+ * about the beam's end the cone of a spot.
  */
 import type { PointerEvent as ReactPointerEvent } from "react";
 import type { Edit } from "../../../core/doc/edits.ts";
@@ -19,8 +20,10 @@ import {
 	placesOf,
 	targetOf,
 } from "../../../core/light/lampPlacing.ts";
-import { halfMeasures } from "../../../core/light/lamps.ts";
-import { add, length, normalize, scale, sub, type Vec3 } from "../../../core/maths/vec.ts";
+import { bodyTransform, halfMeasures, type LampPlace } from "../../../core/light/lamps.ts";
+import type { Mesh } from "../../../core/maths/mesh.ts";
+import { add, cross, length, normalize, scale, sub, type Vec3 } from "../../../core/maths/vec.ts";
+import { outlineOf } from "../../../core/shape/silhouette.ts";
 import { useGesture } from "../../frame/gesture.ts";
 import type { MarkProps } from "../../frame/marks.ts";
 import { Double, Tag } from "../../parts/marks.tsx";
@@ -109,7 +112,7 @@ export function LampMarks({ width, height, k, view, place }: MarkProps) {
 									onPointerDown={(e) => (e.stopPropagation(), set({ lamp: lamp.id, selected: [] }))}
 									data-testid={i === 0 ? `lamp-${lamp.name}` : undefined}
 								>
-									<Glow {...{ ...c, k }} off={lamp.muted} />
+									<Body {...{ ...c, k, view, width, height, lamp }} spot={p} />
 								</g>
 							);
 						})}
@@ -121,18 +124,71 @@ export function LampMarks({ width, height, k, view, place }: MarkProps) {
 	);
 }
 
-/** A small sun with short rays; struck out while it is muted. */
-function Glow({ x, y, k, off, big }: Point & { k: number; off: boolean; big?: boolean }) {
-	const r = (big ? 6 : 4) / k;
-	const rays = Array.from({ length: 8 }, (_, i) => {
-		const [c, s] = [Math.cos((i * Math.PI) / 4), Math.sin((i * Math.PI) / 4)];
-		return `M${x + c * (r + 2.5 / k)} ${y + s * (r + 2.5 / k)}L${x + c * (r + 6 / k)} ${y + s * (r + 6 / k)}`;
-	}).join("");
+/** Half the size below which a lamp is drawn as a dot: of a body that is too small to be seen, and of a place without one. */
+const DOT_PX = 5;
+
+const bodies = new Map<LampKind, Mesh | null>();
+
+function bodyOf(kind: LampKind): Mesh | null {
+	let body = bodies.get(kind);
+	if (body === undefined) {
+		body = LAMPS[kind].body?.() ?? null;
+		bodies.set(kind, body);
+	}
+	return body;
+}
+
+/** The lamp as the lens sees it: the outline of its disc, rectangle or ball; struck out while it is left out. */
+function Body({ lamp, spot, x, y, k, view, width, height }: BodyProps) {
+	const mesh = bodyOf(lamp.kind);
+	const lines = mesh
+		? outlineOf(mesh, bodyTransform(lamp, spot), view).map(([x1, y1, x2, y2]) => [
+				x1 * width,
+				y1 * height,
+				x2 * width,
+				y2 * height,
+			])
+		: [];
+	const far = lines.flatMap(([x1, y1]) => [Math.hypot(x1 - x, y1 - y)]);
+	const dot = Math.max(0, ...far) < DOT_PX / k;
+	const r = dot ? DOT_PX / k : Math.max(...far);
+	const body = dot
+		? `M${x - r} ${y}a${r} ${r} 0 1 0 ${2 * r} 0a${r} ${r} 0 1 0 ${-2 * r} 0`
+		: lines
+				.map((l) => l.map((v) => v.toFixed(1)))
+				.map(([x1, y1, x2, y2]) => `M${x1} ${y1}L${x2} ${y2}`)
+				.join("");
 	return (
 		<>
-			<circle cx={x} cy={y} r={r + 9 / k} fill="transparent" />
-			<Double k={k} d={`M${x - r} ${y}a${r} ${r} 0 1 0 ${2 * r} 0a${r} ${r} 0 1 0 ${-2 * r} 0`} />
-			<Double k={k} d={off ? `M${x - r - 5 / k} ${y + r + 5 / k}L${x + r + 5 / k} ${y - r - 5 / k}` : rays} />
+			<circle cx={x} cy={y} r={r + 7 / k} fill="transparent" />
+			<Double k={k} d={body} />
+			{dot && !lamp.muted && <circle cx={x} cy={y} r={2 / k} fill="#fff" />}
+			{lamp.muted && <Double k={k} d={`M${x - r - 4 / k} ${y + r + 4 / k}L${x + r + 4 / k} ${y - r - 4 / k}`} />}
+		</>
+	);
+}
+
+interface BodyProps extends Point, Pick<MarkProps, "k" | "view" | "width" | "height"> {
+	lamp: Lamp;
+	spot: LampPlace;
+}
+
+/** A plumb line from a lamp to the ground under it: a bob at its end, its height on a slip beside it. */
+function Plumb({ from, to, k, says }: { from: Point; to: Point; k: number; says: string }) {
+	const [w, h] = [5 / k, 13 / k];
+	return (
+		<>
+			<path d={`M${from.x} ${from.y}L${to.x} ${to.y - h}`} stroke="#000" strokeWidth={2.4 / k} />
+			<path d={`M${from.x} ${from.y}L${to.x} ${to.y - h}`} stroke="#fff" strokeWidth={1 / k} />
+			<path
+				d={`M${to.x} ${to.y}L${to.x - w} ${to.y - 0.62 * h}L${to.x - w / 2} ${to.y - h}H${to.x + w / 2}L${to.x + w} ${to.y - 0.62 * h}z`}
+				fill="#fff"
+				stroke="#000"
+				strokeWidth={1.4 / k}
+			/>
+			<Tag k={k} x={to.x + 9 / k} y={to.y - 0.6 * h}>
+				{says}
+			</Tag>
 		</>
 	);
 }
@@ -160,6 +216,12 @@ function Handles({
 	const { aims, cone, measures } = LAMPS[lamp.kind];
 	const target = aims ? targetOf(spot, doc) : null;
 	const end = target && at(target);
+
+	// A short stroke across the beam, lying on the level surface that it meets.
+	const across = normalize(cross(spot.axis, Math.abs(spot.axis[1]) > 0.98 ? view.forward : [0, 1, 0]));
+	const strokeM = end ? (11 * 2 * view.tanX * end.depthM) / width / k : 0;
+	const ends = target ? [-strokeM, strokeM].map((m) => at(add(target, scale(across, m)))) : [];
+	const lying = ends[0] && ends[1] ? [ends[0], ends[1]] : null;
 
 	/** At the same distance from the lens. */
 	const move = (event: ReactPointerEvent) => {
@@ -219,11 +281,10 @@ function Handles({
 	const knob = rim[6];
 	return (
 		<g>
-			{foot && <Double k={k} dashed d={`M${c.x} ${c.y}L${foot.x} ${foot.y}L${grasp?.x} ${foot.y}`} />}
 			{foot && grasp && (
-				<g style={{ cursor: "move" }} onPointerDown={slide} data-testid="lamp-foot">
-					<ellipse cx={grasp.x} cy={grasp.y} rx={9 / k} ry={4 / k} fill="#fff" stroke="#000" strokeWidth={1.6 / k} />
-					<ellipse cx={grasp.x} cy={grasp.y} rx={16 / k} ry={11 / k} fill="transparent" />
+				<g style={{ cursor: "move" }} onPointerDown={slide}>
+					<Plumb from={{ x: grasp.x, y: c.y }} to={grasp} k={k} says={`${(spot.position[1] - ground).toFixed(2)} m`} />
+					<circle cx={grasp.x} cy={grasp.y - 5 / k} r={14 / k} fill="transparent" data-testid="lamp-foot" />
 				</g>
 			)}
 			{end && (
@@ -233,7 +294,7 @@ function Handles({
 						<Double k={k} dashed d={`M${rim.map((p) => `${p?.x.toFixed(1)} ${p?.y.toFixed(1)}`).join("L")}z`} />
 					)}
 					<g style={{ cursor: "crosshair" }} onPointerDown={aim} data-testid="lamp-aim">
-						<Double k={k} d={`M${end.x - 9 / k} ${end.y}h${18 / k}M${end.x} ${end.y - 9 / k}v${18 / k}`} />
+						<Double k={k} d={lying ? `M${lying[0].x} ${lying[0].y}L${lying[1].x} ${lying[1].y}` : ""} />
 						<circle cx={end.x} cy={end.y} r={14 / k} fill="transparent" />
 					</g>
 				</>
@@ -251,7 +312,7 @@ function Handles({
 				</g>
 			)}
 			<g style={{ cursor: "move" }} onPointerDown={move} data-testid="lamp-place">
-				<Glow {...{ ...c, k }} off={lamp.muted} big />
+				<Body {...{ ...c, k, view, width, height, lamp, spot }} />
 			</g>
 			<Tag k={k} x={c.x + 18 / k} y={c.y}>
 				{lamp.name}

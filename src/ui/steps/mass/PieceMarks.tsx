@@ -9,7 +9,7 @@ import { groundHeight } from "../../../core/ground/height.ts";
 import { levelUnder, type Point } from "../../../core/ground/underPoint.ts";
 import { cameraAxes, project, rayThrough } from "../../../core/lens/camera.ts";
 import { add, scale, sub, type Vec3 } from "../../../core/maths/vec.ts";
-import { growPiece, leanPiece, slidePieces, turnPieceTowards } from "../../../core/shape/handPieces.ts";
+import { growPiece, leanPiece, slidePieces, turnPieceAlong } from "../../../core/shape/handPieces.ts";
 import { silhouette } from "../../../core/shape/silhouette.ts";
 import { footHeight } from "../../frame/geometry.ts";
 import { useGesture } from "../../frame/gesture.ts";
@@ -67,7 +67,8 @@ function Handles({ piece, width, height, k, view, place, at }: MarkProps & { pie
 	const ring = Array.from({ length: 49 }, (_, i) =>
 		at([px + radius * Math.cos((i * Math.PI) / 24), y, pz + radius * Math.sin((i * Math.PI) / 24)]),
 	);
-	const tick = [1, TICK].map((r) => at([px + away[0] * radius * r, y, pz + away[2] * radius * r]));
+	// Before the piece, where it can be seen and taken.
+	const tick = [1, TICK].map((r) => at([px - away[0] * radius * r, y, pz - away[2] * radius * r]));
 	const path = ring.every((p) => p) ? `M${ring.map((p) => `${p?.x.toFixed(1)} ${p?.y.toFixed(1)}`).join("L")}z` : "";
 	const original = doc.pieces.find((p) => p.id === piece.id) ?? piece;
 	const perMetre = width / (2 * view.tanX * foot.depthM);
@@ -97,11 +98,13 @@ function Handles({ piece, width, height, k, view, place, at }: MarkProps & { pie
 			return growPiece(original, axis, change);
 		});
 	};
-	const turn = (event: ReactPointerEvent) =>
+	const turn = (event: ReactPointerEvent) => {
+		const from = levelUnder(view, y, place(event));
 		gesture(event, (e) => {
 			const to = levelUnder(view, y, place(e));
-			return to && turnPieceTowards(original, to);
+			return from && to ? turnPieceAlong(original, from, to) : null;
 		});
+	};
 	/** The crown goes where the pointer is, in the plane through the foot that faces the lens. */
 	const lean = (event: ReactPointerEvent) =>
 		gesture(event, (e) => {

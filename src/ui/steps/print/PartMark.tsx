@@ -25,6 +25,19 @@ const CORNERS = [
 	[0, 1],
 ] as const;
 
+/** Marks outside the corners, as the frame itself has them. */
+function cropMarks(x: number, y: number, w: number, h: number, k: number): string {
+	const [gap, arm] = [4 / k, 12 / k];
+	return [
+		[x, -1, y, -1],
+		[x + w, 1, y, -1],
+		[x + w, 1, y + h, 1],
+		[x, -1, y + h, 1],
+	]
+		.map(([cx, right, cy, down]) => `M${cx + right * gap} ${cy}h${right * arm}M${cx} ${cy + down * gap}v${down * arm}`)
+		.join("");
+}
+
 function PartMark({ part, width, height, k, place }: PartProps) {
 	const gesture = useGesture();
 	const [x, y, w, h] = [part.x * width, part.y * height, part.width * width, part.height * height];
@@ -59,7 +72,7 @@ function PartMark({ part, width, height, k, place }: PartProps) {
 				fillRule="evenodd"
 				pointerEvents="none"
 			/>
-			<Double k={k} d={outline} />
+			<Double k={k} d={cropMarks(x, y, w, h, k)} />
 			<path
 				d={outline}
 				fill="none"
@@ -82,9 +95,7 @@ function PartMark({ part, width, height, k, place }: PartProps) {
 					onPointerDown={(e) => resize(e, right, low)}
 					data-testid={`part-corner-${right}${low}`}
 				>
-					<circle cx={x + right * w} cy={y + low * h} r={12 / k} fill="transparent" />
-					<circle cx={x + right * w} cy={y + low * h} r={5 / k} className="outer" style={{ strokeWidth: 4 / k }} />
-					<circle cx={x + right * w} cy={y + low * h} r={5 / k} className="inner" style={{ strokeWidth: 1.6 / k }} />
+					<circle cx={x + right * w} cy={y + low * h} r={14 / k} fill="transparent" />
 				</g>
 			))}
 		</g>

@@ -1,5 +1,5 @@
 /**
- * "Salina, first light": an abandoned salt works on a flat coast, as a script of edits on the blank shot. Places are
+ * "Salt works, first light": an abandoned salt works on a flat coast, as a script of edits on the blank shot. Places are
  * given along the track (s metres from the lens's foot) and to its right (r metres).
  */
 import { blankShot, newPiece } from "../src/core/doc/defaults.ts";
@@ -504,10 +504,10 @@ function gulls(): Edit {
 }
 
 /** All edits, in working order, on the blank shot. */
-export function salinaEdits(): Edit[] {
+export function saltWorksEdits(): Edit[] {
 	const blank = blankShot().pieces.map((p) => p.id);
 	return [
-		{ name: "shot.setTitle", title: "Salina, first light" },
+		{ name: "shot.setTitle", title: "Salt works, first light" },
 		{
 			name: "shot.setIdea",
 			idea: "First light through haze over drowned salt pans; the track, and the one who still walks it.",
@@ -572,6 +572,6 @@ export function salinaEdits(): Edit[] {
 }
 
 /** The document that the script leads to. */
-export function salinaDocument(): ShotDocument {
-	return salinaEdits().reduce((doc, edit) => applyEdit(doc, edit).document, blankShot());
+export function saltWorksDocument(): ShotDocument {
+	return saltWorksEdits().reduce((doc, edit) => applyEdit(doc, edit).document, blankShot());
 }
