@@ -11,6 +11,9 @@ import { spreadSpecks } from "./specks.ts";
 
 export type Planes = [Float32Array, Float32Array, Float32Array];
 
+/** Averages of either half of the samples, each by weights from the other: RGB of the even ones, then of the odd ones. */
+export type Averages = Float32Array[];
+
 /** Rows, and most columns, that are averaged at once. */
 export const BAND_ROWS = 64;
 export const BAND_COLUMNS = 2048;
@@ -144,12 +147,12 @@ export function releaseRoom(memory: TracerMemory, room: Room): void {
 	for (const at of Object.values(room)) memory.release(at);
 }
 
-/** Three planes of a band's rows without their noise, or null when it was aborted. */
-export function denoiseBand(kernel: Kernel, buffer: ArrayBufferLike, room: Room, band: Band): Planes | null {
+/** Planes of a band's rows, both halves averaged, or null when it was aborted. */
+export function denoiseBand(kernel: Kernel, buffer: ArrayBufferLike, room: Room, band: Band): Averages | null {
 	new Float32Array(buffer, room.planes, band.planes.length).set(band.planes);
 	if (!kernel.denoiseBand(room.planes, band.stride, band.rows, band.reach, room.work, room.abort)) return null;
 	const size = band.planes.length / L.D_PLANES;
-	return [0, 1, 2].map((c) => {
+	return [0, 1, 2, 3, 4, 5].map((c) => {
 		const from = new Float32Array(buffer, room.planes + (L.D_OUT + c) * size * 4, size);
 		const out = new Float32Array(band.width * band.rows);
 		for (let r = 0; r < band.rows; r++) {
@@ -157,7 +160,71 @@ export function denoiseBand(kernel: Kernel, buffer: ArrayBufferLike, room: Room,
 			out.set(from.subarray(row, row + band.width), r * band.width);
 		}
 		return out;
-	}) as Planes;
+	});
+}
+
+/** Rows beside a row by which it is told how far its averages can be trusted. */
+const TRUST_ROWS = 1;
+/** Share of the halves' own light in what errors are held against: a pixel that is dark by one half alone is not all error. */
+const OWN_LIGHT = 0.5;
+/** An error counts from so many times the noise: nine pixels tell it to two thirds of the noise by chance. */
+const DOUBT = 3;
+/** Errors above this many times the light count as so many: one speck tells nothing of its neighbours. */
+const MOST_ERROR = 9;
+
+/**
+ * Puts rows [y, y + rows) together from the averages of both halves and what was traced. How wrong an average is tells the
+ * other half, which it does not know: its square distance from that, less the half's own noise. Where that is more than the
+ * noise that was to be taken out (mirror images in panes, the far ends of shadows, thin things), the picture stays nearer to
+ * what was traced: by the share of the error in both, squared, over 3 × 3 pixels. `first` is the first row of the averages.
+ */
+function settle(p: Picture, averages: Averages, first: number, y: number, rows: number): Planes {
+	const { width } = p;
+	const high = averages[0].length / width;
+	const wrong = new Float32Array(averages[0].length);
+	const noise = new Float32Array(averages[0].length);
+	const spread = new Float32Array(averages[0].length);
+	for (let i = 0; i < wrong.length; i++) {
+		const from = first * width + i;
+		let [off, own, light] = [0, 0, 0];
+		for (let c = 0; c < 3; c++) {
+			const [mean, half] = [p.rgb[c][from], p.halves[c][from]];
+			const [even, odd] = [mean - half, mean + half];
+			const [a, b] = [averages[c][i], averages[3 + c][i]];
+			off += ((a - odd) ** 2 + (b - even) ** 2 - (even - odd) ** 2) / 2;
+			own += (even - odd) ** 2 / 4;
+			light += ((a + b) / 2) ** 2 + (OWN_LIGHT * (even * even + odd * odd)) / 2;
+		}
+		const k = 1 / (3 * light + 1e-12);
+		wrong[i] = Math.max(-MOST_ERROR, Math.min(MOST_ERROR, off * k));
+		noise[i] = Math.min(MOST_ERROR, own * k);
+		spread[i] = Math.min(MOST_ERROR, 3 * p.error[from] ** 2 * k);
+	}
+	const out = [0, 1, 2].map(() => new Float32Array(width * rows)) as Planes;
+	for (let r = 0; r < rows; r++) {
+		const row = y - first + r;
+		const [top, low] = [Math.max(0, row - TRUST_ROWS), Math.min(high - 1, row + TRUST_ROWS)];
+		for (let x = 0; x < width; x++) {
+			const [left, right] = [Math.max(0, x - 1), Math.min(width - 1, x + 1)];
+			let [error, halves, samples] = [0, 0, 0];
+			for (let j = top; j <= low; j++)
+				for (let i = left; i <= right; i++) {
+					error += wrong[j * width + i];
+					halves += noise[j * width + i];
+					samples += spread[j * width + i];
+				}
+			// Nine pixels' halves alone would tell too little of the noise by chance.
+			const own = Math.max(halves, samples);
+			const told = Math.max(0, error - DOUBT * own);
+			const share = (told / (told + own + 1e-12)) ** 2;
+			const [at, to, from] = [row * width + x, r * width + x, (y + r) * width + x];
+			for (let c = 0; c < 3; c++) {
+				const mean = (averages[c][at] + averages[3 + c][at]) / 2;
+				out[c][to] = mean + share * (p.rgb[c][from] - mean);
+			}
+		}
+	}
+	return out;
 }
 
 /**
@@ -169,13 +236,15 @@ export async function denoiseOn(
 	memory: TracerMemory,
 	picture: Picture,
 	reach: number,
-	ask: (thread: number, band: Band, room: Room) => Promise<Planes | null>,
+	ask: (thread: number, band: Band, room: Room) => Promise<Averages | null>,
 	wanted = () => true,
 	part = { y: 0, rows: picture.height },
 ): Promise<Planes> {
-	const out = [0, 1, 2].map(() => new Float32Array(picture.width * part.rows)) as Planes;
+	const first = Math.max(0, part.y - TRUST_ROWS);
+	const high = Math.min(picture.height, part.y + part.rows + TRUST_ROWS) - first;
+	const averages: Averages = Array.from({ length: 6 }, () => new Float32Array(picture.width * high));
 	const calm = spreadSpecks(picture);
-	const bands = bandsOf(picture.width, part.rows);
+	const bands = bandsOf(picture.width, high);
 	const rooms: Room[] = [];
 	let next = 0;
 	try {
@@ -184,10 +253,13 @@ export async function denoiseOn(
 			rooms.map(async (room, thread) => {
 				while (wanted() && next < bands.length) {
 					const band = bands[next++];
-					const planes = await ask(thread, cutBand(calm, { ...band, y: part.y + band.y }, reach), room);
+					const planes = await ask(thread, cutBand(calm, { ...band, y: first + band.y }, reach), room);
 					planes?.forEach((plane, c) => {
 						for (let r = 0; r < band.height; r++)
-							out[c].set(plane.subarray(r * band.width, (r + 1) * band.width), (band.y + r) * picture.width + band.x);
+							averages[c].set(
+								plane.subarray(r * band.width, (r + 1) * band.width),
+								(band.y + r) * picture.width + band.x,
+							);
 					});
 				}
 			}),
@@ -195,7 +267,7 @@ export async function denoiseOn(
 	} finally {
 		for (const room of rooms) releaseRoom(memory, room);
 	}
-	return out;
+	return settle(calm, averages, first, part.y, part.rows);
 }
 
 /** A whole picture on this thread. */

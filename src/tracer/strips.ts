@@ -10,7 +10,10 @@ import { SPECK_REACH } from "./specks.ts";
 
 /** Rows of a strip; the last one may have fewer. */
 export const STRIP = TILE;
-/** A speck within the border may be spread over rows twice its reach away; two more tell whether it is one. */
+/**
+ * A speck within the border may be spread over rows twice its reach away; two more tell whether it is one. Of the border's
+ * sixteen rows fifteen are looked at, and one more tells how far averages are to be trusted.
+ */
 const AROUND = D_BORDER + 2 * SPECK_REACH + 2;
 if (AROUND > STRIP) throw new Error("specks are spread further than a strip is high");
 

@@ -198,7 +198,8 @@ export function denoiseBand(at: usize, rowStride: i32, rows: i32, reach: i32, wo
         for (let c: usize = 0; c < 3; c++) {
           const a = f32x4.div(v128.load(from + accPlane * c + x), wa);
           const b = f32x4.div(v128.load(from + accPlane * (4 + c) + x), wb);
-          v128.store(plane(D_OUT + <i32>c) + row + x, f32x4.mul(f32x4.splat(0.5), f32x4.add(a, b)));
+          v128.store(plane(D_OUT + <i32>c) + row + x, a);
+          v128.store(plane(D_OUT + 3 + <i32>c) + row + x, b);
         }
       }
     }

@@ -1,7 +1,9 @@
 /** Entry points of the kernel. Memory is imported and shared; each worker has its own instance over the same scene. */
 import { blocked, hitInstance, hitT, hitTriangle, nearest, raysCast, setStack } from "./intersect";
 import { CHANNELS, FIRST_MASKS, H_HEIGHT, H_LAYERS, H_SEED, H_TOP, H_WIDTH, I_ID, MASKS } from "./layout";
-import { albedoB, albedoG, albedoR, firstDepth, firstId, normalX, normalY, normalZ, openness, tracePath } from "./path";
+import {
+  albedoB, albedoG, albedoR, firstDepth, firstId, normalX, normalY, normalZ, openness, seenDepth, tracePath,
+} from "./path";
 import { drawPair, randX, randY, startSample } from "./random";
 import { luminance, scene, setScene, u } from "./scene";
 import { layers, radianceB, radianceG, radianceR, setLayers, setWays } from "./state";
@@ -81,7 +83,7 @@ export function renderTile(x0: u32, y0: u32, w: u32, h: u32, begin: u32, end: u3
         add(at + plane * 7, normalX);
         add(at + plane * 8, normalY);
         add(at + plane * 9, normalZ);
-        add(at + plane * 13, <f32>1 / firstDepth);
+        add(at + plane * 13, <f32>1 / seenDepth);
         if ((s & 15) == 15) {
           for (let c: usize = 0; c < channels; c++) {
             const to = sums + plane * c + i * 8;

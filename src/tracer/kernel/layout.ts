@@ -227,8 +227,8 @@ export const D_VARIANCE = 6; // of a half, RGB
 export const D_SURFACE = 9; // albedo RGB, normal XYZ
 export const D_NORMAL_VARIANCE = 15;
 export const D_NEARNESS = 16;
-export const D_OUT = 17; // RGB
-export const D_PLANES = 20;
+export const D_OUT = 17; // RGB of either half
+export const D_PLANES = 23;
 export const D_BORDER = 16;
 /** Rows that are averaged at a time, reach of a patch, and rows of the stride that a band needs as room to work in. */
 export const D_ROWS = 16;

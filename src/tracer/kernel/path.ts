@@ -26,7 +26,7 @@ import { meetWater, turnToViewer, waterX, waterY, waterZ } from "./meetWater";
 import { drawPair, randX, randY } from "./random";
 import { baseB, baseG, baseR, glass } from "./sample";
 import { bx, by, bz, f, flag, frameAbout, PI, tx, ty, tz, u } from "./scene";
-import { lookThrough, seenB, seenG, seenR } from "./seen";
+import { lookThrough, seenB, seenG, seenR, seenWay } from "./seen";
 import { hazeIn, leftB, leftG, leftR, skyB, skyG, skyR } from "./sky";
 import {
   atVertex, throughputB, throughputG, throughputR, addRadiance, scaleThroughput, dx, dy, dz, forkCount, growOver,
@@ -47,6 +47,8 @@ const EYE_BOUNCES: u32 = 10;
 
 // What the eye's own ray meets.
 export let firstDepth: f32 = 0;
+/** Depth of what is seen through glass, by the way that light takes; else that of the first surface. */
+export let seenDepth: f32 = 0;
 export let firstId: u32 = 0;
 export let albedoR: f32 = 0;
 export let albedoG: f32 = 0;
@@ -60,7 +62,8 @@ export let openness: f32 = 1;
 /** Notes what the eye's own ray meets at a distance, whatever the path does on its way there. */
 function noteFirst(far: f32, onWater: bool): void {
   if (far == Infinity) return;
-  firstDepth = far * (dx * f(L.H_FORWARD) + dy * f(L.H_FORWARD + 4) + dz * f(L.H_FORWARD + 8));
+  const ahead = dx * f(L.H_FORWARD) + dy * f(L.H_FORWARD + 4) + dz * f(L.H_FORWARD + 8);
+  firstDepth = seenDepth = far * ahead;
   if (onWater) {
     firstId = L.ID_WATER;
     ripplesAt(ox + dx * far, oz + dz * far, (spread * far) / max<f32>(<f32>0.02, abs<f32>(dy)));
@@ -90,6 +93,7 @@ function noteFirst(far: f32, onWater: bool): void {
   albedoR = seenR;
   albedoG = seenG;
   albedoB = seenB;
+  seenDepth = min<f32>(<f32>1e10, seenWay * ahead);
 }
 
 /**
@@ -127,7 +131,7 @@ export function tracePath(filmX: f32, filmY: f32, lensA: f32, lensB: f32): void 
   startPath(f(L.H_PIXEL_ANGLE));
   moveTo(eyeX, eyeY, eyeZ);
   turnTo(eyeDx, eyeDy, eyeDz);
-  firstDepth = <f32>1e10;
+  firstDepth = seenDepth = <f32>1e10;
   firstId = L.ID_SKY;
   albedoR = albedoG = albedoB = 0;
   normalX = normalY = normalZ = 0;

@@ -2,7 +2,7 @@
 import { parentPort, workerData } from "node:worker_threads";
 import type { Tile, TileSums } from "../../core/scene/picture.ts";
 import { helpBuild } from "../buildHelp.ts";
-import { type Band, denoiseBand, type Planes, type Room } from "../denoise.ts";
+import { type Averages, type Band, denoiseBand, type Room } from "../denoise.ts";
 import { makeKernel } from "../memory.ts";
 import { type Desk, renderTile } from "../renderTile.ts";
 
@@ -29,7 +29,7 @@ export interface BuildRequest {
 
 export interface BandReply {
 	id: number;
-	planes: Planes | null;
+	planes: Averages | null;
 }
 
 export interface TileReply {

@@ -11,7 +11,7 @@ import { PartCache } from "../../core/scene/partCache.ts";
 import type { TileSums } from "../../core/scene/picture.ts";
 import type { Scene } from "../../core/scene/scene.ts";
 import { placesOverFrame, sharesOf } from "../../core/study/shares.ts";
-import { type Band, denoiseOn, type Planes, PROOF_REACH, type Room } from "../../tracer/denoise.ts";
+import { type Averages, type Band, denoiseOn, PROOF_REACH, type Room } from "../../tracer/denoise.ts";
 import { meet } from "../../tracer/meet.ts";
 import { type Kernel, MemoryFull, makeKernel, TracerMemory } from "../../tracer/memory.ts";
 import { type Desk, reserveDesk } from "../../tracer/renderTile.ts";
@@ -202,8 +202,8 @@ const stumbled = (error: Error): void =>
 	});
 
 function ask(hand: Hand, order: TileOrder): Promise<TileSums | null>;
-function ask(hand: Hand, order: BandOrder): Promise<Planes | null>;
-function ask(hand: Hand, order: TileOrder | BandOrder): Promise<TileSums | Planes | null> {
+function ask(hand: Hand, order: BandOrder): Promise<Averages | null>;
+function ask(hand: Hand, order: TileOrder | BandOrder): Promise<TileSums | Averages | null> {
 	return new Promise((resolve) => {
 		hand.port.onmessage = (e: MessageEvent) => resolve(e.data);
 		hand.port.postMessage(order, "band" in order ? [order.band.planes.buffer] : []);

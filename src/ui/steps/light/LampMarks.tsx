@@ -186,7 +186,7 @@ function Plumb({ from, to, k, says }: { from: Point; to: Point; k: number; says:
 				stroke="#000"
 				strokeWidth={1.4 / k}
 			/>
-			<Tag k={k} x={to.x + 9 / k} y={to.y - 0.6 * h}>
+			<Tag k={k} x={to.x} y={to.y + 16 / k} anchor="middle">
 				{says}
 			</Tag>
 		</>
