@@ -98,7 +98,7 @@ test("the whole job, from a dropped reference to an EXR that reads back", async 
 	await page.getByRole("radio", { name: "plain" }).click();
 	await type(page, "Height", "0.6");
 	await page.getByRole("switch", { name: "Still water" }).click();
-	await type(page, "Level", "-0.1");
+	await type(page, "Level of the water", "-0.1");
 	await open(page, "Dress");
 	await page.getByRole("button", { name: "Add tussocks" }).click();
 	await type(page, "Density", "0.6");
@@ -260,6 +260,7 @@ test("a print goes on when the web server is killed, and its pixels are those of
 	const id = await order();
 	await expect.poll(async () => (await (await fetch(`${url}/api/prints/${id}`)).json()).state).toBe("tracing");
 	const { pids } = JSON.parse(readFileSync(`${process.env.INQUADRA_TEST_DATA ?? ".data/test-page"}/run.json`, "utf8"));
-	process.kill(pids[0], "SIGKILL");
+	const server = (pids as number[]).find((pid) => readFileSync(`/proc/${pid}/cmdline`, "utf8").includes("next"));
+	process.kill(server as number, "SIGKILL");
 	expect(await done(id)).toBe(quiet);
 });
