@@ -73,6 +73,16 @@ export class Application {
 		}
 	}
 
+	/** Signals a part. False when it was not there, for it is being started again. */
+	signal(part: Part, signal: NodeJS.Signals): boolean {
+		try {
+			const pid = this.pidOf(part);
+			return pid !== null && process.kill(pid, signal);
+		} catch {
+			return false;
+		}
+	}
+
 	/** Most memory that a part has held, MB. */
 	mostMb(part: Part): number {
 		try {
@@ -95,7 +105,10 @@ export const sleep = (ms: number): Promise<void> => new Promise((r) => setTimeou
 /** Asks until there is an answer that is no fault of being away, for at most so many seconds. */
 export async function patiently(ask: () => Promise<Response>, seconds = 60): Promise<Response> {
 	for (const until = Date.now() + seconds * 1000; ; await sleep(150)) {
-		const response = await ask().catch(() => null);
+		// Whole, for a server may be killed while it answers.
+		const response = await ask()
+			.then(async (r) => new Response(await r.arrayBuffer(), { status: r.status, headers: r.headers }))
+			.catch(() => null);
 		if (response && response.status < 500) return response;
 		if (Date.now() > until) throw new Error(`no answer within ${seconds} s (${response?.status ?? "away"})`);
 	}

@@ -97,19 +97,14 @@ export async function kills(app: Application, count: number, random: () => numbe
 			await app.start();
 		} else if (n % FREEZE_EVERY === FREEZE_EVERY - 1) {
 			what = `press, frozen for ${FROZEN_MS / 1000} s`;
-			const pid = app.pidOf("press");
-			if (pid) {
-				process.kill(pid, "SIGSTOP");
+			if (app.signal("press", "SIGSTOP")) {
 				const began = Date.now();
 				await post(`shots/${shot.id}/checkpoints`, { name: `Checkpoint ${n}`, thumbnail: null });
 				slowest = Math.max(slowest, Date.now() - began);
 				await sleep(FROZEN_MS);
-				process.kill(pid, "SIGCONT");
+				app.signal("press", "SIGCONT");
 			}
-		} else {
-			const pid = app.pidOf(what as Part);
-			if (pid) process.kill(pid, "SIGKILL");
-		}
+		} else if (!app.signal(what as Part, "SIGKILL")) what = `${what}, while it was starting`;
 		killed.set(what, (killed.get(what) ?? 0) + 1);
 	}
 	hand.stop();

@@ -32,8 +32,8 @@ async function run(): Promise<boolean> {
 
 const well = await run().catch((error) => {
 	report.say(error.stack ?? String(error));
-	report.end();
-	return false;
+	report.must("run", "broken off", 1, 0);
+	return report.end();
 });
 await app.end();
 rmSync(folder, { recursive: true, force: true });
