@@ -127,7 +127,15 @@ describe("the log of a shot", () => {
 		expect(await blobInfo(pool, picture)).not.toBeNull();
 		state = await step(await back(state, two), "undo");
 		state = await say(state, "on");
+		// What came before a return that was taken back is not lost with it.
+		const on = state.revision;
+		state = await step(await step(await back(state, 0), "undo"), "undo");
 		expect((await listLeftBehind(pool, state.id)).map((l) => l.revision)).toEqual([two]);
+		state = await say(state, "elsewhere");
+		expect((await listLeftBehind(pool, state.id)).map((l) => l.revision)).toEqual([on, two]);
+		state = await back(state, on);
+		await collectBlobs(pool, "0 seconds");
+		expect((await listLeftBehind(pool, state.id)).map((l) => l.revision)).toEqual([on, two]);
 		state = await back(state, two);
 		expect(state.document.idea).toBe("two");
 	});

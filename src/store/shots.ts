@@ -411,8 +411,8 @@ const toHistory = ({ revision, name, told, created_at }: LoggedLine): HistoryLin
 });
 
 /**
- * Ends of branches that were left by an edit after an undo, newest first. What redo still leads to has not been left, and a
- * return is no end of its own: what it led back to stands elsewhere.
+ * Ends of branches that were left by an edit after an undo, newest first. What redo still leads to has not been left; a
+ * branch that ends with a return is told by what came before that, unless the head's own way holds it.
  */
 export async function listLeftBehind(db: Queryable, shotId: string, most = 24): Promise<LeftBehind[]> {
 	const r = await db.query<LoggedLine & { thumbnail: string | null }>(
@@ -421,10 +421,21 @@ export async function listLeftBehind(db: Queryable, shotId: string, most = 24): 
 		   union all
 		   select (select max(e.revision) from edits e where e.shot_id = $1 and e.parent = ahead.revision) from ahead
 		     where exists (select 1 from edits e where e.shot_id = $1 and e.parent = ahead.revision)
+		 ), ends as (
+		   select e.revision, e.parent, e.edit->>'name' = '${RETURN}' as returns from edits e
+		   where e.shot_id = $1 and not exists (select 1 from edits c where c.shot_id = $1 and c.parent = e.revision)
+		     and e.revision not in (select revision from ahead)
+		   union
+		   select e.revision, e.parent, e.edit->>'name' = '${RETURN}' from edits e join ends on e.shot_id = $1 and e.revision = ends.parent and ends.returns
+		 ), way as (
+		   select head as revision from shots where id = $1
+		   union all
+		   select e.parent from edits e join way on e.shot_id = $1 and e.revision = way.revision
+		     where e.parent >= (select min(revision) from ends)
 		 ) select e.revision, e.edit->>'name' as name, e.told, e.created_at, l.thumbnail
 		 from edits e left join left_behind l on l.shot_id = e.shot_id and l.revision = e.revision
-		 where e.shot_id = $1 and not exists (select 1 from edits c where c.shot_id = $1 and c.parent = e.revision)
-		   and e.revision not in (select revision from ahead) and e.edit->>'name' <> '${RETURN}'
+		 where e.shot_id = $1 and e.revision in (select revision from ends where not returns)
+		   and e.revision not in (select revision from way)
 		 order by e.revision desc limit $2`,
 		[shotId, most],
 	);
@@ -444,6 +455,7 @@ export async function picturedBefore(
 		 on conflict (shot_id, revision) do update set thumbnail = excluded.thumbnail`,
 		[shotId, revision, thumbnail],
 	);
+	await announce(pool, { kind: "shot", id: shotId });
 }
 
 /** How a shot stands in its log, without its document. */

@@ -14,9 +14,15 @@ async function picture(shotId: string, revision: number): Promise<void> {
 	if (thumbnail) await call(`/api/shots/${shotId}/left`, { revision, thumbnail });
 }
 
+/** The last undo took a return back: what comes to stand now is the end of what was worked on. */
+let returned = false;
+
 export function undo(): void {
-	const { shotId, revision, canUndo, canRedo, pending, moveHead } = useShot.getState();
+	const { shotId, revision, standsFor, canUndo, canRedo, pending, moveHead } = useShot.getState();
+	const isReturn = standsFor !== revision;
 	// Without its picture a branch can be returned to all the same.
-	if (canUndo && !canRedo && pending.length === 0) void picture(shotId, revision).catch(() => {});
+	if (canUndo && (!canRedo || returned) && !isReturn && pending.length === 0)
+		void picture(shotId, revision).catch(() => {});
+	returned = isReturn;
 	moveHead("undo");
 }

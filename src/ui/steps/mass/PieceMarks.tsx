@@ -145,9 +145,19 @@ function Handles({ piece, width, height, k, view, place, at }: MarkProps & { pie
 			{bar(0, 1)}
 			{bar(0, -1)}
 			{crown && (
-				<g style={{ cursor: "move" }} onPointerDown={lean} data-testid="handle-lean">
+				<g style={{ cursor: "move" }} onPointerDown={lean}>
 					<Double k={k} d={rimAt(crown, k)} />
 					<path d={rimAt(crown, k)} fill="none" stroke="transparent" strokeWidth={10 / k} />
+					{[-1, 1].map((side) => (
+						<circle
+							key={side}
+							cx={crown.x + (side * RIM_PX) / k}
+							cy={crown.y}
+							r={8 / k}
+							fill="transparent"
+							data-testid={`handle-lean-${side < 0 ? "left" : "right"}`}
+						/>
+					))}
 				</g>
 			)}
 			{crown && (
@@ -172,9 +182,11 @@ function Handles({ piece, width, height, k, view, place, at }: MarkProps & { pie
 	);
 }
 
+const RIM_PX = 22;
+
 /** The rim of the crown: half an ellipse to both sides of the place where the height is drawn. */
 const rimAt = ({ x, y }: Point, k: number): string => {
-	const [rx, ry] = [22 / k, 8 / k];
+	const [rx, ry] = [RIM_PX / k, 8 / k];
 	return `M${x - rx} ${y}A${rx} ${ry} 0 0 0 ${x + rx} ${y}`;
 };
 
