@@ -64,7 +64,7 @@ test("a shape drawn on a piece stands on it, follows it, leans and is told by wh
 		.getByTestId("in-frame")
 		.getByRole("button", { name: "Quay" })
 		.click({ modifiers: ["Shift"] });
-	await expect(page.getByText("2 pieces", { exact: true })).toBeVisible();
+	await expect(page.getByRole("paragraph").filter({ hasText: "2 pieces" })).toBeVisible();
 	await number(page, "Up by").fill("0.5");
 	await number(page, "Up by").press("Enter");
 	await expect
