@@ -202,20 +202,30 @@ describe("prints and their units", () => {
 		return { printId, claim, give };
 	};
 
-	it("are locked in one order: a unit that comes back while its print is cancelled waits, and is then gone", async () => {
+	it("are locked in one order: a unit that comes back while those of its print are deleted waits, and is then gone", async () => {
 		const { printId, claim, give } = await claimed("ring");
 		let given: Promise<boolean> | undefined;
 		await inTransaction(pool, async (client) => {
 			await client.query("update prints set state = 'cancelled' where id = $1", [printId]);
+			await deleteUnits(client, printId);
 			given = give();
 			await until(
 				"the unit that waits",
 				async () => (await pool.query("select 1 from pg_stat_activity where wait_event_type = 'Lock'")).rowCount,
+				2,
 			);
-			await deleteUnits(client, printId);
 		});
 		expect(await given).toBe(false);
 		expect((await renewLeases(pool, [claim.token])).size).toBe(0);
+	});
+
+	it("come back at once while the row of their print is in another's hands", async () => {
+		const { printId, give } = await claimed("beside");
+		await inTransaction(pool, async (client) => {
+			await client.query("update prints set message = 'in hand' where id = $1", [printId]);
+			expect(await give()).toBe(true);
+		});
+		expect((await readPrint(pool, printId))?.rays).toBe(1);
 	});
 
 	it("are renewed, given back, cancelled and deleted by many at once without a ring of waiting", async () => {

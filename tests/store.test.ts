@@ -55,6 +55,15 @@ describe("the database", () => {
 		await expect(failing).rejects.toThrow("stop");
 		expect(await blobInfo(pool, sha256(bytes(10)))).toBeNull();
 	});
+	it("takes a transaction from one who stands still in it, whose process goes on", async () => {
+		const standing = inTransaction(pool, async (client) => {
+			await client.query("select 1");
+			await new Promise((r) => setTimeout(r, 5500));
+			await client.query("select 2");
+		});
+		await expect(standing.catch((error) => Promise.reject(new Error(String(isAway(error)))))).rejects.toThrow("true");
+		expect((await pool.query("select 3 as n")).rows[0].n).toBe(3);
+	});
 	it("is waited for while it is away, and other errors are not", async () => {
 		let tries = 0;
 		const answer = await withPatience(async () => {

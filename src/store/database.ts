@@ -65,9 +65,20 @@ export async function withPatience<T>(work: () => Promise<T>, patienceMs = Numbe
 	}
 }
 
+/** What a client in hand says when its connection ends between two queries; the next one fails, which is told where it is asked. */
+const ended = (): void => {};
+
+/** Takes a client out of a pool; its connection may end at any moment without ending this process. */
+export async function takeClient(pool: pg.Pool): Promise<pg.PoolClient> {
+	const client = await pool.connect();
+	client.off("error", ended);
+	client.on("error", ended);
+	return client;
+}
+
 /** Runs work in a transaction. */
 export async function inTransaction<T>(pool: pg.Pool, work: (client: pg.PoolClient) => Promise<T>): Promise<T> {
-	const client = await pool.connect();
+	const client = await takeClient(pool);
 	let broken: Error | undefined;
 	try {
 		await client.query("begin");

@@ -1,7 +1,7 @@
 /** What hosts make for scenes, kept by maker, its code and a key: whoever misses it makes it, and however many ask, once. */
 import type pg from "pg";
 import { putBlob } from "./blobs.ts";
-import { inTransaction, type Queryable } from "./database.ts";
+import { inTransaction, type Queryable, takeClient } from "./database.ts";
 
 export interface MadeName {
 	maker: string;
@@ -43,7 +43,7 @@ export async function madeOnce(pool: pg.Pool, name: MadeName, make: () => Promis
 	for (;;) {
 		const held = await findMade(pool, name);
 		if (held) return held;
-		const client = await pool.connect();
+		const client = await takeClient(pool);
 		let broken: Error | undefined;
 		try {
 			const got = await client.query<{ got: boolean }>(
