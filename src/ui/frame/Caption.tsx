@@ -1,5 +1,6 @@
 "use client";
 /** The caption of the frame, like a print's: lens, eye, horizon, exposure; the reference; the state of the proof. */
+import clsx from "clsx";
 import { horizonPercent } from "../../core/lens/camera.ts";
 import { Choice } from "../parts/controls.tsx";
 import { clock, metres } from "../parts/words.ts";
@@ -33,6 +34,7 @@ export function Caption() {
 	const horizon = horizonPercent(shownView(camera, free));
 	const thin = thinning.filter((t) => t.shown < t.all);
 	const percent = (v: number) => `${(v * 100).toFixed(v < 0.1 ? 1 : 0)} %`;
+	const facts = !!print && underPointer !== null;
 	let state = "working view";
 	const scale = layer === "depth" && depthRange;
 	if (print)
@@ -49,12 +51,18 @@ export function Caption() {
 	if (!print && !proof && thin.length)
 		state = thin.map((t) => `${t.shown.toLocaleString("en")} of ${t.all.toLocaleString("en")} plants shown`).join(", ");
 	return (
-		<div className="grid grid-cols-[1fr_auto_1fr] items-baseline gap-3 px-5">
+		<div
+			className={clsx(
+				"grid items-baseline gap-3 px-5",
+				// What lies under the pointer in a print takes the room of what the caption says of the shot.
+				facts ? "grid-cols-[auto_auto_minmax(0,1fr)]" : "grid-cols-[1fr_auto_1fr]",
+			)}
+		>
 			<p className="truncate text-second text-small" data-testid="caption">
 				<em className="font-title text-[1.05rem] text-ink">{camera.focalMm.toFixed(camera.focalMm % 1 ? 1 : 0)} mm</em>{" "}
-				<b className="text-ink">{camera.locked ? "locked" : "free"}</b> · f/{camera.fStop} · eye{" "}
-				{camera.position[1].toFixed(2)} m · horizon {Number.isFinite(horizon) ? `${horizon.toFixed(0)} %` : "not seen"}{" "}
-				· EV {camera.ev100.toFixed(1)}
+				<b className="text-ink">{camera.locked ? "locked" : "free"}</b>
+				{!facts &&
+					` · f/${camera.fStop} · eye ${camera.position[1].toFixed(2)} m · horizon ${Number.isFinite(horizon) ? `${horizon.toFixed(0)} %` : "not seen"} · EV ${camera.ev100.toFixed(1)}`}
 				{mirrored && " · turned over"}
 				{grey && " · grey"}
 			</p>
@@ -94,6 +102,7 @@ export function Caption() {
 			<div className="flex min-w-0 justify-end gap-2 text-small">
 				<p
 					className="truncate text-right text-second"
+					title={facts ? state : undefined}
 					aria-live="polite"
 					data-testid="proof-state"
 					data-samples={proof?.samples ?? 0}
