@@ -209,6 +209,18 @@ test("a request from elsewhere, of a wrong kind or too large changes nothing", a
 		request.post(`${url}${path}`, { data: data as string, headers });
 	expect((await post("/api/shots", { title: "x" }, { Origin: "http://elsewhere.example" })).status()).toBe(403);
 	expect((await post("/api/shots", { title: "x" }, { Host: "elsewhere.example" })).status()).toBe(403);
+	// Pages neither: a foreign name that was bound to this machine reads nothing, and no other site shows them in a frame.
+	const get = (path: string, headers = {}) => request.get(`${url}${path}`, { headers });
+	expect((await get("/shot/blank", { Host: "elsewhere.example" })).status()).toBe(403);
+	expect((await get("/api/shots", { "Sec-Fetch-Site": "cross-site" })).status()).toBe(403);
+	const opened = await get("/shot/blank", { "Sec-Fetch-Site": "cross-site", "Sec-Fetch-Dest": "document" });
+	expect(opened.status()).toBe(200);
+	expect(opened.headers()["content-security-policy"]).toMatch(
+		/script-src 'self' 'nonce-[^']+'.*frame-ancestors 'none'/,
+	);
+	expect((await get("/shot/blank", { "Sec-Fetch-Site": "cross-site", "Sec-Fetch-Dest": "iframe" })).status()).toBe(403);
+	for (const path of ["/shot/%00", "/shot/%zz", "/api/shots/%E0", "/api/shots/%00", "/api/copies/%zz?width=512"])
+		expect((await get(path)).status(), path).toBe(404);
 	expect((await post("/api/shots", "{not json")).status()).toBe(400);
 	expect((await post("/api/shots", { title: "" })).status()).toBe(400);
 	expect(

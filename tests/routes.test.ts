@@ -38,6 +38,7 @@ import { collectBlobs, putBlob } from "../src/store/blobs.ts";
 import { inTransaction } from "../src/store/database.ts";
 import { answerPilot, claimPilot } from "../src/store/pilots.ts";
 import { printChannels } from "../src/store/printWriter.ts";
+import { isLargeSky } from "../src/store/skies.ts";
 import { freshDatabase, until } from "./support.ts";
 
 // biome-ignore lint/suspicious/noExplicitAny: each handler has parameters of its own
@@ -501,6 +502,11 @@ describe("sky pictures", () => {
 			json: { error: { message: expect.stringMatching(/16000 × 8000 pixels, more than its \d+ bytes can hold/) } },
 		});
 		expect(performance.now() - began).toBeLessThan(5000);
+	});
+
+	it("that take long do so beside the others", () => {
+		expect(isLargeSky(exr(["R", "G", "B"]))).toBe(false);
+		expect(isLargeSky(new Uint8Array(30 * 1024 * 1024))).toBe(true);
 	});
 
 	it("that are none are refused in words", async () => {
