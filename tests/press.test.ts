@@ -212,7 +212,7 @@ describe("prints and their units", () => {
 			await until(
 				"the unit that waits",
 				async () => (await pool.query("select 1 from pg_stat_activity where wait_event_type = 'Lock'")).rowCount,
-				2,
+				3,
 			);
 		});
 		expect(await given).toBe(false);
