@@ -17,6 +17,7 @@ import {
 	failAssembly,
 	failPrint,
 	finishAssembly,
+	foldProgress,
 	isFull,
 	listPrints,
 	orderPrint,
@@ -239,6 +240,10 @@ describe("units of a print", () => {
 		// The same claim is spent now.
 		expect(await returnUnit(pool, claims[0], 2, sums, sums, cost)).toBe(false);
 		const half = await readPrint(pool, print);
+		// What units have added counts the same once it is the print's own.
+		await foldProgress(pool, print);
+		expect(await readPrint(pool, print)).toEqual(half);
+		expect((await pool.query("select 1 from progress where print_id = $1", [print])).rowCount).toBe(0);
 		expect(half?.done).toBeCloseTo(claims[0].width / 200 / 2, 6);
 		expect(half?.secondsLeft).toBeGreaterThan(0);
 		expect((await claimAssembly(pool))?.id).not.toBe(print);

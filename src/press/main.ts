@@ -28,16 +28,17 @@ import {
 	failAssembly,
 	failPrint,
 	finishAssembly,
+	foldProgress,
 	isFull,
 	type PrintWork,
 	pauseAssembly,
 	pauseFull,
 	RENEW_MS,
-	readPrint,
 	readWork,
 	renewAssembly,
 	renewLeases,
 	returnUnit,
+	stateOfPrint,
 } from "../store/prints.ts";
 import { PrintWriter } from "../store/printWriter.ts";
 import { clearTemporary, temporaryFolder } from "../store/temporary.ts";
@@ -79,10 +80,10 @@ const layersOf = (work: PrintWork): string[] => (work.layers ? lightLayers(work.
 async function checkCurrent(): Promise<void> {
 	const id = current?.id;
 	if (!id) return;
-	const line = await readPrint(pool, id).catch(() => undefined);
+	const state = await stateOfPrint(pool, id).catch(() => undefined);
 	// Another print may be in hand by now: it is not to be stopped for this one.
-	if (line === undefined || current?.id !== id) return;
-	if (!line || line.state === "cancelled" || line.state === "failed" || line.state === "paused") tracer.abort();
+	if (state === undefined || current?.id !== id) return;
+	if (state === null || state === "cancelled" || state === "failed" || state === "paused") tracer.abort();
 }
 
 /** Traces the next blocks of a unit. False when it was told to stop; the unit is then given back as it was. */
@@ -162,8 +163,7 @@ async function workOn(claim: Claim): Promise<void> {
 				if (ending.signal.aborted) return void (await dropUnit(pool, unit));
 				// Threads that were told to stop stay stopped until a scene is loaded again.
 				if (!(await traceUnit(unit))) return;
-				const line = await withPatience(() => readPrint(pool, id));
-				if (line?.state !== "tracing") return;
+				if ((await withPatience(() => stateOfPrint(pool, id))) !== "tracing") return;
 			}
 		}),
 	);
@@ -267,6 +267,7 @@ async function run(): Promise<void> {
 		if (assembling) renewAssembly(pool, assembling).catch(() => {});
 		if (held.size === 0) return;
 		renewLeases(pool, [...held.keys()]).catch(() => {});
+		if (current) foldProgress(pool, current.id).catch(() => {});
 		void checkCurrent();
 	}, RENEW_MS);
 	void listen(

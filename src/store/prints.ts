@@ -154,6 +154,12 @@ export async function readPrint(db: Queryable, id: string): Promise<PrintLine | 
 	return r.rows[0] ? toLine(r.rows[0]) : null;
 }
 
+/** How a print stands, without its figures; null when it is gone. */
+export async function stateOfPrint(db: Queryable, id: string): Promise<PrintState | null> {
+	const r = await db.query<{ state: PrintState }>("select state from prints where id = $1", [id]);
+	return r.rows[0]?.state ?? null;
+}
+
 export async function listPrints(db: Queryable, shotId: string): Promise<PrintLine[]> {
 	const r = await db.query<Row>(`${SELECT} where p.shot_id = $1 order by p.created_at desc limit 200`, [shotId]);
 	return r.rows.map(toLine);
@@ -177,8 +183,12 @@ export async function cancelPrint(pool: pg.Pool, id: string): Promise<boolean> {
 export async function deleteUnits(client: pg.PoolClient, id: string): Promise<void> {
 	await client.query("select from units where print_id = $1 order by tile for update", [id]);
 	await client.query("delete from units where print_id = $1", [id]);
-	// What they have added is the print's own from now on.
-	await client.query(
+	await foldProgress(client, id);
+}
+
+/** Makes what units have added to a print its own, so that few rows tell how it stands. One statement, as short as it can be. */
+export async function foldProgress(db: Queryable, id: string): Promise<void> {
+	await db.query(
 		`with gone as (delete from progress where print_id = $1 returning *)
 		 update prints p set rays = p.rays + n.rays, busy_ms = p.busy_ms + n.busy_ms, blocks_done = p.blocks_done + n.blocks_done,
 		   blocks = p.blocks - n.blocks_less

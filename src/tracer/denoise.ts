@@ -178,7 +178,7 @@ const MOST_ERROR = 9;
  * noise that was to be taken out (mirror images in panes, the far ends of shadows, thin things), the picture stays nearer to
  * what was traced: by the share of the error in both, squared, over 3 × 3 pixels. `first` is the first row of the averages.
  */
-function settle(p: Picture, averages: Averages, first: number, y: number, rows: number): Planes {
+export function settle(p: Picture, averages: Averages, first: number, y: number, rows: number): Planes {
 	const { width } = p;
 	const high = averages[0].length / width;
 	const wrong = new Float32Array(averages[0].length);

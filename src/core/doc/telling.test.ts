@@ -35,6 +35,10 @@ describe("what an edit did", () => {
 	])("%o is told as %s", (edit, words) => expect(told(edit)).toBe(words));
 
 	it("fits a line, however long its words", () => {
-		expect(told({ name: "shot.setIdea", idea: "x".repeat(300) }).length).toBeLessThanOrEqual(90);
+		const long = { ...doc, pieces: [newPiece("c", "box", { name: "x".repeat(80) })] };
+		const edit: Edit = { name: "piece.turn", pieces: [{ id: "c", headingDeg: 12, pitchDeg: 3, rollDeg: 4 }] };
+		const words = tellEdit(edit, long, applyEdit(long, edit).document);
+		expect(words).toHaveLength(90);
+		expect(words).toMatch(/^turn x+: hea/);
 	});
 });

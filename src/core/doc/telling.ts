@@ -18,7 +18,6 @@ const UNITS: [ending: RegExp, unit: string][] = [
 const WORDS: Record<string, string> = {
 	ev100: "exposure",
 	fStop: "f",
-	keeps: "keeps",
 	on: "",
 	hidden: "",
 	locked: "",

@@ -5,6 +5,7 @@ import type { Piece, ShapeKind, Stands } from "../doc/schema.ts";
 import { cameraAxes } from "../lens/camera.ts";
 import { asin, atan2, cos, DEG, sin } from "../maths/functions.ts";
 import { dot, normalize, type Vec3 } from "../maths/vec.ts";
+import { geometryOf } from "./shapes.ts";
 
 type EditNamed<N extends Edit["name"]> = Extract<Edit, { name: N }>;
 
@@ -149,8 +150,21 @@ export interface Drawn {
 	headingDeg?: number;
 }
 
-/** Shapes that look the same however they are turned about the upright. */
-const ROUND: readonly ShapeKind[] = ["cylinder", "cone", "sphere"];
+/** A width that differs from a metre by less is that of a round shape's facets, not of its corners. */
+const FACETS = 0.015;
+
+/** Width that a shape of one metre has for a lens from which it is turned by degrees. */
+function widthSeen(kind: ShapeKind, turnedDeg: number): number {
+	const [c, s] = [cos(turnedDeg * DEG), sin(turnedDeg * DEG)];
+	const { positions } = geometryOf(newPiece("", kind).shape).mesh;
+	let [low, high] = [Infinity, -Infinity];
+	for (let i = 0; i < positions.length; i += 3) {
+		const across = positions[i] * c + positions[i + 2] * s;
+		low = Math.min(low, across);
+		high = Math.max(high, across);
+	}
+	return Math.abs(high - low - 1) < FACETS ? 1 : high - low;
+}
 
 /** A piece as a drag has drawn it: as wide as it went across and as high as it went up, at least its width where it hardly did. */
 export function drawnPiece(
@@ -161,11 +175,9 @@ export function drawnPiece(
 ): EditNamed<"piece.add"> {
 	const facing = Math.round(atan2(right[2], right[0]) / DEG);
 	const heading = headingDeg ?? facing;
-	// A square that is turned to the lens by a corner looks wider than its sides.
-	const turned = (facing - heading) * DEG;
-	const wider = ROUND.includes(kind) ? 1 : Math.abs(cos(turned)) + Math.abs(sin(turned));
 	const across = Math.abs(acrossM);
-	const w = Math.max(LEAST_DRAWN_M, centimetres(across / wider));
+	// What is turned to the lens by a corner looks wider than its sides.
+	const w = Math.max(LEAST_DRAWN_M, centimetres(across / widthSeen(kind, facing - heading)));
 	const h = Math.max(LEAST_DRAWN_M, centimetres(upM > 0.15 * across && kind !== "sphere" ? upM : w));
 	const level = Math.hypot(right[0], right[2]);
 	const position: [number, number, number] = [

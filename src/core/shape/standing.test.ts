@@ -61,6 +61,8 @@ describe("a piece that stands on another", () => {
 			],
 		});
 		expect(footOf(both, "bollard")[0]).toBe(3);
+		// And so is what stands on the second of them.
+		expect(footOf(both, "cap")[0]).toBe(3);
 	});
 	it("is drawn there, and again when only what it stands on has changed", () => {
 		const heights = (doc: ShotDocument) =>

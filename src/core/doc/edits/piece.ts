@@ -18,16 +18,17 @@ const changePieces = (doc: Doc, changes: { id: string }[]) => {
 	for (const { id, ...change } of changes) Object.assign(find(doc.pieces, id, "piece"), change);
 };
 
-/** Pieces that stand on one of these, or on one that does, but for those of `without`. */
-function standingOn(doc: Doc, on: ReadonlySet<string>, without: ReadonlySet<string>): Doc["pieces"] {
+/** Pieces that stand on one of these, or on one that does; those of `without` and what stands on them are not among them. */
+function standingOn(doc: Doc, on: ReadonlySet<string>, without: ReadonlySet<string> = new Set()): Doc["pieces"] {
 	const all = new Set(on);
 	const out: Doc["pieces"] = [];
 	for (let more = true; more; ) {
 		more = false;
 		for (const piece of doc.pieces) {
-			if (typeof piece.stands === "string" || all.has(piece.id) || !all.has(piece.stands.on)) continue;
+			if (typeof piece.stands === "string" || all.has(piece.id) || without.has(piece.id)) continue;
+			if (!all.has(piece.stands.on)) continue;
 			all.add(piece.id);
-			if (!without.has(piece.id)) out.push(piece);
+			out.push(piece);
 			more = true;
 		}
 	}
@@ -66,7 +67,7 @@ function checkStands(doc: Doc, ids: readonly string[], stands: S.Stands): void {
 	if (typeof stands === "string") return;
 	const { on } = stands;
 	find(doc.pieces, on, "piece");
-	if (ids.includes(on) || standingOn(doc, new Set(ids), new Set()).some((p) => p.id === on))
+	if (ids.includes(on) || standingOn(doc, new Set(ids)).some((p) => p.id === on))
 		throw new EditError("stands-on-itself", "A piece cannot stand on itself, nor on what stands on it.");
 }
 

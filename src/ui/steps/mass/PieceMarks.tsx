@@ -18,7 +18,7 @@ import { Double, Tag } from "../../parts/marks.tsx";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { useStudio } from "../../store/studio.ts";
 
-/** Selected pieces of which the outline is drawn; more of them are told by the list. */
+/** Selected pieces, and copies of one, of which the outline is drawn; more of them are told by the list. */
 const MOST_OUTLINED = 60;
 
 export function PieceMarks({ width, height, k, view, place }: MarkProps) {
@@ -32,7 +32,8 @@ export function PieceMarks({ width, height, k, view, place }: MarkProps) {
 	return (
 		<g>
 			{pieces.slice(0, MOST_OUTLINED).map((p) => {
-				const lines = silhouette(p.repeat && pieces.length === 1 ? { ...p, repeat: null } : p, doc, view);
+				const all = pieces.length > 1 && (p.repeat?.count ?? 1) <= MOST_OUTLINED;
+				const lines = silhouette(all ? p : { ...p, repeat: null }, doc, view);
 				const d = lines
 					.map((l) => l.map((v, i) => (v * (i % 2 ? height : width)).toFixed(1)))
 					.map(([x1, y1, x2, y2]) => `M${x1} ${y1}L${x2} ${y2}`)
