@@ -56,7 +56,6 @@ const tracer = new TracePool(new URL("./", import.meta.url), threads);
 const compiler = new Compiler(pool);
 const held = new Map<string, Claim>();
 const ending = new AbortController();
-const parent = process.ppid;
 
 let current: { id: string; blockMs: number; noisePercent: number | null } | null = null;
 /** The print that is being put together here. */
@@ -263,7 +262,6 @@ async function fly(order: PilotOrder & { id: string }): Promise<void> {
 
 async function run(): Promise<void> {
 	setInterval(() => {
-		if (process.ppid !== parent) process.exit(0);
 		if (assembling) renewAssembly(pool, assembling).catch(() => {});
 		if (held.size === 0) return;
 		renewLeases(pool, [...held.keys()]).catch(() => {});

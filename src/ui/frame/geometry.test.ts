@@ -5,7 +5,7 @@ import { newCover } from "../../core/dress/plant.ts";
 import { groundHeight } from "../../core/ground/height.ts";
 import { groundUnder, levelUnder } from "../../core/ground/underPoint.ts";
 import { frameOfView, project } from "../../core/lens/camera.ts";
-import { clock, metres } from "../parts/words.ts";
+import { clock, metres, shareWords } from "../parts/words.ts";
 import { matchedCamera, matchView, solveMatch } from "../reference/match.ts";
 import { coverReach, keptInFrame, shownView } from "./geometry.ts";
 
@@ -60,6 +60,7 @@ describe("words for measures", () => {
 			"15 km",
 		]);
 		expect([clock(0.2), clock(42), clock(600), clock(9000)]).toEqual(["1 s", "42 s", "10 min", "2.5 h"]);
+		expect([null, 0, 0.02, 12.34].map(shareWords)).toEqual(["not counted yet", "hidden", "below 0.1 %", "12.3 %"]);
 		expect(coverReach(newCover("c", "shrub")).farM).toBe(90);
 	});
 });

@@ -9,9 +9,15 @@ export const metres = (m: number): string =>
 				? `${m.toFixed(1)} m`
 				: `${m.toFixed(2)} m`;
 
-/** A share of the frame; of what is in it and not seen, why. */
-export const shareWords = (percent: number): string =>
-	percent === 0 ? "hidden" : percent < 0.05 ? "below 0.1 %" : `${percent.toFixed(1)} %`;
+/** A share of the frame, in percent, of what lies in it: null before it has been counted, none of what something hides. */
+export const shareWords = (percent: number | null): string =>
+	percent === null
+		? "not counted yet"
+		: percent === 0
+			? "hidden"
+			: percent < 0.05
+				? "below 0.1 %"
+				: `${percent.toFixed(1)} %`;
 
 export const clock = (seconds: number): string =>
 	seconds < 90

@@ -17,8 +17,8 @@ type Order = "share" | "distance" | "cost";
 
 interface Row {
 	of: Piece | Cover;
-	/** Percent of the frame that shows it. */
-	share: number;
+	/** Percent of the frame that shows it; null before that has been counted. */
+	share: number | null;
 	/** Some of it lies in the frame, seen or hidden. */
 	inside: boolean;
 	distance: number;
@@ -61,8 +61,8 @@ export function InFrameList() {
 			const box = keptInFrame(p, { ground, pieces: allPieces }, view);
 			return {
 				of: p,
-				share: p.hidden ? 0 : (shares.get(p.id)?.percent ?? 0),
-				inside: box !== null,
+				share: shares.get(p.id)?.percent ?? null,
+				inside: box !== null && !p.hidden,
 				distance: box?.nearM ?? Number.POSITIVE_INFINITY,
 				cost: costs.get(p.id) ?? 0,
 				cover: false,
@@ -71,14 +71,14 @@ export function InFrameList() {
 		const covers = allCovers.filter(named).map(
 			(c): Row => ({
 				of: c,
-				share: shares.get(c.id)?.percent ?? 0,
+				share: shares.get(c.id)?.percent ?? null,
 				inside: true,
 				distance: coverReach(c).nearM,
 				cost: costs.get(c.id) ?? 0,
 				cover: true,
 			}),
 		);
-		const key = (r: Row) => (order === "distance" ? r.distance : -r[order]);
+		const key = (r: Row) => (order === "distance" ? r.distance : -(r[order] ?? 0));
 		return [...pieces, ...covers].sort((a, b) => key(a) - key(b));
 	}, [allPieces, allCovers, ground, view, costs, order, filter, shares]);
 	const list = useRef<HTMLDivElement>(null);

@@ -15,7 +15,7 @@ export default async function ShotPage({ params }: { params: Promise<{ id: strin
 		const [bundle, shots] = await Promise.all([shotBundle(id), listShots(database())]);
 		return <RoomLoader key={id} bundle={bundle} shots={shots} />;
 	} catch (error) {
-		if (error instanceof NoShotError && id in RENAMED) redirect(`/shot/${RENAMED[id]}`);
+		if (error instanceof NoShotError && Object.hasOwn(RENAMED, id)) redirect(`/shot/${RENAMED[id]}`);
 		if (error instanceof NoShotError) notFound();
 		throw error;
 	}

@@ -2,6 +2,7 @@
 import { isDraft, original } from "immer";
 import { z } from "zod";
 import { cos, DEG, sin } from "../../maths/functions.ts";
+import { metres } from "../schema/numbers.ts";
 import * as S from "../schema.ts";
 import { type Doc, define, EditError, find } from "./define.ts";
 
@@ -115,7 +116,7 @@ export const pieceEdits = {
 	"piece.stand": define(
 		"stand",
 		// `upsM`: height over what they stand on from now on, of each in turn; without, as many metres as before.
-		z.object({ ids, stands: S.Piece.shape.stands, upsM: z.array(S.Piece.shape.position.def.items[1]).optional() }),
+		z.object({ ids, stands: S.Piece.shape.stands, upsM: z.array(metres).optional() }),
 		(d, e) => {
 			checkStands(d, e.ids, e.stands);
 			for (const [i, id] of e.ids.entries()) {

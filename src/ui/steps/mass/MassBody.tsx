@@ -84,7 +84,7 @@ function One({ piece }: { piece: Piece }) {
 	const { commit, show } = useShot.getState();
 	const doc = useShown();
 	const seen = keptInFrame(piece, doc, keptView(doc.camera));
-	const percent = shares.get(piece.id)?.percent ?? 0;
+	const percent = shares.get(piece.id)?.percent ?? null;
 	const leans = piece.pitchDeg !== 0 || piece.rollDeg !== 0;
 	const surface = (change: Partial<Piece["surface"]>) => ({
 		name: "piece.setSurface" as const,
@@ -101,7 +101,7 @@ function One({ piece }: { piece: Piece }) {
 				/>
 				{!free && (
 					<span className="shrink-0 text-second text-small" data-testid="share">
-						{!seen || piece.hidden ? "not in frame" : percent ? `${shareWords(percent)} of the frame` : "hidden"}
+						{!seen || piece.hidden ? "not in frame" : `${shareWords(percent)}${percent ? " of the frame" : ""}`}
 					</span>
 				)}
 			</div>
