@@ -173,7 +173,7 @@ export function Ribbon({ width, height }: { width: number; height: number }) {
 				<rect width={width} height={base} fill="transparent" style={{ cursor: "ew-resize" }} onPointerDown={down} />
 				<Covers {...{ doc, view, span, width, height }} chosen={cover} />
 				<Sharp doc={doc} width={width} base={base} span={span} />
-				{chosen.slice(0, 40).map((s) => (
+				{chosen.slice(0, 40).map((s, i) => (
 					<g key={s.piece.id} pointerEvents="none" data-testid="ribbon-chosen" data-at={s.box.nearM}>
 						<rect
 							x={s.x0 - 2}
@@ -196,7 +196,8 @@ export function Ribbon({ width, height }: { width: number; height: number }) {
 						{chosen.length <= 3 && (
 							<text
 								x={Math.max(4, Math.min(width - 150, s.x1 + 6))}
-								y={Math.max(34, s.y0 - 2)}
+								// Names of pieces that lie beside each other stand one above the other.
+								y={Math.max(34 + 15 * i, s.y0 - 2 - 15 * i)}
 								{...haloed}
 								fontSize={13}
 								fontWeight={600}
