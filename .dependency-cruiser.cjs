@@ -16,7 +16,7 @@ const order = [
 	["doc"],
 	["lens", "air", "match", "brief"],
 	["ground", "shape"],
-	["surface", "light"],
+	["surface", "light", "time"],
 	["dress"],
 	["scene"],
 	["study"],
@@ -25,7 +25,6 @@ const order = [
 const narrow = {
 	finish: ["maths", "colour", "doc"],
 	formats: ["maths", "colour", "doc"],
-	time: ["maths", "colour", "doc"],
 };
 /** What of other rooms the document may read: the schemas of kinds, which in turn read its numbers alone. */
 const SCHEMAS = "^src/core/(shape|dress/rules)/([^/]+/schema|schemas)\\.ts$";

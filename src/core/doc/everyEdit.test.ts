@@ -2,6 +2,7 @@ import { describe, expect, it } from "vitest";
 import { newCover } from "../dress/plant.ts";
 import { newLamp } from "../light/lamp.ts";
 import { blankShot, newPiece } from "./defaults.ts";
+import { usualMove } from "./edits/move.ts";
 import { applyEdit, applyPatches, EDITS, type Edit, type EditName, editLabel, parseEdit } from "./edits.ts";
 import { plainLook } from "./look.ts";
 import { ShotDocument } from "./schema.ts";
@@ -47,11 +48,44 @@ function full(): ShotDocument {
 	doc.covers.push(newCover("c", "tussock"));
 	doc.lamps.push(newLamp("lamp", "sphere"));
 	doc.air.picture = { ...skyPicture };
+	doc.move = {
+		...usualMove(),
+		tracks: [
+			{
+				value: "piece.place",
+				of: "a",
+				keys: [
+					{ timeS: 0, value: [0, 0, 0], leave: "ease" },
+					{ timeS: 2, value: [4, 0, 0], leave: "even" },
+				],
+			},
+		],
+	};
 	return doc;
 }
 
 /** For each edit: one that does something, and one that must be refused, with the word that names why. */
 const EXAMPLES: { [K in EditName]: [object, object, RegExp] } = {
+	"move.set": [{ frames: 48, shutter: 0.25 }, { frames: 1 }, /two frames/],
+	"move.remove": [{ all: true }, { all: false }, /all/],
+	"move.key": [
+		{ keys: [{ value: "camera.focal", timeS: 1, is: 50, leave: "ease" }] },
+		{ keys: [{ value: "camera.focal", timeS: 1, is: 0 }] },
+		/keys.0.is/,
+	],
+	"move.leave": [{ tracks: null, timeS: 2, leave: "hold" }, { tracks: null, timeS: 1, leave: "hold" }, /no key at 1 s/],
+	"move.retime": [{ tracks: null, fromS: 2, toS: 3 }, { tracks: null, fromS: 1, toS: -1 }, /toS/],
+	"move.copy": [{ tracks: null, fromS: 0, toS: 3 }, { tracks: null, fromS: 1, toS: 3 }, /no key at 1 s/],
+	"move.stretch": [{ frames: 191 }, { frames: 20_001 }, /at most 20,000 frames/],
+	"move.unkey": [{ tracks: null, timeS: 0 }, { tracks: null, timeS: 7 }, /no key at 7 s/],
+	"move.at": [
+		{
+			edit: { name: "piece.move", pieces: [{ id: "a", position: [7, 0, 0] }] },
+			keys: [{ value: "piece.place", of: "a", timeS: 1, is: [7, 0, 0] }],
+		},
+		{ edit: { name: "shot.nothing" }, keys: [{ value: "piece.place", of: "a", timeS: 1, is: [7, 0, 0] }] },
+		/no edit named "shot.nothing"/,
+	],
 	"shot.setTitle": [{ title: "Evening" }, { title: "  " }, /title/],
 	"shot.setIdea": [{ idea: "Still brine." }, { idea: "x".repeat(401) }, /idea/],
 	"reference.add": [{ reference: { ...reference, id: "new" } }, { reference }, /"r" is in this shot already/],

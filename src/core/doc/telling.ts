@@ -1,5 +1,6 @@
 /** What an edit did, in the words of the contact sheet: the thing by its name, what of it, and the value. */
 import { type Edit, editLabel } from "./edits.ts";
+import { keyedWords } from "./keyedValues.ts";
 import type { ShotDocument } from "./schema.ts";
 
 /** Units by how a field's name ends. */
@@ -12,6 +13,7 @@ const UNITS: [ending: RegExp, unit: string][] = [
 	[/K$/, " K"],
 	[/Lm$/, " lm"],
 	[/M$/, " m"],
+	[/S$/, " s"],
 ];
 
 /** What fields are called where the name without its unit is not the word. */
@@ -97,7 +99,20 @@ function valuesOf(values: object): [string, unknown][] {
  * What an edit did, told after it: "density of reeds: 3.2 per m²", "sun: heading 212°, elevation 4°".
  * `before` and `after` are the documents on its two sides, for names.
  */
-export function tellEdit({ name, ...values }: Edit, before: ShotDocument, after: ShotDocument): string {
+export function tellEdit(edit: Edit, before: ShotDocument, after: ShotDocument): string {
+	if (edit.name === "move.at") {
+		const inner = tellEdit(edit.edit as unknown as Edit, before, after);
+		return `${inner}, at ${number(edit.keys[0].timeS)} s`.slice(0, MOST_LENGTH);
+	}
+	if (edit.name === "move.key") {
+		const words = edit.keys.map(({ value, of }) => keyedWords(after, value, of));
+		const more = words.length - MOST_VALUES;
+		return `key at ${number(edit.keys[0].timeS)} s: ${words.slice(0, MOST_VALUES).join(", ")}${more > 0 ? ` and ${more} more` : ""}`.slice(
+			0,
+			MOST_LENGTH,
+		);
+	}
+	const { name, ...values } = edit;
 	const label = editLabel(name);
 	const ids = idsOf(values);
 	const [now, then] = [namesIn(after), namesIn(before)];

@@ -120,6 +120,14 @@ export const outermost = (piece: Piece, place: Standing): Vec3[] => {
 	return pieceTransforms(piece, place).flatMap((m) => placedHulls(geometry, m).flat());
 };
 
+/** The middle in the world of the box about a piece's first copy. */
+export function placedMiddle(piece: Piece, place: Standing): Vec3 {
+	const [m] = pieceTransforms({ ...piece, repeat: null }, place);
+	const all = placedHulls(geometryOf(piece.shape), m).flat();
+	const mid = (c: 0 | 1 | 2) => (Math.min(...all.map((p) => p[c])) + Math.max(...all.map((p) => p[c]))) / 2;
+	return [mid(0), mid(1), mid(2)];
+}
+
 /**
  * What a piece's first copy covers seen from above: the convex outline of each of its parts, in metres right (x) and
  * towards (z) beside its foot.

@@ -2,6 +2,7 @@
 import { z } from "zod";
 import * as S from "../schema.ts";
 import { define, EditError, find, refuseTaken } from "./define.ts";
+import { dropTracks } from "./move.ts";
 
 export const lampEdits = {
 	"lamp.add": define("add", z.object({ lamps: z.array(S.Lamp).min(1).max(2000) }), (d, e) => {
@@ -16,6 +17,7 @@ export const lampEdits = {
 	"lamp.remove": define("delete a lamp", z.object({ id: S.Id }), (d, e) => {
 		find(d.lamps, e.id, "lamp");
 		d.lamps = d.lamps.filter((l) => l.id !== e.id);
+		dropTracks(d, new Set([e.id]));
 	}),
 	"lamp.set": define("lamp", z.object({ id: S.Id, change: S.Lamp.omit({ id: true }).partial() }), (d, e) => {
 		const lamp = find(d.lamps, e.id, "lamp");

@@ -5,6 +5,7 @@ import { cos, DEG, sin } from "../../maths/functions.ts";
 import { metres } from "../schema/numbers.ts";
 import * as S from "../schema.ts";
 import { type Doc, define, EditError, find } from "./define.ts";
+import { dropTracks } from "./move.ts";
 
 const ids = z.array(S.Id).min(1).max(5000);
 const each = <T extends z.ZodRawShape>(shape: T) =>
@@ -97,6 +98,8 @@ export const pieceEdits = {
 		}
 		d.pieces = d.pieces.filter((p) => !gone.has(p.id));
 		// A lamp goes with what carries it.
+		const lamps = d.lamps.filter((l) => l.carriedBy !== null && gone.has(l.carriedBy));
+		dropTracks(d, new Set([...gone, ...lamps.map((l) => l.id)]));
 		d.lamps = d.lamps.filter((l) => l.carriedBy === null || !gone.has(l.carriedBy));
 	}),
 	"piece.move": define("move", each({ position: S.Piece.shape.position }), (d, e) => changeAndCarry(d, e.pieces)),

@@ -19,6 +19,8 @@ export const Camera = z.object({
 	fStop: number(0.7, 64),
 	/** Distance of focus; null focuses at the hyperfocal distance. */
 	focusM: number(0.05, 1e5).nullable(),
+	/** Piece that the focus follows, whatever `focusM` says; while it is gone that counts again. */
+	focusOn: Id.optional(),
 	ev100: number(-10, 22),
 });
 

@@ -11,6 +11,7 @@ import { Finish } from "./finish.ts";
 import { Ground, Water } from "./ground.ts";
 import { Lamp } from "./lamp.ts";
 import { Match } from "./match.ts";
+import { Move } from "./move.ts";
 import { Id, number } from "./numbers.ts";
 import { Piece } from "./piece.ts";
 import { PrintSettings } from "./print.ts";
@@ -55,6 +56,8 @@ export const ShotDocument = z.object({
 	air: Air,
 	finish: Finish,
 	print: PrintSettings,
+	/** How it goes on from the still; without one it stays that. */
+	move: Move.nullable().optional(),
 });
 
 export type ShotDocument = z.infer<typeof ShotDocument>;

@@ -1,0 +1,99 @@
+/** A shot at a moment of its move. */
+import { type HolderKind, keyed, type Move, type ShotDocument, type Track } from "../doc/schema.ts";
+import { focusDistanceM, frameOfView } from "../lens/camera.ts";
+import { exp, log } from "../maths/functions.ts";
+import { dot, sub, type Vec3 } from "../maths/vec.ts";
+import { placedMiddle } from "../shape/place.ts";
+import { shaken } from "./tremor.ts";
+import { valueAt } from "./ways.ts";
+
+type Patches = Map<HolderKind, Map<string, Record<string, unknown>>>;
+
+/** The holders that a shot has one of, and where they lie. */
+const ONE: Partial<Record<HolderKind, (doc: ShotDocument, patch: object) => Partial<ShotDocument>>> = {
+	camera: (d, p) => ({ camera: { ...d.camera, ...p } }),
+	sun: (d, p) => ({ air: { ...d.air, sun: { ...d.air.sun, ...p } } }),
+	moon: (d, p) => (d.air.moon ? { air: { ...d.air, moon: { ...d.air.moon, ...p } } } : {}),
+	fog: (d, p) => ({ air: { ...d.air, fog: { ...d.air.fog, ...p } } }),
+	water: (d, p) => ({ water: { ...d.water, ...p } }),
+	finish: (d, p) => ({ finish: { ...d.finish, ...p } }),
+};
+
+const changedOnes = <T extends { id: string }>(list: T[], patches: Map<string, object> | undefined): T[] =>
+	patches ? list.map((item) => (patches.has(item.id) ? { ...item, ...patches.get(item.id) } : item)) : list;
+
+/** Distance of focus, metres, of a focus as it is keyed: of the piece that it follows, as set, or hyperfocal. */
+function focusOf(doc: ShotDocument, { focusM, focusOn }: { focusM: number | null; focusOn: string | null }): number {
+	return focusOfPiece(doc, focusOn ?? undefined) ?? focusDistanceM({ ...doc.camera, focusM });
+}
+
+/** Planar distance from the lens to the middle of a piece; null when there is none that is shown before the lens. */
+export function focusOfPiece(doc: Pick<ShotDocument, "camera" | "pieces" | "ground">, id?: string): number | null {
+	const piece = id === undefined ? undefined : doc.pieces.find((p) => p.id === id);
+	if (!piece || piece.hidden) return null;
+	const depth = dot(sub(placedMiddle(piece, doc), doc.camera.position as Vec3), frameOfView(doc.camera).forward);
+	return depth > 0.05 ? depth : null;
+}
+
+/** Of several keyed focuses: metres by their logarithm, each end as it stands at that moment. */
+function withFocus(doc: ShotDocument, track: Track, timeS: number): ShotDocument {
+	const keys = track.keys.map((k) => ({
+		...k,
+		value: log(focusOf(doc, k.value as { focusM: number | null; focusOn: string | null })),
+	}));
+	const focusM = Math.min(1e5, Math.max(0.05, exp(valueAt(keys, "straight", timeS) as number)));
+	return { ...doc, camera: { ...doc.camera, focusM, focusOn: undefined } };
+}
+
+/** The focus as a distance, where it follows a piece. The same document where it does not. */
+export function withFocusMeasured(doc: ShotDocument): ShotDocument {
+	const focusM = focusOfPiece(doc, doc.camera.focusOn);
+	return focusM === null ? doc : { ...doc, camera: { ...doc.camera, focusM } };
+}
+
+function keyedAt(doc: ShotDocument, move: Move, timeS: number): ShotDocument {
+	const patches: Patches = new Map();
+	let focus: Track | null = null;
+	for (const track of move.tracks) {
+		const { holder, way, fields } = keyed(track.value);
+		if (way === "focus") {
+			focus = track;
+			continue;
+		}
+		const of = patches.get(holder) ?? new Map<string, Record<string, unknown>>();
+		patches.set(holder, of);
+		const id = track.of ?? "";
+		of.set(id, { ...of.get(id), ...fields(valueAt(track.keys, way, timeS)) });
+	}
+	let now = doc;
+	for (const [holder, of] of patches) {
+		const one = ONE[holder];
+		if (one) now = { ...now, ...one(now, of.get("") ?? {}) };
+	}
+	const pieces = changedOnes(now.pieces, patches.get("piece"));
+	const lamps = changedOnes(now.lamps, patches.get("lamp"));
+	if (pieces !== now.pieces || lamps !== now.lamps) now = { ...now, pieces, lamps };
+	return focus ? withFocus(now, focus, timeS) : now;
+}
+
+const MOST_KEPT = 4;
+const kept = new WeakMap<ShotDocument, Map<number, ShotDocument>>();
+
+/**
+ * The document as it stands at a time of its move, seconds: keyed values in the place of its own, the hand's tremor on the
+ * camera, all else untouched and the same objects. Null is the still: the document itself. A shot without a move stays what
+ * it is. Pure; of each document the last few moments are kept, so that who asks again gets the same one.
+ * @example documentAt(doc, 2).camera.position // where the lens stands after two seconds
+ */
+export function documentAt(doc: ShotDocument, timeS: number | null): ShotDocument {
+	const { move } = doc;
+	if (timeS === null || !move) return doc;
+	const known = kept.get(doc) ?? new Map<number, ShotDocument>();
+	kept.set(doc, known);
+	const held = known.get(timeS);
+	if (held) return held;
+	const now = shaken(keyedAt(doc, move, timeS), timeS);
+	if (known.size >= MOST_KEPT) known.delete(known.keys().next().value as number);
+	known.set(timeS, now);
+	return now;
+}
