@@ -1,5 +1,6 @@
 /** What single rays through the frame meet, on the thread that owns the tracer's memory. */
 import { frameOfView, rayThrough } from "../core/lens/camera.ts";
+import { sub } from "../core/maths/vec.ts";
 import { ID_SKY, ID_WATER } from "../core/scene/ids.ts";
 import type { Scene } from "../core/scene/scene.ts";
 import type { Kernel, TracerMemory } from "./memory.ts";
@@ -29,7 +30,8 @@ export function meet(
 ): Met {
 	const count = places.length / 2;
 	const view = frameOfView(scene.root.camera);
-	const { water, camera } = scene.root;
+	const { water, camera, origin } = scene.root;
+	const eye = sub(camera.position, origin);
 	const ids = new Uint32Array(count);
 	const distancesM = new Float64Array(count);
 	const some = Math.min(count, MOST);
@@ -41,7 +43,7 @@ export function meet(
 		for (let i = 0; i < n; i++) {
 			const d = rayThrough(view, places[2 * (first + i)], places[2 * (first + i) + 1]);
 			const l = Math.hypot(...d);
-			memory.f32.set([0, 0, 0, d[0] / l, d[1] / l, d[2] / l, 1e9], (rays + i * RAY) >> 2);
+			memory.f32.set([...eye, d[0] / l, d[1] / l, d[2] / l, 1e9], (rays + i * RAY) >> 2);
 		}
 		kernel.castRays(rays, n, hits, 0);
 		for (let i = 0; i < n; i++) {

@@ -5,7 +5,7 @@ const PAGE = 65_536;
 export const MEMORY_LIMIT_MIB = 3072;
 const FIRST = 65_536;
 /** Bytes that the kernel needs for each worker, besides its sums. */
-export const SCRATCH = 65_536 + 1024 + 256;
+export const SCRATCH = 65_536 + 1024 + 256 + 64;
 
 /** A scene that does not fit: how much was wanted, and what takes most. */
 export class MemoryFull extends Error {

@@ -1,6 +1,14 @@
 /** One worker's hands: scratch and sums in shared memory, and the call into the kernel. */
 
-import { extraChannels, firstsBytes, sumsBytes, TILE, type Tile, type TileSums } from "../core/scene/picture.ts";
+import {
+	endsBlock,
+	extraChannels,
+	firstsBytes,
+	sumsBytes,
+	TILE,
+	type Tile,
+	type TileSums,
+} from "../core/scene/picture.ts";
 import { CHANNELS, FIRSTS, H_LAYERS, MOST_EXTRA } from "./kernel/layout.ts";
 import { type Kernel, SCRATCH, type TracerMemory } from "./memory.ts";
 
@@ -28,7 +36,7 @@ export function reserveDesk(memory: TracerMemory, side = TILE): Desk {
 }
 
 /**
- * Adds samples [begin, end) to the sums of a tile, starting from `before` (none: from nothing). A block of 16 that is
+ * Adds samples [begin, end) to the sums of a tile, starting from `before` (none: from nothing). A block that is
  * under way is kept apart, so that any slicing adds in the same order. Returns null when it was aborted.
  */
 export function renderTile(
@@ -75,6 +83,6 @@ export function renderTile(
 		sums: sums.slice(),
 		firsts: firsts.slice().buffer as ArrayBuffer,
 		samples: end,
-		...(end % 16 ? { partial: partial.slice() } : {}),
+		...(endsBlock(end) ? {} : { partial: partial.slice() }),
 	};
 }

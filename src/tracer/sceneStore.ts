@@ -4,10 +4,10 @@
  */
 
 import { SUN_RADIUS } from "../core/air/dome.ts";
-import { focusDistanceM, frameOfView } from "../core/lens/camera.ts";
+import { type FrameOfView, focusDistanceM, frameOfView } from "../core/lens/camera.ts";
 import { cos } from "../core/maths/functions.ts";
 import type { Mesh } from "../core/maths/mesh.ts";
-import { boundsOf, invert, type Mat34, type Vec3 } from "../core/maths/vec.ts";
+import { boundsOf, invert, type Mat34, sub, type Vec3 } from "../core/maths/vec.ts";
 import { materialTable } from "../core/scene/materialTable.ts";
 import type { Material, Scene, ScenePart, ScenePicture } from "../core/scene/scene.ts";
 import { albedoTables } from "../core/surface/albedo.ts";
@@ -15,6 +15,7 @@ import { buildAlone, buildTogether, emptyTable, MOST_RANGES, mostTreeBytes, TABL
 import * as L from "./kernel/layout.ts";
 import { writeLights } from "./lightStore.ts";
 import { type Kernel, MemoryFull, SCRATCH, type TracerMemory } from "./memory.ts";
+import { boundsOfWay, turnBetween, wayNumbers } from "./ways.ts";
 
 interface HeldMesh {
 	record: number;
@@ -29,7 +30,8 @@ interface HeldPlants {
 	blocks: number[];
 	bounds: readonly number[];
 	bytes: number;
-	lens: Vec3;
+	/** The scene's origin that its records count from. */
+	origin: Vec3;
 	stamp: string;
 }
 
@@ -56,8 +58,8 @@ interface InstanceRecord {
 	tint?: number;
 	/** Several references lead to it. */
 	sliced?: boolean;
-	/** Address of its pose when the shutter closes. */
-	closing?: number;
+	/** Address of the way that it goes while the shutter is open. */
+	way?: number;
 	/** Number of the light that it is the body of, counted from 1. */
 	light?: number;
 }
@@ -260,25 +262,25 @@ export class SceneStore {
 		return { root, blocks, treeBytes, bounds };
 	}
 
-	/** Writes the record of a placed mesh; `toLens` leads from the mesh to the lens when the shutter opens. */
-	private writeInstance(at: number, toLens: ArrayLike<number>, mesh: HeldMesh, record: InstanceRecord): void {
+	/** Writes the record of a placed mesh; `placed` leads from the mesh to the scene's origin. */
+	private writeInstance(at: number, placed: ArrayLike<number>, mesh: HeldMesh, record: InstanceRecord): void {
 		const { u32 } = this.memory;
-		const { material, id, order, tint = 0, sliced = false, closing = 0, light = 0 } = record;
-		this.writePose(at + L.I_INVERSE, toLens);
+		const { material, id, order, tint = 0, sliced = false, way = 0, light = 0 } = record;
+		this.writePose(at + L.I_INVERSE, placed);
 		u32[(at + L.I_ROOT) >> 2] = u32[(mesh.record + L.M_ROOT) >> 2];
 		u32[(at + L.I_MESH) >> 2] = mesh.record;
 		u32[(at + L.I_MATERIAL) >> 2] = material;
 		u32[(at + L.I_ID) >> 2] = id;
 		u32[(at + L.I_TINT) >> 2] = tint;
 		u32[(at + L.I_ORDER) >> 2] = order;
-		u32[(at + L.I_CLOSING) >> 2] = closing | (sliced ? L.CLOSING_SLICED : 0);
+		u32[(at + L.I_WAY) >> 2] = way | (sliced ? L.WAY_SLICED : 0);
 		u32[(at + L.I_LIGHT) >> 2] = light;
 	}
 
 	/** Writes the inverse of a placement as four columns of three and a zero. */
-	private writePose(at: number, toLens: ArrayLike<number>): void {
+	private writePose(at: number, placed: ArrayLike<number>): void {
 		const { f32 } = this.memory;
-		const inverse = invert(toLens as Mat34);
+		const inverse = invert(placed as Mat34);
 		for (let c = 0; c < 4; c++) {
 			for (let r = 0; r < 3; r++) f32[(at >> 2) + c * 4 + r] = inverse[r * 4 + c];
 			f32[(at >> 2) + c * 4 + 3] = 0;
@@ -317,19 +319,19 @@ export class SceneStore {
 		key: string,
 		scene: Scene,
 		cover: Scene["root"]["covers"][number],
-		lens: Vec3,
+		origin: Vec3,
 		order: number,
 	): HeldPlants {
 		const stamp = `${cover.material},${cover.id},${order}`;
 		const held = this.plants.get(`${key}|${cover.coverId}`);
-		if (held && held.stamp === stamp && held.lens.every((v, i) => v === lens[i])) return held;
+		if (held && held.stamp === stamp && held.origin.every((v, i) => v === origin[i])) return held;
 		if (held) for (const at of held.blocks) this.memory.release(at);
 		const part = scene.parts.get(key) as Extract<ScenePart, { kind: "plants" }>;
 		const { plants } = part;
 		const m = this.memory;
 		const records = m.allocate(plants.count * L.I_SIZE);
 		const all = [1e30, 1e30, 1e30, -1e30, -1e30, -1e30];
-		const offset = [plants.origin[0] - lens[0], plants.origin[1] - lens[1], plants.origin[2] - lens[2]];
+		const offset = [0, 1, 2].map((c) => plants.origin[c] - origin[c]);
 		const meshes = cover.meshes.map((k) => this.meshes.get(k) as HeldMesh);
 		const matrix = new Float64Array(12);
 		const tints = new Uint32Array(plants.tints.buffer, plants.tints.byteOffset, plants.count);
@@ -350,7 +352,7 @@ export class SceneStore {
 				this.writeReference(refs + i * 32, bounds, at | L.TAG_INSTANCE);
 			}
 		});
-		const now = { root, blocks: [records, tree], bounds: all, bytes: bytes + plants.count * L.I_SIZE, lens, stamp };
+		const now = { root, blocks: [records, tree], bounds: all, bytes: bytes + plants.count * L.I_SIZE, origin, stamp };
 		this.plants.set(`${key}|${cover.coverId}`, now);
 		return now;
 	}
@@ -366,7 +368,9 @@ export class SceneStore {
 		let top = m.u32[(held[0].record + L.M_ROOT) >> 2];
 		if (instances.length > 0) {
 			const records = m.allocate(instances.length * L.I_SIZE);
-			const placed = instances.map(({ mesh, transform }) => slices(transform, held[mesh].bounds));
+			const placed = instances.map(({ mesh, transform }) =>
+				sliced(transform, held[mesh].bounds).map((part) => boundsOf(transform, part)),
+			);
 			const count = placed.reduce((n, boxes) => n + boxes.length, 0);
 			let slot = 0;
 			top = this.topTree(count, (refs) => {
@@ -388,30 +392,30 @@ export class SceneStore {
 
 	private writeTop(scene: Scene): void {
 		const m = this.memory;
-		const { draws, covers, camera, materials } = scene.root;
-		const lens = camera.position as Vec3;
+		const { draws, covers, origin, materials } = scene.root;
 		const records = m.allocate(Math.max(1, draws.length) * L.I_SIZE);
 		this.perScene.push(records);
 		const placed = draws.map((draw, i) => {
 			const mesh = this.meshes.get(draw.mesh) as HeldMesh;
-			const opening = fromLens(draw.transform, lens);
-			const boxes = slices(opening, mesh.bounds);
-			let closing = 0;
-			if (draw.closing) {
-				// What moves is enclosed where it is at both ends of the shutter's time.
-				const there = fromLens(draw.closing, lens);
-				boxes.push(...slices(there, mesh.bounds));
-				closing = m.allocate(L.POSE);
-				this.perScene.push(closing);
-				this.writePose(closing, there);
-			}
+			const placed = fromOrigin(draw.transform, origin);
+			const parts = sliced(placed, mesh.bounds);
+			let way = 0;
+			let boxes: number[][];
+			if (draw.way) {
+				const [opening, closing] = draw.way.map((t) => fromOrigin(t, origin));
+				const { numbers, half } = wayNumbers(opening, closing);
+				boxes = parts.map((part) => boundsOfWay(opening, closing, half, part));
+				way = m.allocate(L.WAY_SIZE);
+				this.perScene.push(way);
+				m.f32.set(numbers, way >> 2);
+			} else boxes = parts.map((part) => boundsOf(placed, part));
 			const at = records + i * L.I_SIZE;
-			this.writeInstance(at, opening, mesh, {
+			this.writeInstance(at, placed, mesh, {
 				material: draw.material,
 				id: draw.id,
 				order: i,
 				sliced: boxes.length > 1,
-				closing,
+				way,
 				light: (draw.light ?? -1) + 1,
 			});
 			return { payload: at | L.TAG_INSTANCE, boxes, clear: isClear(materials[draw.material]) };
@@ -419,7 +423,7 @@ export class SceneStore {
 		let order = draws.length;
 		for (const cover of covers) {
 			for (const key of cover.cells) {
-				const held = this.holdPlants(key, scene, cover, lens, order);
+				const held = this.holdPlants(key, scene, cover, origin, order);
 				order += (scene.parts.get(key) as Extract<ScenePart, { kind: "plants" }>).plants.count;
 				placed.push({ payload: held.root, boxes: [held.bounds as number[]], clear: false });
 			}
@@ -445,7 +449,7 @@ export class SceneStore {
 			m,
 			this.header,
 			scene,
-			lens,
+			origin,
 			(at) => void this.perScene.push(at),
 			(key) => (this.meshes.get(key) as HeldMesh).bounds,
 		);
@@ -469,8 +473,8 @@ export class SceneStore {
 
 	private writeHeader(scene: Scene, picture: PictureSize): void {
 		const m = this.memory;
-		const { camera, dome, fog, water, materials } = scene.root;
-		const view = frameOfView(camera);
+		const { camera, origin, shutter, dome, fog, water, materials } = scene.root;
+		const view = frameOfView(shutter?.opening ?? camera);
 		const { header, albedo } = this.base();
 		const f = (offset: number, ...values: number[]) => m.f32.set(values, (header + offset) >> 2);
 		const u = (offset: number, value: number) => {
@@ -483,7 +487,7 @@ export class SceneStore {
 				(fog.sigma0 > 0 ? L.FLAG_FOG : 0) |
 				(fog.skyClear ? L.FLAG_SKY_CLEAR : 0) |
 				(sunUp ? L.FLAG_SUN : 0) |
-				(scene.root.draws.some((d) => d.closing) ? L.FLAG_MOVING : 0) |
+				(shutter || scene.root.draws.some((d) => d.way) ? L.FLAG_MOVING : 0) |
 				(picture.uniformSky ? L.FLAG_SKY_CONSTANT : 0) |
 				(picture.flags ?? 0),
 		);
@@ -496,6 +500,12 @@ export class SceneStore {
 		f(L.H_UP, ...view.up.map((v) => v * view.tanY));
 		f(L.H_FORWARD, ...view.forward);
 		f(L.H_MIDDLE, ...view.middle);
+		const eye = sub(view.position, origin);
+		const there = frameOfView(shutter?.closing ?? camera);
+		const turn = shutter ? turnBetween(axesOf(view), axesOf(there)) : { axis: [0, 1, 0], angle: 0 };
+		f(L.H_EYE, ...eye);
+		f(L.H_EYE_WAY, ...(shutter ? sub(there.position, view.position) : [0, 0, 0]), ...turn.axis, turn.angle);
+		f(L.H_WIDENS, shutter ? there.tanX / view.tanX - 1 : 0);
 		f(L.H_SUN_DIRECTION, ...dome.sunDirection);
 		f(L.H_SKY_DIRECTION, ...dome.skyDirection);
 		f(L.H_SUN_LUX, ...dome.sunLux);
@@ -511,8 +521,8 @@ export class SceneStore {
 		const waves = water?.waves ?? [];
 		const waveTable = new Float32Array(Math.max(1, waves.length) * (L.W_SIZE / 4));
 		waves.forEach((w, i) => {
-			// Phases are taken at the lens in float64, so that far places keep theirs.
-			const turn = w.phase + w.kx * camera.position[0] + w.kz * camera.position[2];
+			// Phases are taken at the origin in float64, so that far places keep theirs.
+			const turn = w.phase + w.kx * origin[0] + w.kz * origin[2];
 			const phase = turn - Math.floor(turn / (2 * Math.PI)) * 2 * Math.PI;
 			waveTable.set([w.kx, w.kz, phase, w.slope, w.lengthM], (i * L.W_SIZE) / 4);
 		});
@@ -521,21 +531,23 @@ export class SceneStore {
 		u(L.H_WAVES, wavesAt);
 		u(L.H_WAVE_COUNT, waves.length);
 		m.f64[(header + L.H_FOG_SIGMA) >> 3] = fog.sigma0;
-		m.f64[(header + L.H_FOG_BASE) >> 3] = fog.y0 - camera.position[1];
+		m.f64[(header + L.H_FOG_BASE) >> 3] = fog.y0 - origin[1];
 		m.f64[(header + L.H_FOG_SCALE) >> 3] = Number.isFinite(fog.scaleM) ? fog.scaleM : 0;
 		f(L.H_FOG_G, fog.g, ...fog.albedo);
-		if (water) f(L.H_WATER_LEVEL, water.levelM - camera.position[1], ...water.absorbPerM, 0.004);
-		f(L.H_WORLD, camera.position[0], camera.position[2]);
+		if (water) f(L.H_WATER_LEVEL, water.levelM - origin[1], ...water.absorbPerM, 0.004);
+		f(L.H_WORLD, origin[0], origin[2]);
 		f(L.H_SKY_CONSTANT, ...(picture.uniformSky ?? [0, 0, 0]));
 	}
 }
 
-/** A placement relative to the lens. */
-function fromLens(transform: Mat34, lens: Vec3): number[] {
+/** A placement relative to the scene's origin. */
+function fromOrigin(transform: Mat34, origin: Vec3): number[] {
 	const t = transform.slice();
-	for (let k = 0; k < 3; k++) t[k * 4 + 3] -= lens[k];
+	for (let k = 0; k < 3; k++) t[k * 4 + 3] -= origin[k];
 	return t;
 }
+
+const axesOf = ({ right, up, forward: f }: FrameOfView): [Vec3, Vec3, Vec3] => [right, up, [-f[0], -f[1], -f[2]]];
 
 /** Glass that light is joined through. A rough pane only stops it, but must not be in the way of what it lets through itself. */
 const isClear = ({ glass, roughness }: Material): boolean => !!glass && (glass.pane || roughness < L.GLASS_SMOOTH);
@@ -546,10 +558,10 @@ const RANGE = 131_072;
 const MOST_SLICES = 64;
 
 /**
- * Boxes that together hold a placed body. A long body that lies askew (a rail, a dyke) fills little of its box, and every
+ * Parts of a body whose boxes together hold it where it is placed. A long body that lies askew (a rail, a dyke) fills little of its box, and every
  * ray would enter it; cut across its length it fills several small ones. On the salt works this makes rays 3 times as fast.
  */
-function slices(m: ArrayLike<number>, bounds: readonly number[]): number[][] {
+function sliced(m: ArrayLike<number>, bounds: readonly number[]): number[][] {
 	const size = [0, 1, 2].map((c) => (bounds[c + 3] - bounds[c]) * Math.hypot(m[c], m[4 + c], m[8 + c]));
 	const axis = size.indexOf(Math.max(...size));
 	const second = Math.max(...size.filter((_, i) => i !== axis));
@@ -561,7 +573,7 @@ function slices(m: ArrayLike<number>, bounds: readonly number[]): number[][] {
 		const span = bounds[axis + 3] - bounds[axis];
 		part[axis] = bounds[axis] + (span * i) / n;
 		part[axis + 3] = bounds[axis] + (span * (i + 1)) / n;
-		return boundsOf(m, part);
+		return part;
 	});
 }
 

@@ -96,6 +96,8 @@ export function testScene(
 	}
 	return {
 		root: {
+			shutter: null,
+			origin: over.camera?.position ?? [0, 0, 0],
 			camera: {
 				...doc.camera,
 				position: [0, 0, 0],

@@ -8,9 +8,9 @@
  *
  * Ranks rise with the index, so a sparse cover looks at few candidates (2 of 60 per m²: one in thirty).
  */
-import type { Cover, Rule, ShotDocument } from "../doc/schema.ts";
+import type { Camera, Cover, Rule, ShotDocument } from "../doc/schema.ts";
 import { groundHeight } from "../ground/height.ts";
-import { frameOfView } from "../lens/camera.ts";
+import { type FrameOfView, keptView } from "../lens/camera.ts";
 import { cos, sin, TAU } from "../maths/functions.ts";
 import { hash01, hash32, keyOf } from "../maths/hash.ts";
 import { footprints } from "./footprints.ts";
@@ -46,11 +46,22 @@ export interface CellJob {
 	ofPieces: Weight[];
 }
 
-/** What a cover's rules may ask about in a shot. */
+/** What a cover's rules may ask about in a shot; `way` are the cameras that see it, when there are more than its own. */
 export const surroundingsOf = (
 	{ camera, ground, water, pieces }: Pick<ShotDocument, "camera" | "ground" | "water" | "pieces">,
 	cover: Cover,
-): Surroundings => ({ cover, camera, view: frameOfView(camera), ground, water, footprints: footprints(pieces) });
+	way: readonly Camera[] = [camera],
+): Surroundings => ({ cover, camera, views: viewsOf(way), ground, water, footprints: footprints(pieces) });
+
+const viewsByWay = new WeakMap<readonly Camera[], readonly FrameOfView[]>();
+
+/** Views of cameras, the same ones for the same list. */
+function viewsOf(way: readonly Camera[]): readonly FrameOfView[] {
+	const known = way.length === 1 ? undefined : viewsByWay.get(way);
+	const all = known ?? way.map(keptView);
+	if (way.length > 1) viewsByWay.set(way, all);
+	return all;
+}
 
 /** Distance from the lens beyond which no plant of a cover stands. */
 export function reachOfCover({ rules }: Pick<Cover, "rules">): number {
@@ -64,10 +75,11 @@ type SteadyCell = Pick<CellJob, "cell" | "steady">;
 const steadyCells = new WeakMap<Cover, { around: Surroundings; cells: SteadyCell[] }>();
 
 function cellsWithoutPieces(around: Surroundings): SteadyCell[] {
-	const { cover, camera, ground, water } = around;
+	const { cover, camera, views, ground, water } = around;
 	const held = steadyCells.get(cover);
-	if (held && held.around.camera === camera && held.around.ground === ground && held.around.water === water)
-		return held.cells;
+	const was = held?.around;
+	const seen = was && was.views.length === views.length && was.views.every((v, i) => v === views[i]);
+	if (held && seen && was.camera === camera && was.ground === ground && was.water === water) return held.cells;
 	const rules = cover.rules.filter((r) => !r.out && !ruleOf(r).ofPieces);
 	const far = reachOfCover(cover);
 	const [lx, , lz] = camera.position;

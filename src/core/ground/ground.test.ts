@@ -50,7 +50,7 @@ describe("ground", () => {
 		const { mesh: m } = groundMeshForLens(
 			ground,
 			water,
-			{ x: 10, z: -4, headingDeg: 30, halfFieldDeg: 35 },
+			[{ x: 10, z: -4, headingDeg: 30, halfFieldDeg: 35, nearM: 2 }],
 			{ rings: 60, spokesInView: 40, spokesOutside: 12 },
 		);
 		for (let i = 0; i < m.positions.length; i += 3) {

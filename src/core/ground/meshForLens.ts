@@ -3,44 +3,29 @@
  * constant factor, and spokes that are dense inside the frame and sparse outside it.
  */
 import type { Ground, Water } from "../doc/schema.ts";
-import { cos, DEG, exp, log, sin } from "../maths/functions.ts";
+import { cos, DEG, sin } from "../maths/functions.ts";
 import { type Mesh, tintByte } from "../maths/mesh.ts";
+import { fanFor, GROUND_DETAIL, type GroundDetail, type LensFootprint } from "./fan.ts";
 import { groundHeight } from "./height.ts";
 import { groundTint } from "./tint.ts";
-
-export interface LensFootprint {
-	x: number;
-	z: number;
-	headingDeg: number;
-	/** Half of the horizontal field to be meshed finely, degrees. */
-	halfFieldDeg: number;
-}
-
-export interface GroundDetail {
-	rings: number;
-	spokesInView: number;
-	spokesOutside: number;
-}
-
-export const GROUND_DETAIL: GroundDetail = { rings: 400, spokesInView: 520, spokesOutside: 72 };
-const INNER_M = 0.35;
-const OUTER_M = 60_000;
 
 /** Rings and spokes that the coarse form keeps: each so-manieth. */
 const COARSE_STEP = 2;
 
 /**
- * Triangles of the ground about a lens, positions relative to its foot (x, 0, z); `coarse` has the same vertices and every
- * {@link COARSE_STEP}th ring and spoke of them, for the working view.
+ * Triangles of the ground about a lens, or about all lenses of a way, positions relative to its foot (x, 0, z); see
+ * {@link footOfWay}. `coarse` has the same vertices and every {@link COARSE_STEP}th ring and spoke of them, for the working
+ * view.
  */
 export function groundMeshForLens(
 	ground: Ground,
 	water: Water,
-	foot: LensFootprint,
+	feet: readonly LensFootprint[],
 	detail: GroundDetail = GROUND_DETAIL,
 ): { mesh: Mesh; coarse: Mesh } {
-	const spokes = detail.spokesInView + detail.spokesOutside;
-	const { rings } = detail;
+	const { radii, headings, ...foot } = fanFor(feet, detail);
+	const spokes = headings.length;
+	const rings = radii.length;
 	const count = rings * spokes + 1;
 	const positions = new Float32Array(count * 3);
 	const normals = new Float32Array(count * 3);
@@ -48,22 +33,15 @@ export function groundMeshForLens(
 	const heights = new Float64Array(count);
 	const px = new Float64Array(count);
 	const pz = new Float64Array(count);
-	const half = Math.min(foot.halfFieldDeg, 170);
-	const growth = log(OUTER_M / INNER_M) / (rings - 1);
 	heights[0] = groundHeight(ground, foot.x, foot.z);
 	for (let k = 0; k < spokes; k++) {
-		const angle =
-			k < detail.spokesInView
-				? -half + (2 * half * k) / detail.spokesInView
-				: half + ((360 - 2 * half) * (k - detail.spokesInView)) / detail.spokesOutside;
-		const a = (foot.headingDeg + angle) * DEG;
+		const a = headings[k] * DEG;
 		const dx = sin(a);
 		const dz = -cos(a);
 		for (let r = 0; r < rings; r++) {
 			const at = 1 + r * spokes + k;
-			const radius = INNER_M * exp(growth * r);
-			px[at] = dx * radius;
-			pz[at] = dz * radius;
+			px[at] = dx * radii[r];
+			pz[at] = dz * radii[r];
 			heights[at] = groundHeight(ground, foot.x + px[at], foot.z + pz[at]);
 		}
 	}

@@ -73,7 +73,7 @@ describe("the ground as triangles", () => {
 	const { mesh, coarse } = groundMeshForLens(
 		ground,
 		blankShot().water,
-		{ x: 0, z: 0, headingDeg: 70, halfFieldDeg: 30 },
+		[{ x: 0, z: 0, headingDeg: 70, halfFieldDeg: 30, nearM: 2 }],
 		detail,
 	);
 

@@ -1,4 +1,7 @@
-/** Ripples of still water as a sum of straight waves about a wind. */
+/**
+ * Ripples of still water as a sum of straight waves about a wind. Each runs as waves of its length do, by its weight and by
+ * the tension of the surface: ω² = g·k + (σ/ρ)·k³ (Lamb, "Hydrodynamics", § 267).
+ */
 import { cos, DEG, pow, sin } from "../maths/functions.ts";
 import { randomStream } from "../maths/hash.ts";
 
@@ -16,8 +19,12 @@ const COUNT = 14;
 const LONGEST_M = 0.9;
 const SHORTEST_M = 0.035;
 
-/** Waves whose heights add up to `rippleMm` from trough to crest (three standard deviations to each side). */
-export function ripples(rippleMm: number, seed: number, windHeadingDeg = 60): Wave[] {
+const GRAVITY = 9.81;
+/** Surface tension over density, m³/s². */
+const TENSION = 7.28e-5;
+
+/** Waves at a time whose heights add up to `rippleMm` from trough to crest (three standard deviations to each side). */
+export function ripples(rippleMm: number, seed: number, timeS = 0, windHeadingDeg = 60): Wave[] {
 	if (rippleMm <= 0) return [];
 	const random = randomStream(seed + 77);
 	const raw: Wave[] = [];
@@ -31,7 +38,7 @@ export function ripples(rippleMm: number, seed: number, windHeadingDeg = 60): Wa
 		raw.push({
 			kx: k * sin(heading),
 			kz: -k * cos(heading),
-			phase: random() * 2 * Math.PI,
+			phase: random() * 2 * Math.PI - Math.sqrt(GRAVITY * k + TENSION * k * k * k) * timeS,
 			slope: amplitude * k,
 			lengthM,
 		});

@@ -6,12 +6,15 @@
  * kept with the piece, what pieces stand over likewise, and cells are looked for by their number before they are keyed.
  */
 import { litFogShape } from "../air/fog.ts";
-import type { ShotDocument } from "../doc/schema.ts";
+import type { Camera, Ground, ShotDocument } from "../doc/schema.ts";
+import { footOfWay, type LensFootprint } from "../ground/fan.ts";
+import { groundHeight } from "../ground/height.ts";
 import { groundMeshForLens } from "../ground/meshForLens.ts";
 import { ripples } from "../ground/ripples.ts";
-import { frameOfView } from "../lens/camera.ts";
+import { frameOfView, rayThrough } from "../lens/camera.ts";
 import { atan, DEG } from "../maths/functions.ts";
 import { keyOf } from "../maths/hash.ts";
+import type { Vec3 } from "../maths/vec.ts";
 import { compileDome } from "./compileAir.ts";
 import { compileCovers } from "./compileCovers.ts";
 import { compileLamps } from "./compileLamps.ts";
@@ -27,16 +30,33 @@ const GROUND_MATERIAL: Material = { colour: [1, 1, 1], roughness: 0.85, metal: 0
 /** Degrees beyond the frame's corner that the ground is meshed finely. */
 const GROUND_MARGIN_DEG = 4;
 
-function compileGround(making: Making): void {
-	const { camera, ground, water } = making.doc;
-	if (ground.out) return;
+function footOf(camera: Camera, ground: Ground): LensFootprint {
 	const view = frameOfView(camera);
 	const wide = Math.hypot(view.tanX + Math.abs(view.shiftX), view.tanY + Math.abs(view.shiftY));
-	const [x, , z] = camera.position;
-	const foot = { x, z, headingDeg: camera.headingDeg, halfFieldDeg: atan(wide) / DEG + GROUND_MARGIN_DEG };
+	const [x, y, z] = camera.position;
+	// The lower corners of the frame see the nearest ground.
+	const down = [0, 1].map((side) => rayThrough(view, side, 1));
+	const over = Math.max(0.05, y - groundHeight(ground, x, z));
+	const nearM = Math.min(...down.map((d) => (d[1] < 0 ? (over * Math.hypot(d[0], d[2])) / -d[1] : Infinity)));
+	return { x, z, headingDeg: camera.headingDeg, halfFieldDeg: atan(wide) / DEG + GROUND_MARGIN_DEG, nearM };
+}
+
+/** Metres of the squares in which the origin of a moving lens stays: near enough for exact numbers, and seldom another. */
+const ORIGIN_M = 32;
+
+/** The place that receivers count from. */
+const originOf = ({ camera: { position }, move }: ShotDocument, moving: boolean): Vec3 =>
+	moving && move ? (position.map((v) => Math.round(v / ORIGIN_M) * ORIGIN_M) as unknown as Vec3) : position;
+
+function compileGround(making: Making): void {
+	const { ground, water } = making.whole;
+	if (ground.out) return;
+	const feet = making.way.map((camera) => footOf(camera, ground));
 	const wet = water.on ? water.levelM : null;
-	const key = keyOf("ground", CODE, ground, wet, foot);
-	const land = making.part("mesh", key, () => groundMeshForLens(ground, water, foot));
+	// About one lens it is the same, however near its frame sees the ground.
+	const key = keyOf("ground", CODE, ground, wet, feet.length === 1 ? { ...feet[0], nearM: 0 } : feet);
+	const [x, z] = footOfWay(feet);
+	const land = making.part("mesh", key, () => groundMeshForLens(ground, water, feet));
 	const material = making.material(GROUND_MATERIAL);
 	making.draws.push({ mesh: land.key, transform: [1, 0, 0, x, 0, 1, 0, 0, 0, 0, 1, z], material, id: ID_GROUND });
 }
@@ -62,16 +82,20 @@ export function* compileSteps(
 	yield;
 	if (!doc.ground.out) yield* compileCovers(making);
 	cache.end();
-	const { air, water, ground, camera, finish } = doc;
+	const { opening, closing, timeS } = making;
+	const { air, water, ground, camera, finish } = making.doc;
+	const goes = opening.camera !== closing.camera;
 	const clarity = 3.912 / water.clarityM;
 	const { parts, materials, draws, lights, covers } = making;
 	return {
 		root: {
 			camera,
+			shutter: goes ? { opening: opening.camera, closing: closing.camera } : null,
+			origin: originOf(making.doc, making.way.length > 1),
 			finish,
 			dome,
 			fog: {
-				...litFogShape(air.fog, doc.camera.position[1]),
+				...litFogShape(air.fog, making.whole.camera.position[1]),
 				g: air.fog.forward,
 				albedo: air.fog.colour,
 				skyClear: air.fog.skyClear,
@@ -79,7 +103,7 @@ export function* compileSteps(
 			water: water.on
 				? {
 						levelM: water.levelM,
-						waves: ripples(water.rippleMm, ground.seed),
+						waves: ripples(water.rippleMm, ground.seed, timeS),
 						absorbPerM: [clarity * 1.5, clarity * 0.85, clarity],
 					}
 				: null,

@@ -7,10 +7,11 @@ import { FIRST_PIECE } from "./ids.ts";
 import { CODE, type Making, type Steps } from "./making.ts";
 
 export function* compileCovers(making: Making): Steps<void> {
-	const { doc } = making;
-	for (const [i, cover] of doc.covers.entries()) {
+	// Plants stand still while the lens moves: rules speak of the still, of its pieces, and of all that is ever seen.
+	const { whole, way } = making;
+	for (const [i, cover] of whole.covers.entries()) {
 		if (cover.hidden) continue;
-		yield* compileCover(making, surroundingsOf(doc, cover), FIRST_PIECE + doc.pieces.length + i);
+		yield* compileCover(making, surroundingsOf(whole, cover, way), FIRST_PIECE + whole.pieces.length + i);
 	}
 }
 

@@ -1,5 +1,5 @@
 /** Pieces of a scene: their bodies, placed, with what they are made of. */
-import type { Ground, Piece, Surface } from "../doc/schema.ts";
+import type { Ground, Piece, ShotDocument, Surface } from "../doc/schema.ts";
 import { blackbody } from "../light/blackbody.ts";
 import type { SceneLight } from "../light/lamps.ts";
 import { GLOW_LAYER } from "../light/layers.ts";
@@ -66,12 +66,27 @@ function makePiece(piece: Piece, { ground, pieces }: Standing): Made {
 	return now;
 }
 
+/** Where a piece's copies are when the shutter opens and when it closes; null when they have not moved. */
+function endsOf(
+	before: Piece,
+	opening: ShotDocument,
+	after: Piece,
+	closing: ShotDocument,
+): { opening: Mat34[]; closing: Mat34[] } | null {
+	if (before === after && supportsOf(after, closing.pieces).every((p) => opening.pieces.includes(p))) return null;
+	const ends = { opening: pieceTransforms(before, opening), closing: pieceTransforms(after, closing) };
+	const still = ends.opening.every((m, copy) => m.every((v, k) => v === ends.closing[copy][k]));
+	return still || ends.opening.length !== ends.closing.length ? null : ends;
+}
+
 export function compilePieces(making: Making): void {
-	const { doc, draws, lights, blobs } = making;
+	const { doc, opening, closing, draws, lights, blobs } = making;
 	for (const [i, piece] of doc.pieces.entries()) {
 		if (piece.hidden) continue;
 		const id = FIRST_PIECE + i;
 		const { mesh, transforms, material: m, glow } = makePiece(piece, doc);
+		// What glows is light as well: that is chosen where it is, so it stands in its middle.
+		const ends = glow || opening === closing ? null : endsOf(opening.pieces[i], opening, closing.pieces[i], closing);
 		if (!making.parts.has(mesh)) {
 			making.part("mesh", mesh, () => {
 				const { mesh, coarse, faces } = makeGeometry(piece.shape, { blobs });
@@ -79,7 +94,7 @@ export function compilePieces(making: Making): void {
 			});
 		}
 		const material = making.material(m);
-		for (const transform of transforms) {
+		for (const [copy, transform] of transforms.entries()) {
 			if (glow)
 				lights.push({
 					...BODY,
@@ -88,7 +103,14 @@ export function compilePieces(making: Making): void {
 					id,
 					draw: draws.length,
 				});
-			draws.push({ mesh, transform, material, id, ...(glow && { light: lights.length - 1 }) });
+			draws.push({
+				mesh,
+				transform,
+				material,
+				id,
+				...(glow && { light: lights.length - 1 }),
+				...(ends && { way: [ends.opening[copy], ends.closing[copy]] as const }),
+			});
 		}
 	}
 }

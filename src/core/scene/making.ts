@@ -1,6 +1,8 @@
 /** A scene that is being put together. */
-import type { ShotDocument } from "../doc/schema.ts";
+import type { Camera, ShotDocument } from "../doc/schema.ts";
 import type { SceneLight } from "../light/lamps.ts";
+import { documentAt, withFocusMeasured } from "../time/documentAt.ts";
+import { lensWay } from "../time/lensWay.ts";
 import type { Blobs, Makers, Moment } from "./inputs.ts";
 import type { PartCache } from "./partCache.ts";
 import type { CoverDraw, Draw, Material, ScenePart } from "./scene.ts";
@@ -20,15 +22,29 @@ export class Making {
 	readonly lights: SceneLight[] = [];
 	readonly covers: CoverDraw[] = [];
 
+	/** The shot as it is in the middle of the shutter's time, when it opens and when it closes: three times the same while all stands still. */
 	readonly doc: ShotDocument;
-	readonly moment: Moment;
+	readonly opening: ShotDocument;
+	readonly closing: ShotDocument;
+	/** The shot itself, for what is made once for its whole move. */
+	readonly whole: ShotDocument;
+	/** Cameras that together see all that is to be made for. */
+	readonly way: readonly Camera[];
+	/** Seconds of the move, 0 in the still. */
+	readonly timeS: number;
 	readonly blobs: Blobs;
 	readonly makers: Makers;
 	readonly cache: PartCache;
 
 	constructor(doc: ShotDocument, moment: Moment, blobs: Blobs, makers: Makers, cache: PartCache) {
-		this.doc = doc;
-		this.moment = moment;
+		const { timeS, shutterS } = moment;
+		const at = (t: number | null) => withFocusMeasured(documentAt(doc, t));
+		this.whole = doc;
+		this.timeS = timeS === null ? 0 : timeS + shutterS / 2;
+		this.doc = at(timeS === null ? null : this.timeS);
+		this.opening = shutterS > 0 ? at(timeS) : this.doc;
+		this.closing = shutterS > 0 && timeS !== null ? at(timeS + shutterS) : this.doc;
+		this.way = timeS === null ? [doc.camera] : lensWay(doc);
 		this.blobs = blobs;
 		this.makers = makers;
 		this.cache = cache;

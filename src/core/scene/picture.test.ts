@@ -1,8 +1,10 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import {
+	blockEndFrom,
 	CHANNELS,
 	emptyPicture,
+	endsBlock,
 	isClean,
 	namedPlanes,
 	nextLook,
@@ -96,11 +98,15 @@ describe("tiles", () => {
 });
 
 describe("the places where noise is looked at", () => {
-	it("are 2, 4, 8, 16 and 32 blocks, then every 32", () => {
+	it("are 32, 64, 128, 256 and 512 samples, then every 512", () => {
 		const places: number[] = [];
 		for (let done = 0; places.length < 8; done = places[places.length - 1]) places.push(nextLook(done));
-		expect(places).toEqual([2, 4, 8, 16, 32, 64, 96, 128]);
-		expect([0, 1, 2, 3, 33].map(nextLook)).toEqual([2, 2, 4, 4, 64]);
+		expect(places).toEqual([32, 64, 128, 256, 512, 1024, 1536, 2048]);
+		expect([0, 16, 32, 48, 528].map(nextLook)).toEqual([32, 32, 64, 64, 1024]);
+	});
+	it("lie at ends of blocks, which are 4, 8, 16 and then each 16", () => {
+		expect([1, 4, 5, 8, 9, 16, 17, 250].map(blockEndFrom)).toEqual([4, 4, 8, 8, 16, 16, 32, 256]);
+		expect(Array.from({ length: 50 }, (_, n) => n).filter((n) => n > 0 && endsBlock(n))).toEqual([4, 8, 16, 32, 48]);
 	});
 	it("let a tile end there alone, and only with little enough noise", () => {
 		const tile: Tile = { x: 0, y: 0, width: 4, height: 4 };

@@ -27,7 +27,7 @@ const FIRSTS = 2 + 2 * MASKS;
 /** Sums of one tile: CHANNELS planes of float64, more with layers of light, and FIRSTS planes of 4 bytes. */
 export interface TileSums {
 	sums: Float64Array;
-	/** The block of 16 samples under way, when `samples` is not a whole number of blocks. */
+	/** The block of samples under way, when none ends with `samples`. */
 	partial?: Float64Array;
 	firsts: ArrayBuffer;
 	samples: number;
@@ -201,17 +201,22 @@ export function tileNoise(tile: Tile, t: TileSums): number {
 /** Relative noise, in percent, at which a tile takes no more samples; null takes all of them. */
 export type NoiseAim = number | null;
 
-/** Blocks of 16 samples after which a tile's noise is looked at: few places, so that chance does not pick a lucky one. */
-const LOOKS = [2, 4, 8, 16, 32];
+/** Samples after which a tile's noise is looked at: few places, so that chance does not pick a lucky one. */
+const LOOKS = [32, 64, 128, 256, 512];
 
-/** Number of blocks at which the noise is looked at next, after `done` blocks: 2, 4, 8, 16, 32, then every 32. */
-export const nextLook = (done: number): number => LOOKS.find((n) => n > done) ?? (Math.floor(done / 32) + 1) * 32;
+/** Number of samples at which the noise is looked at next, after `done`: 32, 64, 128, 256, 512, then every 512. */
+export const nextLook = (done: number): number => LOOKS.find((n) => n > done) ?? (Math.floor(done / 512) + 1) * 512;
 
 /** Whether a tile may end here, by its noise. Only at the agreed places, so that any slicing of the work ends alike. */
-export const isClean = (tile: Tile, t: TileSums, aim: NoiseAim): boolean => {
-	const blocks = t.samples / 16;
-	return aim !== null && blocks > 0 && nextLook(blocks - 1) === blocks && tileNoise(tile, t) * 100 <= aim;
-};
+export const isClean = (tile: Tile, t: TileSums, aim: NoiseAim): boolean =>
+	aim !== null && t.samples > 0 && nextLook(t.samples - 1) === t.samples && tileNoise(tile, t) * 100 <= aim;
+
+/** Blocks of samples end at 4, 8, 16 and then each 16; the kernel sums by them. */
+export const endsBlock = (samples: number): boolean => samples % 16 === 0 || samples === 4 || samples === 8;
+
+/** The least end of a block that is not before so many samples. */
+export const blockEndFrom = (samples: number): number =>
+	samples <= 0 ? 0 : samples <= 4 ? 4 : samples <= 8 ? 8 : Math.ceil(samples / 16) * 16;
 
 /** Planes of a picture by the names that a print's file gives them. */
 export function namedPlanes(p: Picture): { name: string; data: Float32Array | Uint32Array }[] {

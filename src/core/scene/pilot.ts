@@ -65,9 +65,9 @@ export function fallOf(
 /** Samples that a tile takes until its noise is low enough: noise falls by a power of them and is looked at in few places only. */
 export function samplesNeeded(noise: number, at: number, aimPercent: number, most: number, fall = 0.5): number {
 	const needed = at * ((noise * 100) / aimPercent) ** (1 / fall);
-	let blocks = nextLook(0);
-	while (blocks * 16 < Math.min(most, needed)) blocks = nextLook(blocks);
-	return Math.min(most, blocks * 16);
+	let samples = nextLook(0);
+	while (samples < Math.min(most, needed)) samples = nextLook(samples);
+	return Math.min(most, samples);
 }
 
 /** What is known of a picture's noise: that of tiles, as shares, after a number of samples. */

@@ -45,10 +45,10 @@ export interface Material {
 /** A mesh standing somewhere. The transform is in float64 and in world metres. */
 export interface Draw {
 	mesh: string;
-	/** Where it is when the shutter opens. */
+	/** Where it is in the middle of the shutter's time. */
 	transform: Mat34;
-	/** Where it is when the shutter closes; none of what stands still. */
-	closing?: Mat34;
+	/** Where it is when the shutter opens and when it closes; none of what stands still. */
+	way?: readonly [Mat34, Mat34];
 	material: number;
 	/** Number in the id layer. */
 	id: number;
@@ -98,7 +98,12 @@ export interface ScenePicture {
 }
 
 export interface SceneRoot {
+	/** As it is in the middle of the shutter's time. */
 	camera: Camera;
+	/** The camera when the shutter opens and when it closes; null while it stands still. */
+	shutter: { opening: Camera; closing: Camera } | null;
+	/** World place that receivers count from: the lens, or near it while it moves. */
+	origin: Vec3;
 	finish: Finish;
 	dome: Omit<Dome, "sky" | "cloud"> & { sky: string; cloud: string; grid: string; picture: ScenePicture | null };
 	fog: SceneFog;

@@ -1,5 +1,5 @@
 /** The surface that a ray has hit: its place, normals and tangents; what it is like stands in the sample. */
-import { hitInstance, hitLane, hitT, hitTriangle, hitU, hitV } from "./intersect";
+import { hitInstance, hitLane, hitT, hitTriangle, hitU, hitV, poseOf } from "./intersect";
 import * as L from "./layout";
 import { sampleSurface } from "./sample";
 import { bx, by, bz, frameAbout, tx, ty, tz } from "./scene";
@@ -94,7 +94,7 @@ export function hitCosine(dx: f32, dy: f32, dz: f32): f32 {
   const x = ay * cz - az * cy;
   const y = az * cx - ax * cz;
   const z = ax * cy - ay * cx;
-  const m = hitInstance;
+  const m = poseOf(hitInstance);
   const wx = load<f32>(m) * x + load<f32>(m, 4) * y + load<f32>(m, 8) * z;
   const wy = load<f32>(m, 16) * x + load<f32>(m, 20) * y + load<f32>(m, 24) * z;
   const wz = load<f32>(m, 32) * x + load<f32>(m, 36) * y + load<f32>(m, 40) * z;
@@ -103,7 +103,7 @@ export function hitCosine(dx: f32, dy: f32, dz: f32): f32 {
 
 /** A mesh normal into the world, normalised, into sx, sy, sz. */
 function toWorld(x: f32, y: f32, z: f32): void {
-  const m = hitInstance;
+  const m = poseOf(hitInstance);
   const wx = load<f32>(m) * x + load<f32>(m, 4) * y + load<f32>(m, 8) * z;
   const wy = load<f32>(m, 16) * x + load<f32>(m, 20) * y + load<f32>(m, 24) * z;
   const wz = load<f32>(m, 32) * x + load<f32>(m, 36) * y + load<f32>(m, 40) * z;

@@ -6,7 +6,7 @@ import {
 } from "./path";
 import { drawPair, randX, randY, startSample } from "./random";
 import { luminance, scene, setScene, u } from "./scene";
-import { layers, radianceB, radianceG, radianceR, setLayers, setWays } from "./state";
+import { layers, radianceB, radianceG, radianceR, setLayers, setMoment, setWays } from "./state";
 import { skyB, skyG, skyIn, skyPdf, skyR } from "./sky";
 
 export { denoiseBand } from "./denoise";
@@ -15,11 +15,13 @@ export { buildRange, buildTop, builtEnd, cutRange, referTriangles } from "./buil
 /** Bytes of the scratch that the walk through trees takes; the light of the layers of a sample lies behind. */
 const STACK: usize = 65536;
 const LAYERS: usize = 1024;
+const WAYS: usize = 256;
 
 /** Takes the scene at an address and 65 KiB of scratch for this worker alone. */
 export function takeScene(at: usize, scratch: usize): void {
   setScene(at);
-  setStack(scratch);
+  setStack(scratch, scratch + STACK + LAYERS + WAYS);
+  setMoment(0);
   setLayers(scratch + STACK, u(H_LAYERS));
   setWays(scratch + STACK + LAYERS);
 }
@@ -35,8 +37,8 @@ function tent(r: f32): f32 {
 }
 
 /**
- * Adds samples [begin, end) of the pixels of one tile. Sums are kept in blocks of 16 by sample number: `partial` holds
- * the block under way (CHANNELS planes of f64 over the tile), `sums` the finished ones, added in order. `firsts` takes
+ * Adds samples [begin, end) of the pixels of one tile. Sums are kept in blocks by sample number, which end at 4, 8, 16
+ * and then each 16: `partial` holds the block under way (CHANNELS planes of f64 over the tile), `sums` the finished ones, added in order. `firsts` takes
  * depth (f32) and id (u32) of sample 0, and which numbers all samples have met. Returns false when the word at
  * `abort` became non-zero; the tile is then void.
  */
@@ -46,7 +48,7 @@ export function renderTile(x0: u32, y0: u32, w: u32, h: u32, begin: u32, end: u3
   const plane = <usize>(w * h) * 8;
   const lights = <usize>u(H_LAYERS);
   const channels = <usize>CHANNELS + (lights > 0 ? 3 * lights + 4 : 0);
-  if ((begin & 15) == 0) memory.fill(partial, 0, plane * channels);
+  if (endsBlock(begin)) memory.fill(partial, 0, plane * channels);
   for (let y: u32 = 0; y < h; y++) {
     if (atomic.load<u32>(abort) != 0) return false;
     for (let x: u32 = 0; x < w; x++) {
@@ -84,7 +86,7 @@ export function renderTile(x0: u32, y0: u32, w: u32, h: u32, begin: u32, end: u3
         add(at + plane * 8, normalY);
         add(at + plane * 9, normalZ);
         add(at + plane * 13, <f32>1 / seenDepth);
-        if ((s & 15) == 15) {
+        if (endsBlock(s + 1)) {
           for (let c: usize = 0; c < channels; c++) {
             const to = sums + plane * c + i * 8;
             store<f64>(to, load<f64>(to) + load<f64>(at + plane * c));
@@ -95,6 +97,13 @@ export function renderTile(x0: u32, y0: u32, w: u32, h: u32, begin: u32, end: u3
     }
   }
   return true;
+}
+
+/** Whether a block of samples ends with so many. */
+// @ts-ignore: decorator
+@inline
+function endsBlock(samples: u32): bool {
+  return (samples & 15) == 0 || samples == 4 || samples == 8;
 }
 
 /** Adds the light of each layer, that of the fog, and the openness. */

@@ -7,7 +7,10 @@
  * share an edge compute the same products in it, so no ray passes between them; far planes of boxes are widened by the
  * error of their distance (Ize 2013). Equal distances go to the lowest (instance, triangle).
  */
-import { CLOSING_SLICED, I_CLOSING, I_ORDER, I_ROOT, TAG_MASK, TAG_NODE, TAG_TRIANGLES } from "./layout";
+import {
+  I_ORDER, I_ROOT, I_WAY, TAG_MASK, TAG_NODE, TAG_TRIANGLES, WAY_ANGLE, WAY_PLACES, WAY_SIZES, WAY_SLICED, WAY_TURNS,
+} from "./layout";
+import { moment } from "./state";
 
 export let hitT: f32 = 0;
 export let hitInstance: usize = 0;
@@ -54,10 +57,64 @@ const LEVEL: usize = 8192;
 const WIDEN: f32 = 1.0000005;
 
 let stack: usize = 0;
+/** Where the present pose of what moves is put, as an instance has its own. */
+let posed: usize = 0;
 
-export function setStack(at: usize): void {
+export function setStack(at: usize, pose: usize): void {
   stack = at;
+  posed = pose;
   memory.fill(at + MAILBOX, 0, 512);
+}
+
+/** Address of the way from the world into an instance's mesh at the sample's moment. */
+// @ts-ignore: decorator
+@inline
+export function poseOf(instance: usize): usize {
+  const way = <usize>(load<u32>(instance, I_WAY) & ~WAY_SLICED);
+  return way == 0 ? instance : posedOn(way);
+}
+
+/** Sizes and places go straight, turns along the shorter arc (Shoemake 1985). */
+function posedOn(way: usize): usize {
+  const t = moment;
+  const angle = load<f32>(way, WAY_ANGLE);
+  let a: f32 = <f32>1 - t;
+  let b: f32 = t;
+  if (angle > <f32>1e-3) {
+    const k = <f32>1 / Mathf.sin(angle);
+    a = Mathf.sin(a * angle) * k;
+    b = Mathf.sin(b * angle) * k;
+  }
+  let x = a * load<f32>(way, WAY_TURNS) + b * load<f32>(way, WAY_TURNS + 16);
+  let y = a * load<f32>(way, WAY_TURNS + 4) + b * load<f32>(way, WAY_TURNS + 20);
+  let z = a * load<f32>(way, WAY_TURNS + 8) + b * load<f32>(way, WAY_TURNS + 24);
+  let w = a * load<f32>(way, WAY_TURNS + 12) + b * load<f32>(way, WAY_TURNS + 28);
+  const n = <f32>1 / Mathf.sqrt(x * x + y * y + z * z + w * w);
+  x *= n;
+  y *= n;
+  z *= n;
+  w *= n;
+  const at = posed;
+  for (let i: usize = 0; i < 3; i++) {
+    const s0 = load<f32>(way + i * 4, WAY_SIZES);
+    const s = <f32>1 / (s0 + t * (load<f32>(way + i * 4, WAY_SIZES + 12) - s0));
+    // The i-th axis of the body in the world is a row of the inverse.
+    const rx: f32 = i == 0 ? <f32>1 - <f32>2 * (y * y + z * z) : i == 1 ? <f32>2 * (x * y - w * z) : <f32>2 * (x * z + w * y);
+    const ry: f32 = i == 0 ? <f32>2 * (x * y + w * z) : i == 1 ? <f32>1 - <f32>2 * (x * x + z * z) : <f32>2 * (y * z - w * x);
+    const rz: f32 = i == 0 ? <f32>2 * (x * z - w * y) : i == 1 ? <f32>2 * (y * z + w * x) : <f32>1 - <f32>2 * (x * x + y * y);
+    const p0x = load<f32>(way, WAY_PLACES);
+    const p0y = load<f32>(way, WAY_PLACES + 4);
+    const p0z = load<f32>(way, WAY_PLACES + 8);
+    const px = p0x + t * (load<f32>(way, WAY_PLACES + 12) - p0x);
+    const py = p0y + t * (load<f32>(way, WAY_PLACES + 16) - p0y);
+    const pz = p0z + t * (load<f32>(way, WAY_PLACES + 20) - p0z);
+    const to = at + i * 4;
+    store<f32>(to, rx * s);
+    store<f32>(to, ry * s, 16);
+    store<f32>(to, rz * s, 32);
+    store<f32>(to, -(rx * px + ry * py + rz * pz) * s, 48);
+  }
+  return at;
 }
 
 // @ts-ignore: decorator
@@ -101,7 +158,7 @@ function accept(leaf: usize, instance: usize, mask: i32, v: v128, w: v128, det: 
 
 /** Enters an instance that lies in the top tree. */
 function enter(to: usize, base: usize, any: bool): bool {
-  if ((load<u32>(to, I_CLOSING) & CLOSING_SLICED) != 0) {
+  if ((load<u32>(to, I_WAY) & WAY_SLICED) != 0) {
     // A long body is entered in slices; once this ray has met it, its other slices have nothing new to say.
     const mail = base + MAILBOX + ((to >> 5) & 63) * 8;
     const letter = (<u64>to << 32) | (raysCast & 0xffffffff);
@@ -110,14 +167,15 @@ function enter(to: usize, base: usize, any: bool): bool {
   }
   const root = load<u32>(to, I_ROOT);
   if (root == 0) return false;
-  const c0 = v128.load(to);
-  const c1 = v128.load(to, 16);
-  const c2 = v128.load(to, 32);
+  const pose = poseOf(to);
+  const c0 = v128.load(pose);
+  const c1 = v128.load(pose, 16);
+  const c2 = v128.load(pose, 32);
   const ray = base + RAY;
   const o = f32x4.add(
     f32x4.add(f32x4.add(f32x4.mul(c0, v128.load32_splat(ray)), f32x4.mul(c1, v128.load32_splat(ray + 4))),
       f32x4.mul(c2, v128.load32_splat(ray + 8))),
-    v128.load(to, 48),
+    v128.load(pose, 48),
   );
   const d = f32x4.add(
     f32x4.add(f32x4.mul(c0, v128.load32_splat(ray + 16)), f32x4.mul(c1, v128.load32_splat(ray + 20))),

@@ -29,14 +29,14 @@ export const H_ALBEDO = 148; // u32 → f32 tables of directional albedo
 export const H_WAVES = 152; // u32 → wave records
 export const H_WAVE_COUNT = 156;
 export const H_FOG_SIGMA = 160; // f64
-export const H_FOG_BASE = 168; // f64 height of y0 relative to the lens
+export const H_FOG_BASE = 168; // f64 height of y0 over the origin
 export const H_FOG_SCALE = 176; // f64 scale height, 0 for even fog
 export const H_FOG_G = 184; // f32
 export const H_FOG_ALBEDO = 188; // f32×3
-export const H_WATER_LEVEL = 200; // f32 relative to the lens
+export const H_WATER_LEVEL = 200; // f32 over the origin
 export const H_WATER_ABSORB = 204; // f32×3 per metre
 export const H_WATER_ALPHA = 216; // f32 least roughness
-export const H_WORLD = 220; // f32×2 world x and z of the lens
+export const H_WORLD = 220; // f32×2 world x and z of the origin
 export const H_SKY_CONSTANT = 228; // f32×3 luminance of a uniform sky (flag)
 export const H_LIGHTS = 240; // u32 → light records
 export const H_LIGHT_COUNT = 244;
@@ -61,6 +61,12 @@ export const H_PICTURE_SATURATION = 316; // f32
 export const H_LAYERS = 320;
 /** f32×3 direction of depth 1 through the frame's middle, off H_FORWARD where the film is shifted */
 export const H_MIDDLE = 324;
+export const H_EYE = 336; // f32×3 the lens's middle when the shutter opens
+/** f32×3 where it is when the shutter closes, less where it was; then the axis about which it turns meanwhile, and by how much */
+export const H_EYE_WAY = 348;
+export const H_TURN_AXIS = 360;
+export const H_TURN = 372; // f32 radians
+export const H_WIDENS = 376; // f32 the field when the shutter closes over that when it opens, less 1
 export const H_SIZE = 384;
 
 export const FLAG_WATER = 1;
@@ -71,7 +77,7 @@ export const FLAG_SKY_CONSTANT = 16;
 /** For tests of the sampling itself: leave out the choice of lights, or the hits of the chosen bounces. */
 export const FLAG_NO_LIGHT_SAMPLING = 32;
 export const FLAG_NO_SURFACE_LIGHT = 64;
-/** Something has another pose when the shutter closes: each sample has a moment of its own. */
+/** Camera or pieces go while the shutter is open: each sample has a moment of its own. */
 export const FLAG_MOVING = 128;
 
 // Mesh record.
@@ -89,15 +95,16 @@ export const I_MATERIAL = 72; // u32 index
 export const I_ID = 76; // u32 piece number
 export const I_TINT = 80; // u8×4, square roots of linear RGB; alpha 0 means none
 export const I_ORDER = 84; // u32 place in the scene's order, for equal hits
-/**
- * u32 address of its pose when the shutter closes, as I_INVERSE has it when it opens; 0 for what stands still. Its
- * lowest bit:
- */
-export const I_CLOSING = 88;
+/** u32 address of the way that it goes while the shutter is open; 0 for what stands still. Its lowest bit: */
+export const I_WAY = 88;
 /** several references lead here. */
-export const CLOSING_SLICED = 1;
-/** Bytes of a pose. */
-export const POSE = 64;
+export const WAY_SLICED = 1;
+/** A way: quaternions, sizes and places when the shutter opens and when it closes, then the angle between the two. */
+export const WAY_TURNS = 0; // f32×4, twice
+export const WAY_SIZES = 32; // f32×3, twice
+export const WAY_PLACES = 56; // f32×3, twice
+export const WAY_ANGLE = 80; // f32 half of the turn, radians
+export const WAY_SIZE = 96;
 export const I_LIGHT = 92; // u32 number of the light that it is the body of, counted from 1
 export const I_SIZE = 96;
 

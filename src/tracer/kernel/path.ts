@@ -19,7 +19,7 @@ import { gx, gy, gz, offsetAt, px, py, pz, readHit, sx, sy, sz } from "./hit";
 import { blocked, hitInstance, hitT, keepHit, nearest, takeHitBack } from "./intersect";
 import { addLampMet, addOutside, takeTransmittance } from "./join";
 import * as L from "./layout";
-import { eyeDx, eyeDy, eyeDz, eyeRay, eyeX, eyeY, eyeZ } from "./lens";
+import { aheadX, aheadY, aheadZ, eyeDx, eyeDy, eyeDz, eyeRay, eyeX, eyeY, eyeZ } from "./lens";
 import { lightSeenFog, meetFog } from "./meetFog";
 import { EYE_SPREAD, meetGlass, meetSurface } from "./meetSurface";
 import { meetWater, turnToViewer, waterX, waterY, waterZ } from "./meetWater";
@@ -62,7 +62,7 @@ export let openness: f32 = 1;
 /** Notes what the eye's own ray meets at a distance, whatever the path does on its way there. */
 function noteFirst(far: f32, onWater: bool): void {
   if (far == Infinity) return;
-  const ahead = dx * f(L.H_FORWARD) + dy * f(L.H_FORWARD + 4) + dz * f(L.H_FORWARD + 8);
+  const ahead = dx * aheadX + dy * aheadY + dz * aheadZ;
   firstDepth = seenDepth = far * ahead;
   if (onWater) {
     firstId = L.ID_WATER;

@@ -40,7 +40,7 @@ function ruffle(x: f32, z: f32): f32 {
   return <f32>0.15 + <f32>0.85 * t * t * (<f32>3 - <f32>2 * t);
 }
 
-/** Slopes and remaining roughness at a place (relative to the lens), for a view of the given width in metres. */
+/** Slopes and remaining roughness at a place (relative to the origin), for a view of the given width in metres. */
 export function ripplesAt(x: f32, z: f32, width: f32): void {
   slopeX = 0;
   slopeZ = 0;

@@ -170,7 +170,7 @@ async function traceTiles(
 				let rays = 0;
 				do {
 					const from = sums?.samples ?? 0;
-					const to = noise === null ? samples : Math.min(samples, nextLook(from / 16) * 16);
+					const to = noise === null ? samples : Math.min(samples, nextLook(from));
 					const reply = await pool.trace(tile, from, to, sums);
 					rays += reply.rays;
 					if (!reply.sums) return;

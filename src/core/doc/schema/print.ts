@@ -7,7 +7,11 @@ export const FramePart = share.refine(inside, "The part of the frame goes beyond
 
 export const PrintSettings = z.object({
 	widthPx: z.int().min(16).max(16_384),
-	samples: z.int().min(16).max(65_536).multipleOf(16),
+	samples: z
+		.int()
+		.min(4)
+		.max(65_536)
+		.refine((n) => n % 16 === 0 || n === 4 || n === 8, "Samples are 4, 8, 16 or a multiple of 16."),
 	seed: z.int().min(0).max(99999),
 	/** Relative standard error in percent at which a tile takes no more samples; null or nothing takes all of them. */
 	noisePercent: z.number().min(0.1).max(50).nullable().optional(),

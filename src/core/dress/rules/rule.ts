@@ -10,8 +10,8 @@ export const CELL_M = 16;
 export interface Surroundings {
 	cover: Cover;
 	camera: Camera;
-	/** The camera's view. */
-	view: FrameOfView;
+	/** The views that it is looked at in: the camera's own, or those of its whole way. */
+	views: readonly FrameOfView[];
 	ground: Ground;
 	water: Water;
 	footprints: readonly Footprint[];

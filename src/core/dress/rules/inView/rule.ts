@@ -1,7 +1,7 @@
-import type { Rule } from "../../../doc/schema.ts";
+import type { Ground, Rule } from "../../../doc/schema.ts";
 import { groundHeight } from "../../../ground/height.ts";
-import { project } from "../../../lens/camera.ts";
-import { CELL_M, type Cell, type Surroundings, type WhereRule } from "../rule.ts";
+import { type FrameOfView, project } from "../../../lens/camera.ts";
+import { CELL_M, type Cell, type WhereRule } from "../rule.ts";
 
 export const inView: WhereRule<Extract<Rule, { kind: "in view" }>> = {
 	usual: { kind: "in view", out: false, marginPercent: 5 },
@@ -9,27 +9,38 @@ export const inView: WhereRule<Extract<Rule, { kind: "in view" }>> = {
 	act: "In the frame",
 	sentence: () => "in the frame",
 	fields: [{ label: "and a margin of", value: "marginPercent", unit: "%", min: 0, max: 100, step: 1, digits: 0 }],
-	inCell: ({ marginPercent }, around, cell) => {
+	inCell: ({ marginPercent }, { views, ground }, cell) => {
 		const m = marginPercent / 100;
-		const lies = cellLies(m, around, cell);
-		if (lies !== "across") return lies;
-		const { camera, view, ground } = around;
-		const { position, headingDeg, pitchDeg, rollDeg, film, ratio, focalMm } = camera;
+		const box = boxOf(ground, cell);
+		const across: FrameOfView[] = [];
+		for (const view of views) {
+			const lies = cellLies(m, view, box);
+			if (lies === "all") return "all";
+			if (lies === "across") across.push(view);
+		}
+		if (across.length === 0) return "none";
 		return {
-			madeOf: [position, headingDeg, pitchDeg, rollDeg, film, ratio, focalMm],
+			madeOf: across.map(({ position, middle, right, up, tanX, tanY }) => [position, middle, right, up, tanX, tanY]),
 			weight: (x, z) => {
 				const y = groundHeight(ground, x, z);
-				const foot = project(view, [x, y, z]);
-				const head = project(view, [x, y + 0.5, z]);
-				if (foot.depthM <= 0.05) return 0;
-				return foot.x >= -m && foot.x <= 1 + m && head.y <= 1 + m && foot.y >= -m ? 1 : 0;
+				return across.some((view) => seenIn(view, m, x, y, z)) ? 1 : 0;
 			},
 		};
 	},
 };
 
-/** Whether a cell lies inside, outside or across the frame, by the corners of a box about its ground. */
-function cellLies(m: number, { view, ground }: Surroundings, cell: Cell): "all" | "none" | "across" {
+/** Whether a plant at a place of the ground is seen, with a margin. */
+function seenIn(view: FrameOfView, m: number, x: number, y: number, z: number): boolean {
+	const foot = project(view, [x, y, z]);
+	const head = project(view, [x, y + 0.5, z]);
+	if (foot.depthM <= 0.05) return false;
+	return foot.x >= -m && foot.x <= 1 + m && head.y <= 1 + m && foot.y >= -m;
+}
+
+type Corner = [number, number, number];
+
+/** Corners of a box about the ground of a cell and what grows on it. */
+function boxOf(ground: Ground, cell: Cell): Corner[] {
 	let low = Infinity;
 	let high = -Infinity;
 	for (let j = 0; j <= 2; j++)
@@ -38,11 +49,19 @@ function cellLies(m: number, { view, ground }: Surroundings, cell: Cell): "all" 
 			low = Math.min(low, y);
 			high = Math.max(high, y);
 		}
+	return Array.from({ length: 8 }, (_, k) => [
+		(cell.x + (k & 1)) * CELL_M,
+		k & 4 ? high + 2 : low - 2,
+		(cell.z + ((k >> 1) & 1)) * CELL_M,
+	]);
+}
+
+/** Whether a cell lies inside, outside or across a frame, by the corners of its box. */
+function cellLies(m: number, view: FrameOfView, box: readonly Corner[]): "all" | "none" | "across" {
 	let inside = 0;
 	const out = [0, 0, 0, 0, 0];
-	for (let k = 0; k < 8; k++) {
-		const corner = [(cell.x + (k & 1)) * CELL_M, k & 4 ? high + 2 : low - 2, (cell.z + ((k >> 1) & 1)) * CELL_M];
-		const p = project(view, corner as [number, number, number]);
+	for (const corner of box) {
+		const p = project(view, corner);
 		if (p.depthM <= 0.01) {
 			out[4]++;
 			continue;
