@@ -36,7 +36,10 @@ export class Bodies {
 	/** Kept from scene to scene: with the last one of a kind its compiled program would go, too. */
 	private programs = new Map<string, THREE.ShaderMaterial>();
 	private used = new Set<string>();
+	private pieces: THREE.InstancedMesh[] = [];
 	private plants: { mesh: THREE.InstancedMesh; count: number }[] = [];
+	/** The covers whose plants are listed. */
+	private coversFor = "";
 	private table = { value: null as THREE.DataTexture | null };
 	/** From cd/m² to the picture's values. */
 	private scale = { value: 1 };
@@ -52,7 +55,7 @@ export class Bodies {
 			g.dispose();
 			this.geometries.delete(key);
 		}
-		this.empty();
+		for (const mesh of this.pieces.splice(0)) this.drop(mesh);
 		this.used.clear();
 		this.takeMaterials(root);
 		this.takePieces(root, parts);
@@ -69,13 +72,9 @@ export class Bodies {
 		for (const { mesh, count } of this.plants) mesh.count = Math.ceil(count * share);
 	}
 
-	private empty(): void {
-		for (const child of [...this.group.children]) {
-			this.group.remove(child);
-			if (child instanceof THREE.InstancedMesh) child.dispose();
-		}
-		this.plants = [];
-		this.thinning = [];
+	private drop(mesh: THREE.InstancedMesh): void {
+		this.group.remove(mesh);
+		mesh.dispose();
 	}
 
 	private takeMaterials(root: SceneRoot): void {
@@ -91,11 +90,11 @@ export class Bodies {
 	}
 
 	private takePieces(root: SceneRoot, parts: Parts): void {
-		const lens = root.camera.position;
+		const { origin } = root;
 		const placed = new THREE.Matrix4();
 		const groups = new Map<string, { key: string; pane: boolean; draws: Draw[] }>();
 		for (const draw of root.draws) {
-			const key = `${isCoarse(draw, parts, lens) ? COARSE : ""}${draw.mesh}`;
+			const key = `${isCoarse(draw, parts, root.camera.position) ? COARSE : ""}${draw.mesh}`;
 			const pane = !!root.materials[draw.material].glass?.pane;
 			const group = groups.get(`${key}|${pane}`);
 			if (group) group.draws.push(draw);
@@ -107,8 +106,8 @@ export class Bodies {
 			const numbers = new Float32Array(3 * draws.length);
 			draws.forEach(({ transform: m, material }, i) => {
 				placed.set(
-					...([m[0], m[1], m[2], m[3] - lens[0], m[4], m[5], m[6], m[7] - lens[1]] as const),
-					...([m[8], m[9], m[10], m[11] - lens[2], 0, 0, 0, 1] as const),
+					...([m[0], m[1], m[2], m[3] - origin[0], m[4], m[5], m[6], m[7] - origin[1]] as const),
+					...([m[8], m[9], m[10], m[11] - origin[2], 0, 0, 0, 1] as const),
 				);
 				mesh.setMatrixAt(i, placed);
 				numbers[3 * i] = material;
@@ -116,11 +115,22 @@ export class Bodies {
 			mesh.instanceColor = new THREE.InstancedBufferAttribute(numbers, 3);
 			mesh.frustumCulled = false;
 			this.group.add(mesh);
+			this.pieces.push(mesh);
 		}
 	}
 
 	private takeCovers(root: SceneRoot, parts: Parts): void {
-		const lens = root.camera.position;
+		const { origin } = root;
+		// While a move is played plants stay where they are: so do their lists.
+		const wanted = JSON.stringify([origin, root.covers]);
+		if (wanted === this.coversFor) {
+			for (const cover of root.covers) this.program(false, cover.coverId, cover.material);
+			return;
+		}
+		this.coversFor = wanted;
+		for (const { mesh } of this.plants) this.drop(mesh);
+		this.plants = [];
+		this.thinning = [];
 		const trianglesOf = (key: string) => meshOf(key, parts).mesh.indices.length / 3;
 		const triangles = root.covers.reduce((sum, c) => sum + c.count * trianglesOf(c.meshes[0]), 0);
 		const share = Math.min(1, COVER_BUDGET / Math.max(1, triangles));
@@ -132,7 +142,7 @@ export class Bodies {
 				const { plants } = parts.get(key) as Extract<ScenePart, { kind: "plants" }>;
 				const count = share === 1 ? plants.count : Math.floor(plants.count * share);
 				shown += count;
-				return { plants, count, o: plants.origin.map((v, i) => v - lens[i]) };
+				return { plants, count, o: plants.origin.map((v, i) => v - origin[i]) };
 			});
 			// Turn about from all cells, so that the first so many of them are thinner everywhere.
 			for (let turn = 0; turn < TURNS; turn++) {
@@ -205,7 +215,7 @@ export class Bodies {
 	}
 
 	dispose(): void {
-		this.empty();
+		for (const mesh of [...this.pieces, ...this.plants.map((p) => p.mesh)]) this.drop(mesh);
 		for (const g of this.geometries.values()) g.dispose();
 		for (const m of this.programs.values()) m.dispose();
 		this.geometries.clear();

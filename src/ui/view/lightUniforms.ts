@@ -65,7 +65,7 @@ export class LightUniforms {
 
 	/** Takes the light of a scene. */
 	take(root: SceneRoot, parts: Map<string, ScenePart>): void {
-		const { dome, fog, camera } = root;
+		const { dome, fog, camera, origin } = root;
 		const k = 2 ** -camera.ev100;
 		const table = (key: string) => (parts.get(key) as Extract<ScenePart, { kind: "table" }>).data;
 		const u = this.uniforms;
@@ -75,7 +75,7 @@ export class LightUniforms {
 		u.uCloudSun.value.set(...dome.cloudSun).multiplyScalar(k);
 		u.uCloudAmbient.value.set(...dome.cloudAmbient).multiplyScalar(k);
 		u.uAir.value.set(...dome.airPerM);
-		u.uFog.value.set(fog.sigma0, fog.y0 - camera.position[1], Number.isFinite(fog.scaleM) ? fog.scaleM : 0, fog.g);
+		u.uFog.value.set(fog.sigma0, fog.y0 - origin[1], Number.isFinite(fog.scaleM) ? fog.scaleM : 0, fog.g);
 		u.uFogAlbedo.value.set(...fog.albedo);
 		u.uSkyClear.value = fog.skyClear ? 1 : 0;
 		this.takeTable(u.uSky, `${dome.sky}|${k}`, () => halfTexture(table(dome.sky), 64, 96, 3, k, false));
@@ -114,16 +114,18 @@ export class LightUniforms {
 	/** The lamps that count most at the lens, as points with a shape. */
 	private takeLamps(root: SceneRoot, parts: Map<string, ScenePart>, k: number): void {
 		const u = this.uniforms;
-		const [lx, ly, lz] = root.camera.position;
+		const [ox, oy, oz] = root.origin;
+		const lens = root.camera.position;
 		const lamps = root.lights.map((light) => {
 			const shone = SHONE[light.shape];
 			// A glowing piece as a ball about its middle.
 			const ball = light.shape === "body" ? ballOf(root.draws[light.draw], parts) : null;
 			const [w, h] = ball ? [ball.radius, ball.radius] : light.half;
 			const [x, y, z] = ball?.middle ?? light.position;
-			const at = [x - lx, y - ly, z - lz];
+			const at = [x - ox, y - oy, z - oz];
+			const [fx, fy, fz] = [x - lens[0], y - lens[1], z - lens[2]];
 			const area = shone.area(w, h);
-			const strength = (light.rgb[1] * area) / (at[0] * at[0] + at[1] * at[1] + at[2] * at[2] + 4);
+			const strength = (light.rgb[1] * area) / (fx * fx + fy * fy + fz * fz + 4);
 			return { light, at, radius: shone.radius(w, h), area, kind: shone.kind, strength };
 		});
 		lamps.sort((a, b) => b.strength - a.strength);

@@ -48,15 +48,14 @@ export class StillWater {
 		return this.mesh.position.y;
 	}
 
-	take({ water, camera }: SceneRoot): void {
+	take({ water, origin }: SceneRoot): void {
 		this.on = this.mesh.visible = water !== null;
 		if (!water) return;
-		const lens = camera.position;
-		this.mesh.position.y = water.levelM - lens[1];
-		this.waves.uWorld.value.set(lens[0], lens[2]);
+		this.mesh.position.y = water.levelM - origin[1];
+		this.waves.uWorld.value.set(origin[0], origin[2]);
 		this.waves.uWaves.value = Math.min(S.WAVES, water.waves.length);
 		water.waves.slice(0, S.WAVES).forEach((w, i) => {
-			const turn = w.phase + w.kx * lens[0] + w.kz * lens[2];
+			const turn = w.phase + w.kx * origin[0] + w.kz * origin[2];
 			this.waves.uWave.value[i].set(w.kx, w.kz, turn - Math.floor(turn / (2 * Math.PI)) * 2 * Math.PI, w.slope);
 			this.waves.uLength.value[i] = w.lengthM;
 		});

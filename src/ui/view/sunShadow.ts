@@ -1,6 +1,7 @@
 /** The sun's shadows in the working view: one map before the lens. */
 import * as THREE from "three";
 import { frameOfView } from "../../core/lens/camera.ts";
+import { sub } from "../../core/maths/vec.ts";
 import type { SceneRoot } from "../../core/scene/scene.ts";
 
 const SIZE = 1024;
@@ -26,11 +27,13 @@ export class SunShadow {
 		gl: THREE.WebGLRenderer,
 		world: THREE.Scene,
 		shot: SceneRoot["camera"],
+		origin: SceneRoot["origin"],
 		sun: THREE.Vector3,
 		matrix: THREE.Matrix4,
 	): void {
 		const view = frameOfView(shot);
 		const middle = new THREE.Vector3(view.forward[0], 0, view.forward[2]).normalize().multiplyScalar(REACH_M * 0.62);
+		middle.add(new THREE.Vector3(...sub(view.position, origin)));
 		const c = this.camera;
 		Object.assign(c, { left: -REACH_M, right: REACH_M, top: REACH_M * 0.5, bottom: -REACH_M * 0.5, near: 1, far: 700 });
 		c.updateProjectionMatrix();

@@ -1,12 +1,13 @@
 /**
  * The working view: the compiled scene drawn by three.js with the sky's own tables, sun shadows, closed-form fog and a
- * planar mirror in still water. Everything is placed relative to the shot's lens. It draws into a half-float picture
+ * planar mirror in still water. Everything is placed relative to the scene's origin. It draws into a half-float picture
  * of luminance × 2^−EV; the finish pass brings that, or a proof, to the eye.
  */
 import * as THREE from "three";
 import { SUN_RADIUS } from "../../core/air/dome.ts";
 import type { Finish } from "../../core/doc/schema.ts";
 import type { FrameOfView } from "../../core/lens/camera.ts";
+import { sub } from "../../core/maths/vec.ts";
 import type { ScenePart, SceneRoot } from "../../core/scene/scene.ts";
 import { Bodies, type Thinning } from "./bodies.ts";
 import { DrawClock } from "./drawClock.ts";
@@ -124,8 +125,8 @@ export class WorkingView {
 		const height = Math.max(2, Math.round(fullHeight * scale));
 		if (this.target.width !== width || this.target.height !== height) this.target.setSize(width, height);
 		this.water.setSize(width, height, (2 * view.tanX) / width);
-		const lens = this.root.camera.position;
-		const eye = new THREE.Vector3(view.position[0] - lens[0], view.position[1] - lens[1], view.position[2] - lens[2]);
+		const { origin } = this.root;
+		const eye = new THREE.Vector3(...sub(view.position, origin));
 		this.aim(this.camera, view, eye);
 		light.uEye.value.copy(eye);
 		this.sky.uEyeY.value = eye.y;
@@ -139,14 +140,14 @@ export class WorkingView {
 		this.clock.start(gl, scale);
 	}
 
-	private drawShadow(gl: THREE.WebGLRenderer, { camera }: SceneRoot, scale: number): void {
+	private drawShadow(gl: THREE.WebGLRenderer, { camera, origin }: SceneRoot, scale: number): void {
 		const light = this.light.uniforms;
 		this.shadow.stale = false;
 		this.shadow.share = scale;
 		light.uShadowOn.value = light.uSunLux.value.length() > 0 ? 1 : 0;
 		if (!light.uShadowOn.value) return;
 		this.water.mesh.visible = false;
-		this.shadow.draw(gl, this.world, camera, light.uSunDir.value, light.uShadowMatrix.value);
+		this.shadow.draw(gl, this.world, camera, origin, light.uSunDir.value, light.uShadowMatrix.value);
 		this.water.mesh.visible = this.water.on;
 	}
 
