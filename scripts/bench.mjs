@@ -7,7 +7,7 @@ import { needDebian, needPackages, ROOT } from "./lib/install.mjs";
 import { startPostgres } from "./lib/postgres.mjs";
 
 await needPackages();
-await needDebian(["chromium", "postgresql"]);
+await needDebian(["chromium", "postgresql", "ffmpeg"]);
 await buildPrograms();
 await bundle({ bench: "bench/run.ts", cast: "bench/cast.ts" });
 const folder = join(ROOT, `.data/bench-${process.pid}`);

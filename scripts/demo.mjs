@@ -128,7 +128,7 @@ async function main() {
 	// npm may be ended alone; then this process ends too.
 	setInterval(() => process.ppid !== parent && void end(0), 400);
 	await takeFolder();
-	await needDebian(["postgresql"]);
+	await needDebian(["postgresql", "ffmpeg"]);
 	await needPackages();
 	await buildAll();
 	const port = await freePort();

@@ -4,7 +4,7 @@ import { join } from "node:path";
 import { buildAll, bundle } from "./lib/build.mjs";
 import { needDebian, needPackages, ROOT } from "./lib/install.mjs";
 
-await needDebian(["postgresql"]);
+await needDebian(["postgresql", "ffmpeg"]);
 await needPackages();
 await buildAll();
 await bundle({ faults: "faults/run.ts" });

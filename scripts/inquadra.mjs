@@ -14,7 +14,7 @@ async function main() {
 	let stop = () => {};
 	const env = { ...process.env };
 	if (!["match", "schema"].includes(args[0]) && !env.DATABASE_URL) {
-		await needDebian(["postgresql"]);
+		await needDebian(args.includes("--video") ? ["postgresql", "ffmpeg"] : ["postgresql"]);
 		const running = await runningPostgres(folder);
 		if (running) env.DATABASE_URL = running;
 		else {

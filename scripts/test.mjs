@@ -54,7 +54,7 @@ setInterval(() => process.ppid !== parent && !ending && end(), 400).unref();
 for (const signal of ["SIGINT", "SIGTERM"]) process.on(signal, end);
 
 async function main() {
-	await needDebian(["postgresql", "chromium", "openexr", "openimageio-tools"]);
+	await needDebian(["postgresql", "chromium", "ffmpeg", "openexr", "openimageio-tools"]);
 	await needPackages();
 	await buildAll();
 	mkdirSync(folder, { recursive: true });

@@ -10,21 +10,12 @@ import { writeHdr } from "../src/core/formats/hdr.ts";
 import { newLamp } from "../src/core/light/lamp.ts";
 import { getBlob } from "../src/store/blobs.ts";
 import { inTransaction } from "../src/store/database.ts";
+import { nextUnit } from "../src/store/frames.ts";
 import { askPilot, pressBusy } from "../src/store/pilots.ts";
-import {
-	type Claim,
-	cancelPrint,
-	claimUnit,
-	deletePrint,
-	deleteUnits,
-	orderPrint,
-	pausePrint,
-	readPrint,
-	renewLeases,
-	returnUnit,
-} from "../src/store/prints.ts";
+import { cancelPrint, deletePrint, deleteUnits, orderPrint, pausePrint, readPrint } from "../src/store/prints.ts";
 import { createShot } from "../src/store/shots.ts";
 import { keepSky } from "../src/store/skies.ts";
+import { type Claim, renewLeases, returnUnit } from "../src/store/units.ts";
 import { cli, freshDatabase, startPress, until } from "./support.ts";
 
 let pool: pg.Pool;
@@ -197,8 +188,8 @@ describe("the press", () => {
 describe("prints and their units", () => {
 	const claimed = async (id: string) => {
 		const printId = await print(id);
-		const claim = (await claimUnit(pool, printId)) as Claim;
-		const give = () => returnUnit(pool, claim, 1, new Uint8Array(8), new Uint8Array(8), { rays: 1, ms: 1 });
+		const claim = (await nextUnit(pool, printId)) as Claim;
+		const give = () => returnUnit(pool, claim, 16, new Uint8Array(8), new Uint8Array(8), { rays: 1, ms: 1 });
 		return { printId, claim, give };
 	};
 
@@ -232,10 +223,10 @@ describe("prints and their units", () => {
 		for (let round = 0; round < 6; round++) {
 			const printId = await print(`many${round}`, { width: 640, height: 400 });
 			const claims: Claim[] = [];
-			for (let k = 0; k < 12; k++) claims.push((await claimUnit(pool, printId)) as Claim);
+			for (let k = 0; k < 12; k++) claims.push((await nextUnit(pool, printId)) as Claim);
 			await Promise.all([
 				renewLeases(pool, claims.map((c) => c.token).reverse()),
-				...claims.map((c) => returnUnit(pool, c, 1, new Uint8Array(8), new Uint8Array(8), { rays: 1, ms: 1 })),
+				...claims.map((c) => returnUnit(pool, c, 16, new Uint8Array(8), new Uint8Array(8), { rays: 1, ms: 1 })),
 				cancelPrint(pool, printId),
 				renewLeases(
 					pool,
@@ -283,16 +274,15 @@ describe("a print that is paused", () => {
 		const id = await print("paused", { samples: 128 });
 		await until(
 			"a returned unit",
-			async () => (await pool.query("select 1 from units where print_id = $1 and next_block > 0", [id])).rowCount,
+			async () => (await pool.query("select 1 from units where print_id = $1 and done > 0", [id])).rowCount,
 		);
 		expect(await pausePrint(pool, id, true)).toBe(true);
 		expect(await pausePrint(pool, id, true)).toBe(false);
 		const other = await print("meanwhile", { samples: 16, width: 32, height: 20 });
 		expect((await done(other, 30)).state).toBe("done");
 		first.kill("SIGKILL");
-		const kept = (
-			await pool.query("select coalesce(sum(next_block), 0)::int as n from units where print_id = $1", [id])
-		).rows[0].n;
+		const kept = (await pool.query("select coalesce(sum(done), 0)::int as n from units where print_id = $1", [id]))
+			.rows[0].n;
 		expect(kept).toBeGreaterThan(0);
 		expect((await readPrint(pool, id))?.state).toBe("paused");
 		expect(await pausePrint(pool, id, false)).toBe(true);

@@ -7,29 +7,29 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { blankShot } from "../src/core/doc/defaults.ts";
 import { blobInfo, blobRange, collectBlobs, getBlob, putBlob, putBlobFile, sha256 } from "../src/store/blobs.ts";
 import { announce, inTransaction, isAway, listen, migrate, openPool, withPatience } from "../src/store/database.ts";
+import {
+	claimAssembly,
+	failAssembly,
+	finishAssembly,
+	nextUnit,
+	pauseAssembly,
+	renewAssembly,
+} from "../src/store/frames.ts";
 import { findMade, madeOnce } from "../src/store/made.ts";
 import {
 	cancelPrint,
-	claimAssembly,
-	claimUnit,
 	deletePrint,
-	dropUnit,
-	failAssembly,
 	failPrint,
-	finishAssembly,
 	foldProgress,
 	isFull,
 	listPrints,
 	orderPrint,
-	pauseAssembly,
 	pausePrint,
 	readPrint,
-	renewAssembly,
-	renewLeases,
-	returnUnit,
 } from "../src/store/prints.ts";
 import { createShot, findShot, listShots } from "../src/store/shots.ts";
 import { clearTemporary, temporaryFolder } from "../src/store/temporary.ts";
+import { dropUnit, renewLeases, returnUnit } from "../src/store/units.ts";
 import { freshDatabase, migrations, until } from "./support.ts";
 
 let pool: pg.Pool;
@@ -233,12 +233,12 @@ describe("units of a print", () => {
 	it("are claimed by one worker each, come back in order and make the print ready", async () => {
 		const { print } = await order();
 		expect((await readPrint(pool, print))?.state).toBe("queued");
-		const claims = (await Promise.all([1, 2, 3, 4].map(() => claimUnit(pool, print)))).filter((c) => c !== null);
+		const claims = (await Promise.all([1, 2, 3, 4].map(() => nextUnit(pool, print)))).filter((c) => c !== null);
 		expect(claims.map((c) => c.tile).sort()).toEqual([0, 1]);
 		expect((await readPrint(pool, print))?.state).toBe("tracing");
-		expect(await returnUnit(pool, claims[0], 1, sums, sums, cost)).toBe(true);
+		expect(await returnUnit(pool, claims[0], 16, sums, sums, cost)).toBe(true);
 		// The same claim is spent now.
-		expect(await returnUnit(pool, claims[0], 2, sums, sums, cost)).toBe(false);
+		expect(await returnUnit(pool, claims[0], 32, sums, sums, cost)).toBe(false);
 		const half = await readPrint(pool, print);
 		// What units have added counts the same once it is the print's own.
 		await foldProgress(pool, print);
@@ -247,23 +247,23 @@ describe("units of a print", () => {
 		expect(half?.done).toBeCloseTo(claims[0].width / 200 / 2, 6);
 		expect(half?.secondsLeft).toBeGreaterThan(0);
 		expect((await claimAssembly(pool))?.id).not.toBe(print);
-		const again = await claimUnit(pool, print);
-		expect(again).toMatchObject({ tile: claims[0].tile, nextBlock: 1 });
+		const again = await nextUnit(pool, print);
+		expect(again).toMatchObject({ tile: claims[0].tile, done: 16 });
 		expect(Buffer.from(again?.sums ?? []).equals(Buffer.from(sums))).toBe(true);
-		if (again) await returnUnit(pool, again, 2, sums, sums, cost);
-		await returnUnit(pool, claims[1], 2, sums, sums, cost);
-		expect(await claimUnit(pool, print)).toBeNull();
+		if (again) await returnUnit(pool, again, 32, sums, sums, cost);
+		await returnUnit(pool, claims[1], 32, sums, sums, cost);
+		expect(await nextUnit(pool, print)).toBeNull();
 		expect((await claimAssembly(pool))?.id).toBe(print);
 		expect(await claimAssembly(pool)).toBeNull();
 	});
 	it("come back while another process stands still with their print's row in its hands", async () => {
 		const { print } = await order({ width: 100 });
-		const claim = await claimUnit(pool, print);
+		const claim = await nextUnit(pool, print);
 		if (!claim) throw new Error("no unit");
 		const frozen = await pool.connect();
 		await frozen.query("begin");
 		await frozen.query("select from prints where id = $1 for update", [print]);
-		expect(await returnUnit(pool, claim, 2, sums, sums, cost)).toBe(true);
+		expect(await returnUnit(pool, claim, 32, sums, sums, cost)).toBe(true);
 		frozen.on("error", () => {});
 		// It loses its transaction before long, and whoever waits for the row has it.
 		expect(await cancelPrint(pool, print)).toBe(true);
@@ -274,10 +274,10 @@ describe("units of a print", () => {
 	});
 	it("are put together by one worker: one that wakes late changes nothing of its successor's", async () => {
 		const { print } = await order({ width: 100 });
-		const claim = await claimUnit(pool, print);
-		if (claim) await returnUnit(pool, claim, 2, sums, sums, cost);
+		const claim = await nextUnit(pool, print);
+		if (claim) await returnUnit(pool, claim, 32, sums, sums, cost);
 		const late = await claimAssembly(pool);
-		await pool.query("update prints set assemble_until = now() - interval '1 second' where id = $1", [print]);
+		await pool.query("update frames set assemble_until = now() - interval '1 second' where print_id = $1", [print]);
 		const next = await claimAssembly(pool);
 		if (late?.id !== print || next?.id !== print) throw new Error("not claimed");
 		const files = await inTransaction(pool, async (c) => ({
@@ -299,21 +299,21 @@ describe("units of a print", () => {
 	});
 	it("are free again when a lease has run out or was dropped, and renewing tells what is still held", async () => {
 		const { print } = await order({ width: 100 });
-		const first = await claimUnit(pool, print);
+		const first = await nextUnit(pool, print);
 		if (!first) throw new Error("no unit");
-		expect(await claimUnit(pool, print)).toBeNull();
+		expect(await nextUnit(pool, print)).toBeNull();
 		expect([...(await renewLeases(pool, [first.token, randomUUID()]))]).toEqual([first.token]);
 		await pool.query("update units set lease_until = now() - interval '1 second' where print_id = $1", [print]);
-		const second = await claimUnit(pool, print);
+		const second = await nextUnit(pool, print);
 		expect(second?.tile).toBe(first.tile);
-		expect(await returnUnit(pool, first, 1, sums, sums, cost)).toBe(false);
+		expect(await returnUnit(pool, first, 16, sums, sums, cost)).toBe(false);
 		if (second) await dropUnit(pool, second);
-		expect(await claimUnit(pool, print)).not.toBeNull();
+		expect(await nextUnit(pool, print)).not.toBeNull();
 	});
 	it("of a print for which there is no room stay, and it goes on where it was", async () => {
 		const { print } = await order({ width: 100 });
-		const claim = await claimUnit(pool, print);
-		if (claim) await returnUnit(pool, claim, 2, sums, sums, cost);
+		const claim = await nextUnit(pool, print);
+		if (claim) await returnUnit(pool, claim, 32, sums, sums, cost);
 		const assembly = await claimAssembly(pool);
 		if (assembly?.id !== print) throw new Error("not claimed");
 		expect([
@@ -338,7 +338,7 @@ describe("units of a print", () => {
 		const { print, shot } = await order();
 		await failPrint(pool, print, "It does not fit.");
 		expect(await readPrint(pool, print)).toMatchObject({ state: "failed", message: "It does not fit." });
-		expect(await claimUnit(pool, print)).toBeNull();
+		expect(await nextUnit(pool, print)).toBeNull();
 		expect(await deletePrint(pool, print)).toBe(true);
 		expect(await listPrints(pool, shot)).toEqual([]);
 	});

@@ -6,7 +6,8 @@ import { newPiece } from "../src/core/doc/defaults.ts";
 import { type StoredDocument, upgrade } from "../src/core/doc/migrations.ts";
 import { DOCUMENT_VERSION, ShotDocument } from "../src/core/doc/schema.ts";
 import { migrate, openPool } from "../src/store/database.ts";
-import { claimUnit, readWork } from "../src/store/prints.ts";
+import { nextUnit } from "../src/store/frames.ts";
+import { readWork } from "../src/store/prints.ts";
 import { commitEdit, moveHead, readShot } from "../src/store/shots.ts";
 import { emptyDatabase, migrations } from "./support.ts";
 
@@ -111,7 +112,7 @@ describe("a database of an earlier version", () => {
 	});
 
 	it("prints what was ordered before", async () => {
-		const claim = await claimUnit(pool, null);
+		const claim = await nextUnit(pool);
 		const work = await readWork(pool, claim?.printId ?? "");
 		expect(ShotDocument.parse(work?.document)).toEqual(work?.document);
 	});

@@ -43,6 +43,7 @@ export function postgresBin() {
 const have = {
 	postgresql: () => postgresBin() !== null,
 	chromium: () => existsSync("/usr/bin/chromium"),
+	ffmpeg: () => existsSync("/usr/bin/ffmpeg"),
 	openexr: () => existsSync("/usr/bin/exrheader"),
 	"openimageio-tools": () => existsSync("/usr/bin/oiiotool"),
 };

@@ -26,7 +26,10 @@ const OPTIONS = {
 	workers: text,
 	part: text,
 	time: text,
+	frames: text,
+	video: text,
 	layers: { type: "boolean" },
+	"steady-noise": { type: "boolean" },
 } as const;
 
 async function run(): Promise<unknown> {

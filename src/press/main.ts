@@ -6,7 +6,9 @@ import { rm } from "node:fs/promises";
 import { availableParallelism } from "node:os";
 import { join } from "node:path";
 import { lightLayers } from "../core/light/layers.ts";
+import { type Moment, STILL } from "../core/scene/inputs.ts";
 import {
+	blockEndFrom,
 	emptyPicture,
 	isClean,
 	nextLook,
@@ -15,33 +17,25 @@ import {
 	type Tile,
 	type TileSums,
 } from "../core/scene/picture.ts";
+import { documentAt } from "../core/time/documentAt.ts";
+import { momentOfFrame, seedOfFrame, shutterSeconds } from "../core/time/frames.ts";
 import { collectBlobs, putBlob, putBlobFile } from "../store/blobs.ts";
 import { inTransaction, isAway, listen, openPool, withPatience } from "../store/database.ts";
-import { Compiler } from "../store/inputs.ts";
-import { answerPilot, claimPilot, type PilotOrder } from "../store/pilots.ts";
 import {
 	type Assembly,
-	type Claim,
 	claimAssembly,
-	claimUnit,
-	dropUnit,
 	failAssembly,
-	failPrint,
 	finishAssembly,
-	foldProgress,
-	isFull,
-	type PrintWork,
+	nextUnit,
 	pauseAssembly,
-	pauseFull,
-	RENEW_MS,
-	readWork,
 	renewAssembly,
-	renewLeases,
-	returnUnit,
-	stateOfPrint,
-} from "../store/prints.ts";
+} from "../store/frames.ts";
+import { Compiler } from "../store/inputs.ts";
+import { answerPilot, claimPilot, type PilotOrder } from "../store/pilots.ts";
+import { failPrint, foldProgress, isFull, type PrintWork, pauseFull, readWork, stateOfPrint } from "../store/prints.ts";
 import { PrintWriter } from "../store/printWriter.ts";
 import { clearTemporary, temporaryFolder } from "../store/temporary.ts";
+import { type Claim, claimUnit, dropUnit, RENEW_MS, renewLeases, returnUnit } from "../store/units.ts";
 import { TracePool, tracePilot } from "../tracer/node/pool.ts";
 import { cleanStrips, STRIP } from "../tracer/strips.ts";
 
@@ -57,9 +51,11 @@ const compiler = new Compiler(pool);
 const held = new Map<string, Claim>();
 const ending = new AbortController();
 
-let current: { id: string; blockMs: number; noisePercent: number | null } | null = null;
+let current: { id: string; sampleMs: number; noisePercent: number | null } | null = null;
 /** The print that is being put together here. */
 let assembling: Assembly | null = null;
+/** Milliseconds of a sample of a whole tile in the frame before. */
+let lastSampleMs = 0;
 let wake = () => {};
 const waitForWork = () =>
 	new Promise<void>((resolve) => {
@@ -91,27 +87,27 @@ async function traceUnit(claim: Claim): Promise<boolean> {
 	try {
 		const tile: Tile = { x: claim.x, y: claim.y, width: claim.width, height: claim.height };
 		const share = (tile.width * tile.height) / (128 * 128);
-		const perBlock = (current?.blockMs || UNIT_MS) * share;
-		const blocks = Math.max(1, Math.min(claim.blocks - claim.nextBlock, Math.floor(UNIT_MS / perBlock)));
+		const samples = Math.floor(UNIT_MS / ((current?.sampleMs || UNIT_MS / 16) * share));
 		const before: TileSums | undefined =
 			claim.sums && claim.firsts
 				? {
 						sums: new Float64Array(new Uint8Array(claim.sums).buffer),
 						firsts: new Uint8Array(claim.firsts).buffer,
-						samples: claim.nextBlock * 16,
+						samples: claim.done,
 					}
 				: undefined;
 		// With a noise to stop at, no unit runs past the place where it is looked at.
 		const noisePercent = current?.noisePercent ?? null;
-		const end = Math.min(claim.nextBlock + blocks, noisePercent === null ? claim.blocks : nextLook(claim.nextBlock));
-		const reply = await tracer.trace(tile, claim.nextBlock * 16, end * 16, before);
+		const last = noisePercent === null ? claim.samples : Math.min(claim.samples, nextLook(claim.done));
+		const end = Math.min(last, blockEndFrom(claim.done + Math.max(1, samples)));
+		const reply = await tracer.trace(tile, claim.done, end, before);
 		if (!reply.sums) {
 			await withPatience(() => dropUnit(pool, claim));
 			return false;
 		}
-		if (current) current.blockMs = reply.ms / (end - claim.nextBlock) / share;
+		if (current) current.sampleMs = reply.ms / (end - claim.done) / share;
 		const { sums, firsts } = reply.sums;
-		const last = isClean(tile, reply.sums, noisePercent);
+		const clean = isClean(tile, reply.sums, noisePercent);
 		await withPatience(() =>
 			returnUnit(
 				pool,
@@ -120,7 +116,7 @@ async function traceUnit(claim: Claim): Promise<boolean> {
 				new Uint8Array(sums.buffer as ArrayBuffer),
 				new Uint8Array(firsts),
 				{ rays: reply.rays, ms: reply.ms },
-				last,
+				clean,
 			),
 		);
 		return true;
@@ -129,17 +125,31 @@ async function traceUnit(claim: Claim): Promise<boolean> {
 	}
 }
 
-/** Traces one print until it has no unit left for this process. */
+/** The moment that a frame of a print shows. */
+function momentOf({ document: { move }, sequence, timeS }: PrintWork, frame: number): Moment {
+	if (!move) return STILL;
+	if (sequence) return momentOfFrame(frame, move);
+	return timeS === null ? STILL : { timeS, shutterS: shutterSeconds(move) };
+}
+
+/** The print that was read last: its frames come one after the other. */
+let known: PrintWork | null = null;
+
+/** Traces a frame of a print until it has no unit left for this process. */
 async function workOn(claim: Claim): Promise<void> {
-	const work = await withPatience(() => readWork(pool, claim.printId));
+	const work = known?.id === claim.printId ? known : await withPatience(() => readWork(pool, claim.printId));
 	if (!work) return;
-	current = { id: work.id, blockMs: 0, noisePercent: work.noisePercent };
+	// What its units have taken so far tells how long the next ones may be.
+	const sampleMs = known?.id === work.id ? lastSampleMs : 0;
+	known = work;
+	const { frame } = claim;
+	current = { id: work.id, sampleMs, noisePercent: work.noisePercent };
 	try {
-		const scene = await withPatience(() => compiler.compile(work.document));
+		const scene = await withPatience(() => compiler.compile(work.document, momentOf(work, frame)));
 		tracer.load(scene, {
 			width: work.width,
 			height: work.height,
-			seed: work.seed,
+			seed: work.sequence ? seedOfFrame(work.seed, frame, work.steadyNoise) : work.seed,
 			layers: layersOf(work).length,
 		});
 	} catch (error) {
@@ -156,7 +166,7 @@ async function workOn(claim: Claim): Promise<void> {
 	const ends = await Promise.allSettled(
 		Array.from({ length: threads }, async () => {
 			for (;;) {
-				const unit: Claim | null = first ?? (await withPatience(() => claimUnit(pool, id)));
+				const unit: Claim | null = first ?? (await withPatience(() => claimUnit(pool, { print: id, frame })));
 				first = null;
 				if (!unit) return;
 				if (ending.signal.aborted) return void (await dropUnit(pool, unit));
@@ -166,6 +176,7 @@ async function workOn(claim: Claim): Promise<void> {
 			}
 		}),
 	);
+	lastSampleMs = current?.sampleMs ?? 0;
 	current = null;
 	for (const end of ends) {
 		if (end.status !== "rejected") continue;
@@ -174,19 +185,19 @@ async function workOn(claim: Claim): Promise<void> {
 	}
 }
 
-/** The strips of a print from its units, which are read a row of tiles at a time. */
-async function* stripsOf(id: string, part: Tile, lights: string[]): AsyncGenerator<Picture> {
+/** The strips of a frame from its units, which are read a row of tiles at a time. */
+async function* stripsOf({ id, frame }: Assembly, part: Tile, lights: string[]): AsyncGenerator<Picture> {
 	for (let y = 0; y < part.height; y += STRIP) {
 		const strip = emptyPicture(part.width, Math.min(STRIP, part.height - y), lights);
 		const tiles = await pool.query<{ tile: number }>(
-			"select tile from units where print_id = $1 and y = $2 order by tile",
-			[id, part.y + y],
+			"select tile from units where print_id = $1 and frame = $2 and y = $3 order by tile",
+			[id, frame, part.y + y],
 		);
 		if (tiles.rows.length === 0) throw new Error("its tiles are gone");
 		for (const { tile } of tiles.rows) {
 			const r = await pool.query(
-				"select x, y, width, height, blocks, sums, firsts from units where print_id = $1 and tile = $2",
-				[id, tile],
+				"select x, y, width, height, samples, sums, firsts from units where print_id = $1 and frame = $2 and tile = $3",
+				[id, frame, tile],
 			);
 			const u = r.rows[0];
 			if (!u?.sums) throw new Error(`tile ${tile} is not there`);
@@ -196,7 +207,7 @@ async function* stripsOf(id: string, part: Tile, lights: string[]): AsyncGenerat
 				{
 					sums: new Float64Array(new Uint8Array(u.sums).buffer),
 					firsts: new Uint8Array(u.firsts).buffer,
-					samples: u.blocks * 16,
+					samples: u.samples,
 				},
 			);
 		}
@@ -205,9 +216,12 @@ async function* stripsOf(id: string, part: Tile, lights: string[]): AsyncGenerat
 }
 
 async function assemble(assembly: Assembly): Promise<void> {
-	const { id } = assembly;
+	const { id, frame } = assembly;
 	const work = await readWork(pool, id);
 	if (!work) return;
+	const name = work.sequence ? `frame ${frame} of print ${id}` : `print ${id}`;
+	const { move } = work.document;
+	const shown = documentAt(work.document, momentOf(work, frame).timeS);
 	const part = work.part ?? { x: 0, y: 0, width: work.width, height: work.height };
 	const lights = layersOf(work);
 	const folder = await temporaryFolder();
@@ -218,12 +232,19 @@ async function assemble(assembly: Assembly): Promise<void> {
 			width: part.width,
 			height: part.height,
 			window: { x: part.x, y: part.y, width: work.width, height: work.height },
-			text: { title: work.title, samples: String(work.samples), seed: String(work.seed) },
+			text: {
+				title: work.title,
+				samples: String(work.samples),
+				seed: String(work.seed),
+				...(work.sequence && move ? { frame: String(frame), rate: move.rate } : {}),
+			},
 			lights,
-			ev100: work.document.camera.ev100,
-			finish: work.document.finish,
+			ev100: shown.camera.ev100,
+			finish: shown.finish,
+			// Of a move only what an editor and a painter need, for there are many.
+			lean: work.sequence && !work.layers,
 		});
-		for await (const { y, strip, clean } of cleanStrips(stripsOf(id, part, lights), (view, rows) =>
+		for await (const { y, strip, clean } of cleanStrips(stripsOf(assembly, part, lights), (view, rows) =>
 			tracer.denoise(view, rows),
 		))
 			await writer.strip(y, strip, clean);
@@ -232,8 +253,8 @@ async function assemble(assembly: Assembly): Promise<void> {
 			exr: await putBlobFile(client, path, "image/x-exr"),
 			thumbnail: await putBlob(client, thumbnail, "image/png"),
 		}));
-		if (await finishAssembly(pool, assembly, { ...files, pixelsSha256 })) log(`print ${id} is done`);
-		else log(`print ${id} has gone to another worker`);
+		if (await finishAssembly(pool, assembly, { ...files, pixelsSha256 })) log(`${name} is done`);
+		else log(`${name} has gone to another worker`);
 	} finally {
 		await writer?.close();
 		await rm(folder, { recursive: true, force: true });
@@ -297,7 +318,7 @@ async function run(): Promise<void> {
 					});
 				continue;
 			}
-			const claim = await claimUnit(pool, null);
+			const claim = await nextUnit(pool);
 			const pilot = claim ? null : await claimPilot(pool);
 			if (claim) await workOn(claim);
 			else if (pilot) await fly(pilot);

@@ -159,14 +159,8 @@ export async function depthPng(file: PrintFile, nearM: number, farM: number): Pr
 		.toBuffer();
 }
 
-/** PNG of a print with a finish, as large as it is or `widthPx` wide. */
-export async function printPng(
-	file: PrintFile,
-	clean: boolean,
-	ev100: number,
-	finish: Finish,
-	widthPx?: number,
-): Promise<Buffer> {
+/** A print with a finish: eight bits, RGB, rows from the top. */
+export async function finishedPixels(file: PrintFile, clean: boolean, ev100: number, finish: Finish): Promise<Buffer> {
 	const { width, height, window } = file;
 	const names = pictureNames(file, clean);
 	const out = Buffer.alloc(width * height * 3);
@@ -179,6 +173,19 @@ export async function printPng(
 			out[to + 2] = rgba[i + 2];
 		}
 	}
+	return out;
+}
+
+/** PNG of a print with a finish, as large as it is or `widthPx` wide. */
+export async function printPng(
+	file: PrintFile,
+	clean: boolean,
+	ev100: number,
+	finish: Finish,
+	widthPx?: number,
+): Promise<Buffer> {
+	const { width, height } = file;
+	const out = await finishedPixels(file, clean, ev100, finish);
 	let image = sharp(out, { raw: { width, height, channels: 3 }, limitInputPixels: false });
 	if (widthPx && widthPx < width) image = image.resize(widthPx);
 	return image.png({ compressionLevel: 7 }).toBuffer();

@@ -15,12 +15,21 @@ const pack = (raw: Uint8Array): Uint8Array => deflateSync(raw, { level: 4 });
 
 /**
  * Channels of a print: what was traced, the same without its noise as the layer `clean`, the variance of a pixel's
- * luminance, the samples it has taken, and masks: the pieces that lie in a pixel with the share of each.
+ * luminance, the samples it has taken, and masks: the pieces that lie in a pixel with the share of each. A lean one has
+ * the picture and the clean one as half floats, depth and numbers.
  */
-export function printChannels(picture: Picture, clean: Rgb): ExrChannel[] {
+export function printChannels(picture: Picture, clean: Rgb, lean = false): ExrChannel[] {
+	const cleaned = ["R", "G", "B"].map((c, i) => ({ name: `clean.${c}`, data: clean[i], half: lean }));
+	if (lean)
+		return [
+			...["R", "G", "B"].map((name, i) => ({ name, data: picture.rgb[i], half: true })),
+			...cleaned,
+			{ name: "Z", data: picture.depth },
+			{ name: "id", data: picture.id },
+		];
 	return [
 		...namedPlanes(picture),
-		...["R", "G", "B"].map((c, i) => ({ name: `clean.${c}`, data: clean[i] })),
+		...cleaned,
 		{ name: "variance.Y", data: picture.error.map((e) => e * e) },
 		{ name: "samples", data: picture.counts },
 		...picture.masks.flatMap(({ id, cover }, i) => [
@@ -164,6 +173,8 @@ export interface PrintPlan {
 	lights: string[];
 	ev100: number;
 	finish: Finish;
+	/** With few channels. */
+	lean?: boolean;
 }
 
 /** Takes strips of a print from the top. */
@@ -183,7 +194,7 @@ export class PrintWriter {
 		const none = emptyPicture(0, 0, plan.lights);
 		const exr = await ExrFileWriter.create(
 			path,
-			printChannels(none, none.rgb),
+			printChannels(none, none.rgb, plan.lean),
 			plan.width,
 			plan.height,
 			plan.text,
@@ -196,7 +207,7 @@ export class PrintWriter {
 		const { width, window, ev100, finish } = this.plan;
 		this.digest.take(picture);
 		this.small.take(finishPicture(clean, width, picture.height, ev100, finish, { ...window, y: window.y + y }), y);
-		await this.exr.lines(printChannels(picture, clean), picture.height);
+		await this.exr.lines(printChannels(picture, clean, this.plan.lean), picture.height);
 	}
 
 	/** Ends the file; the digest of the pixels and a small PNG. */

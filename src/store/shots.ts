@@ -124,7 +124,8 @@ export async function readShot(db: Queryable, id: string): Promise<ShotState> {
 export async function listShots(db: Queryable): Promise<ShotLine[]> {
 	const r = await db.query<{ id: string; title: string; head: string; updated_at: Date; thumbnail: string | null }>(
 		`select s.id, s.title, s.head, s.updated_at,
-		   (select p.thumbnail from prints p where p.shot_id = s.id and p.thumbnail is not null order by p.finished_at desc limit 1) as thumbnail
+		   (select f.thumbnail from prints p join frames f on f.print_id = p.id
+		     where p.shot_id = s.id and f.thumbnail is not null order by p.finished_at desc nulls last, f.turn limit 1) as thumbnail
 		 from shots s order by s.created_at`,
 	);
 	return r.rows.map((row) => ({

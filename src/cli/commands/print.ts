@@ -1,18 +1,28 @@
-import { renameSync, writeFileSync } from "node:fs";
+import { renameSync, rmSync, writeFileSync } from "node:fs";
+import { statfs } from "node:fs/promises";
 import { availableParallelism } from "node:os";
+import { dirname } from "node:path";
 import type pg from "pg";
 import { z } from "zod";
-import { FramePart, PrintSettings, type ShotDocument } from "../../core/doc/schema.ts";
+import { FramePart, MOST_FRAMES, type Move, PrintSettings, type ShotDocument } from "../../core/doc/schema.ts";
 import { usedFilm } from "../../core/lens/camera.ts";
 import { lightLayers } from "../../core/light/layers.ts";
+import { type Moment, STILL } from "../../core/scene/inputs.ts";
 import { partInPixels } from "../../core/scene/part.ts";
+import { printBytes, type Tile } from "../../core/scene/picture.ts";
+import { documentAt } from "../../core/time/documentAt.ts";
+import { framesOf, framesPerSecond, momentOfFrame, seedOfFrame, shutterSeconds } from "../../core/time/frames.ts";
 import { Compiler } from "../../store/inputs.ts";
-import { printPng, withPrintAt } from "../../store/printFiles.ts";
+import { finishedPixels, printPng, withPrintAt } from "../../store/printFiles.ts";
 import { PrintWriter } from "../../store/printWriter.ts";
 import { findShot } from "../../store/shots.ts";
+import { isPadded, isVideoKind, VideoWriter } from "../../store/videoWriter.ts";
 import { TracePool, traceStrips } from "../../tracer/node/pool.ts";
 import { cleanStrips } from "../../tracer/strips.ts";
 import { BUILD, type Command, checked, type Flags, Refusal } from "../command.ts";
+
+/** FROM-TO, FROM-TO:STEP or one frame. */
+const FRAMES = /^(\d+)(?:-(\d+)(?::(\d+))?)?$/;
 
 const PrintFlags = z.object({
 	width: z.coerce.number().int().min(16).max(16_384).optional(),
@@ -31,9 +41,14 @@ const PrintFlags = z.object({
 		.pipe(FramePart)
 		.optional(),
 	workers: z.coerce.number().int().min(1).max(64).optional(),
+	time: z.coerce.number().min(0).max(3600).optional(),
+	frames: z.string().regex(FRAMES, "Frames are FROM-TO, FROM-TO:STEP or one number.").optional(),
+	"steady-noise": z.boolean().optional(),
 	out: z.string(),
 	png: z.string().optional(),
+	video: z.string().optional(),
 });
+type PrintFlags = z.infer<typeof PrintFlags>;
 
 /** Size of a print: what is asked, the other side by the frame's ratio. */
 export function printSize(
@@ -46,65 +61,194 @@ export function printSize(
 	return { width, height: asked.height ?? Math.max(1, Math.round(width / ratio)) };
 }
 
+function moveOf({ move, title }: ShotDocument, flag: string): Move {
+	if (!move) throw new Refusal("no-move", `"${title}" has no move, so ${flag} has nothing to show.`);
+	return move;
+}
+
+/** The frames that are asked for; throws in words where the move has them not. */
+function framesAsked(asked: string, move: Move): { frames: number[]; step: number } {
+	const [, a, b, s] = FRAMES.exec(asked) as RegExpExecArray;
+	const [from, to, step] = [Number(a), Number(b ?? a), Number(s ?? 1)];
+	if (to < from) throw new Refusal("bad-range", `The range ${asked} ends before it begins.`);
+	if (step < 1) throw new Refusal("bad-range", `The step of ${asked} is 0: every first frame is :1.`);
+	if (to > Math.min(MOST_FRAMES, move.frames) - 1)
+		throw new Refusal("bad-range", `The move has frames 0 to ${move.frames - 1}; ${asked} goes beyond them.`);
+	return { frames: framesOf({ from, to }, step), step };
+}
+
+/** A file's name by a pattern with the frame's number: %d, or %04d for four digits. */
+function namedBy(pattern: string, frame: number, many: boolean): string {
+	if (!/%0?\d*d/.test(pattern)) {
+		if (many)
+			throw new Refusal("bad-input", `--out ${pattern}: several frames need a number in it, as in FRAME_%04d.exr.`);
+		return pattern;
+	}
+	return pattern.replace(/%(0?)(\d*)d/, (_, zero, digits) => String(frame).padStart(Number(digits || 0), zero || " "));
+}
+
+/** What all frames of a print have in common. */
+interface Job {
+	doc: ShotDocument;
+	compiler: Compiler;
+	tracer: TracePool;
+	size: { width: number; height: number };
+	part: Tile;
+	samples: number;
+	noise: number | null;
+	lights: string[];
+}
+
+interface Traced {
+	pixelsSha256: string;
+	rays: number;
+}
+
+/** Traces one picture into a file; one that is there already stays until the new one is whole. */
+async function traceInto(
+	{ doc, compiler, tracer, size, part, samples, noise, lights }: Job,
+	{ moment, seed, out, text }: { moment: Moment; seed: number; out: string; text: Record<string, string> },
+	tell: (done: number) => void,
+): Promise<Traced> {
+	const scene = await compiler.compile(doc, moment);
+	const unfinished = `${out}.part`;
+	const writer = await PrintWriter.create(unfinished, {
+		width: part.width,
+		height: part.height,
+		window: { x: part.x, y: part.y, ...size },
+		text: { title: doc.title, samples: String(samples), seed: String(seed), ...text },
+		lights,
+		ev100: scene.root.camera.ev100,
+		finish: scene.root.finish,
+	});
+	try {
+		const traced = traceStrips(tracer, scene, { ...size, seed }, samples, tell, noise, lights, part);
+		for await (const { y, strip, clean } of cleanStrips(traced.strips, (view, rows) => tracer.denoise(view, rows)))
+			await writer.strip(y, strip, clean);
+		const { pixelsSha256 } = await writer.end();
+		renameSync(unfinished, out);
+		return { pixelsSha256, rays: traced.rays() };
+	} catch (error) {
+		await writer.close();
+		rmSync(unfinished, { force: true });
+		throw error;
+	}
+}
+
+/** Tells each tenth that is done. */
+function tenths(label = ""): (done: number) => void {
+	let shown = 0;
+	return (done) => {
+		const percent = Math.floor(done * 100);
+		if (percent < shown + 10) return;
+		shown = percent;
+		process.stderr.write(`${label}${percent} %\n`);
+	};
+}
+
+/** Refuses frames for which the disk has no room. */
+async function needRoom(out: string, pixels: number, frames: number): Promise<void> {
+	const disk = await statfs(dirname(out) || ".").catch(() => null);
+	if (!disk) throw new Refusal("no-folder", `The folder of ${out} is not there.`);
+	const takes = (printBytes(pixels) / 2 / 1e9) * frames;
+	const free = (disk.bavail * disk.bsize) / 1e9;
+	if (takes > free)
+		throw new Refusal(
+			"disk-full",
+			`${frames.toLocaleString("en")} frames take some ${Math.ceil(takes).toLocaleString("en")} GB, of which ${Math.floor(free)} GB are free. Print fewer of them, or smaller ones.`,
+		);
+}
+
+async function printFrames(job: Job, move: Move, f: PrintFlags, seed: number) {
+	const { frames, step } = framesAsked(f.frames as string, move);
+	const names = frames.map((frame) => namedBy(f.out, frame, frames.length > 1));
+	await needRoom(names[0], job.part.width * job.part.height, frames.length);
+	const kind = f.video?.split(".").pop()?.toLowerCase() ?? "";
+	if (f.video && !isVideoKind(kind))
+		throw new Refusal("bad-input", `--video ${f.video}: videos end with .mp4 or .webm.`);
+	const { width, height } = job.part;
+	const video =
+		f.video && isVideoKind(kind)
+			? VideoWriter.start(`${f.video}.part`, { width, height, rate: move.rate, kind, step })
+			: null;
+	if (video && isPadded({ width, height }))
+		process.stderr.write("The video has one pixel more where a side is odd, for video wants even ones.\n");
+	const done: { frame: number; out: string; pixelsSha256: string }[] = [];
+	let rays = 0;
+	try {
+		for (const [i, frame] of frames.entries()) {
+			const own = seedOfFrame(seed, frame, f["steady-noise"] ?? false);
+			const moment = momentOfFrame(frame, move);
+			const text = { frame: String(frame), rate: move.rate };
+			const traced = await traceInto(job, { moment, seed: own, out: names[i], text }, () => {});
+			rays += traced.rays;
+			done.push({ frame, out: names[i], pixelsSha256: traced.pixelsSha256 });
+			if (video) {
+				const { camera, finish } = documentAt(job.doc, moment.timeS);
+				await video.frame(await withPrintAt(names[i], (file) => finishedPixels(file, true, camera.ev100, finish)));
+			}
+			process.stderr.write(`frame ${frame}, ${i + 1} of ${frames.length}\n`);
+		}
+		await video?.end();
+	} catch (error) {
+		video?.stop();
+		if (f.video) rmSync(`${f.video}.part`, { force: true });
+		throw error;
+	}
+	if (f.video) renameSync(`${f.video}.part`, f.video);
+	return {
+		rays,
+		frames: done,
+		video: f.video ? { file: f.video, frames: done.length, fps: framesPerSecond(move.rate) / step } : null,
+	};
+}
+
+async function printStill(job: Job, f: PrintFlags, seed: number) {
+	const { doc } = job;
+	const moment = f.time === undefined ? STILL : { timeS: f.time, shutterS: shutterSeconds(moveOf(doc, "--time")) };
+	const traced = await traceInto(job, { moment, seed, out: f.out, text: {} }, tenths());
+	const { camera, finish } = documentAt(doc, moment.timeS);
+	if (f.png) writeFileSync(f.png, await withPrintAt(f.out, (file) => printPng(file, true, camera.ev100, finish)));
+	return { ...traced, out: f.out, ...(f.png ? { png: f.png } : {}) };
+}
+
 async function printShot(pool: pg.Pool, name: string, flags: Flags) {
 	if (typeof flags.out !== "string") throw new Refusal("bad-input", "print needs --out FILE.exr");
 	const f = checked(PrintFlags, flags, "print");
+	if (f.frames && f.time !== undefined) throw new Refusal("bad-input", "Give --frames or --time, not both.");
+	if (f.video && !f.frames) throw new Refusal("bad-input", "--video needs --frames.");
 	const shot = await findShot(pool, name);
 	const doc = shot.document;
 	const size = printSize(doc, f);
 	if (f.width && f.height) doc.camera.ratio = f.width / f.height;
 	const seed = f.seed ?? doc.print.seed;
 	const samples = f.samples ?? doc.print.samples;
-	const part = partInPixels(f.part ?? null, size.width, size.height) ?? { x: 0, y: 0, ...size };
-	const window = { x: part.x, y: part.y, ...size };
-	const scene = await new Compiler(pool).compile(doc);
+	const move = f.frames ? moveOf(doc, "--frames") : null;
 	const started = performance.now();
 	const tracer = new TracePool(BUILD, f.workers ?? availableParallelism());
-	const lights = f.layers ? lightLayers(doc).names : [];
-	// A file that is there already stays until the new one is whole.
-	const unfinished = `${f.out}.part`;
-	const writer = await PrintWriter.create(unfinished, {
-		width: part.width,
-		height: part.height,
-		window,
-		text: { title: doc.title, samples: String(samples), seed: String(seed) },
-		lights,
-		ev100: doc.camera.ev100,
-		finish: doc.finish,
-	});
-	let shown = 0;
-	const tell = (done: number) => {
-		const percent = Math.floor(done * 100);
-		if (percent < shown + 10) return;
-		shown = percent;
-		process.stderr.write(`${percent} %\n`);
-	};
-	const traced = traceStrips(tracer, scene, { ...size, seed }, samples, tell, f.noise ?? null, lights, part);
-	for await (const { y, strip, clean } of cleanStrips(traced.strips, (view, rows) => tracer.denoise(view, rows)))
-		await writer.strip(y, strip, clean);
-	const { pixelsSha256 } = await writer.end();
-	renameSync(unfinished, f.out);
-	await tracer.close();
-	const seconds = (performance.now() - started) / 1000;
-	if (f.png)
-		writeFileSync(f.png, await withPrintAt(f.out, (file) => printPng(file, true, doc.camera.ev100, doc.finish)));
-	return {
-		shot: shot.id,
-		...size,
+	const job: Job = {
+		doc,
+		compiler: new Compiler(pool),
+		tracer,
+		size,
+		part: partInPixels(f.part ?? null, size.width, size.height) ?? { x: 0, y: 0, ...size },
 		samples,
-		seed,
-		seconds: Math.round(seconds * 100) / 100,
-		rays: traced.rays(),
-		pixelsSha256,
-		out: f.out,
-		...(f.png ? { png: f.png } : {}),
+		noise: f.noise ?? null,
+		lights: f.layers ? lightLayers(doc).names : [],
 	};
+	try {
+		const printed = move ? await printFrames(job, move, f, seed) : await printStill(job, f, seed);
+		const seconds = (performance.now() - started) / 1000;
+		return { shot: shot.id, ...size, samples, seed, seconds: Math.round(seconds * 100) / 100, ...printed };
+	} finally {
+		await tracer.close();
+	}
 }
 
-/** Traces a shot into files, without the queue. */
+/** Traces a shot, or frames of its move, into files, without the queue. */
 export const print: Command = {
 	args: ["SHOT"],
 	flags:
-		"--out FILE.exr [--png FILE.png] [--width N] [--height N] [--samples N] [--seed N] [--noise PERCENT] [--layers] [--part LEFT,TOP,WIDTH,HEIGHT] [--workers N]",
+		"--out FILE.exr [--png FILE.png] [--time SECONDS] [--frames FROM-TO[:STEP] --out PATTERN_%04d.exr [--video FILE.mp4]] [--width N] [--height N] [--samples N] [--seed N] [--noise PERCENT] [--layers] [--part LEFT,TOP,WIDTH,HEIGHT] [--steady-noise] [--workers N]",
 	run: ({ args: [name], flags, pool }) => printShot(pool, name, flags),
 };

@@ -1,5 +1,5 @@
 /** What is kept about a shot beside its document, as store, server and page all see it. */
-import type { ShotDocument } from "./schema.ts";
+import type { Rate, ShotDocument } from "./schema.ts";
 
 /** How a shot stands, without its document. */
 export interface ShotStanding {
@@ -81,4 +81,8 @@ export interface PrintLine {
 	samplesAhead: number;
 	/** Seconds left by the measured time of its units, null before the first. */
 	secondsLeft: number | null;
+	/** Moment of the move that a still shows, null for the document as it is. */
+	timeS: number | null;
+	/** Of frames of a move: how many are wanted and done, the first and the last of them, frames a second. */
+	sequence: { frames: number; done: number; first: number; last: number; rate: Rate } | null;
 }

@@ -1,5 +1,6 @@
 /** Frames of a move and their times. Rates are exact fractions, so that no frame drifts, however long the move. */
 import { type FrameRange, type Move, RATES, type Rate } from "../doc/schema.ts";
+import { hash32 } from "../maths/hash.ts";
 
 /** Seconds from the move's beginning at which a frame's shutter opens. */
 export function timeOfFrame(frame: number, rate: Rate): number {
@@ -38,3 +39,28 @@ export const momentOfFrame = (frame: number, move: Move): { timeS: number; shutt
 /** Frames of a range, each `step`th of them. */
 export const framesOf = ({ from, to }: FrameRange, step = 1): number[] =>
 	Array.from({ length: Math.floor((to - from) / step) + 1 }, (_, i) => from + i * step);
+
+/**
+ * Frames in the order in which they tell most of the whole: the first, the last, the middle, the quarters and so forth, so
+ * that a sequence can be judged long before it is done.
+ */
+export function tellingOrder(frames: readonly number[]): number[] {
+	const n = frames.length;
+	if (n === 0) return [];
+	const out = [frames[0]];
+	const seen = new Uint8Array(n);
+	seen[0] = 1;
+	const take = (i: number) => {
+		if (seen[i]) return;
+		seen[i] = 1;
+		out.push(frames[i]);
+	};
+	take(n - 1);
+	for (let parts = 2; out.length < n; parts *= 2)
+		for (let k = 1; k < parts; k += 2) take(Math.round((k * (n - 1)) / parts));
+	return out;
+}
+
+/** Seed of a frame's noise: another one for each, by its own number alone, unless all shall have the same. */
+export const seedOfFrame = (seed: number, frame: number, steady: boolean): number =>
+	steady ? seed : hash32(seed ^ hash32(frame + 1));
