@@ -34,7 +34,7 @@ const uiOrder = [
 	["store"],
 	["reference"],
 	["frame"],
-	["plan", "ribbon", "sheet"],
+	["plan", "ribbon", "sheet", "strip"],
 	["steps"],
 	["room"],
 ];

@@ -43,10 +43,11 @@ export async function large(
 				"insert into prints (id, shot_id, revision, document, width, height, samples, seed, state, started_at) values ($1, $2, 0, $3, $4, $5, $6, 1, 'tracing', now())",
 				[id, shot.id, JSON.stringify(document), WIDTH, height, 16 * BLOCKS],
 			);
+			await client.query("insert into frames (print_id, frame, turn, state) values ($1, 0, 0, 'tracing')", [id]);
 			for (const [tile, t] of tilesOf(WIDTH, height).entries())
 				await client.query(
-					"insert into units (print_id, tile, x, y, width, height, next_block, blocks, sums, firsts) values ($1, $2, $3, $4, $5, $6, $7, $7, $8, $9)",
-					[id, tile, ...[t.x, t.y, t.width, t.height], BLOCKS, ...bytes],
+					"insert into units (print_id, tile, x, y, width, height, done, samples, sums, firsts) values ($1, $2, $3, $4, $5, $6, $7, $7, $8, $9)",
+					[id, tile, ...[t.x, t.y, t.width, t.height], 16 * BLOCKS, ...bytes],
 				);
 		});
 		const at = performance.now();

@@ -99,7 +99,7 @@ describe("frames of a move", () => {
 		press(2);
 		const { id } = await orderFrames("Whole");
 		const print = await done(id);
-		expect(print.sequence).toEqual({ frames: 7, done: 7, first: 0, last: 6, rate: "24" });
+		expect(print.sequence).toEqual({ frames: 7, done: 7, first: 0, last: 6, rate: "24", videos: [] });
 		expect(print.done).toBe(1);
 		whole = await digests(id);
 		expect(new Set(whole).size).toBe(7);
@@ -254,7 +254,7 @@ describe("what cannot be printed", () => {
 			/frames 0 to 6; 5-9 goes beyond/,
 		);
 		expect(await refused("Whole", "--frames", "4-2", "--out", file("x_%d.exr"))).toMatch(/ends before it begins/);
-		expect(await refused("Whole", "--frames", "all", "--out", file("x_%d.exr"))).toMatch(/FROM-TO/);
+		expect(await refused("Whole", "--frames", "all", "--out", file("x_%d.exr"))).toMatch(/names no frames/);
 		expect(await refused("Whole", "--frames", "0-3", "--out", file("x.exr"))).toMatch(/need a number/);
 		expect(await refused("Whole", "--frames", "0-3", "--out", "/no/where/x_%d.exr")).toMatch(/folder/);
 		expect(await refused("Whole", "--frames", "0-3", "--out", file("x_%d.exr"), "--video", file("x.gif"))).toMatch(

@@ -164,7 +164,9 @@ describe("the press", () => {
 			"select pg_terminate_backend(pid) from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid()",
 		);
 		const quiet = (
-			await pool.query<{ pixels_sha256: string }>("select pixels_sha256 from prints where shot_id = 'quiet'")
+			await pool.query<{ pixels_sha256: string }>(
+				"select f.pixels_sha256 from prints p join frames f on f.print_id = p.id where shot_id = 'quiet'",
+			)
 		).rows[0].pixels_sha256;
 		expect((await done(id)).pixelsSha256).toBe(quiet);
 	});
@@ -288,7 +290,9 @@ describe("a print that is paused", () => {
 		expect(await pausePrint(pool, id, false)).toBe(true);
 		press(1);
 		const quiet = (
-			await pool.query<{ pixels_sha256: string }>("select pixels_sha256 from prints where shot_id = 'quiet'")
+			await pool.query<{ pixels_sha256: string }>(
+				"select f.pixels_sha256 from prints p join frames f on f.print_id = p.id where shot_id = 'quiet'",
+			)
 		).rows[0].pixels_sha256;
 		expect((await done(id)).pixelsSha256).toBe(quiet);
 		expect(await pausePrint(pool, id, true)).toBe(false);

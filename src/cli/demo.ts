@@ -91,9 +91,13 @@ async function keepPrint(pool: pg.Pool, shotId: string): Promise<void> {
 		const exr = await putBlob(client, file, "image/x-exr");
 		const thumb = await putBlob(client, thumbnail, "image/png");
 		await client.query(
-			`insert into prints (id, shot_id, revision, document, width, height, samples, seed, state, started_at, finished_at, exr, thumbnail)
-			 values ('first', $1, $2, $3, $4, $5, 256, 1, 'done', null, now(), $6, $7)`,
-			[shotId, shot.head, JSON.stringify(shot.document), width, height, exr, thumb],
+			`insert into prints (id, shot_id, revision, document, width, height, samples, seed, state, started_at, finished_at)
+			 values ('first', $1, $2, $3, $4, $5, 256, 1, 'done', null, now())`,
+			[shotId, shot.head, JSON.stringify(shot.document), width, height],
+		);
+		await client.query(
+			"insert into frames (print_id, frame, turn, state, exr, thumbnail) values ('first', 0, 0, 'done', $1, $2)",
+			[exr, thumb],
 		);
 		return thumb;
 	});

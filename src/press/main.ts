@@ -18,24 +18,28 @@ import {
 	type TileSums,
 } from "../core/scene/picture.ts";
 import { documentAt } from "../core/time/documentAt.ts";
-import { momentOfFrame, seedOfFrame, shutterSeconds } from "../core/time/frames.ts";
-import { collectBlobs, putBlob, putBlobFile } from "../store/blobs.ts";
+import { momentOfFrame, seedOfFrame, shutterSeconds, stepOf } from "../core/time/frames.ts";
+import { collectBlobs, getBlob, putBlob, putBlobFile } from "../store/blobs.ts";
 import { inTransaction, isAway, listen, openPool, withPatience } from "../store/database.ts";
 import {
 	type Assembly,
 	claimAssembly,
 	failAssembly,
 	finishAssembly,
+	listFrames,
 	nextUnit,
 	pauseAssembly,
 	renewAssembly,
 } from "../store/frames.ts";
 import { Compiler } from "../store/inputs.ts";
 import { answerPilot, claimPilot, type PilotOrder } from "../store/pilots.ts";
+import { finishedPixels, openPrintBytes } from "../store/printFiles.ts";
 import { failPrint, foldProgress, isFull, type PrintWork, pauseFull, readWork, stateOfPrint } from "../store/prints.ts";
 import { PrintWriter } from "../store/printWriter.ts";
 import { clearTemporary, temporaryFolder } from "../store/temporary.ts";
 import { type Claim, claimUnit, dropUnit, RENEW_MS, renewLeases, returnUnit } from "../store/units.ts";
+import { claimVideo, failVideo, finishVideo, tellVideo, type VideoWork } from "../store/videos.ts";
+import { VIDEO_KINDS, VideoError, VideoWriter } from "../store/videoWriter.ts";
 import { TracePool, tracePilot } from "../tracer/node/pool.ts";
 import { cleanStrips, STRIP } from "../tracer/strips.ts";
 
@@ -261,6 +265,59 @@ async function assemble(assembly: Assembly): Promise<void> {
 	}
 }
 
+/** Makes a video of a print's frames. Tracing goes on beside it. */
+async function film(work: VideoWork): Promise<void> {
+	const folder = await temporaryFolder();
+	let video: VideoWriter | null = null;
+	try {
+		const print = await readWork(pool, work.printId);
+		const move = print?.document.move;
+		const frames = (await listFrames(pool, work.printId)).filter((f) => f.exr);
+		if (!print || !move || frames.length === 0)
+			throw new VideoError("no-frames", "No frame of this print is done yet.");
+		const step = stepOf(frames.map((f) => f.frame));
+		const path = join(folder, `video.${work.kind}`);
+		const { width, height } = print.part ?? print;
+		video = VideoWriter.start(path, { width, height, rate: move.rate, kind: work.kind, step });
+		for (const [i, { frame, exr }] of frames.entries()) {
+			const { timeS } = momentOfFrame(frame, move);
+			const file = await getBlob(pool, exr as string);
+			if (!file) throw new VideoError("no-blob", `The file of frame ${frame} is gone.`);
+			const { finish } = documentAt(work.document, timeS);
+			const { camera } = documentAt(print.document, timeS);
+			await video.frame(await finishedPixels(await openPrintBytes(file), work.clean, camera.ev100, finish));
+			if (!(await tellVideo(pool, work, i + 1))) return;
+		}
+		await video.end();
+		const blob = await inTransaction(pool, (client) => putBlobFile(client, path, VIDEO_KINDS[work.kind].mediaType));
+		await finishVideo(pool, work, blob);
+		log(`video of print ${work.printId} is done`);
+	} catch (error) {
+		if (isAway(error)) throw error;
+		const full = isFull(error) ? "The disk is full: the video could not be kept. Make room, then make it again." : null;
+		await withPatience(() => failVideo(pool, work, full ?? (error as Error).message));
+	} finally {
+		video?.stop();
+		await rm(folder, { recursive: true, force: true });
+	}
+}
+
+let filming = false;
+
+/** Makes what videos are wanted, one after the other. */
+async function filmAll(): Promise<void> {
+	if (filming) return;
+	filming = true;
+	try {
+		for (let work = await claimVideo(pool); work && !ending.signal.aborted; work = await claimVideo(pool))
+			await film(work);
+	} catch (error) {
+		if (!isAway(error)) log((error as Error).stack ?? String(error));
+	} finally {
+		filming = false;
+	}
+}
+
 /** Clears what nothing refers to any more, here and in the database. */
 const clear = () =>
 	Promise.all([clearTemporary(), collectBlobs(pool)]).catch((error) => {
@@ -302,6 +359,7 @@ async function run(): Promise<void> {
 	log(`ready with ${threads} threads`);
 	while (!ending.signal.aborted) {
 		try {
+			void filmAll();
 			const ready = await claimAssembly(pool);
 			if (ready) {
 				assembling = ready;

@@ -1,11 +1,15 @@
 /** Files of a finished print, made from its EXR. */
 
+import { z } from "zod";
 import type { PrintLine } from "../core/doc/records.ts";
-import type { Camera } from "../core/doc/schema.ts";
+import { type Camera, MOST_FRAMES } from "../core/doc/schema.ts";
 import { channelsOf, type Layer, LayerScale, layerPicture, layersIn, scaledBy } from "../core/finish/layers.ts";
 import { usedFilm } from "../core/lens/camera.ts";
 import { namesOfIds } from "../core/scene/ids.ts";
+import { documentAt } from "../core/time/documentAt.ts";
+import { momentOfFrame } from "../core/time/frames.ts";
 import { blobInfo, blobRange, getBlob } from "../store/blobs.ts";
+import { readFrame } from "../store/frames.ts";
 import { openPrintBytes, openPrintFile, type PrintFile, pictureNames } from "../store/printFiles.ts";
 import { readPrint, readWork } from "../store/prints.ts";
 import type { Rgb } from "../store/printWriter.ts";
@@ -18,11 +22,29 @@ export function heightOf(camera: Camera, widthPx: number): number {
 	return Math.max(1, Math.round((widthPx * film.heightMm) / film.widthMm));
 }
 
-export async function finishedPrint(id: string): Promise<PrintLine & { exr: string }> {
+/** A print with its file; of the frames of a move that of the given one. */
+export async function finishedPrint(id: string, frame: number | null): Promise<PrintLine & { exr: string }> {
 	const print = await readPrint(database(), id);
 	if (!print) throw new HttpError(404, "no-print", `There is no print "${id}".`);
-	if (!print.exr) throw new HttpError(409, "not-done", "This print is not done yet.");
-	return { ...print, exr: print.exr };
+	if (!print.sequence) {
+		if (!print.exr) throw new HttpError(409, "not-done", "This print is not done yet.");
+		return { ...print, exr: print.exr };
+	}
+	const of = await readFrame(database(), id, frame ?? print.sequence.first);
+	if (!of) throw new HttpError(404, "no-frame", `This print has no frame ${frame}.`);
+	if (!of.exr) throw new HttpError(409, "not-done", `Frame ${of.frame} of this print is not done yet.`);
+	return { ...print, exr: of.exr, pixelsSha256: of.pixelsSha256 };
+}
+
+const Frame = z.coerce.number().int().min(0).max(MOST_FRAMES);
+
+/** The frame that a request asks for, null when it names none. */
+export function frameAsked(request: Request): number | null {
+	const asked = new URL(request.url).searchParams.get("frame");
+	if (asked === null) return null;
+	const frame = Frame.safeParse(asked);
+	if (!frame.success) throw new HttpError(400, "bad-frame", "A frame is a whole number from 0.");
+	return frame.data;
 }
 
 /** A print's file, read, and what the numbers of its id layer stand for. */
@@ -32,6 +54,8 @@ interface ReadPrint {
 	names: { id: string; name: string }[];
 	/** The camera that it was printed with. */
 	camera: Camera | null;
+	/** Moment of the move that it shows, null for the still. */
+	timeS: number | null;
 }
 
 /** The prints that were read last, since a pointer that moves over one asks for many pixels of its file. */
@@ -40,8 +64,8 @@ const MOST_READ = 2;
 const HELD_BYTES = 96 * 1024 * 1024;
 const read = new Map<string, Promise<ReadPrint>>();
 
-async function readWhole(id: string): Promise<ReadPrint> {
-	const print = await finishedPrint(id);
+async function readWhole(id: string, frame: number | null): Promise<ReadPrint> {
+	const print = await finishedPrint(id, frame);
 	const info = await blobInfo(database(), print.exr);
 	const held = info && info.size <= HELD_BYTES ? await getBlob(database(), print.exr) : null;
 	if (!info) throw new HttpError(404, "no-blob", "The file of this print is gone.");
@@ -49,26 +73,40 @@ async function readWhole(id: string): Promise<ReadPrint> {
 		? await openPrintBytes(held)
 		: await openPrintFile((from, to) => blobRange(database(), print.exr, from, to), info.size);
 	const work = await readWork(database(), id);
-	return { print, file, names: work ? namesOfIds(work.document) : [], camera: work?.document.camera ?? null };
+	const timeS =
+		work?.sequence && work.document.move
+			? momentOfFrame(frame ?? print.sequence?.first ?? 0, work.document.move).timeS
+			: (work?.timeS ?? null);
+	const shown = work && documentAt(work.document, timeS);
+	return {
+		print,
+		file,
+		names: shown ? namesOfIds(shown) : [],
+		camera: shown?.camera ?? null,
+		timeS,
+	};
 }
 
-export function readPrintPlanes(id: string): Promise<ReadPrint> {
-	let known = read.get(id);
+export function readPrintPlanes(id: string, frame: number | null = null): Promise<ReadPrint> {
+	const key = `${id}/${frame ?? ""}`;
+	let known = read.get(key);
 	if (!known) {
-		known = readWhole(id);
-		read.set(id, known);
-		known.catch(() => read.delete(id));
+		known = readWhole(id, frame);
+		read.set(key, known);
+		known.catch(() => read.delete(key));
 		for (const key of [...read.keys()].slice(0, -MOST_READ)) read.delete(key);
 	}
 	return known;
 }
 
 /** Forgets a print that is deleted. */
-export const forgetPrint = (id: string): void => void read.delete(id);
+export const forgetPrint = (id: string): void => {
+	for (const key of [...read.keys()]) if (key.startsWith(`${id}/`)) read.delete(key);
+};
 
 /** Names of the layers that a print can be shown as. */
-export async function printLayers(id: string): Promise<string[]> {
-	const { file } = await readPrintPlanes(id);
+export async function printLayers(id: string, frame: number | null): Promise<string[]> {
+	const { file } = await readPrintPlanes(id, frame);
 	return layersIn(file.names);
 }
 

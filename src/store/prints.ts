@@ -7,7 +7,7 @@
 import { randomUUID } from "node:crypto";
 import type pg from "pg";
 import { upgrade } from "../core/doc/migrations.ts";
-import type { PrintLine, PrintState } from "../core/doc/records.ts";
+import type { PrintLine, PrintState, VideoLine } from "../core/doc/records.ts";
 import type { Rate, ShotDocument } from "../core/doc/schema.ts";
 import type { Tile } from "../core/scene/picture.ts";
 import { dropBlobs } from "./blobs.ts";
@@ -48,10 +48,13 @@ interface Row {
 	frames_done: string;
 	first_frame: number;
 	last_frame: number;
+	videos: VideoLine[] | null;
 }
 
 const SELECT = `select p.id, p.shot_id, p.revision, p.width, p.height, p.samples, p.seed, p.noise_percent, p.part, p.state, p.message, p.created_at, p.started_at,
   p.finished_at, p.sequence, p.time_s, p.document->'move'->>'rate' as rate, (p.document->'camera'->>'ev100')::float8 as ev100,
+  case when p.sequence then (select json_agg(json_build_object('id', v.id, 'kind', v.kind, 'state', v.state, 'done', v.done, 'frames', f.frames_done,
+    'blob', v.blob, 'message', v.message) order by v.created_at desc) from videos v where v.print_id = p.id) end as videos,
   f.exr, f.thumbnail, f.pixels_sha256, f.frames, f.frames_done, f.first_frame, f.last_frame,
   p.rays + n.rays as rays, p.busy_ms + n.busy_ms as busy_ms, p.work - n.work_less as work, p.work_done + n.work_done as work_done,
   (select count(*) from units u where u.print_id = p.id and u.lease_token is not null and u.lease_until > now()) as active,
@@ -107,6 +110,7 @@ function toLine(r: Row): PrintLine {
 					first: r.first_frame,
 					last: r.last_frame,
 					rate: r.rate ?? "24",
+					videos: r.videos ?? [],
 				}
 			: null,
 	};
@@ -241,8 +245,8 @@ export async function deletePrint(pool: pg.Pool, id: string): Promise<boolean> {
 	return inTransaction(pool, async (client) => {
 		const r = await client.query("select from prints where id = $1 for update", [id]);
 		if (r.rowCount === 0) return false;
-		const files = await client.query<{ hash: string }>(
-			"select unnest(array[exr, thumbnail]) as hash from frames where print_id = $1",
+		const files = await client.query<{ hash: string | null }>(
+			"select unnest(array[exr, thumbnail]) as hash from frames where print_id = $1 union select blob from videos where print_id = $1",
 			[id],
 		);
 		await deleteUnits(client, id);

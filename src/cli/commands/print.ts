@@ -4,14 +4,21 @@ import { availableParallelism } from "node:os";
 import { dirname } from "node:path";
 import type pg from "pg";
 import { z } from "zod";
-import { FramePart, MOST_FRAMES, type Move, PrintSettings, type ShotDocument } from "../../core/doc/schema.ts";
+import { FramePart, type Move, PrintSettings, type ShotDocument } from "../../core/doc/schema.ts";
 import { usedFilm } from "../../core/lens/camera.ts";
 import { lightLayers } from "../../core/light/layers.ts";
 import { type Moment, STILL } from "../../core/scene/inputs.ts";
 import { partInPixels } from "../../core/scene/part.ts";
 import { printBytes, type Tile } from "../../core/scene/picture.ts";
 import { documentAt } from "../../core/time/documentAt.ts";
-import { framesOf, framesPerSecond, momentOfFrame, seedOfFrame, shutterSeconds } from "../../core/time/frames.ts";
+import {
+	framesPerSecond,
+	momentOfFrame,
+	parseFrames,
+	seedOfFrame,
+	shutterSeconds,
+	stepOf,
+} from "../../core/time/frames.ts";
 import { Compiler } from "../../store/inputs.ts";
 import { finishedPixels, printPng, withPrintAt } from "../../store/printFiles.ts";
 import { PrintWriter } from "../../store/printWriter.ts";
@@ -20,9 +27,6 @@ import { isPadded, isVideoKind, VideoWriter } from "../../store/videoWriter.ts";
 import { TracePool, traceStrips } from "../../tracer/node/pool.ts";
 import { cleanStrips } from "../../tracer/strips.ts";
 import { BUILD, type Command, checked, type Flags, Refusal } from "../command.ts";
-
-/** FROM-TO, FROM-TO:STEP or one frame. */
-const FRAMES = /^(\d+)(?:-(\d+)(?::(\d+))?)?$/;
 
 const PrintFlags = z.object({
 	width: z.coerce.number().int().min(16).max(16_384).optional(),
@@ -42,7 +46,7 @@ const PrintFlags = z.object({
 		.optional(),
 	workers: z.coerce.number().int().min(1).max(64).optional(),
 	time: z.coerce.number().min(0).max(3600).optional(),
-	frames: z.string().regex(FRAMES, "Frames are FROM-TO, FROM-TO:STEP or one number.").optional(),
+	frames: z.string().optional(),
 	"steady-noise": z.boolean().optional(),
 	out: z.string(),
 	png: z.string().optional(),
@@ -68,13 +72,12 @@ function moveOf({ move, title }: ShotDocument, flag: string): Move {
 
 /** The frames that are asked for; throws in words where the move has them not. */
 function framesAsked(asked: string, move: Move): { frames: number[]; step: number } {
-	const [, a, b, s] = FRAMES.exec(asked) as RegExpExecArray;
-	const [from, to, step] = [Number(a), Number(b ?? a), Number(s ?? 1)];
-	if (to < from) throw new Refusal("bad-range", `The range ${asked} ends before it begins.`);
-	if (step < 1) throw new Refusal("bad-range", `The step of ${asked} is 0: every first frame is :1.`);
-	if (to > Math.min(MOST_FRAMES, move.frames) - 1)
-		throw new Refusal("bad-range", `The move has frames 0 to ${move.frames - 1}; ${asked} goes beyond them.`);
-	return { frames: framesOf({ from, to }, step), step };
+	try {
+		const frames = parseFrames(asked, move.frames);
+		return { frames, step: stepOf(frames) };
+	} catch (error) {
+		throw new Refusal("bad-range", (error as Error).message);
+	}
 }
 
 /** A file's name by a pattern with the frame's number: %d, or %04d for four digits. */

@@ -50,6 +50,17 @@ export interface LeftBehind extends HistoryLine {
 	thumbnail: string | null;
 }
 
+export interface VideoLine {
+	id: string;
+	kind: "mp4" | "webm";
+	state: "waiting" | "making" | "done" | "failed";
+	/** Frames that are in it, and those that are to be. */
+	done: number;
+	frames: number;
+	blob: string | null;
+	message: string | null;
+}
+
 export type PrintState = "queued" | "tracing" | "paused" | "assembling" | "done" | "cancelled" | "failed";
 
 export interface PrintLine {
@@ -84,5 +95,5 @@ export interface PrintLine {
 	/** Moment of the move that a still shows, null for the document as it is. */
 	timeS: number | null;
 	/** Of frames of a move: how many are wanted and done, the first and the last of them, frames a second. */
-	sequence: { frames: number; done: number; first: number; last: number; rate: Rate } | null;
+	sequence: { frames: number; done: number; first: number; last: number; rate: Rate; videos: VideoLine[] } | null;
 }

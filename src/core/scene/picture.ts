@@ -105,6 +105,15 @@ export const printBytes = (pixels: number, lights = 0): number =>
 	firstsBytes({ x: 0, y: 0, width: pixels, height: 1 }) +
 	pixels * FILE_BYTES;
 
+/** Bytes that a pixel of a frame with few channels takes where it is kept, about: measured on the demo's move. */
+const LEAN_BYTES = 18;
+
+/** Bytes of disk that frames of so many pixels take: what is kept of all, and what is in hand of a few. */
+export const framesBytes = (pixels: number, frames: number, lights = 0): number =>
+	Math.min(frames, FRAMES_IN_HAND) * printBytes(pixels, lights) +
+	frames * pixels * (lights > 0 ? FILE_BYTES / 2 : LEAN_BYTES);
+const FRAMES_IN_HAND = 3;
+
 /** A picture of nothing yet; `lights` names the lights that have layers of their own. */
 export function emptyPicture(width: number, height: number, lights: string[] = []): Picture {
 	const plane = () => new Float32Array(width * height);

@@ -64,3 +64,30 @@ export function tellingOrder(frames: readonly number[]): number[] {
 /** Seed of a frame's noise: another one for each, by its own number alone, unless all shall have the same. */
 export const seedOfFrame = (seed: number, frame: number, steady: boolean): number =>
 	steady ? seed : hash32(seed ^ hash32(frame + 1));
+
+/** The even step of frames by their numbers: 1 where they lie unevenly. */
+export function stepOf(frames: readonly number[]): number {
+	const step = frames.length > 1 ? frames[1] - frames[0] : 1;
+	return frames.every((f, i) => i === 0 || f - frames[i - 1] === step) ? step : 1;
+}
+
+const PART = /^(\d+)(?:-(\d+)(?::(\d+))?)?$/;
+
+/**
+ * Frames as a person writes them: "0-95", "0-95:4" for each fourth, "12", or several of these with commas between. By rising
+ * number, each once. Throws a RangeError in words when they make no sense or go beyond a move of so many frames.
+ */
+export function parseFrames(text: string, frames: number): number[] {
+	const out = new Set<number>();
+	for (const part of text.split(",").map((p) => p.trim())) {
+		const m = PART.exec(part);
+		if (!m)
+			throw new RangeError(`"${part.slice(0, 40)}" names no frames: they are FROM-TO, FROM-TO:STEP or one number.`);
+		const [from, to, step] = [Number(m[1]), Number(m[2] ?? m[1]), Number(m[3] ?? 1)];
+		if (to < from) throw new RangeError(`The range ${part} ends before it begins.`);
+		if (step < 1) throw new RangeError(`The step of ${part} is 0: each frame is :1.`);
+		if (to > frames - 1) throw new RangeError(`The move has frames 0 to ${frames - 1}; ${part} goes beyond them.`);
+		for (let f = from; f <= to; f += step) out.add(f);
+	}
+	return [...out].sort((a, b) => a - b);
+}

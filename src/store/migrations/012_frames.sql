@@ -48,3 +48,24 @@ alter table prints drop column assemble_until;
 alter table prints drop column exr;
 alter table prints drop column pixels_sha256;
 alter table prints drop column thumbnail;
+
+-- Videos made of a print's frames, with a finish; made again when that is another.
+create table videos (
+  id text primary key,
+  print_id text not null references prints on delete cascade,
+  kind text not null,
+  -- The shot whose finish it has.
+  document jsonb not null,
+  clean boolean not null default true,
+  state text not null default 'waiting',
+  done int not null default 0,
+  token uuid,
+  lease_until timestamptz,
+  blob text references blobs,
+  message text,
+  created_at timestamptz not null default now(),
+  finished_at timestamptz
+);
+create index videos_waiting on videos (created_at) where state in ('waiting', 'making');
+create index videos_print on videos (print_id);
+create index videos_blob on videos (blob);

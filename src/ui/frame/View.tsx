@@ -3,7 +3,7 @@
 import { Canvas, useFrame, useThree } from "@react-three/fiber";
 import { useEffect, useMemo, useRef } from "react";
 import * as THREE from "three";
-import type { ProofState } from "../stage/messages.ts";
+import type { ProofState, SmallFrame } from "../stage/messages.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../store/studio.ts";
 import type { ProofPicture } from "../view/finishPass.ts";
@@ -42,7 +42,8 @@ function Painter({ print, bleed }: { print: ProofPicture | null; bleed: number }
 	const doc = useShown();
 	/** Something is being dragged: its full drawing waits for the hand to let go. */
 	const inHand = useShot((s) => s.preview !== null);
-	const { root, parts, sceneNumber, proof, free, grey, mirrored, look } = useStudioOf(
+	const timeS = useShot((s) => s.timeS);
+	const { root, parts, sceneNumber, proof, free, grey, mirrored, look, playing, playsSmall, smallFrames } = useStudioOf(
 		"root",
 		"parts",
 		"sceneNumber",
@@ -51,8 +52,15 @@ function Painter({ print, bleed }: { print: ProofPicture | null; bleed: number }
 		"grey",
 		"mirrored",
 		"look",
+		"playing",
+		"playsSmall",
+		"smallFrames",
 	);
 	const first = useRef(true);
+	/** Of a move the frame shows what the stage has made, its camera too; a hand is shown what it does at once. */
+	const moving = root && timeS !== null && !inHand ? root : null;
+	const camera = moving?.camera ?? doc.camera;
+	const finish = moving?.finish ?? doc.finish;
 
 	useEffect(() => {
 		gl.toneMapping = THREE.NoToneMapping;
@@ -82,16 +90,17 @@ function Painter({ print, bleed }: { print: ProofPicture | null; bleed: number }
 
 	useEffect(() => {
 		view.setLook(look);
+		const smallShown = playing !== null && playsSmall ? smallFrames.get(playing) : undefined;
 		const proofShown =
-			proof?.pixels && !free && look === "surfaces"
+			playing === null && proof?.pixels && !free && look === "surfaces"
 				? { ...proof, pixels: proof.pixels, scale: 1, share: proofShare(proof, view.clock.frameMs > PATIENT_MS) }
 				: null;
-		view.setProof(print ?? proofShown);
+		view.setProof(print ?? (smallShown ? smallPicture(smallShown) : proofShown));
 		invalidate();
-	}, [print, proof, free, look, view, invalidate]);
+	}, [print, proof, free, look, playing, playsSmall, smallFrames, view, invalidate]);
 
 	// biome-ignore lint/correctness/useExhaustiveDependencies: anything shown asks for one more picture
-	useEffect(() => invalidate(), [doc.camera, doc.finish, free, grey, mirrored, size, bleed, inHand, invalidate]);
+	useEffect(() => invalidate(), [camera, finish, free, grey, mirrored, size, bleed, inHand, invalidate]);
 
 	const rest = useRef<ReturnType<typeof setTimeout> | null>(null);
 	const rested = useRef(true);
@@ -112,7 +121,7 @@ function Painter({ print, bleed }: { print: ProofPicture | null; bleed: number }
 			scale,
 		};
 		const before = view.worlds;
-		view.render(gl, shownView(doc.camera, free), doc.finish, doc.camera.ev100, how);
+		view.render(gl, shownView(camera, free), finish, camera.ev100, how);
 		document.documentElement.dataset.scale = String(view.drawnScale);
 		if (view.worlds !== before && rest.current) {
 			clearTimeout(rest.current);
@@ -135,6 +144,13 @@ function Painter({ print, bleed }: { print: ProofPicture | null; bleed: number }
 		}
 	}, 1);
 	return null;
+}
+
+/** A small frame as the frame shows it, enlarged. */
+function smallPicture({ width, height, rgb }: SmallFrame): ProofPicture {
+	const pixels = new Float32Array(width * height * 4).fill(1);
+	for (let i = 0; i < width * height; i++) for (let c = 0; c < 3; c++) pixels[4 * i + c] = rgb[c][i];
+	return { width, height, pixels, scale: 1, share: 1 };
 }
 
 let known: boolean | null = null;

@@ -22,6 +22,7 @@ import { useSame } from "../parts/same.ts";
 import { metres } from "../parts/words.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudioOf } from "../store/studio.ts";
+import { LensWay } from "./LensWay.tsx";
 import { type Outline, outlineAt, outlineOf, type Place } from "./outlines.ts";
 import { reachOf } from "./reach.ts";
 import { Whole } from "./Whole.tsx";
@@ -34,8 +35,10 @@ export function Plan({ width, height }: { width: number; height: number }) {
 	const clip = useId();
 	const { camera, pieces } = doc;
 	const view = frameOfView(camera);
-	const [lx, , lz] = camera.position;
-	const h = (camera.headingDeg * Math.PI) / 180;
+	// The plan lies about the lens as it stands, so that it keeps its place under a hand that moves that.
+	const anchor = useShot((s) => s.document.camera);
+	const [lx, , lz] = anchor.position;
+	const h = (anchor.headingDeg * Math.PI) / 180;
 	// From what stands, so that the plan keeps its scale under the hand.
 	const standing = useShot((s) => s.document.pieces);
 	const reach = useMemo(
@@ -65,9 +68,11 @@ export function Plan({ width, height }: { width: number; height: number }) {
 		return { dx: a * Math.cos(h) - b * Math.sin(h), dz: a * Math.sin(h) + b * Math.cos(h) };
 	};
 	const far = reach * 1.6 * scale;
+	const eye = at(camera.position[0], camera.position[2]);
+	const turned = ((camera.headingDeg - anchor.headingDeg) * Math.PI) / 180;
 	const edge = (s: number) => {
-		const wedge = Math.atan(view.shiftX + s * view.tanX);
-		return `${foot.x + Math.sin(wedge) * far} ${foot.y - Math.cos(wedge) * far}`;
+		const wedge = turned + Math.atan(view.shiftX + s * view.tanX);
+		return `${eye.x + Math.sin(wedge) * far} ${eye.y - Math.cos(wedge) * far}`;
 	};
 
 	const drag = (event: ReactPointerEvent, id: string) => {
@@ -91,7 +96,7 @@ export function Plan({ width, height }: { width: number; height: number }) {
 		});
 	};
 
-	const place = useMemo((): Place => ({ at, headingDeg: camera.headingDeg, scale }), [at, camera.headingDeg, scale]);
+	const place = useMemo((): Place => ({ at, headingDeg: anchor.headingDeg, scale }), [at, anchor.headingDeg, scale]);
 	const outlines = pieces.filter((p) => !p.hidden).map((p) => outlineOf(p, place));
 	const chosen = new Set(selected);
 	const [over, setOver] = useState<string | null>(null);
@@ -125,7 +130,7 @@ export function Plan({ width, height }: { width: number; height: number }) {
 	};
 
 	const sun = useShownSun();
-	const sunTurn = (((sun?.headingDeg ?? 0) - camera.headingDeg) * Math.PI) / 180;
+	const sunTurn = (((sun?.headingDeg ?? 0) - anchor.headingDeg) * Math.PI) / 180;
 	const dial = { x: width - 26, y: 28, r: 17 };
 	const dragSun = (event: ReactPointerEvent) => {
 		const svg = (event.currentTarget as SVGElement).ownerSVGElement?.getBoundingClientRect();
@@ -134,7 +139,7 @@ export function Plan({ width, height }: { width: number; height: number }) {
 		const make = (e: PointerEvent) => {
 			const dx = (e.clientX - svg.left) * k - dial.x;
 			const dy = (e.clientY - svg.top) * k - dial.y;
-			return sun.turnTo(Math.round((Math.atan2(dx, -dy) * 180) / Math.PI + camera.headingDeg));
+			return sun.turnTo(Math.round((Math.atan2(dx, -dy) * 180) / Math.PI + anchor.headingDeg));
 		};
 		startDrag(event, {
 			move: (e) => show(make(e)),
@@ -160,7 +165,7 @@ export function Plan({ width, height }: { width: number; height: number }) {
 				className="absolute inset-0 block"
 				aria-hidden
 			>
-				<path d={`M${foot.x} ${foot.y}L${edge(-1)}L${edge(1)}z`} fill="#e2ddd2" />
+				<path d={`M${eye.x} ${eye.y}L${edge(-1)}L${edge(1)}z`} fill="#e2ddd2" />
 				{rings.map((m) => (
 					<circle key={m} cx={foot.x} cy={foot.y} r={m * scale} fill="none" stroke="#c9c5bc" />
 				))}
@@ -213,7 +218,7 @@ export function Plan({ width, height }: { width: number; height: number }) {
 					{doc.lamps.map((l) => (
 						<PlanLamp
 							key={l.id}
-							{...{ lamp: l, at, camera, scale }}
+							{...{ lamp: l, at, camera: anchor, scale }}
 							chosen={l.id === lamp}
 							onPointerDown={(e) => dragLamp(e, l)}
 						/>
@@ -223,12 +228,10 @@ export function Plan({ width, height }: { width: number; height: number }) {
 							{metres(m)}
 						</text>
 					))}
-					<path d={`M${foot.x} ${foot.y}L${edge(-1)}M${foot.x} ${foot.y}L${edge(1)}`} stroke="#57544e" fill="none" />
-					<path
-						d={`M${foot.x - 5} ${foot.y + 6}L${foot.x} ${foot.y - 5}L${foot.x + 5} ${foot.y + 6}z`}
-						fill="#1d1c1a"
-					/>
-					{free && <Walker {...{ at, free, h: camera.headingDeg }} />}
+					<path d={`M${eye.x} ${eye.y}L${edge(-1)}M${eye.x} ${eye.y}L${edge(1)}`} stroke="#57544e" fill="none" />
+					<path d={`M${eye.x - 5} ${eye.y + 6}L${eye.x} ${eye.y - 5}L${eye.x + 5} ${eye.y + 6}z`} fill="#1d1c1a" />
+					<LensWay {...{ at, world }} />
+					{free && <Walker {...{ at, free, h: anchor.headingDeg }} />}
 				</g>
 				<text x={8} y={17} {...haloed} fontSize={13}>
 					plan

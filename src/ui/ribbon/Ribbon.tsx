@@ -210,6 +210,14 @@ export function Ribbon({ width, height }: { width: number; height: number }) {
 				))}
 			</svg>
 			<div className="absolute top-1 right-2 flex items-center gap-2">
+				<button
+					type="button"
+					className="text-second text-small underline underline-offset-4"
+					title="The time strip in the ribbon's place (M)"
+					onClick={() => useShot.getState().goTo(0)}
+				>
+					the move
+				</button>
 				{!whole && (
 					<button
 						type="button"

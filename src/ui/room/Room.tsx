@@ -15,6 +15,7 @@ import { ContactSheet } from "../sheet/ContactSheet.tsx";
 import { PinSheet } from "../sheet/PinSheet.tsx";
 import { type ShotBundle, useShot } from "../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../store/studio.ts";
+import { TimeStrip } from "../strip/TimeStrip.tsx";
 import { Help } from "./Help.tsx";
 import { hands } from "./hands.tsx";
 import { Ticket } from "./Ticket.tsx";
@@ -41,6 +42,8 @@ const FRESH = {
 	trouble: null,
 	drawing: null,
 	staff: null,
+	playing: null,
+	smallFrames: new Map(),
 	zoom: { k: 1, x: 0.5, y: 0.5 },
 };
 
@@ -78,6 +81,7 @@ function Opened({ shots }: { shots: ShotLine[] }) {
 		"set",
 	);
 	const prints = useShot((s) => s.prints);
+	const moving = useShot((s) => s.timeS !== null);
 	const [room, measure] = useMeasured({ width: 980, height: 800 });
 	useEffect(() => {
 		document.title = `${title} – Inquadra`;
@@ -124,7 +128,11 @@ function Opened({ shots }: { shots: ShotLine[] }) {
 						)}
 					</div>
 					<div className="min-w-0 flex-1 overflow-hidden border border-hair" style={{ height: stripHeight }}>
-						<Ribbon width={Math.max(300, room.width - planWidth - 42)} height={stripHeight} />
+						{moving ? (
+							<TimeStrip width={Math.max(300, room.width - planWidth - 42)} height={stripHeight} />
+						) : (
+							<Ribbon width={Math.max(300, room.width - planWidth - 42)} height={stripHeight} />
+						)}
 					</div>
 				</div>
 				<button

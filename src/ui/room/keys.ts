@@ -6,6 +6,7 @@ import type { Arrow } from "../steps/step.ts";
 import { inTurn, putAllDown, TICKET } from "../steps/steps.ts";
 import { useShot } from "../store/shotStore.ts";
 import { type Studio, useStudio } from "../store/studio.ts";
+import { halt, playOrHalt, stepFrames } from "../strip/player.ts";
 import { undo } from "./back.ts";
 import { keep } from "./keep.ts";
 
@@ -53,7 +54,10 @@ function arrow(e: KeyboardEvent): boolean {
 		shift: e.shiftKey,
 		alt: e.altKey,
 	};
-	return inTurn().some((step) => step.arrow?.(by)) || walk(by.right, -by.down, 0, by.shift);
+	if (inTurn().some((step) => step.arrow?.(by)) || walk(by.right, -by.down, 0, by.shift)) return true;
+	if (useShot.getState().timeS === null || by.right === 0) return false;
+	stepFrames(by.right * (by.shift ? FAR : 1));
+	return true;
 }
 
 const zoomBy = (factor: number) => {
@@ -127,6 +131,25 @@ const ROOM: readonly Key[] = [
 		does: "Exchange the frame with the plan or the section",
 		on: ["x"],
 		act: () => set({ exchanged: !useStudio.getState().exchanged }),
+	},
+	{
+		keys: "M",
+		does: "Move: the time strip in the ribbon's place, or the still again",
+		on: ["m"],
+		act: () => {
+			const { timeS, goTo } = useShot.getState();
+			halt();
+			goTo(timeS === null ? 0 : null);
+		},
+	},
+	{
+		keys: "R",
+		does: "Run the move, or halt it",
+		on: ["r"],
+		act: () => {
+			if (useShot.getState().timeS === null) return false;
+			playOrHalt();
+		},
 	},
 	{ keys: "K", does: "Keep: a checkpoint of the shot as it stands", on: ["k"], act: () => void keep() },
 	{

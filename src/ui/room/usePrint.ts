@@ -1,5 +1,6 @@
 import { useEffect, useState } from "react";
 import { isLight } from "../../core/finish/layers.ts";
+import { frameAt } from "../../core/time/frames.ts";
 import { useShot } from "../store/shotStore.ts";
 import { useStudioOf } from "../store/studio.ts";
 import type { ProofPicture } from "../view/finishPass.ts";
@@ -7,12 +8,19 @@ import type { ProofPicture } from "../view/finishPass.ts";
 /** The print that lies over the frame, as linear pixels. */
 export function usePrint(): ProofPicture | null {
 	const { print, clean, layer, set } = useStudioOf("print", "clean", "layer", "set");
+	// Of printed frames that at the moment in hand is shown, or the first.
+	const frame = useShot((s) => {
+		const { sequence } = s.prints.find((p) => p.id === print) ?? {};
+		if (!sequence) return null;
+		const now = s.timeS === null ? sequence.first : frameAt(s.timeS, sequence.rate);
+		return Math.min(sequence.last, Math.max(sequence.first, now));
+	});
 	const [picture, setPicture] = useState<{ id: string; picture: ProofPicture } | null>(null);
 	useEffect(() => {
 		if (!print) return setPicture(null);
 		const ending = new AbortController();
 		fetch(
-			`/api/prints/${print}/pixels?${layer === "picture" ? (clean ? "clean=1" : "") : `layer=${encodeURIComponent(layer)}`}`,
+			`/api/prints/${print}/pixels?${frame === null ? "" : `frame=${frame}&`}${layer === "picture" ? (clean ? "clean=1" : "") : `layer=${encodeURIComponent(layer)}`}`,
 			{ signal: ending.signal },
 		)
 			.then(async (r) => {
@@ -40,6 +48,6 @@ export function usePrint(): ProofPicture | null {
 				(error) => ending.signal.aborted || useShot.getState().say(`The print could not be shown: ${error.message}`),
 			);
 		return () => ending.abort();
-	}, [print, clean, layer, set]);
+	}, [print, clean, layer, frame, set]);
 	return print && picture?.id === print ? picture.picture : null;
 }

@@ -1,7 +1,13 @@
 import { useEffect, useRef } from "react";
+import { STILL } from "../../core/scene/inputs.ts";
+import { framesOf, shutterSeconds, tellingOrder } from "../../core/time/frames.ts";
 import { StageClient } from "../stage/stageClient.ts";
 import { useShotOf } from "../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../store/studio.ts";
+
+/** Width of the small frames of a move, pixels, and how many there are at most. */
+const SMALL_PX = 192;
+const MOST_SMALL = 240;
 
 /** A hand that rests this long while it drags is shown what it has done, where that takes too long to follow it. */
 const PAUSE_MS = 140;
@@ -22,8 +28,8 @@ function afterPause(call: () => void): () => void {
 
 /** Has the shot compiled and its proof refined, and tells the studio. */
 export function useStage(): void {
-	const { document: doc, preview, busy } = useShotOf("document", "preview", "busy");
-	const { frameSize, free, print, set, look, clean, zoom, warm } = useStudioOf(
+	const { whole, wholePreview, timeS, busy } = useShotOf("whole", "wholePreview", "timeS", "busy");
+	const { frameSize, free, print, set, look, clean, zoom, warm, playing } = useStudioOf(
 		"frameSize",
 		"free",
 		"print",
@@ -32,6 +38,7 @@ export function useStage(): void {
 		"clean",
 		"zoom",
 		"warm",
+		"playing",
 	);
 	const stage = useRef<StageClient | null>(null);
 	useEffect(() => {
@@ -51,6 +58,7 @@ export function useStage(): void {
 				useStudio.setState((s) => ({
 					proof: proof.pixels ? proof : { ...proof, pixels: s.proof?.pixels ?? null, clean: s.proof?.clean ?? false },
 				})),
+			small: (one) => useStudio.setState((s) => ({ smallFrames: new Map(s.smallFrames).set(one.frame, one) })),
 			shares: (shares) => useStudio.setState({ shares: new Map(shares.map((s) => [s.id, s])) }),
 			trouble: (trouble) => useStudio.setState({ trouble }),
 		});
@@ -62,12 +70,34 @@ export function useStage(): void {
 			set({ stage: null, root: null, proof: null });
 		};
 	}, [set]);
+	const still = playing === null;
 	useEffect(() => {
-		const show = () => stage.current?.show(preview ?? doc, preview === null);
-		if (!preview || !useStudio.getState().heavy) return void show();
+		// While a move is played, the player asks for its frames.
+		if (!still) return;
+		const now = wholePreview ?? whole;
+		// A hand is shown the moment that it works on, what rests the time for which the shutter is open.
+		const shutterS = now.move && !wholePreview ? shutterSeconds(now.move) : 0;
+		const moment = now.move && timeS !== null ? { timeS, shutterS } : STILL;
+		const show = () => stage.current?.show(now, wholePreview === null, moment);
+		if (!wholePreview || !useStudio.getState().heavy) return void show();
 		stage.current?.hold();
 		return afterPause(show);
-	}, [doc, preview]);
+	}, [whole, wholePreview, timeS, still]);
+	const { move } = whole;
+	const open = timeS !== null && !!move;
+	const [length, from, to] = move ? [move.frames, move.range?.from, move.range?.to] : [0];
+	useEffect(() => {
+		const every = Math.max(1, Math.ceil(length / MOST_SMALL));
+		const all = open ? framesOf({ from: 0, to: length - 1 }, every) : [];
+		// What is played comes before the rest of the move.
+		const first = all.filter((f) => f >= (from ?? 0) && f <= (to ?? length));
+		const frames = [...tellingOrder(first), ...tellingOrder(all.filter((f) => !first.includes(f)))];
+		stage.current?.small(frames, SMALL_PX);
+		useStudio.setState((s) => ({
+			smallWanted: all.length,
+			smallFrames: open ? new Map([...s.smallFrames].filter(([f]) => all.includes(f))) : s.smallFrames,
+		}));
+	}, [open, length, from, to]);
 	useEffect(() => {
 		stage.current?.setProof(warm && !free && !print && look === "surfaces", frameSize.width, frameSize.height, clean);
 	}, [frameSize, free, print, look, clean, warm]);

@@ -1,17 +1,20 @@
 /** What the page and the stage worker say to each other. */
 import type { Difference } from "../../core/doc/difference.ts";
 import type { FramePart } from "../../core/doc/schema.ts";
+import type { Moment } from "../../core/scene/inputs.ts";
 import type { ScenePart, SceneRoot } from "../../core/scene/scene.ts";
 import type { Share } from "../../core/study/shares.ts";
 
 export type ToStage =
 	| { type: "start"; kernel: WebAssembly.Module; ports: MessagePort[] }
-	| { type: "document"; number: number; change: Difference; resting: boolean }
+	| { type: "document"; number: number; change: Difference; moment: Moment; resting: boolean }
 	/** A hand moves something that is not to be compiled yet: the tracing threads leave the machine to it. */
 	| { type: "hold" }
 	| { type: "proof"; on: boolean; width: number; height: number; clean: boolean }
 	/** Whether the proof leaves the machine to a print. */
 	| { type: "rest"; resting: boolean }
+	/** Small frames of the move that are wanted, in their order, and how wide; none of them any more. */
+	| { type: "small"; frames: number[]; width: number }
 	/** Part of the frame that is seen enlarged, null for all of it. */
 	| { type: "look"; part: FramePart | null }
 	| { type: "pick"; id: number; x: number; y: number };
@@ -36,6 +39,17 @@ export interface ProofState {
 	sinceEditMs: number;
 }
 
+export interface SmallFrame {
+	frame: number;
+	/** Of all that it was traced from: another one when an edit has changed it. */
+	sign: string;
+	width: number;
+	height: number;
+	/** Linear picture, cd/m², without its noise. */
+	rgb: [Float32Array, Float32Array, Float32Array];
+	ev100: number;
+}
+
 export type FromStage =
 	| {
 			type: "scene";
@@ -49,6 +63,8 @@ export type FromStage =
 	| { type: "proof"; state: ProofState }
 	/** `thing` is the id of what was met, of the scene that the stage has now; null for nothing. */
 	| { type: "picked"; id: number; thing: string | null; distanceM: number }
+	/** A small frame of the move as it is now. */
+	| { type: "small"; small: SmallFrame }
 	/** What the frame truly shows, counted by rays through the lens. */
 	| { type: "shares"; shares: Share[] }
 	| { type: "trouble"; message: string };

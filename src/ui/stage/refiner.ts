@@ -107,15 +107,29 @@ export class Refiner {
 		this.tracers.stop();
 	}
 
-	/** Begins anew for a picture of a size. Resolves when it is refined or something newer is wanted; rejects with a trouble. */
-	async start(size: Size): Promise<void> {
+	/** Begins anew for a picture of a size, to a number of samples at most. Resolves when it is refined or something newer is wanted; rejects with a trouble. */
+	async start(size: Size, most = MOST_SAMPLES): Promise<void> {
+		await this.work((mine) => this.refine(size, mine, most));
+	}
+
+	/** Stops what is under way and does something else with the threads, until something newer is wanted. True when it came to its end. */
+	async aside(work: (wanted: () => boolean) => Promise<void>): Promise<boolean> {
+		let ended = false;
+		await this.work(async (mine) => {
+			await work(() => mine === this.turn);
+			ended = mine === this.turn;
+		});
+		return ended;
+	}
+
+	private async work(does: (mine: number) => Promise<void>): Promise<void> {
 		this.stop();
 		const mine = this.turn;
 		await this.idle;
 		if (mine !== this.turn) return;
 		this.tracers.ready();
 		this.working = true;
-		const work = this.refine(size, mine).finally(() => {
+		const work = does(mine).finally(() => {
 			if (mine === this.turn) this.working = false;
 		});
 		this.idle = work.catch(() => {});
@@ -220,7 +234,7 @@ export class Refiner {
 		this.tell({ width, height, pixels: rgb && rgba(rgb), clean, ...numbers });
 	}
 
-	private async refine(size: Size, mine: number): Promise<void> {
+	private async refine(size: Size, mine: number, most: number): Promise<void> {
 		const { width, height } = size;
 		const coarse = await this.coarse(size, mine);
 		if (!coarse) return;
@@ -270,7 +284,7 @@ export class Refiner {
 			posted = this.now();
 			this.post(size, shownClean ? null : picture.rgb, told(from), shownClean);
 		};
-		for (let to = 1; to <= MOST_SAMPLES; to = nextSamples(to)) {
+		for (let to = 1; to <= most; to = nextSamples(to)) {
 			let started = this.now();
 			const rested = this.restedMs;
 			const from = Math.min(...tiles.map((_, i) => sums[i]?.samples ?? 0));

@@ -5,12 +5,14 @@
 import { readSkyTable } from "../../core/air/skyPicture.ts";
 import { withDifference } from "../../core/doc/difference.ts";
 import type { ShotDocument } from "../../core/doc/schema.ts";
+import { keyOf } from "../../core/maths/hash.ts";
 import { compileSteps } from "../../core/scene/compile.ts";
-import { type Blobs, heldMaker, loadBlobs, type Makers, NO_BLOBS, STILL } from "../../core/scene/inputs.ts";
+import { type Blobs, heldMaker, loadBlobs, type Makers, type Moment, NO_BLOBS } from "../../core/scene/inputs.ts";
 import { PartCache } from "../../core/scene/partCache.ts";
 import type { TileSums } from "../../core/scene/picture.ts";
 import type { Scene } from "../../core/scene/scene.ts";
 import { placesOverFrame, sharesOf } from "../../core/study/shares.ts";
+import { momentOfFrame } from "../../core/time/frames.ts";
 import { type Averages, type Band, denoiseOn, PROOF_REACH, type Room } from "../../tracer/denoise.ts";
 import { meet } from "../../tracer/meet.ts";
 import { type Kernel, MemoryFull, makeKernel, TracerMemory } from "../../tracer/memory.ts";
@@ -19,10 +21,13 @@ import { SceneStore } from "../../tracer/sceneStore.ts";
 import type { ErrorBody } from "../../wire/contracts.ts";
 import type { FromStage, ProofState, ToStage } from "./messages.ts";
 import { AIM, Refiner } from "./refiner.ts";
+import { SmallFrames } from "./smallFrames.ts";
 import type { BandOrder, TileOrder } from "./tile.worker.ts";
 
 const SLICE_MS = 12;
 const PROOF_SEED = 1;
+/** Samples with which a proof can be read. */
+const READ_SAMPLES = 4;
 /** Pause before a file is asked for again. */
 const AGAIN_MS = 1500;
 /** Sky pictures whose tables are held. */
@@ -41,7 +46,15 @@ let store: SceneStore;
 let hands: Hand[] = [];
 /** The document as it was last told. */
 let standing: ShotDocument | null = null;
-let wanted: { number: number; document: ShotDocument; at: number; resting: boolean } | null = null;
+interface Job {
+	number: number;
+	document: ShotDocument;
+	moment: Moment;
+	at: number;
+	resting: boolean;
+}
+
+let wanted: Job | null = null;
 let proof = { on: false, width: 0, height: 0 };
 /** The scene of the newest document, and the one that lies in the tracer's memory. */
 let scene: Scene | null = null;
@@ -87,10 +100,10 @@ const makers: Makers = {
 	sky: heldMaker(async (file) => readSkyTable(await fetched(`/api/skies/${file}`, "sky picture")), SKIES),
 };
 
-/** The scene of a document; null when something newer is wanted before it is made. */
-async function compiled(document: ShotDocument): Promise<Scene | null> {
+/** The scene of a document at a moment; null when something newer is wanted before it is made. */
+async function compiled(document: ShotDocument, moment: Moment): Promise<Scene | null> {
 	blobs = await loadBlobs(document, ({ blob, what }) => fetched(`/api/blobs/${blob}`, what), blobs);
-	const steps = compileSteps(document, STILL, blobs, makers, cache);
+	const steps = compileSteps(document, moment, blobs, makers, cache);
 	let until = performance.now() + SLICE_MS;
 	let outcome: unknown;
 	for (;;) {
@@ -112,7 +125,7 @@ async function work(): Promise<void> {
 			const job = wanted;
 			wanted = null;
 			const started = performance.now();
-			const made = await compiled(job.document).catch((error) => {
+			const made = await compiled(job.document, job.moment).catch((error) => {
 				if (error instanceof Superseded) return null;
 				throw error;
 			});
@@ -164,6 +177,12 @@ async function startProof(sign: string, at: number): Promise<void> {
 	}
 	traced = sign;
 	since = at;
+	if (small.frames.length > 0 && standing?.move) {
+		// The frame in hand comes first, far enough to be read; then the small ones; then it goes on.
+		await refiner.start(proof, READ_SAMPLES);
+		if (traced !== sign || wanted) return;
+		if (!(await refiner.aside((going) => small.trace(going))) || traced !== sign) return;
+	}
 	await refiner.start(proof);
 }
 
@@ -235,6 +254,35 @@ const refiner = new Refiner(
 	},
 );
 
+const small = new SmallFrames({
+	compiled: async (frame) => {
+		const of = standing;
+		if (!of?.move) return null;
+		const scene = await compiled(of, momentOfFrame(frame, of.move));
+		return scene && { scene, sign: keyOf("small", signature(scene)) };
+	},
+	load: (of, size) => {
+		store.load(of, size);
+		// The frame in hand is to be loaded again.
+		loaded = null;
+	},
+	tracers: {
+		get threads() {
+			return hands.length;
+		},
+		trace: (thread, order) => ask(hands[thread], { ...order, header: store.header }),
+		clean: async (picture, going) => {
+			const band = (thread: number, band: Band, room: Room) => ask(hands[thread], { band, room });
+			return denoiseOn(hands.length, memory, picture, PROOF_REACH, band, going);
+		},
+	},
+	tell: (told) =>
+		post(
+			{ type: "small", small: told },
+			told.rgb.map((plane) => plane.buffer),
+		),
+});
+
 /** What lies under a place of the frame, by one ray on this thread. */
 function pick(id: number, x: number, y: number): void {
 	if (!loaded) {
@@ -262,13 +310,16 @@ self.onmessage = (event: MessageEvent<ToStage>) => {
 		void work();
 	} else if (m.type === "document") {
 		standing = withDifference(standing, m.change);
-		wanted = { number: m.number, document: standing, at: performance.now(), resting: m.resting };
+		wanted = { number: m.number, document: standing, moment: m.moment, at: performance.now(), resting: m.resting };
 		if (hands.length) void work();
 	} else if (m.type === "hold") {
 		if (traced) refiner.stop();
 		traced = null;
 	} else if (m.type === "rest") {
 		refiner.rests(m.resting);
+	} else if (m.type === "small") {
+		small.want(m.frames, m.width);
+		if (scene && !working && !wanted && traced) void startProof(signature(scene), performance.now()).catch(stumbled);
 	} else if (m.type === "look") {
 		refiner.looked = m.part;
 	} else if (m.type === "proof") {

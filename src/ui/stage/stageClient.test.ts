@@ -28,7 +28,8 @@ class SilentWorker {
 	}
 }
 
-const listener = () => ({ scene: vi.fn(), proof: vi.fn(), shares: vi.fn(), trouble: vi.fn() }) satisfies StageListener;
+const listener = () =>
+	({ scene: vi.fn(), proof: vi.fn(), shares: vi.fn(), small: vi.fn(), trouble: vi.fn() }) satisfies StageListener;
 
 beforeEach(() => {
 	SilentWorker.all = [];

@@ -1,9 +1,10 @@
 /** The page's side of the stage: starts the workers, sends documents, hands out scenes and proofs. */
 import { differenceOf } from "../../core/doc/difference.ts";
 import type { FramePart, ShotDocument } from "../../core/doc/schema.ts";
+import { type Moment, STILL } from "../../core/scene/inputs.ts";
 import type { ScenePart, SceneRoot } from "../../core/scene/scene.ts";
 import type { Share } from "../../core/study/shares.ts";
-import type { FromStage, ProofState, ToStage } from "./messages.ts";
+import type { FromStage, ProofState, SmallFrame, ToStage } from "./messages.ts";
 
 export interface StageListener {
 	scene: (
@@ -13,6 +14,7 @@ export interface StageListener {
 	) => void;
 	proof: (state: ProofState) => void;
 	shares: (shares: Share[]) => void;
+	small: (small: SmallFrame) => void;
 	trouble: (message: string) => void;
 }
 
@@ -45,6 +47,8 @@ export class StageClient {
 				listener.proof(data.state);
 			} else if (data.type === "shares") {
 				listener.shares(data.shares);
+			} else if (data.type === "small") {
+				listener.small(data.small);
 			} else if (data.type === "picked") {
 				this.picks.get(data.id)?.(data);
 				this.picks.delete(data.id);
@@ -81,9 +85,9 @@ export class StageClient {
 	}
 
 	/** Asks for a document to be compiled; the proof begins when the hands rest. Returns its number. */
-	show(document: ShotDocument, resting: boolean): number {
+	show(document: ShotDocument, resting: boolean, moment: Moment = STILL): number {
 		this.number++;
-		this.send({ type: "document", number: this.number, change: differenceOf(this.told, document), resting });
+		this.send({ type: "document", number: this.number, change: differenceOf(this.told, document), moment, resting });
 		this.told = document;
 		return this.number;
 	}
@@ -100,6 +104,11 @@ export class StageClient {
 	/** Lets the proof rest while a print is traced, and go on. */
 	rest(resting: boolean): void {
 		this.send({ type: "rest", resting });
+	}
+
+	/** Small frames of the move that are to be kept as they now are, in their order. */
+	small(frames: number[], width: number): void {
+		this.send({ type: "small", frames, width });
 	}
 
 	/** Tells which part of the frame is seen enlarged: it is refined first. */

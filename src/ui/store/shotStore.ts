@@ -15,6 +15,8 @@ import type {
 	ShotState,
 } from "../../core/doc/records.ts";
 import type { ShotDocument } from "../../core/doc/schema.ts";
+import { atTime } from "../../core/time/atTime.ts";
+import { documentAt } from "../../core/time/documentAt.ts";
 import { picked } from "./picked.ts";
 import { call, keepPending, keptPending, type Pending, Refused, sendPending } from "./saving.ts";
 
@@ -35,9 +37,15 @@ interface ShotLog extends Pick<ShotBundle, "checkpoints" | "history" | "left"> {
 
 interface ShotStore {
 	shotId: string;
-	/** The document with all edits, sent or not. */
+	/** The shot with all edits, sent or not. */
+	whole: ShotDocument;
+	/** The same as a gesture under way would leave it. */
+	wholePreview: ShotDocument | null;
+	/** The moment of the move that is worked on, seconds; null for the still. */
+	timeS: number | null;
+	/** The shot as it stands at that moment: what hands see and take hold of. */
 	document: ShotDocument;
-	/** The document as a gesture under way would leave it. */
+	/** The same as a gesture under way would leave it. */
 	preview: ShotDocument | null;
 	sequence: number;
 	revision: number;
@@ -58,12 +66,22 @@ interface ShotStore {
 	commit: (edit: Edit) => boolean;
 	show: (edit: Edit | null) => void;
 	moveHead: (move: HeadMove) => void;
+	/** Goes to another moment of the move, or to the still. */
+	goTo: (timeS: number | null) => void;
 	/** Asks how the shot stands; its document only when that is another. */
 	refresh: () => Promise<void>;
 	/** Asks how its prints stand. */
 	refreshPrints: () => Promise<void>;
 	say: (notice: string | null) => void;
 }
+
+/** A shot as it stands at a moment, with no gesture under way. */
+const standing = (whole: ShotDocument, timeS: number | null) => ({
+	whole,
+	wholePreview: null,
+	document: documentAt(whole, timeS),
+	preview: null,
+});
 
 let sending = false;
 let base: ShotDocument;
@@ -106,8 +124,7 @@ export const useShot = create<ShotStore>((set, get) => {
 		}
 		keepPending(get().shotId, kept);
 		set({
-			document: doc,
-			preview: null,
+			...standing(doc, get().timeS),
 			pending: kept,
 			notice: lost.length
 				? `The shot was changed elsewhere; ${lost.length} of your edits no longer fit: ${lost[0]}`
@@ -173,6 +190,9 @@ export const useShot = create<ShotStore>((set, get) => {
 
 	return {
 		shotId: "",
+		whole: undefined as unknown as ShotDocument,
+		wholePreview: null,
+		timeS: null,
 		document: undefined as unknown as ShotDocument,
 		preview: null,
 		sequence: 0,
@@ -198,32 +218,36 @@ export const useShot = create<ShotStore>((set, get) => {
 				history,
 				left,
 				notice: null,
-				preview: null,
+				timeS: null,
 			});
 			rebase(state);
 			if (get().pending.length) void send();
 		},
 		commit: (edit) => {
 			try {
-				const { name } = edit;
-				const { document } = applyEdit(get().document, parseEdit({ ...edit, name }));
-				set({ document, preview: null, canUndo: true, canRedo: false, notice: null });
-				queue({ edit });
+				const { whole, timeS } = get();
+				const meant = atTime(whole, parseEdit({ ...edit }), timeS);
+				const { document } = applyEdit(whole, meant);
+				set({ ...standing(document, timeS), canUndo: true, canRedo: false, notice: null });
+				queue({ edit: meant });
 				return true;
 			} catch (error) {
-				set({ preview: null, notice: error instanceof EditError ? error.message : String(error) });
+				set({ preview: null, wholePreview: null, notice: error instanceof EditError ? error.message : String(error) });
 				return false;
 			}
 		},
 		show: (edit) => {
-			if (!edit) return set({ preview: null });
+			if (!edit) return set({ preview: null, wholePreview: null });
 			try {
-				set({ preview: applyEdit(get().document, edit).document });
+				const { whole, timeS } = get();
+				const { document } = applyEdit(whole, atTime(whole, edit, timeS));
+				set({ preview: documentAt(document, timeS), wholePreview: document });
 			} catch {
-				set({ preview: null });
+				set({ preview: null, wholePreview: null });
 			}
 		},
 		moveHead: (move) => queue({ move }),
+		goTo: (timeS) => set({ timeS, ...standing(get().whole, timeS) }),
 		refresh: async () => {
 			try {
 				const { shotId } = get();

@@ -5,6 +5,7 @@ import { picked } from "./picked.ts";
 import { type Hand, hand } from "./slices/hand.ts";
 import { type Looking, looking } from "./slices/looking.ts";
 import { type Matching, matching } from "./slices/matching.ts";
+import { type Moving, moving } from "./slices/moving.ts";
 import { type Opened, opened } from "./slices/opened.ts";
 import { type Staged, staged } from "./slices/staged.ts";
 
@@ -18,13 +19,14 @@ interface Acts {
 	select: (ids: string[], more?: boolean) => void;
 }
 
-export type Studio = Opened & Hand & Matching & Looking & Staged & Acts;
+export type Studio = Opened & Hand & Matching & Looking & Moving & Staged & Acts;
 
 export const useStudio = create<Studio>((set, get) => ({
 	...opened,
 	...hand,
 	...matching,
 	...looking,
+	...moving,
 	...staged,
 	set: (change) => set(change),
 	select: (ids, more) => {

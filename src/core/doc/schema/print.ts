@@ -17,6 +17,10 @@ export const PrintSettings = z.object({
 	noisePercent: z.number().min(0.1).max(50).nullable().optional(),
 	/** Each light, fog and openness as layers of their own. */
 	layers: z.boolean().optional(),
+	/** Frames of the move that are printed, as "0-95", "0-95:4" or "3, 17"; null or nothing prints the still. */
+	frames: z.string().max(400).nullable().optional(),
+	/** All frames have the same noise, for those who take it out by themselves. */
+	steadyNoise: z.boolean().optional(),
 	/** Null or nothing prints all of the frame. */
 	part: FramePart.nullable().optional(),
 });

@@ -2,10 +2,12 @@
 /** Print: the order, what is under way with its time left, and the prints made. */
 import { useEffect, useState } from "react";
 import type { PrintLine } from "../../../core/doc/records.ts";
-import type { FramePart } from "../../../core/doc/schema.ts";
+import type { FramePart, Move } from "../../../core/doc/schema.ts";
 import { usedFilm } from "../../../core/lens/camera.ts";
 import { fittedPart } from "../../../core/scene/part.ts";
+import { blockEndFrom, framesBytes } from "../../../core/scene/picture.ts";
 import { foretell, PILOT_SAMPLES, type Pilot, rateOf } from "../../../core/scene/pilot.ts";
+import { frameAt, parseFrames, rangeOf } from "../../../core/time/frames.ts";
 import { NumberLine, YesNo } from "../../parts/controls.tsx";
 import { clock } from "../../parts/words.ts";
 import { call } from "../../store/saving.ts";
@@ -18,11 +20,12 @@ const PILOT_AFTER_MS = 1200;
 
 /** Orders a print of the shot as it stands. */
 export async function orderPrint(): Promise<void> {
-	const { shotId, document, refreshPrints, say } = useShot.getState();
+	const { shotId, document, timeS, refreshPrints, say } = useShot.getState();
 	// The server prints what it has: edits on their way go first.
 	while (useShot.getState().pending.length && useShot.getState().online) await new Promise((r) => setTimeout(r, 40));
 	try {
-		await call(`/api/shots/${shotId}/prints`, document.print);
+		const { print, move } = document;
+		await call(`/api/shots/${shotId}/prints`, move ? { ...print, timeS } : { ...print, frames: null });
 		await refreshPrints();
 	} catch (error) {
 		say((error as Error).message);
@@ -30,11 +33,12 @@ export async function orderPrint(): Promise<void> {
 }
 
 export function PrintBody() {
-	const { print } = useShown();
+	const { print, move } = useShown();
 	const { prints, commit } = useShotOf("prints", "commit");
 	const rate = useRate();
 	return (
 		<div>
+			{move && <Which move={move} />}
 			<NumberLine
 				label="Width"
 				value={print.widthPx}
@@ -48,11 +52,11 @@ export function PrintBody() {
 			<NumberLine
 				label="Samples"
 				value={print.samples}
-				min={16}
+				min={4}
 				max={65536}
-				step={16}
+				step={print.samples < 16 ? 4 : 16}
 				digits={0}
-				onCommit={(v) => commit({ name: "print.set", samples: Math.max(16, Math.round(v / 16) * 16) })}
+				onCommit={(v) => commit({ name: "print.set", samples: blockEndFrom(Math.round(v)) })}
 			/>
 			<NumberLine
 				label="Stops at noise"
@@ -107,6 +111,70 @@ export function PrintBody() {
 				))}
 			</ul>
 		</div>
+	);
+}
+
+/** How many frames a text names; 1 for the still, 0 when it names none that there are. */
+function countOf(frames: string | null | undefined, move: Move): number {
+	if (!frames) return 1;
+	try {
+		return parseFrames(frames, move.frames).length;
+	} catch {
+		return 0;
+	}
+}
+
+/** What of a move is printed: the still, or the moment in hand, or its frames. */
+function Which({ move }: { move: Move }) {
+	const { print } = useShown();
+	const { timeS, commit } = useShotOf("timeS", "commit");
+	const range = rangeOf(move);
+	const [trouble, setTrouble] = useState<string | null>(null);
+	const take = (text: string) => {
+		try {
+			parseFrames(text, move.frames);
+			setTrouble(null);
+			commit({ name: "print.set", frames: text.trim() });
+		} catch (error) {
+			setTrouble((error as Error).message);
+		}
+	};
+	const still = timeS === null ? "the still" : `frame ${frameAt(timeS, move.rate)} alone`;
+	return (
+		<>
+			<YesNo
+				label="Printed of the move"
+				value={!!print.frames}
+				yes="frames"
+				no={still}
+				onPick={(frames) => commit({ name: "print.set", frames: frames ? `${range.from}-${range.to}` : null })}
+			/>
+			{print.frames && (
+				<>
+					<label className="flex items-baseline justify-between gap-2 py-[3px]">
+						<span className="text-second text-small">Frames</span>
+						<input
+							key={print.frames}
+							className="w-full max-w-[9rem] border-hair border-b bg-transparent text-right font-semibold focus:border-ink"
+							defaultValue={print.frames}
+							aria-invalid={trouble ? true : undefined}
+							onKeyDown={(e) => {
+								e.stopPropagation();
+								if (e.key === "Enter") e.currentTarget.blur();
+							}}
+							onBlur={(e) => e.target.value !== print.frames && take(e.target.value)}
+						/>
+					</label>
+					<p
+						role={trouble ? "alert" : undefined}
+						className={trouble ? "text-madder text-small" : "text-second text-small"}
+					>
+						{trouble ??
+							`${countOf(print.frames, move)} frames of ${move.frames}. 0-95:4 is every fourth; 3, 17, 40-44 are these alone.`}
+					</p>
+				</>
+			)}
+		</>
 	);
 }
 
@@ -179,22 +247,28 @@ function usePilot(): Pilot | null {
 
 /** How long the print in the fields above would take, before it is ordered. */
 function Foretold() {
-	const { print, camera } = useShown();
+	const { print, camera, move } = useShown();
 	const rate = useRate();
 	const proof = useStudio((s) => s.proof);
 	const pilot = usePilot();
 	const seen = proof?.samples && proof.noise ? { samples: proof.samples, noises: [proof.noise] } : null;
 	const film = usedFilm(camera.film, camera.ratio);
 	const share = print.part ? print.part.width * print.part.height : 1;
+	const frames = move ? countOf(print.frames, move) : 1;
 	const pixels = share * print.widthPx * ((print.widthPx * film.heightMm) / film.widthMm);
+	if (frames === 0) return null;
 	if (!pilot && !rate) return null;
-	const { likely, most } = pilot
+	const one = pilot
 		? foretell(print, pixels, rateOf(pilot), { samples: PILOT_SAMPLES, noises: pilot.noises, fall: pilot.fall })
 		: foretell(print, pixels, rate as number, seen);
+	const [likely, most] = [one.likely * frames, one.most * frames];
+	const gigabytes = framesBytes(pixels, frames) / 1e9;
 	return (
 		<p className="pt-1 text-second text-small" data-testid="foretold">
 			{likely < 0.9 * most ? `About ${clock(likely)} here, at most ${clock(most)}` : `About ${clock(most)} here`}
 			{pilot ? ", measured by a pilot." : ", by the proof's pace."}
+			{frames > 1 &&
+				` ${frames} frames, some ${gigabytes < 1 ? "1 GB at most" : `${Math.ceil(gigabytes)} GB`} on the disk.`}
 		</p>
 	);
 }
@@ -262,6 +336,65 @@ function useLayers(id: string, isOpen: boolean): string[] {
 	return layers;
 }
 
+/** What can be had of printed frames: a video with the present finish, or all of them in one archive. */
+function Sequence({ print }: { print: PrintLine }) {
+	const clean = useStudio((s) => s.clean);
+	const { refreshPrints, say } = useShot.getState();
+	const act = async (does: Promise<unknown>) => {
+		try {
+			await does;
+			await refreshPrints();
+		} catch (error) {
+			say((error as Error).message);
+		}
+	};
+	const address = `/api/prints/${print.id}/video`;
+	const make = (kind: "mp4" | "webm") => act(call(address, { kind, clean }));
+	return (
+		<div className="flex flex-wrap gap-x-3 pt-1 text-small" data-testid="sequence">
+			{(["mp4", "webm"] as const).map((kind) => {
+				const of = print.sequence?.videos.filter((v) => v.kind === kind) ?? [];
+				const under = of.find((v) => v.state === "waiting" || v.state === "making");
+				const made = of.find((v) => v.blob);
+				const failed = of.find((v) => v.state === "failed");
+				const name = kind === "mp4" ? "MP4" : "WebM";
+				return (
+					<span key={kind} className="basis-full">
+						{under ? (
+							<>
+								{name}: {under.done} of {under.frames} frames{" "}
+								<button
+									type="button"
+									className="underline"
+									onClick={() => void act(call(`${address}?video=${under.id}`, undefined, "DELETE"))}
+								>
+									Call it off
+								</button>
+							</>
+						) : (
+							<button type="button" className="underline" onClick={() => void make(kind)}>
+								{made ? `${name} again with this finish` : `Make the ${name} with this finish`}
+							</button>
+						)}{" "}
+						{made && (
+							<a className="underline" href={`${address}?kind=${kind}`} download>
+								{name}
+							</a>
+						)}
+						{failed && !under && <span role="alert"> {failed.message}</span>}
+					</span>
+				);
+			})}
+			<a className="underline" href={`/api/prints/${print.id}/archive?kind=exr`} download>
+				EXR frames
+			</a>
+			<a className="underline" href={`/api/prints/${print.id}/archive?kind=png&clean=${clean ? 1 : 0}`} download>
+				PNG frames with this finish
+			</a>
+		</div>
+	);
+}
+
 function PrintRow({ print, rate }: { print: PrintLine; rate: number | null }) {
 	const { print: open, clean, layer, set } = useStudioOf("print", "clean", "layer", "set");
 	const { refreshPrints, say } = useShot.getState();
@@ -309,6 +442,8 @@ function PrintRow({ print, rate }: { print: PrintLine; rate: number | null }) {
 				)}
 				<p className="text-small">
 					{print.part ? `${print.part.width} × ${print.part.height} of ` : ""}
+					{print.sequence && `${print.sequence.frames} frames of `}
+					{print.timeS !== null && `moment ${print.timeS.toFixed(2)} s, `}
 					{print.width} × {print.height},{" "}
 					{print.noisePercent === null ? `${print.samples} samples` : `to ${print.noisePercent} % noise`}
 					<br />
@@ -317,6 +452,7 @@ function PrintRow({ print, rate }: { print: PrintLine; rate: number | null }) {
 							(rate
 								? `waits, done by ${readyBy(print, rate).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" })}`
 								: "waits for a worker")}
+						{print.sequence && print.state !== "done" && `${print.sequence.done} of ${print.sequence.frames} done, `}
 						{print.state === "paused" && (print.message ?? `paused at ${Math.round(print.done * 100)} %`)}
 						{print.state === "tracing" && (print.secondsLeft === null ? "begins" : `${clock(print.secondsLeft)} left`)}
 						{print.state === "assembling" && "is put together"}
@@ -347,9 +483,10 @@ function PrintRow({ print, rate }: { print: PrintLine; rate: number | null }) {
 					</select>
 				</label>
 			)}
-			{print.state === "done" && open === print.id && <Files id={print.id} />}
+			{print.state === "done" && open === print.id && !print.sequence && <Files id={print.id} />}
+			{print.sequence && print.sequence.done > 0 && <Sequence print={print} />}
 			<div className="flex flex-wrap gap-x-3 pt-1 text-small">
-				{print.state === "done" && (
+				{print.state === "done" && !print.sequence && (
 					<>
 						<a className="underline" href={`/api/prints/${print.id}/png${clean ? "?clean=1" : ""}`} download>
 							PNG with this finish

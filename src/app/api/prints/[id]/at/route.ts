@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { pixelFacts } from "@/core/finish/layers.ts";
-import { readPrintPlanes } from "@/server/printFiles.ts";
+import { frameAsked, readPrintPlanes } from "@/server/printFiles.ts";
 import { HttpError, route } from "@/server/route.ts";
 
 export const dynamic = "force-dynamic";
@@ -12,7 +12,7 @@ const Place = z.object({ x: share, y: share });
 export const GET = route<{ id: string }>(async (request, { id }) => {
 	const asked = Place.safeParse(Object.fromEntries(new URL(request.url).searchParams));
 	if (!asked.success) throw new HttpError(400, "bad-place", "x and y are shares of the frame, from 0 to 1.");
-	const { file, names } = await readPrintPlanes(id);
+	const { file, names } = await readPrintPlanes(id, frameAsked(request));
 	const { window } = file;
 	const x = Math.min(window.width - 1, Math.floor(asked.data.x * window.width));
 	const y = Math.min(window.height - 1, Math.floor(asked.data.y * window.height));

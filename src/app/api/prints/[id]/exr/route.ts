@@ -4,7 +4,7 @@ import { join } from "node:path";
 import { Readable } from "node:stream";
 import { z } from "zod";
 import { blobResponse } from "@/server/blobs.ts";
-import { finishedPrint, readPrintPlanes } from "@/server/printFiles.ts";
+import { finishedPrint, frameAsked, readPrintPlanes } from "@/server/printFiles.ts";
 import { HttpError, route } from "@/server/route.ts";
 import { exrForOthers } from "@/store/printFiles.ts";
 import { temporaryFolder } from "@/store/temporary.ts";
@@ -17,11 +17,12 @@ const Asked = z.object({ half: flag, places: flag });
 /** A file made for others, handed out from a folder that goes when it has been read. */
 async function madeForOthers(
 	id: string,
+	frame: number | null,
 	half: boolean,
 	places: boolean,
 	headers: Record<string, string>,
 ): Promise<Response> {
-	const { file, camera } = await readPrintPlanes(id);
+	const { file, camera } = await readPrintPlanes(id, frame);
 	if (!camera) throw new HttpError(409, "no-camera", "This print does not know its camera any more.");
 	const folder = await temporaryFolder();
 	const drop = () => rm(folder, { recursive: true, force: true });
@@ -45,7 +46,9 @@ export const GET = route<{ id: string }>(async (request, { id }) => {
 	if (!asked.success) throw new HttpError(400, "bad-choice", "half and places are 0 or 1.");
 	const half = asked.data.half === "1";
 	const places = asked.data.places === "1";
-	const name = { "Content-Disposition": `attachment; filename="print-${id}.exr"` };
-	if (!half && !places) return blobResponse((await finishedPrint(id)).exr, name);
-	return madeForOthers(id, half, places, name);
+	const frame = frameAsked(request);
+	const number = frame === null ? "" : `_${String(frame).padStart(4, "0")}`;
+	const name = { "Content-Disposition": `attachment; filename="print-${id}${number}.exr"` };
+	if (!half && !places) return blobResponse((await finishedPrint(id, frame)).exr, name);
+	return madeForOthers(id, frame, half, places, name);
 });

@@ -1,5 +1,5 @@
 import { pixelsAside } from "@/server/aside.ts";
-import { finishedPrint } from "@/server/printFiles.ts";
+import { finishedPrint, frameAsked } from "@/server/printFiles.ts";
 import { isShown } from "@/server/printPixels.ts";
 import { HttpError, route } from "@/server/route.ts";
 
@@ -11,8 +11,9 @@ export const GET = route<{ id: string }>(async (request, { id }) => {
 	const asked = new URL(request.url).searchParams;
 	const layer = asked.get("layer") ?? "picture";
 	if (!isShown(layer)) throw new HttpError(400, "bad-layer", `There is no layer "${layer.slice(0, 80)}".`);
-	await finishedPrint(id);
-	const pixels = await pixelsAside({ id, layer, clean: asked.get("clean") === "1" });
+	const frame = frameAsked(request);
+	await finishedPrint(id, frame);
+	const pixels = await pixelsAside({ id, layer, clean: asked.get("clean") === "1", frame });
 	return new Response(new Uint8Array(pixels), {
 		headers: { "Content-Type": "application/octet-stream", "Cache-Control": "private, max-age=31536000, immutable" },
 	});

@@ -1,5 +1,6 @@
+import { documentAt } from "@/core/time/documentAt.ts";
 import { database } from "@/server/database.ts";
-import { readPrintPlanes } from "@/server/printFiles.ts";
+import { frameAsked, readPrintPlanes } from "@/server/printFiles.ts";
 import { route } from "@/server/route.ts";
 import { printPng } from "@/store/printFiles.ts";
 import { readShot } from "@/store/shots.ts";
@@ -9,13 +10,15 @@ export const dynamic = "force-dynamic";
 /** PNG with the finish and the exposure that the shot has now. */
 export const GET = route<{ id: string }>(async (request, { id }) => {
 	const clean = new URL(request.url).searchParams.get("clean") === "1";
-	const { print, file } = await readPrintPlanes(id);
+	const frame = frameAsked(request);
+	const { print, file, timeS } = await readPrintPlanes(id, frame);
 	const shot = await readShot(database(), print.shotId);
-	const png = await printPng(file, clean, shot.document.camera.ev100, shot.document.finish);
+	const { camera, finish } = documentAt(shot.document, timeS);
+	const png = await printPng(file, clean, camera.ev100, finish);
 	return new Response(new Uint8Array(png), {
 		headers: {
 			"Content-Type": "image/png",
-			"Content-Disposition": `attachment; filename="print-${id}${clean ? "-clean" : ""}.png"`,
+			"Content-Disposition": `attachment; filename="print-${id}${frame === null ? "" : `_${String(frame).padStart(4, "0")}`}${clean ? "-clean" : ""}.png"`,
 		},
 	});
 });

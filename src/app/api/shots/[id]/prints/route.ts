@@ -1,7 +1,9 @@
 import { statfs } from "node:fs/promises";
+import type { Move } from "@/core/doc/schema.ts";
 import { lightLayers } from "@/core/light/layers.ts";
 import { partInPixels } from "@/core/scene/part.ts";
-import { printBytes } from "@/core/scene/picture.ts";
+import { framesBytes, printBytes } from "@/core/scene/picture.ts";
+import { parseFrames, tellingOrder } from "@/core/time/frames.ts";
 import { database } from "@/server/database.ts";
 import { heightOf } from "@/server/printFiles.ts";
 import { HttpError, readBody, route } from "@/server/route.ts";
@@ -19,8 +21,22 @@ export const GET = route<{ id: string }>(async (_request, { id }) => {
 	return Response.json({ prints, busy });
 });
 
+/** Frames that an order wants, in the order in which they are traced; null for a still. */
+function framesOfOrder(text: string | null | undefined, move: Move | null | undefined): number[] | null {
+	if (!text) return null;
+	if (!move) throw new HttpError(409, "no-move", "This shot has no move, so it has no frames. Print the still.");
+	try {
+		return tellingOrder(parseFrames(text, move.frames));
+	} catch (error) {
+		throw new HttpError(400, "bad-range", (error as Error).message);
+	}
+}
+
 export const POST = route<{ id: string }>(async (request, { id }) => {
-	const { widthPx, samples, seed, noisePercent, layers, part } = await readBody(request, PrintBody);
+	const { widthPx, samples, seed, noisePercent, layers, part, frames, steadyNoise, timeS } = await readBody(
+		request,
+		PrintBody,
+	);
 	const disk = await statfs(process.env.INQUADRA_DATA_FOLDER ?? ".");
 	const free = (disk.bavail * disk.bsize) / 1e9;
 	const least = leastFreeGb();
@@ -31,18 +47,17 @@ export const POST = route<{ id: string }>(async (request, { id }) => {
 			`Less than ${least.toLocaleString("en")} GB of the disk are free. Make room before you print.`,
 		);
 	const shot = await readShot(database(), id);
+	const wanted = framesOfOrder(frames, shot.document.move);
 	const height = heightOf(shot.document.camera, widthPx);
-	const pixels = partInPixels(part, widthPx, height);
-	const takes =
-		printBytes(
-			pixels ? pixels.width * pixels.height : widthPx * height,
-			layers ? lightLayers(shot.document).names.length : 0,
-		) / 1e9;
+	const area = partInPixels(part, widthPx, height);
+	const pixels = area ? area.width * area.height : widthPx * height;
+	const lights = layers ? lightLayers(shot.document).names.length : 0;
+	const takes = (wanted ? framesBytes(pixels, wanted.length, lights) : printBytes(pixels, lights)) / 1e9;
 	if (free - takes < least)
 		throw new HttpError(
 			507,
 			"disk-full",
-			`This print takes some ${Math.ceil(takes)} GB of the disk until it is done, of which ${Math.floor(free)} GB are free; ${least} GB shall stay free.`,
+			`${wanted ? `These ${wanted.length.toLocaleString("en")} frames take` : "This print takes"} some ${Math.ceil(takes).toLocaleString("en")} GB of the disk${wanted ? "" : " until it is done"}, of which ${Math.floor(free)} GB are free; ${least} GB shall stay free.`,
 		);
 	const print = await orderPrint(database(), id, shot.revision, shot.document, {
 		width: widthPx,
@@ -51,7 +66,10 @@ export const POST = route<{ id: string }>(async (request, { id }) => {
 		seed,
 		noisePercent: noisePercent ?? null,
 		layers: layers ?? false,
-		part: pixels,
+		part: area,
+		frames: wanted,
+		timeS: wanted ? null : timeS,
+		steadyNoise,
 	});
 	return Response.json(await readPrint(database(), print), { status: 201 });
 });

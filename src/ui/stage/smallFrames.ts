@@ -1,0 +1,79 @@
+/** Small frames of the move, traced while nobody needs the threads, and again where an edit has changed them. */
+import { emptyPicture, type Picture, placeTile, tilesOf } from "../../core/scene/picture.ts";
+import type { Scene } from "../../core/scene/scene.ts";
+import { seedOfFrame } from "../../core/time/frames.ts";
+import type { SmallFrame } from "./messages.ts";
+import type { Tracers } from "./refiner.ts";
+
+/** Samples of a pixel: with the noise taken out enough for a picture as small as this. */
+const SAMPLES = 8;
+const TILE = 64;
+const SEED = 1;
+
+export interface SmallWork {
+	/** The scene of a frame and what tells it from others; null when something newer is wanted. */
+	compiled: (frame: number) => Promise<{ scene: Scene; sign: string } | null>;
+	load: (scene: Scene, size: { width: number; height: number; seed: number }) => void;
+	tracers: Pick<Tracers, "threads" | "trace" | "clean">;
+	tell: (small: SmallFrame) => void;
+}
+
+export class SmallFrames {
+	private work: SmallWork;
+	private have = new Map<number, string>();
+	frames: readonly number[] = [];
+	width = 0;
+
+	constructor(work: SmallWork) {
+		this.work = work;
+	}
+
+	/** Takes those that are wanted from now on; of others nothing is known any more. */
+	want(frames: readonly number[], width: number): void {
+		if (width !== this.width) this.have.clear();
+		const wanted = new Set(frames);
+		for (const frame of this.have.keys()) if (!wanted.has(frame)) this.have.delete(frame);
+		this.frames = frames;
+		this.width = width;
+	}
+
+	/** Traces all that are not as they should be, one after the other, until something newer is wanted. */
+	async trace(wanted: () => boolean): Promise<void> {
+		for (const frame of this.frames) {
+			if (!wanted()) return;
+			const made = await this.work.compiled(frame);
+			if (!made || !wanted()) return;
+			if (this.have.get(frame) === made.sign) continue;
+			const small = await this.picture(frame, made.scene, wanted);
+			if (!small) return;
+			this.have.set(frame, made.sign);
+			this.work.tell({ ...small, frame, sign: made.sign, ev100: made.scene.root.camera.ev100 });
+		}
+	}
+
+	private async picture(
+		frame: number,
+		scene: Scene,
+		wanted: () => boolean,
+	): Promise<Pick<SmallFrame, "width" | "height" | "rgb"> | null> {
+		const { tracers, load } = this.work;
+		const size = { width: this.width, height: Math.max(2, Math.round(this.width / scene.root.camera.ratio)) };
+		load(scene, { ...size, seed: seedOfFrame(SEED, frame, false) });
+		const picture: Picture = emptyPicture(size.width, size.height);
+		const tiles = tilesOf(size.width, size.height, TILE);
+		let next = 0;
+		await Promise.all(
+			Array.from({ length: tracers.threads }, async (_, thread) => {
+				while (next < tiles.length && wanted()) {
+					const tile = tiles[next++];
+					const sums = await tracers.trace(thread, { tile, begin: 0, end: SAMPLES });
+					if (!sums) return;
+					placeTile(picture, tile, sums);
+				}
+			}),
+		);
+		if (!wanted()) return null;
+		const clean = await tracers.clean(picture, wanted);
+		return clean ? { ...size, rgb: clean as unknown as SmallFrame["rgb"] } : null;
+	}
+}

@@ -1,0 +1,33 @@
+"use client";
+/** A small frame of the move with the present finish. */
+import { memo, useEffect, useRef } from "react";
+import type { Finish } from "../../core/doc/schema.ts";
+import { finishPicture } from "../../core/finish/finish.ts";
+import type { SmallFrame } from "../stage/messages.ts";
+
+export const SmallPicture = memo(function SmallPicture({
+	small,
+	finish,
+	width,
+	height,
+}: {
+	small: SmallFrame | undefined;
+	finish: Finish;
+	width: number;
+	height: number;
+}) {
+	const canvas = useRef<HTMLCanvasElement>(null);
+	useEffect(() => {
+		const context = canvas.current?.getContext("2d");
+		if (!small || !context || !canvas.current) return;
+		canvas.current.width = small.width;
+		canvas.current.height = small.height;
+		const pixels = finishPicture(small.rgb, small.width, small.height, small.ev100, finish);
+		context.putImageData(new ImageData(pixels as Uint8ClampedArray<ArrayBuffer>, small.width, small.height), 0, 0);
+	}, [small, finish]);
+	return (
+		<span className="block shrink-0 bg-hair/60" style={{ width, height }}>
+			{small && <canvas ref={canvas} className="block h-full w-full object-cover" aria-hidden />}
+		</span>
+	);
+});
