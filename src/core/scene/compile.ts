@@ -41,6 +41,17 @@ function footOf(camera: Camera, ground: Ground): LensFootprint {
 	return { x, z, headingDeg: camera.headingDeg, halfFieldDeg: atan(wide) / DEG + GROUND_MARGIN_DEG, nearM };
 }
 
+const feetOfWay = new WeakMap<readonly Camera[], { ground: Ground; feet: LensFootprint[] }>();
+
+/** Feet of a way of lenses, the same list for the same way: what is made for them is found again by it. */
+function feetOf(way: readonly Camera[], ground: Ground): LensFootprint[] {
+	const known = feetOfWay.get(way);
+	if (known?.ground === ground) return known.feet;
+	const feet = way.map((camera) => footOf(camera, ground));
+	feetOfWay.set(way, { ground, feet });
+	return feet;
+}
+
 /** Metres of the squares in which the origin of a moving lens stays: near enough for exact numbers, and seldom another. */
 const ORIGIN_M = 32;
 
@@ -51,7 +62,7 @@ const originOf = ({ camera: { position }, move }: ShotDocument, moving: boolean)
 function compileGround(making: Making): void {
 	const { ground, water } = making.whole;
 	if (ground.out) return;
-	const feet = making.way.map((camera) => footOf(camera, ground));
+	const feet = feetOf(making.way, ground);
 	const wet = water.on ? water.levelM : null;
 	// About one lens it is the same, however near its frame sees the ground.
 	const key = keyOf("ground", CODE, ground, wet, feet.length === 1 ? { ...feet[0], nearM: 0 } : feet);

@@ -14,22 +14,39 @@ export function Caption() {
 	const doc = useShown();
 	const commit = useShot((s) => s.commit);
 	const busy = useShot((s) => s.busy);
-	const { free, zoom, proof, print, clean, underPointer, layer, depthRange, thinning, set, mirrored, grey, look } =
-		useStudioOf(
-			"free",
-			"zoom",
-			"proof",
-			"print",
-			"clean",
-			"underPointer",
-			"layer",
-			"depthRange",
-			"thinning",
-			"set",
-			"mirrored",
-			"grey",
-			"look",
-		);
+	const {
+		free,
+		zoom,
+		proof,
+		print,
+		clean,
+		underPointer,
+		layer,
+		depthRange,
+		thinning,
+		set,
+		mirrored,
+		grey,
+		look,
+		playing,
+		playsSmall,
+	} = useStudioOf(
+		"free",
+		"zoom",
+		"proof",
+		"print",
+		"clean",
+		"underPointer",
+		"layer",
+		"depthRange",
+		"thinning",
+		"set",
+		"mirrored",
+		"grey",
+		"look",
+		"playing",
+		"playsSmall",
+	);
 	const { camera } = doc;
 	const horizon = horizonPercent(shownView(camera, free));
 	const thin = thinning.filter((t) => t.shown < t.all);
@@ -37,7 +54,8 @@ export function Caption() {
 	const facts = !!print && underPointer !== null;
 	let state = "working view";
 	const scale = layer === "depth" && depthRange;
-	if (print)
+	if (playing !== null) state = playsSmall ? "the small frames, played" : "the move, played";
+	else if (print)
 		state =
 			underPointer ??
 			(scale ? `depth: white at ${metres(scale[0])}, dark at ${metres(scale[1])}, by its logarithm` : "print");

@@ -3,6 +3,7 @@
 import { Canvas, useFrame, useThree } from "@react-three/fiber";
 import { useEffect, useMemo, useRef } from "react";
 import * as THREE from "three";
+import { lightToHalf } from "../../core/formats/exrWrite.ts";
 import type { ProofState, SmallFrame } from "../stage/messages.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../store/studio.ts";
@@ -146,11 +147,13 @@ function Painter({ print, bleed }: { print: ProofPicture | null; bleed: number }
 	return null;
 }
 
-/** A small frame as the frame shows it, enlarged. */
-function smallPicture({ width, height, rgb }: SmallFrame): ProofPicture {
-	const pixels = new Float32Array(width * height * 4).fill(1);
-	for (let i = 0; i < width * height; i++) for (let c = 0; c < 3; c++) pixels[4 * i + c] = rgb[c][i];
-	return { width, height, pixels, scale: 1, share: 1 };
+/** A small frame as the frame shows it: half floats are enlarged smoothly. */
+function smallPicture({ width, height, rgb, ev100 }: SmallFrame): ProofPicture {
+	const scale = 2 ** -ev100;
+	const pixels = new Uint16Array(width * height * 4).fill(lightToHalf(1));
+	for (let i = 0; i < width * height; i++)
+		for (let c = 0; c < 3; c++) pixels[4 * i + c] = lightToHalf(Math.max(0, rgb[c][i]) * scale);
+	return { width, height, pixels, scale, share: 1 };
 }
 
 let known: boolean | null = null;

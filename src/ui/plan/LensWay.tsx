@@ -38,8 +38,21 @@ export function LensWay({ at, world }: { at: At; world: (px: number, py: number)
 	const ticks = Array.from({ length: Math.floor(lengthS(doc.move) / TICK_S) + 1 }, (_, i) => i * TICK_S);
 	const calm = { ...doc, move: { ...doc.move, tremor: null } };
 
-	const drag = (event: ReactPointerEvent, index: number) => {
+	const points = track.keys.map((k) => {
+		const [x, , z] = k.value as [number, number, number];
+		return at(x, z);
+	});
+	/** Its time can be read beside that of the key before. */
+	const isApart = (i: number) =>
+		i === 0 || Math.hypot(points[i].x - points[i - 1].x, points[i].y - points[i - 1].y) > 16;
+
+	const drag = (event: ReactPointerEvent) => {
 		if (event.button !== 0) return;
+		// Of keys that lie close together the one nearest to the pointer is meant.
+		const box = (event.currentTarget as SVGElement).ownerSVGElement?.getBoundingClientRect();
+		const far = ({ x, y }: { x: number; y: number }) =>
+			Math.hypot(event.clientX - (box?.left ?? 0) - x, event.clientY - (box?.top ?? 0) - y);
+		const index = points.reduce((best, point, i) => (far(point) < far(points[best]) ? i : best), 0);
 		const key = trackOf(whole.move, "camera.place")?.keys[index];
 		if (!key) return;
 		const [x, y, z] = key.value as [number, number, number];
@@ -56,14 +69,6 @@ export function LensWay({ at, world }: { at: At; world: (px: number, py: number)
 			cancel: () => show(null),
 		});
 	};
-
-	const points = track.keys.map((k) => {
-		const [x, , z] = k.value as [number, number, number];
-		return at(x, z);
-	});
-	/** Its time can be read beside that of the key before. */
-	const isApart = (i: number) =>
-		i === 0 || Math.hypot(points[i].x - points[i - 1].x, points[i].y - points[i - 1].y) > 16;
 
 	return (
 		<g data-testid="lens-way">
@@ -88,7 +93,7 @@ export function LensWay({ at, world }: { at: At; world: (px: number, py: number)
 				const [x, , z] = key.value as [number, number, number];
 				const p = at(x, z);
 				return (
-					<g key={key.timeS} onPointerDown={(e) => drag(e, i)} style={{ cursor: "move" }} data-testid="way-key">
+					<g key={key.timeS} onPointerDown={drag} style={{ cursor: "move" }} data-testid="way-key">
 						<title>{`The lens at ${key.timeS.toFixed(2)} s: drag it`}</title>
 						<rect x={p.x - 10} y={p.y - 10} width={20} height={20} fill="transparent" />
 						<path

@@ -2,7 +2,7 @@
 /** What holds for the whole move: its length, frames a second, shutter, the hand's tremor. */
 import { Popover } from "radix-ui";
 import { type Move, RATES, type Rate } from "../../core/doc/schema.ts";
-import { framesPerSecond, lengthS, shutterSeconds } from "../../core/time/frames.ts";
+import { lengthS, shutterSeconds } from "../../core/time/frames.ts";
 import { Choice, NumberLine } from "../parts/controls.tsx";
 import { useShot, useShown } from "../store/shotStore.ts";
 
@@ -52,8 +52,8 @@ export function MoveMenu({ move }: { move: Move }) {
 						digits={0}
 						onCommit={(frames) => commit({ name: "move.stretch", frames: Math.round(frames) })}
 					/>
-					<div className="flex items-baseline justify-between py-[3px]">
-						<span className="text-second text-small">Frames a second</span>
+					<div className="py-[3px]">
+						<span className="block pb-1 text-second text-small">Frames a second</span>
 						<Choice
 							small
 							label="Frames a second"
@@ -109,13 +109,6 @@ export function MoveMenu({ move }: { move: Move }) {
 							/>
 						</>
 					)}
-					<p className="pt-1 text-second text-small">
-						{move.frames} frames,{" "}
-						{framesPerSecond(move.rate)
-							.toFixed(3)
-							.replace(/\.?0+$/, "")}{" "}
-						a second.
-					</p>
 					<button
 						type="button"
 						className="pt-1 text-small underline underline-offset-4"
