@@ -66,6 +66,7 @@ function full(): ShotDocument {
 
 /** For each edit: one that does something, and one that must be refused, with the word that names why. */
 const EXAMPLES: { [K in EditName]: [object, object, RegExp] } = {
+	"camera.setExposure": [{ iso: 400, follows: true }, { iso: 0 }, /iso/],
 	"move.set": [{ frames: 48, shutter: 0.25 }, { frames: 1 }, /two frames/],
 	"move.remove": [{ all: true }, { all: false }, /all/],
 	"move.key": [

@@ -1,9 +1,12 @@
 /** A shot at a moment of its move. */
+
+import { exposed } from "../doc/exposure.ts";
 import { type HolderKind, keyed, type Move, type ShotDocument, type Track } from "../doc/schema.ts";
 import { focusDistanceM, frameOfView } from "../lens/camera.ts";
 import { exp, log } from "../maths/functions.ts";
 import { dot, sub, type Vec3 } from "../maths/vec.ts";
 import { placedMiddle } from "../shape/place.ts";
+import { shutterSeconds } from "./frames.ts";
 import { shaken } from "./tremor.ts";
 import { valueAt } from "./ways.ts";
 
@@ -51,6 +54,31 @@ export function withFocusMeasured(doc: ShotDocument): ShotDocument {
 	return focusM === null ? doc : { ...doc, camera: { ...doc.camera, focusM } };
 }
 
+/** Focal length over distance at the move's beginning, by which a piece keeps its size; null when it is not before the lens. */
+const sizes = new WeakMap<ShotDocument, number | null>();
+
+function sizeAtBeginning(doc: ShotDocument, move: Move): number | null {
+	const known = sizes.get(doc);
+	if (known !== undefined) return known;
+	const first = keyedAt(doc, { ...move, keepsSizeOf: null }, 0);
+	const distance = focusOfPiece(first, move.keepsSizeOf ?? undefined);
+	const size = distance === null ? null : first.camera.focalMm / distance;
+	sizes.set(doc, size);
+	return size;
+}
+
+/**
+ * The focal length that keeps a piece as large in the frame as it was at the beginning, whatever way the lens goes: an image
+ * is as large as the focal length over the planar distance.
+ */
+function withSizeKept(now: ShotDocument, doc: ShotDocument, move: Move, timeS: number): ShotDocument {
+	if (!move.keepsSizeOf || timeS === 0) return now;
+	const size = sizeAtBeginning(doc, move);
+	const distance = focusOfPiece(now, move.keepsSizeOf);
+	if (size === null || distance === null) return now;
+	return { ...now, camera: { ...now.camera, focalMm: Math.min(1200, Math.max(4, size * distance)) } };
+}
+
 function keyedAt(doc: ShotDocument, move: Move, timeS: number): ShotDocument {
 	const patches: Patches = new Map();
 	let focus: Track | null = null;
@@ -73,7 +101,11 @@ function keyedAt(doc: ShotDocument, move: Move, timeS: number): ShotDocument {
 	const pieces = changedOnes(now.pieces, patches.get("piece"));
 	const lamps = changedOnes(now.lamps, patches.get("lamp"));
 	if (pieces !== now.pieces || lamps !== now.lamps) now = { ...now, pieces, lamps };
-	return focus ? withFocus(now, focus, timeS) : now;
+	now = withSizeKept(now, doc, move, timeS);
+	now = focus ? withFocus(now, focus, timeS) : now;
+	const fixed = move.tracks.some((t) => t.value === "camera.exposure");
+	const camera = fixed ? now.camera : exposed(now.camera, shutterSeconds(move) || undefined);
+	return camera === now.camera ? now : { ...now, camera };
 }
 
 const MOST_KEPT = 4;

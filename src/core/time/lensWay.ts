@@ -13,7 +13,7 @@ const STEP = 0.12;
 
 /** Whether the lens itself goes anywhere, turns or zooms. */
 export const lensGoes = ({ move }: Pick<ShotDocument, "move">): boolean =>
-	!!move && (!!move.tremor?.amountDeg || move.tracks.some((t) => SEEING.includes(t.value)));
+	!!move && (!!move.tremor?.amountDeg || !!move.keepsSizeOf || move.tracks.some((t) => SEEING.includes(t.value)));
 
 const ways = new WeakMap<ShotDocument, readonly Camera[]>();
 

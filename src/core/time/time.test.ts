@@ -7,7 +7,7 @@ import { readKeyed } from "../doc/keyedValues.ts";
 import { KEYED_NAMES, type Key, keyed, type Leave, Move, RATES, type Rate, ShotDocument } from "../doc/schema.ts";
 import { newLamp } from "../light/lamp.ts";
 import { atTime } from "./atTime.ts";
-import { documentAt, withFocusMeasured } from "./documentAt.ts";
+import { documentAt, focusOfPiece, withFocusMeasured } from "./documentAt.ts";
 import { frameAt, framesOf, framesPerSecond, momentOfFrame, rangeOf, timeOfFrame } from "./frames.ts";
 import { CORNER_HZ, tremorAt } from "./tremor.ts";
 import { valueAt } from "./ways.ts";
@@ -157,6 +157,41 @@ describe("a document at a time", () => {
 		]);
 		expect(documentAt(pulled, 0).camera.focusM).toBeCloseTo(10, 9);
 		expect(documentAt(pulled, 0.5).camera.focusM).toBeCloseTo(20, 9);
+	});
+});
+
+describe("a piece whose size is kept", () => {
+	it("is as large in the frame at all times, within half a pixel of 1920, while what lies far behind it shrinks", () => {
+		const way = [
+			{ value: "camera.place" as const, keys: keys("ease", [0, [0, 1, 0]], [2, [0.6, 1.2, -6]]) },
+			{
+				value: "camera.direction" as const,
+				keys: keys(
+					"ease",
+					[0, { headingDeg: 0, pitchDeg: 0, rollDeg: 0 }],
+					[2, { headingDeg: 4, pitchDeg: 0, rollDeg: 0 }],
+				),
+			},
+		];
+		const doc = shot(way, { keepsSizeOf: "cart", tremor: { amountDeg: 0.2, speed: 1, seed: 2 } });
+		const widthPx = (at: ShotDocument, depthM: number, sizeM: number) =>
+			((sizeM / depthM) * at.camera.focalMm * 1920) / at.camera.film.widthMm;
+		const first = documentAt(doc, 0);
+		const own = (at: ShotDocument) => focusOfPiece(at, "cart") as number;
+		for (let t = 0; t <= 2; t += 0.1) {
+			const at = documentAt(doc, t);
+			// The tremor turns the camera after its lens is set; it does not change the size that a lens gives at a distance.
+			const calm = documentAt({ ...doc, move: { ...usualMove(), ...doc.move, tremor: null } as Move }, t);
+			expect(Math.abs(widthPx(calm, own(calm), 2) - widthPx(first, own(first), 2))).toBeLessThan(0.5);
+			expect(at.camera.focalMm).toBeCloseTo(calm.camera.focalMm, 9);
+		}
+		const last = documentAt(doc, 2);
+		expect(last.camera.focalMm).toBeLessThan(0.5 * first.camera.focalMm);
+		expect(widthPx(last, 100, 2)).toBeLessThan(widthPx(first, 100, 2));
+	});
+	it("lets the lens be where it is gone", () => {
+		const doc = shot([], { keepsSizeOf: "none" });
+		expect(documentAt(doc, 1).camera.focalMm).toBe(doc.camera.focalMm);
 	});
 });
 

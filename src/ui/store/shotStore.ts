@@ -16,7 +16,7 @@ import type {
 } from "../../core/doc/records.ts";
 import type { ShotDocument } from "../../core/doc/schema.ts";
 import { atTime } from "../../core/time/atTime.ts";
-import { documentAt } from "../../core/time/documentAt.ts";
+import { documentAt, withFocusMeasured } from "../../core/time/documentAt.ts";
 import { picked } from "./picked.ts";
 import { call, keepPending, keptPending, type Pending, Refused, sendPending } from "./saving.ts";
 
@@ -79,9 +79,12 @@ interface ShotStore {
 const standing = (whole: ShotDocument, timeS: number | null) => ({
 	whole,
 	wholePreview: null,
-	document: documentAt(whole, timeS),
+	document: seenAt(whole, timeS),
 	preview: null,
 });
+
+/** A shot as it is seen at a moment: a focus that follows a piece is the distance that it has. */
+const seenAt = (whole: ShotDocument, timeS: number | null): ShotDocument => withFocusMeasured(documentAt(whole, timeS));
 
 let sending = false;
 let base: ShotDocument;
@@ -241,7 +244,7 @@ export const useShot = create<ShotStore>((set, get) => {
 			try {
 				const { whole, timeS } = get();
 				const { document } = applyEdit(whole, atTime(whole, edit, timeS));
-				set({ preview: documentAt(document, timeS), wholePreview: document });
+				set({ preview: seenAt(document, timeS), wholePreview: document });
 			} catch {
 				set({ preview: null, wholePreview: null });
 			}

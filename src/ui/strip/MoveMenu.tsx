@@ -5,12 +5,52 @@ import { type Move, RATES, type Rate } from "../../core/doc/schema.ts";
 import { lengthS, shutterSeconds } from "../../core/time/frames.ts";
 import { Choice, NumberLine } from "../parts/controls.tsx";
 import { useShot, useShown } from "../store/shotStore.ts";
+import { useStudio } from "../store/studio.ts";
 
 const CALM = { amountDeg: 0.15, speed: 1, seed: 1 };
 
 /** The tremor as it is seen: pixels in a frame of so many. */
 export function tremorPx(amountDeg: number, tanX: number, widthPx: number): number {
 	return (Math.tan((amountDeg * Math.PI) / 180) / (2 * tanX)) * widthPx;
+}
+
+/** Focal length and distance against each other: the picked piece stays as large in the frame while its place stretches. */
+function KeptSize({ move }: { move: Move }) {
+	const { pieces, camera } = useShown();
+	const selected = useStudio((s) => s.selected[0]);
+	const { commit } = useShot.getState();
+	const name = (id: string | null | undefined) => pieces.find((p) => p.id === id)?.name;
+	const kept = name(move.keepsSizeOf);
+	const next = name(selected);
+	return (
+		<div className="border-hair border-t pt-1 text-small">
+			<p className="text-second">
+				{kept
+					? `${kept} keeps its size in the frame: ${camera.focalMm.toFixed(1)} mm here.`
+					: next
+						? "The focal length may go against the distance."
+						: "Select a piece to keep its size in the frame while the lens comes nearer."}
+			</p>
+			{next && selected !== move.keepsSizeOf && (
+				<button
+					type="button"
+					className="mr-3 underline underline-offset-4"
+					onClick={() => commit({ name: "move.set", keepsSizeOf: selected })}
+				>
+					Keep the size of {next}
+				</button>
+			)}
+			{kept && (
+				<button
+					type="button"
+					className="underline underline-offset-4"
+					onClick={() => commit({ name: "move.set", keepsSizeOf: null })}
+				>
+					Let it go
+				</button>
+			)}
+		</div>
+	);
 }
 
 export function MoveMenu({ move }: { move: Move }) {
@@ -109,6 +149,7 @@ export function MoveMenu({ move }: { move: Move }) {
 							/>
 						</>
 					)}
+					<KeptSize move={move} />
 					<button
 						type="button"
 						className="pt-1 text-small underline underline-offset-4"

@@ -1,10 +1,13 @@
 /** The camera, and those that are kept. */
 import { z } from "zod";
+import { exposed, usualExposure } from "../exposure.ts";
 import { filesOfCandidate } from "../files.ts";
 import * as S from "../schema.ts";
 import { type Doc, define, EditError, find, refuseTaken } from "./define.ts";
 
-const Lens = S.Camera.pick({ focalMm: true, fStop: true, focusM: true, ev100: true }).partial();
+const Lens = S.Camera.pick({ focalMm: true, fStop: true, focusM: true, ev100: true })
+	.extend({ focusOn: S.Id.nullable() })
+	.partial();
 const Pose = S.Camera.pick({ position: true, headingDeg: true, pitchDeg: true, rollDeg: true });
 
 function unlocked(doc: Doc): S.Camera {
@@ -74,7 +77,18 @@ export const cameraEdits = {
 	}),
 	"camera.setLens": define("lens", Lens, (d, e) => {
 		if (e.focalMm !== undefined && e.focalMm !== d.camera.focalMm) unlocked(d);
-		Object.assign(d.camera, e);
+		const { focusOn, ...lens } = e;
+		if (focusOn) find(d.pieces, focusOn, "piece");
+		if (focusOn === null) delete d.camera.focusOn;
+		else if (focusOn !== undefined) d.camera.focusOn = focusOn;
+		Object.assign(d.camera, lens);
+		// An exposure that is set by itself is held; else it follows from the f-stop where it is to.
+		if (lens.ev100 !== undefined && d.camera.exposure) d.camera.exposure.follows = false;
+		d.camera.ev100 = exposed(d.camera).ev100;
+	}),
+	"camera.setExposure": define("exposure", S.Camera.shape.exposure.unwrap().partial(), (d, e) => {
+		d.camera.exposure = { ...usualExposure(), ...d.camera.exposure, ...e };
+		d.camera.ev100 = exposed(d.camera).ev100;
 	}),
 	"camera.setFilm": define("film back", S.Camera.pick({ film: true, ratio: true }).partial(), (d, e) => {
 		Object.assign(unlocked(d), e);

@@ -2,7 +2,7 @@
 import { z } from "zod";
 import { trackOf } from "../keyedValues.ts";
 import * as S from "../schema.ts";
-import { type Doc, define, EditError } from "./define.ts";
+import { type Doc, define, EditError, find } from "./define.ts";
 
 /** A move before anything is said of it: four seconds. */
 export const usualMove = (): S.Move => ({ rate: "24", frames: 96, shutter: 0.5, tracks: [] });
@@ -75,8 +75,9 @@ export function dropTracks(doc: Doc, gone: ReadonlySet<string>): void {
 export const moveEdits = {
 	"move.set": define(
 		"move",
-		S.Move.pick({ rate: true, frames: true, shutter: true, range: true, tremor: true }).partial(),
+		S.Move.pick({ rate: true, frames: true, shutter: true, range: true, tremor: true, keepsSizeOf: true }).partial(),
 		(d, e) => {
+			if (e.keepsSizeOf) find(d.pieces, e.keepsSizeOf, "piece");
 			d.move = { ...(d.move ?? (usualMove() as NonNullable<Doc["move"]>)), ...e };
 		},
 	),

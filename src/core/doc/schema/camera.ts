@@ -22,6 +22,15 @@ export const Camera = z.object({
 	/** Piece that the focus follows, whatever `focusM` says; while it is gone that counts again. */
 	focusOn: Id.optional(),
 	ev100: number(-10, 22),
+	/** What the exposure is made of beside the f-stop; `ev100` follows from it, or is held whatever it says. */
+	exposure: z
+		.object({
+			shutterS: number(1e-5, 3600),
+			iso: number(1, 1e6),
+			compensationEv: number(-8, 8),
+			follows: z.boolean(),
+		})
+		.optional(),
 });
 
 /** A camera that is kept to be compared with others. */

@@ -83,6 +83,8 @@ export const Move = z.object({
 	/** Frames that are played and printed; all of them without. */
 	range: FrameRange.nullable().optional(),
 	tremor: Tremor.nullable().optional(),
+	/** Piece whose size in the frame stays what it is at the beginning: the focal length goes against the distance. */
+	keepsSizeOf: Id.nullable().optional(),
 	tracks: z.array(Track).max(2000),
 });
 export type Move = z.infer<typeof Move>;

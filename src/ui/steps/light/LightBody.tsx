@@ -11,6 +11,7 @@ import { hangSky } from "../../reference/references.ts";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { useStudio } from "../../store/studio.ts";
 import { EditRule } from "../EditRule.tsx";
+import { ExposureLines } from "./ExposureLines.tsx";
 import { LampLines } from "./LampLines.tsx";
 
 interface Place {
@@ -265,6 +266,7 @@ export function LightBody() {
 			<Act onClick={propose} disabled={!proof}>
 				Propose from the proof
 			</Act>
+			<ExposureLines />
 			<LampLines />
 		</div>
 	);

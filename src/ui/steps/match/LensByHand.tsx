@@ -3,9 +3,10 @@
 import type { ComponentProps } from "react";
 import type { Edit } from "../../../core/doc/edits.ts";
 import type { Camera } from "../../../core/doc/schema.ts";
-import { blurMm, focusDistanceM, frameOfView, horizonPercent } from "../../../core/lens/camera.ts";
-import { Act, Choice, NumberLine, YesNo } from "../../parts/controls.tsx";
+import { frameOfView, horizonPercent } from "../../../core/lens/camera.ts";
+import { Act, Choice, NumberLine } from "../../parts/controls.tsx";
 import { useShot, useShown } from "../../store/shotStore.ts";
+import { FocusLines } from "./FocusLines.tsx";
 
 const RATIOS: Record<string, number> = {
 	"1:1": 1,
@@ -156,27 +157,7 @@ export function LensByHand({ locked }: { locked?: boolean }) {
 				digits={1}
 				onCommit={(fStop) => commit({ name: "camera.setLens", fStop })}
 			/>
-			<YesNo
-				label="Focus"
-				value={camera.focusM === null}
-				yes="hyperfocal"
-				no="at a distance"
-				onPick={(deep) =>
-					commit({ name: "camera.setLens", focusM: deep ? null : Math.round(focusDistanceM(camera) * 100) / 100 })
-				}
-			/>
-			{camera.focusM !== null && (
-				<NumberLine
-					label="Focus at"
-					value={camera.focusM}
-					unit="m"
-					min={0.05}
-					max={1e5}
-					step={0.1}
-					onCommit={(focusM) => commit({ name: "camera.setLens", focusM })}
-					note={`${((blurMm(camera, 1e6) / camera.film.widthMm) * 1920).toFixed(1)} px far off`}
-				/>
-			)}
+			<FocusLines />
 			{places.map(({ edit, ...line }) => (
 				<NumberLine
 					key={line.label}

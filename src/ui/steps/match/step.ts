@@ -1,8 +1,10 @@
+import { rayThrough } from "../../../core/lens/camera.ts";
 import { nudgeLineEnd, nudgeMark } from "../../../core/match/nudge.ts";
 import { useMatchResult } from "../../reference/MatchResult.tsx";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { useStudio } from "../../store/studio.ts";
 import { putsDown, type TicketStep } from "../step.ts";
+import { keptDistance } from "./FocusLines.tsx";
 import { MatchBody, takeMatch } from "./MatchBody.tsx";
 
 const isOpen = () => useStudio.getState().step === "Match";
@@ -41,5 +43,28 @@ export const match: TicketStep = {
 		set(mark ? { mark: null } : { line: null });
 		return true;
 	},
-	putDown: putsDown({ line: null, mark: null, tool: "line", proposals: null, placingStaff: false }),
+	holds: () => useStudio.getState().focusing !== null,
+	press: (event, { view, place }) => {
+		const { focusing, stage, free, set } = useStudio.getState();
+		if (!isOpen() || !focusing || free) return false;
+		event.preventDefault();
+		const at = place(event);
+		set({ focusing: null });
+		void stage?.pick(at.x, at.y).then(({ thing, distanceM }) => {
+			const { document, commit, say } = useShot.getState();
+			const isPiece = document.pieces.some((p) => p.id === thing);
+			if (focusing === "piece") {
+				if (isPiece) commit({ name: "camera.setLens", focusOn: thing });
+				else say("No piece stands there. Pick one that does.");
+				return;
+			}
+			if (!Number.isFinite(distanceM))
+				return say("The sky is sharp from the hyperfocal distance on; nothing stands there.");
+			// What is focused is a plane: the depth along the lens's axis, not the way to the place.
+			const d = rayThrough(view, at.x, at.y);
+			commit({ name: "camera.setLens", focusM: keptDistance(distanceM / Math.hypot(...d)), focusOn: null });
+		});
+		return true;
+	},
+	putDown: putsDown({ focusing: null, line: null, mark: null, tool: "line", proposals: null, placingStaff: false }),
 };

@@ -11,6 +11,8 @@ export interface Hand {
 	/** Shape that the next drag draws. */
 	drawing: ShapeKind | null;
 	pickingFogPiece: boolean;
+	/** What the next click in the frame makes sharp: the place, or a piece that the focus follows. */
+	focusing: "place" | "piece" | null;
 }
 
 export const hand: Hand = {
@@ -20,4 +22,5 @@ export const hand: Hand = {
 	placing: null,
 	drawing: null,
 	pickingFogPiece: false,
+	focusing: null,
 };

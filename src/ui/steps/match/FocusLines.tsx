@@ -1,0 +1,67 @@
+"use client";
+/** Focus: as deep as it can be, at a distance, at what is clicked in the frame, or on a piece that it then follows. */
+import { blurMm, focusDistanceM } from "../../../core/lens/camera.ts";
+import { Act, Choice, NumberLine } from "../../parts/controls.tsx";
+import { metres } from "../../parts/words.ts";
+import { useShot, useShown } from "../../store/shotStore.ts";
+import { useStudioOf } from "../../store/studio.ts";
+
+const HOW = ["hyperfocal", "a distance", "a piece"] as const;
+
+/** A distance as it is kept: to the centimetre, within what a lens may have. */
+export const keptDistance = (m: number): number => Math.min(1e5, Math.max(0.05, Math.round(m * 100) / 100));
+
+export function FocusLines() {
+	const { camera, pieces } = useShown();
+	const { selected, focusing, set } = useStudioOf("selected", "focusing", "set");
+	const { commit, say } = useShot.getState();
+	const on = pieces.find((p) => p.id === camera.focusOn);
+	const how = camera.focusOn ? "a piece" : camera.focusM === null ? "hyperfocal" : "a distance";
+	const pick = (to: (typeof HOW)[number]) => {
+		if (to === "hyperfocal") commit({ name: "camera.setLens", focusM: null, focusOn: null });
+		else if (to === "a distance")
+			commit({ name: "camera.setLens", focusM: keptDistance(focusDistanceM(camera)), focusOn: null });
+		else if (selected[0]) commit({ name: "camera.setLens", focusOn: selected[0] });
+		else {
+			set({ focusing: "piece" });
+			say("Click the piece in the frame that the focus shall follow.");
+		}
+	};
+	return (
+		<>
+			<div className="py-[3px]">
+				<span className="block pb-1 text-second text-small">Focus on</span>
+				<Choice small label="Focus on" options={HOW} value={how} onPick={pick} />
+			</div>
+			{camera.focusOn && (
+				<p className="text-second text-small" data-testid="focus-follows">
+					{on
+						? on.hidden
+							? `${on.name} is left out: the focus stays where it was.`
+							: `Follows ${on.name}, ${metres(focusDistanceM(camera))} off.`
+						: "The piece that it followed is gone: the focus stays where it was."}
+				</p>
+			)}
+			{how === "a distance" && camera.focusM !== null && (
+				<NumberLine
+					label="Focus at"
+					value={camera.focusM}
+					unit="m"
+					min={0.05}
+					max={1e5}
+					step={0.1}
+					onCommit={(focusM) => commit({ name: "camera.setLens", focusM })}
+					note={`${((blurMm(camera, 1e6) / camera.film.widthMm) * 1920).toFixed(1)} px far off`}
+				/>
+			)}
+			<div className="flex items-baseline justify-between py-[3px]">
+				<span className="text-second text-small">
+					{focusing ? "Click what shall be sharp." : "Sharp where the frame is clicked"}
+				</span>
+				<Act onClick={() => set({ focusing: focusing ? null : "place" })}>
+					{focusing ? "Leave" : "Pick in the frame"}
+				</Act>
+			</div>
+		</>
+	);
+}
