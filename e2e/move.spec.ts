@@ -76,6 +76,17 @@ test("a move is kept by walking, played, led in the plan, printed in three frame
 	// The small frames are traced meanwhile.
 	await expect(strip.getByRole("button", { name: /^plays working view$/ })).toBeVisible({ timeout: 120_000 });
 
+	// What it does to the picture leads to the frames that show it.
+	await strip.getByRole("button", { name: "what it does" }).click();
+	const table = page.getByTestId("move-table");
+	await expect(table).toContainText("px across the move");
+	await expect(table).toContainText("fastest");
+	await table
+		.getByRole("button", { name: /^frame \d/ })
+		.first()
+		.click();
+	await page.keyboard.press("Escape");
+
 	await open(page, "Print");
 	for (const [name, value] of [
 		["Width", "96"],

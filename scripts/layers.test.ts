@@ -65,6 +65,7 @@ const PLANTED: [rule: string, where: string, asks: string][] = [
 	["ui-plan", "ui/plan", "ui/steps/steps.ts"],
 	["ui-ribbon", "ui/ribbon", "ui/steps/steps.ts"],
 	["ui-sheet", "ui/sheet", "ui/steps/steps.ts"],
+	["ui-strip", "ui/strip", "ui/steps/steps.ts"],
 	["ui-steps", "ui/steps", "ui/room/keys.ts"],
 ];
 

@@ -2,8 +2,6 @@
 import { clamp, log, pow } from "../maths/functions.ts";
 import type { Camera } from "./schema.ts";
 
-const LN2 = 0.6931471805599453;
-
 export interface Exposed {
 	fStop: number;
 	shutterS: number;
@@ -21,7 +19,7 @@ export const usualExposure = (): NonNullable<Camera["exposure"]> => ({
 
 /** EV at ISO 100: log2(N²/t · 100/S), less the compensation; −10 to 22. */
 export const evOf = ({ fStop, shutterS, iso, compensationEv }: Exposed): number =>
-	clamp(log(((fStop * fStop) / shutterS) * (100 / iso)) / LN2 - compensationEv, -10, 22);
+	clamp(log(((fStop * fStop) / shutterS) * (100 / iso)) / Math.LN2 - compensationEv, -10, 22);
 
 /** ISO at which f-stop and shutter give an EV. */
 export const isoFor = (ev100: number, { fStop, shutterS, compensationEv }: Omit<Exposed, "iso">): number =>

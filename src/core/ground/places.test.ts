@@ -150,13 +150,24 @@ describe("ripples", () => {
 		}
 	});
 	it("run about the wind, have the lengths that they say, and are the same for the same seed", () => {
-		const waves = ripples(8, 21, 90);
-		expect(ripples(8, 21, 90)).toEqual(waves);
-		expect(ripples(8, 22, 90)).not.toEqual(waves);
+		const waves = ripples(8, 21, 0, 90);
+		expect(ripples(8, 21, 0, 90)).toEqual(waves);
+		expect(ripples(8, 22, 0, 90)).not.toEqual(waves);
 		for (const w of waves) {
 			expect(Math.hypot(w.kx, w.kz)).toBeCloseTo((2 * Math.PI) / w.lengthM, 9);
 			expect(Math.abs((Math.atan2(w.kx, -w.kz) * 180) / Math.PI - 90)).toBeLessThan(66);
 		}
+	});
+	it("run on as waves of their length do: by their weight, and by the tension of the surface where they are short", () => {
+		const [still, later] = [ripples(8, 21, 0, 90), ripples(8, 21, 0.5, 90)];
+		still.forEach((w, i) => {
+			const k = (2 * Math.PI) / w.lengthM;
+			expect((w.phase - later[i].phase) / 0.5).toBeCloseTo(Math.sqrt(9.81 * k + 7.28e-5 * k ** 3), 6);
+			expect({ ...later[i], phase: w.phase }).toEqual(w);
+		});
+		// The slowest of all waves on water is 17 mm long and goes 0.23 m a second.
+		const speeds = still.map((w, i) => ((w.phase - later[i].phase) / 0.5 / (2 * Math.PI)) * w.lengthM);
+		expect(Math.min(...speeds)).toBeGreaterThan(0.23);
 	});
 	it("are none on still water", () => {
 		expect(ripples(0, 1)).toEqual([]);

@@ -3,6 +3,7 @@ import type { Difference } from "../../core/doc/difference.ts";
 import type { FramePart } from "../../core/doc/schema.ts";
 import type { Moment } from "../../core/scene/inputs.ts";
 import type { ScenePart, SceneRoot } from "../../core/scene/scene.ts";
+import type { Probe } from "../../core/study/moveTable.ts";
 import type { Share } from "../../core/study/shares.ts";
 
 export type ToStage =
@@ -48,6 +49,8 @@ export interface SmallFrame {
 	/** Linear picture, cd/m², without its noise. */
 	rgb: [Float32Array, Float32Array, Float32Array];
 	ev100: number;
+	/** What lies there, and how far. */
+	probe: Probe;
 }
 
 export type FromStage =

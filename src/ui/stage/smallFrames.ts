@@ -1,6 +1,7 @@
 /** Small frames of the move, traced while nobody needs the threads, and again where an edit has changed them. */
 import { emptyPicture, type Picture, placeTile, tilesOf } from "../../core/scene/picture.ts";
 import type { Scene } from "../../core/scene/scene.ts";
+import type { Probe } from "../../core/study/moveTable.ts";
 import { seedOfFrame } from "../../core/time/frames.ts";
 import type { SmallFrame } from "./messages.ts";
 import type { Tracers } from "./refiner.ts";
@@ -13,6 +14,8 @@ const SEED = 1;
 export interface SmallWork {
 	/** The scene of a frame and what tells it from others; null when something newer is wanted. */
 	compiled: (frame: number) => Promise<{ scene: Scene; sign: string } | null>;
+	/** Looks at what lies in a frame; it has been loaded. */
+	probe: (scene: Scene, frame: number) => Probe;
 	load: (scene: Scene, size: { width: number; height: number; seed: number }) => void;
 	tracers: Pick<Tracers, "threads" | "trace" | "clean">;
 	tell: (small: SmallFrame) => void;
@@ -55,10 +58,11 @@ export class SmallFrames {
 		frame: number,
 		scene: Scene,
 		wanted: () => boolean,
-	): Promise<Pick<SmallFrame, "width" | "height" | "rgb"> | null> {
+	): Promise<Pick<SmallFrame, "width" | "height" | "rgb" | "probe"> | null> {
 		const { tracers, load } = this.work;
 		const size = { width: this.width, height: Math.max(2, Math.round(this.width / scene.root.camera.ratio)) };
 		load(scene, { ...size, seed: seedOfFrame(SEED, frame, false) });
+		const probe = this.work.probe(scene, frame);
 		const picture: Picture = emptyPicture(size.width, size.height);
 		const tiles = tilesOf(size.width, size.height, TILE);
 		let next = 0;
@@ -74,6 +78,6 @@ export class SmallFrames {
 		);
 		if (!wanted()) return null;
 		const clean = await tracers.clean(picture, wanted);
-		return clean ? { ...size, rgb: clean as unknown as SmallFrame["rgb"] } : null;
+		return clean ? { ...size, probe, rgb: clean as unknown as SmallFrame["rgb"] } : null;
 	}
 }

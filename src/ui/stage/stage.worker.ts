@@ -11,6 +11,7 @@ import { type Blobs, heldMaker, loadBlobs, type Makers, type Moment, NO_BLOBS } 
 import { PartCache } from "../../core/scene/partCache.ts";
 import type { TileSums } from "../../core/scene/picture.ts";
 import type { Scene } from "../../core/scene/scene.ts";
+import { probePlaces } from "../../core/study/moveTable.ts";
 import { placesOverFrame, sharesOf } from "../../core/study/shares.ts";
 import { momentOfFrame } from "../../core/time/frames.ts";
 import { type Averages, type Band, denoiseOn, PROOF_REACH, type Room } from "../../tracer/denoise.ts";
@@ -265,6 +266,10 @@ const small = new SmallFrames({
 		store.load(of, size);
 		// The frame in hand is to be loaded again.
 		loaded = null;
+	},
+	probe: (of, frame) => {
+		const { places, ...grid } = probePlaces(of.root.camera.ratio);
+		return { frame, ...grid, ...meet({ kernel, memory, store }, of, places) };
 	},
 	tracers: {
 		get threads() {

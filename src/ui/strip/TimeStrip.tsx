@@ -13,6 +13,7 @@ import { useShot, useShotOf, useShown } from "../store/shotStore.ts";
 import { useStudioOf } from "../store/studio.ts";
 import { KeepMenu } from "./KeepMenu.tsx";
 import { MoveMenu } from "./MoveMenu.tsx";
+import { MoveTable } from "./MoveTable.tsx";
 import { keptWords, type Notch, notchesOf } from "./notches.ts";
 import { halt, openAt, playOrHalt, stepFrames } from "./player.ts";
 import { SmallPicture } from "./SmallPicture.tsx";
@@ -200,6 +201,7 @@ function Strip({ move, width, height }: { move: Move; width: number; height: num
 						{smallFrames.size < smallWanted ? ` (${smallFrames.size} of ${smallWanted} traced)` : ""}
 					</button>
 				)}
+				<MoveTable move={move} />
 				<MoveMenu move={move} />
 				<button
 					type="button"

@@ -18,7 +18,7 @@ export function ExposureLines() {
 	return (
 		<>
 			<YesNo
-				label="Exposure"
+				label="This EV"
 				value={exposure.follows}
 				yes="follows shutter and ISO"
 				no="held as it stands"
