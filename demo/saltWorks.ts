@@ -512,7 +512,7 @@ const GLIDE = 3.4;
 
 /** A slow rise and push along the track, in a hand that is nearly still; the gulls glide on. */
 function move(pieces: readonly Piece[]): Edit[] {
-	const [x, , z] = at(3.4, -ASIDE);
+	const [x, , z] = at(2.8, -ASIDE);
 	const two = (value: KeyedName, from: unknown, to: unknown, leave: Leave, of?: string): NewKey[] => [
 		{ value, timeS: 0, is: from, leave, ...(of && { of }) },
 		{ value, timeS: LAST_S, is: to, leave, ...(of && { of }) },

@@ -74,7 +74,7 @@ test("a move is kept by walking, played, led in the plan, printed in three frame
 	await expect.poll(middle).toBeCloseTo(4 / 24, 6);
 
 	// The small frames are traced meanwhile.
-	await expect(strip.getByRole("button", { name: /^plays working view$/ })).toBeVisible({ timeout: 120_000 });
+	await expect(strip.getByTestId("small-traced")).toHaveCount(0, { timeout: 120_000 });
 
 	// What it does to the picture leads to the frames that show it.
 	await strip.getByRole("button", { name: "what it does" }).click();

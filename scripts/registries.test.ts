@@ -111,6 +111,11 @@ const LINES: [file: string, after: string, line: string][] = [
 		'export { rectangle } from "./rectangle.ts";',
 		'export { panel } from "./panel.ts";',
 	],
+	[
+		"src/core/doc/schema/keyed.ts",
+		'\t"water.ripples": field("water", "ripples", "straight", "rippleMm", Water.shape.rippleMm),',
+		'\t"water.clarity": field("water", "clarity", "logarithm", "clarityM", Water.shape.clarityM),',
+	],
 	["src/ui/store/slices/names.ts", '\t"Finish",', '\t"Notes",'],
 	[
 		"src/ui/steps/list.ts",
@@ -125,6 +130,7 @@ const TESTS: [file: string, title: string][] = [
 	["src/core/dress/dress.test.ts", "of the kind fern"],
 	["src/core/ground/presets/presets.test.ts", "the ground preset dome"],
 	["src/core/light/kinds/kinds.test.ts", "the lamp panel"],
+	["src/core/time/time.test.ts", "the keyed value water.clarity"],
 	["src/ui/steps/steps.test.ts", "the step Notes"],
 ];
 
@@ -146,7 +152,7 @@ describe("one file or folder and one line in each list", () => {
 	});
 	afterAll(() => copy.remove());
 
-	it("make a shape, a where rule, a plant, a preset, a lamp and a step that the type check takes", () => {
+	it("make a shape, a where rule, a plant, a preset, a lamp, a keyed value and a step that the type check takes", () => {
 		const { status, stdout } = run("node_modules/typescript/bin/tsc", "--noEmit", "--incremental", "false");
 		expect(stdout).toBe("");
 		expect(status).toBe(0);

@@ -6,7 +6,7 @@ import type { Move } from "../../core/doc/schema.ts";
 import { type MoveRow, moveTable } from "../../core/study/moveTable.ts";
 import { timeOfFrame } from "../../core/time/frames.ts";
 import { metres } from "../parts/words.ts";
-import { useShot, useShotOf } from "../store/shotStore.ts";
+import { useShotOf } from "../store/shotStore.ts";
 import { useStudioOf } from "../store/studio.ts";
 import { openAt } from "./player.ts";
 

@@ -189,20 +189,17 @@ function Strip({ move, width, height }: { move: Move; width: number; height: num
 				)}
 				{playing === null && <KeepMenu timeS={now} />}
 				<span className="flex-1" />
-				{smallWanted > 0 && (
-					<button
-						type="button"
-						className="text-second text-small underline underline-offset-4"
-						aria-pressed={playsSmall}
-						title="What playing shows: the working view, or the small frames as they were traced"
-						onClick={() => set({ playsSmall: !playsSmall })}
-					>
-						plays {playsSmall ? "small frames" : "working view"}
-						{smallFrames.size < smallWanted ? ` (${smallFrames.size} of ${smallWanted} traced)` : ""}
-					</button>
-				)}
 				<MoveTable move={move} />
 				<MoveMenu move={move} />
+				<button
+					type="button"
+					className="text-small underline underline-offset-4"
+					aria-pressed={playsSmall}
+					title="What playing shows: the working view, or the small frames as they were traced"
+					onClick={() => set({ playsSmall: !playsSmall })}
+				>
+					plays {playsSmall ? "small frames" : "working view"}
+				</button>
 				<button
 					type="button"
 					className="text-small underline underline-offset-4"
@@ -340,7 +337,16 @@ function Strip({ move, width, height }: { move: Move; width: number; height: num
 						onPointerDown={(e) => dragEnd(e, end)}
 					/>
 				))}
-				<p className="absolute right-3 bottom-0 left-3 truncate text-second text-small" data-testid="strip-here">
+				{smallFrames.size < smallWanted && (
+					<p className="absolute right-3 bottom-0 text-second text-small" data-testid="small-traced">
+						{smallFrames.size} of {smallWanted} small frames traced
+					</p>
+				)}
+				<p
+					className="absolute bottom-0 left-3 truncate text-second text-small"
+					style={{ right: smallFrames.size < smallWanted ? 190 : 12 }}
+					data-testid="strip-here"
+				>
 					{here ? (
 						<>
 							Kept here: {keptWords(whole, here.tracks)}.{" "}
