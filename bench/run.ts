@@ -20,6 +20,7 @@ import { denoising } from "./denoising.ts";
 import { lamps } from "./lamps.ts";
 import { large } from "./large.ts";
 import { matching } from "./matching.ts";
+import { move } from "./move.ts";
 import { compileMoved } from "./moved.ts";
 import { page } from "./page.ts";
 import { paths } from "./paths.ts";
@@ -176,6 +177,7 @@ const parts: Record<string, () => void | Promise<void>> = {
 	denoising: () => denoising(build, say),
 	paths: () => paths(build, say),
 	large: () => large(build, say),
+	move: () => move(build, say),
 	page: () => page(say),
 };
 for (const [name, run] of Object.entries(parts)) if (!process.argv.includes("--only") || only === name) await run();
