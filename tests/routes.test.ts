@@ -1,6 +1,7 @@
 /** The routes as the page calls them, on a real database: what they answer, what they refuse, and what they leave alone. */
 import { randomUUID } from "node:crypto";
 import { statfs } from "node:fs/promises";
+import { unzipSync } from "fflate";
 import type pg from "pg";
 import sharp, { type Sharp } from "sharp";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
@@ -9,13 +10,16 @@ import * as clipsRoute from "../src/app/api/clips/route.ts";
 import * as copiesRoute from "../src/app/api/copies/[file]/route.ts";
 import * as eventsRoute from "../src/app/api/events/route.ts";
 import * as picturesRoute from "../src/app/api/pictures/route.ts";
+import * as archiveRoute from "../src/app/api/prints/[id]/archive/route.ts";
 import * as atRoute from "../src/app/api/prints/[id]/at/route.ts";
 import * as depthRoute from "../src/app/api/prints/[id]/depth/route.ts";
 import * as exrRoute from "../src/app/api/prints/[id]/exr/route.ts";
+import * as framesRoute from "../src/app/api/prints/[id]/frames/route.ts";
 import * as layersRoute from "../src/app/api/prints/[id]/layers/route.ts";
 import * as pixelsRoute from "../src/app/api/prints/[id]/pixels/route.ts";
 import * as pngRoute from "../src/app/api/prints/[id]/png/route.ts";
 import * as printRoute from "../src/app/api/prints/[id]/route.ts";
+import * as videoRoute from "../src/app/api/prints/[id]/video/route.ts";
 import * as checkpointsRoute from "../src/app/api/shots/[id]/checkpoints/route.ts";
 import * as editsRoute from "../src/app/api/shots/[id]/edits/route.ts";
 import * as headRoute from "../src/app/api/shots/[id]/head/route.ts";
@@ -61,6 +65,9 @@ const routes = {
 	exr: exrRoute,
 	layers: layersRoute,
 	at: atRoute,
+	frames: framesRoute,
+	archive: archiveRoute,
+	video: videoRoute,
 	pictures: picturesRoute,
 	blob: blobRoute,
 	copies: copiesRoute,
@@ -534,10 +541,11 @@ describe("prints", () => {
 	const height = 4;
 
 	/** A finished print of a shot with one ball, its file made here. */
-	async function finished(title: string, lights: string[] = []): Promise<string> {
+	async function finished(title: string, lights: string[] = [], frames: number[] | null = null): Promise<string> {
 		const { id: shotId } = await newShot(title);
 		const doc = blankShot(title);
 		doc.pieces = [newPiece("ball", "sphere", { name: "Ball" })];
+		if (frames) doc.move = { rate: "24", frames: 8, shutter: 0.5, tracks: [] };
 		const p = emptyPicture(width, height, lights);
 		for (let i = 0; i < width * height; i++) {
 			for (let c = 0; c < 3; c++) p.rgb[c][i] = 1000 + i;
@@ -564,9 +572,16 @@ describe("prints", () => {
 				"image/x-exr",
 			);
 			await client.query(
-				"insert into prints (id, shot_id, revision, document, width, height, samples, seed, state, exr, finished_at) values ($1, $2, 0, $3, $4, $5, 64, 1, 'done', $6, now())",
-				[id, shotId, JSON.stringify(doc), width, height, exr],
+				"insert into prints (id, shot_id, revision, document, width, height, samples, seed, state, sequence, finished_at) values ($1, $2, 0, $3, $4, $5, 64, 1, 'done', $6, now())",
+				[id, shotId, JSON.stringify(doc), width, height, frames !== null],
 			);
+			for (const [turn, frame] of (frames ?? [0]).entries())
+				await client.query("insert into frames (print_id, frame, turn, state, exr) values ($1, $2, $3, 'done', $4)", [
+					id,
+					frame,
+					turn,
+					exr,
+				]);
 		});
 		return id;
 	}
@@ -594,6 +609,57 @@ describe("prints", () => {
 		expect((await drop()).json).toEqual({ deleted: print });
 		expect((await drop()).status).toBe(404);
 		expect((await patch(true)).status).toBe(404);
+	});
+
+	it("of frames are ordered by a text, foretold, and opened one after the other", async () => {
+		const { id, sequence } = await newShot("Frames");
+		const order = (over: object) => ask(routes.prints.POST, { id }, { widthPx: 64, samples: 4, seed: 1, ...over });
+		expect(await order({ frames: "0-9" })).toMatchObject({ status: 409, json: { error: { code: "no-move" } } });
+		await edit(id, sequence, { name: "move.set", frames: 20_000 });
+		expect((await order({ frames: "0-20000" })).json.error.message).toMatch(/frames 0 to 19999; 0-20000 goes beyond/);
+		expect((await order({ frames: "9-0" })).json.error.message).toMatch(/ends before it begins/);
+		expect((await order({ frames: "some" })).status).toBe(400);
+		expect((await order({ frames: "0-19999", widthPx: 16_000 })).json.error.message).toMatch(
+			/These 20,000 frames take some [\d,]+ GB/,
+		);
+		const all = await order({ frames: "0-19999" });
+		expect(all.json.sequence).toEqual({ frames: 20_000, done: 0, first: 0, last: 19_999, rate: "24", videos: [] });
+		expect(all.json.samplesLeft).toBe(64 * all.json.height * 4 * 20_000);
+		expect((await pool.query("select 1 from units where print_id = $1", [all.json.id])).rowCount).toBe(0);
+		const listed = (await ask(routes.frames.GET, { id: all.json.id })).json.frames;
+		expect([listed.length, listed[7].frame, listed[7].state]).toEqual([20_000, 7, "waiting"]);
+		for (const name of ["exr", "png"] as const)
+			expect((await ask(routes[name].GET, { id: all.json.id }, undefined, "?frame=3")).json.error.code).toBe(
+				"not-done",
+			);
+		expect((await ask(routes.archive.GET, { id: all.json.id }, undefined, "?kind=exr")).json.error.code).toBe(
+			"no-frames",
+		);
+		expect((await ask(routes.video.POST, { id: all.json.id }, { kind: "mp4" })).json.error.code).toBe("no-frames");
+		expect((await ask(routes.print.DELETE, { id: all.json.id })).json).toEqual({ cancelled: all.json.id });
+	});
+
+	it("of frames are read frame by frame, handed out together, and made a video that can be called off", async () => {
+		const id = await finished("Frame by frame", [], [2, 5]);
+		const one = await ask(routes.png.GET, { id }, undefined, "?frame=5");
+		expect(one.response.headers.get("content-disposition")).toContain(`print-${id}_0005.png`);
+		expect(fromHalf((await pixels(id, "?frame=5"))[0])).toBeGreaterThan(0);
+		expect((await ask(routes.exr.GET, { id }, undefined, "?frame=3")).json.error.code).toBe("no-frame");
+		expect((await ask(routes.exr.GET, { id }, undefined, "?frame=-1")).json.error.code).toBe("bad-frame");
+		const archive = async (query: string) =>
+			unzipSync(new Uint8Array(await (await ask(routes.archive.GET, { id }, undefined, query)).response.arrayBuffer()));
+		expect(Object.keys(await archive("?kind=exr"))).toEqual([`move-${id}_0002.exr`, `move-${id}_0005.exr`]);
+		const [png] = Object.values(await archive("?kind=png"));
+		expect(await sharp(png).metadata()).toMatchObject({ width, height, format: "png" });
+		expect((await ask(routes.archive.GET, { id }, undefined, "?kind=tiff")).json.error.code).toBe("bad-choice");
+		const ordered = await ask(routes.video.POST, { id }, { kind: "webm" });
+		expect(ordered).toMatchObject({ status: 201, json: { videos: [{ kind: "webm", state: "waiting", frames: 2 }] } });
+		expect((await ask(routes.video.GET, { id }, undefined, "?kind=webm")).json.error.code).toBe("no-video");
+		expect((await ask(routes.video.POST, { id }, { kind: "gif" })).status).toBe(400);
+		const query = `?video=${ordered.json.videos[0].id}`;
+		expect((await ask(routes.video.DELETE, { id }, undefined, query)).json.deleted).toBe(ordered.json.videos[0].id);
+		expect((await ask(routes.video.DELETE, { id }, undefined, query)).status).toBe(404);
+		expect((await ask(routes.frames.GET, { id: "none" })).status).toBe(404);
 	});
 
 	it("are refused, in words, when they would fill the disk", async () => {
