@@ -13,7 +13,9 @@ await bundle({ bench: "bench/run.ts", cast: "bench/cast.ts" });
 const folder = join(ROOT, `.data/bench-${process.pid}`);
 const only = process.argv[process.argv.indexOf("--only") + 1];
 const database =
-	!process.argv.includes("--only") || ["large", "move"].includes(only) ? await startPostgres(folder, { durable: false }) : null;
+	!process.argv.includes("--only") || ["large", "move"].includes(only)
+		? await startPostgres(folder, { durable: false })
+		: null;
 const r = spawnSync(process.execPath, [join(ROOT, "build/bench.mjs"), ...process.argv.slice(2)], {
 	cwd: ROOT,
 	stdio: ["ignore", "inherit", "inherit"],

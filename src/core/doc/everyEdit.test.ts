@@ -36,6 +36,15 @@ const candidate = {
 	camera: { position, headingDeg, pitchDeg, rollDeg, film: { widthMm: 36, heightMm: 24 }, ratio: 2, focalMm: 28 },
 };
 
+const delivery = {
+	id: "tall",
+	name: "Tall",
+	ratio: 0.5625,
+	widthPx: 1080,
+	share: 1,
+	middle: [0.5, 0.5] as [number, number],
+};
+
 /** A shot that has one of everything. */
 function full(): ShotDocument {
 	const doc = blankShot();
@@ -48,6 +57,7 @@ function full(): ShotDocument {
 	doc.covers.push(newCover("c", "tussock"));
 	doc.lamps.push(newLamp("lamp", "sphere"));
 	doc.air.picture = { ...skyPicture };
+	doc.deliveries = [delivery];
 	doc.move = {
 		...usualMove(),
 		tracks: [
@@ -67,6 +77,9 @@ function full(): ShotDocument {
 /** For each edit: one that does something, and one that must be refused, with the word that names why. */
 const EXAMPLES: { [K in EditName]: [object, object, RegExp] } = {
 	"camera.setExposure": [{ iso: 400, follows: true }, { iso: 0 }, /iso/],
+	"delivery.add": [{ delivery: { ...delivery, id: "new" } }, { delivery }, /"tall" is in this shot already/],
+	"delivery.set": [{ id: "tall", change: { share: 0.5 } }, { id: "tall", change: { ratio: 0 } }, /ratio/],
+	"delivery.remove": [{ id: "tall" }, { id: "none" }, /no delivery "none"/],
 	"move.set": [{ frames: 48, shutter: 0.25 }, { frames: 1 }, /two frames/],
 	"move.remove": [{ all: true }, { all: false }, /all/],
 	"move.key": [

@@ -198,12 +198,15 @@ export function Choice<T extends string>({
 	value,
 	onPick,
 	small,
+	columns,
 }: {
 	label: string;
 	options: readonly T[];
 	value: T | null;
 	onPick: (v: T) => void;
 	small?: boolean;
+	/** In rows of so many, where they do not fit in one. */
+	columns?: number;
 }) {
 	return (
 		<ToggleGroup.Root
@@ -213,7 +216,12 @@ export function Choice<T extends string>({
 			value={value ?? ""}
 			// The word that is picked is told as none when it is pressed again.
 			onValueChange={(picked) => onPick((picked || value) as T)}
-			className={clsx("inline-flex overflow-hidden rounded-[5px] border border-ink/45", !small && "w-full")}
+			className={clsx(
+				"overflow-hidden rounded-[5px] border border-ink/45",
+				columns ? "grid w-full" : "inline-flex",
+				!small && "w-full",
+			)}
+			style={columns ? { gridTemplateColumns: `repeat(${columns}, 1fr)` } : undefined}
 		>
 			{options.map((o, i) => (
 				<ToggleGroup.Item
@@ -221,7 +229,8 @@ export function Choice<T extends string>({
 					value={o}
 					className={clsx(
 						"flex-1 whitespace-nowrap px-2 py-[3px] text-small focus-visible:-outline-offset-2",
-						i > 0 && "border-hair border-l",
+						(columns ? i % columns : i) > 0 && "border-hair border-l",
+						columns && i >= columns && "border-hair border-t",
 						o === value ? "bg-ink text-paper" : "bg-paper hover:bg-hair/40",
 					)}
 				>

@@ -11,6 +11,7 @@ import type { Cover, Piece, ShotDocument } from "../../core/doc/schema.ts";
 import { groundHeight } from "../../core/ground/height.ts";
 import { type FrameOfView, focusDistanceM, hyperfocalM, keptView, project } from "../../core/lens/camera.ts";
 import { type KeptSize, pushAlongSight } from "../../core/scene/push.ts";
+import { blurPx } from "../../core/study/toy.ts";
 import { coverReach } from "../frame/geometry.ts";
 import { Choice } from "../parts/controls.tsx";
 import { haloed } from "../parts/marks.tsx";
@@ -46,6 +47,8 @@ export function Ribbon({ width, height }: { width: number; height: number }) {
 	const { commit, show } = useShot.getState();
 	const [span, setSpan] = useState<Span>(WHOLE);
 	const [keep, setKeep] = useState<KeptSize>("in metres");
+	/** Distance under the pointer, metres. */
+	const [over, setOver] = useState<number | null>(null);
 	const box = useRef<HTMLDivElement>(null);
 	const view = keptView(camera);
 	const base = height - FOOT;
@@ -170,9 +173,18 @@ export function Ribbon({ width, height }: { width: number; height: number }) {
 				className="absolute inset-0 block"
 				aria-hidden
 			>
-				<rect width={width} height={base} fill="transparent" style={{ cursor: "ew-resize" }} onPointerDown={down} />
+				<rect
+					width={width}
+					height={base}
+					fill="transparent"
+					style={{ cursor: "ew-resize" }}
+					onPointerDown={down}
+					onPointerMove={(e) => setOver(metresAt(at(e)[0], span, width))}
+					onPointerLeave={() => setOver(null)}
+				/>
 				<Covers {...{ doc, view, span, width, height }} chosen={cover} />
 				<Sharp doc={doc} width={width} base={base} span={span} />
+				{over !== null && <BlurHere doc={doc} m={over} width={width} base={base} span={span} />}
 				{chosen.slice(0, 40).map((s, i) => (
 					<g key={s.piece.id} pointerEvents="none" data-testid="ribbon-chosen" data-at={s.box.nearM}>
 						<rect
@@ -417,7 +429,43 @@ function Backdrop({
 	);
 }
 
-/** The range that is sharp, as a bar on the scale. */
+/** What blur is at a distance: a hair line there, and its size in pixels of the print. */
+function BlurHere({
+	doc,
+	m,
+	width,
+	base,
+	span,
+}: {
+	doc: ShotDocument;
+	m: number;
+	width: number;
+	base: number;
+	span: Span;
+}) {
+	const x = xOf(m, span, width);
+	const { widthPx } = doc.print;
+	const blur = blurPx(doc.camera, m, widthPx);
+	const words = `${metres(m)}: blur ${blur < 10 ? blur.toFixed(1) : Math.round(blur)} px of ${widthPx.toLocaleString("en")}`;
+	const right = x > width - 230;
+	return (
+		<g pointerEvents="none" data-testid="blur-here">
+			<path d={`M${x} 24V${base}`} stroke="#57544e" strokeWidth={0.8} />
+			<text
+				x={right ? x - 6 : x + 6}
+				y={36}
+				textAnchor={right ? "end" : "start"}
+				{...haloed}
+				fontSize={13}
+				fill="#1d1c1a"
+			>
+				{words}
+			</text>
+		</g>
+	);
+}
+
+/** The range that is sharp, as a bar on the scale, and the hyperfocal distance on it. */
 function Sharp({ doc, width, base, span }: { doc: ShotDocument; width: number; base: number; span: Span }) {
 	const H = hyperfocalM(doc.camera, doc.camera.film.widthMm / 1500);
 	const focus = focusDistanceM(doc.camera);
@@ -428,9 +476,11 @@ function Sharp({ doc, width, base, span }: { doc: ShotDocument; width: number; b
 	return (
 		<g pointerEvents="none">
 			<path d={`M${clip(from)} ${base}H${clip(to)}`} stroke="#1d1c1a" strokeWidth={2.5} />
+			{H > span.fromM && H < span.toM && <path d={`M${clip(H)} ${base - 7}v7`} stroke="#1d1c1a" strokeWidth={1.2} />}
 			<text x={clip(from)} y={base - 15} {...haloed} fill="#1d1c1a">
 				sharp from {metres(from)}
 				{to < FAR ? ` to ${metres(to)}` : ""}
+				{doc.camera.focusM !== null || doc.camera.focusOn ? `, hyperfocal ${metres(H)}` : ""}
 			</text>
 		</g>
 	);

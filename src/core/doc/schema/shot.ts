@@ -7,6 +7,7 @@ import { z } from "zod";
 import { Air } from "./air.ts";
 import { Camera, Candidate, Guide } from "./camera.ts";
 import { Cover } from "./cover.ts";
+import { Delivery, MOST_DELIVERIES } from "./delivery.ts";
 import { Finish } from "./finish.ts";
 import { Ground, Water } from "./ground.ts";
 import { Lamp } from "./lamp.ts";
@@ -56,6 +57,8 @@ export const ShotDocument = z.object({
 	air: Air,
 	finish: Finish,
 	print: PrintSettings,
+	/** Formats in which it is handed out. */
+	deliveries: z.array(Delivery).max(MOST_DELIVERIES).optional(),
 	/** How it goes on from the still; without one it stays that. */
 	move: Move.nullable().optional(),
 });

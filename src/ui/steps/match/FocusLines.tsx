@@ -1,15 +1,50 @@
 "use client";
 /** Focus: as deep as it can be, at a distance, at what is clicked in the frame, or on a piece that it then follows. */
 import { blurMm, focusDistanceM } from "../../../core/lens/camera.ts";
+import { toyLook } from "../../../core/study/toy.ts";
 import { Act, Choice, NumberLine } from "../../parts/controls.tsx";
 import { metres } from "../../parts/words.ts";
 import { useShot, useShown } from "../../store/shotStore.ts";
-import { useStudioOf } from "../../store/studio.ts";
+import { useStudio, useStudioOf } from "../../store/studio.ts";
 
 const HOW = ["hyperfocal", "a distance", "a piece"] as const;
 
 /** A distance as it is kept: to the centimetre, within what a lens may have. */
 export const keptDistance = (m: number): number => Math.min(1e5, Math.max(0.05, Math.round(m * 100) / 100));
+
+/** The warning of a large place that looks like a toy, with what takes it away. */
+function ToyLines() {
+	const { camera } = useShown();
+	const shares = useStudio((s) => s.shares);
+	const { commit } = useShot.getState();
+	const seen = [...shares.values()].filter((s) => s.percent > 0.2 && Number.isFinite(s.nearM)).map((s) => s.nearM);
+	const toy = seen.length ? toyLook(camera, Math.min(...seen), Math.max(...seen)) : null;
+	if (!toy) return null;
+	return (
+		<div className="py-1" data-testid="toy">
+			<p className="text-madder text-small">
+				The place looks like a toy, {toy.smaller.toFixed(toy.smaller < 10 ? 1 : 0)} times smaller: at {metres(toy.atM)}{" "}
+				blur is {toy.blurPx.toFixed(0)} px of 1920.
+			</p>
+			<div className="flex flex-wrap gap-2 pt-1">
+				{toy.fStop !== null && (
+					<Act onClick={() => commit({ name: "camera.setLens", fStop: toy.fStop as number })}>
+						Close to f/{toy.fStop}
+					</Act>
+				)}
+				{toy.focusM !== null && (
+					<Act
+						onClick={() =>
+							commit({ name: "camera.setLens", focusM: keptDistance(toy.focusM as number), focusOn: null })
+						}
+					>
+						Focus at {metres(toy.focusM)}
+					</Act>
+				)}
+			</div>
+		</div>
+	);
+}
 
 export function FocusLines() {
 	const { camera, pieces } = useShown();
@@ -54,6 +89,7 @@ export function FocusLines() {
 					note={`${((blurMm(camera, 1e6) / camera.film.widthMm) * 1920).toFixed(1)} px far off`}
 				/>
 			)}
+			<ToyLines />
 			<div className="flex items-baseline justify-between py-[3px]">
 				<span className="text-second text-small">
 					{focusing ? "Click what shall be sharp." : "Sharp where the frame is clicked"}

@@ -14,7 +14,9 @@ const RATIOS: Record<string, number> = {
 	"4:3": 4 / 3,
 	"16:9": 16 / 9,
 	"1.85": 1.85,
+	"2.00": 2,
 	"2.39": 2.39,
+	"9:16": 9 / 16,
 };
 const BACKS: Record<string, { widthMm: number; heightMm: number }> = {
 	"36 × 24": { widthMm: 36, heightMm: 24 },
@@ -182,13 +184,24 @@ export function LensByHand({ locked }: { locked?: boolean }) {
 						onPick={(b) => commit({ name: "camera.setFilm", film: BACKS[b] })}
 					/>
 					<p className="pt-2 pb-1 text-second text-small">
-						Ratio; the horizontal angle stays where it is wider than the back
+						Ratio: one wider than {(camera.film.widthMm / camera.film.heightMm).toFixed(2)} keeps the width of the view,
+						a narrower one its height
 					</p>
 					<Choice
 						label="Ratio"
+						columns={4}
 						options={Object.keys(RATIOS)}
 						value={ratio}
 						onPick={(r) => commit({ name: "camera.setFilm", ratio: RATIOS[r] })}
+					/>
+					<NumberLine
+						label="Any other, width over height"
+						value={camera.ratio}
+						min={0.2}
+						max={5}
+						step={0.05}
+						digits={3}
+						onCommit={(ratio) => commit({ name: "camera.setFilm", ratio })}
 					/>
 					<div className="pt-2">
 						<Act onClick={() => commit({ name: "camera.setLocked", locked: true })}>Lock as it stands</Act>

@@ -9,6 +9,7 @@ import type { MarkProps } from "../../frame/marks.ts";
 import { Double, Tag } from "../../parts/marks.tsx";
 import { useShown } from "../../store/shotStore.ts";
 import { useStudioOf } from "../../store/studio.ts";
+import { DeliveryMarks } from "./DeliveryMarks.tsx";
 
 interface PartProps {
 	part: FramePart;
@@ -106,5 +107,11 @@ function PartMark({ part, width, height, k, place }: PartProps) {
 export function PrintMarks({ width, height, k, place }: MarkProps) {
 	const { part } = useShown().print;
 	const { free, print } = useStudioOf("free", "print");
-	return part && !free && !print ? <PartMark {...{ part, width, height, k, place }} /> : null;
+	const frame = { width, height, k, place };
+	return (
+		<>
+			<DeliveryMarks {...frame} />
+			{part && !free && !print && <PartMark {...{ part, ...frame }} />}
+		</>
+	);
 }

@@ -13,6 +13,7 @@ import { clock } from "../../parts/words.ts";
 import { call } from "../../store/saving.ts";
 import { useShot, useShotOf, useShown } from "../../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../../store/studio.ts";
+import { Deliveries } from "./Deliveries.tsx";
 import { readyBy } from "./foretell.ts";
 
 /** Rest of the hands after which a pilot is traced. */
@@ -100,6 +101,7 @@ export function PrintBody() {
 				onPick={(layers) => commit({ name: "print.set", layers })}
 			/>
 			<Foretold />
+			<Deliveries />
 			{prints.length === 0 && (
 				<p className="pt-2 text-second text-small">
 					No print yet. A print is traced by a worker of its own; this page may be closed meanwhile.

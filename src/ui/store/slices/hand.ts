@@ -13,6 +13,8 @@ export interface Hand {
 	pickingFogPiece: boolean;
 	/** What the next click in the frame makes sharp: the place, or a piece that the focus follows. */
 	focusing: "place" | "piece" | null;
+	/** Delivery that is worked on. */
+	delivery: string | null;
 }
 
 export const hand: Hand = {
@@ -23,4 +25,5 @@ export const hand: Hand = {
 	drawing: null,
 	pickingFogPiece: false,
 	focusing: null,
+	delivery: null,
 };
