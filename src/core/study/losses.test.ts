@@ -1,7 +1,9 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { blankShot, newPiece } from "../doc/defaults.ts";
-import { deliveryArea, frameWidthOf } from "../lens/delivery.ts";
+import { usedFilm } from "../lens/camera.ts";
+import { deliveryArea, deliveryOrder } from "../lens/delivery.ts";
+import { partInPixels } from "../scene/part.ts";
 import { lossesOf } from "./losses.ts";
 
 const upright = { ratio: 9 / 16, share: 1, middle: [0.5, 0.5] as [number, number], widthPx: 1080 };
@@ -19,10 +21,29 @@ describe("a delivery", () => {
 			}),
 		);
 	});
-	it("is printed as a part of a frame so wide that it has its own size", () => {
-		const width = frameWidthOf(upright, 16 / 9) as number;
-		expect(Math.abs(width * deliveryArea(upright, 16 / 9).width - 1080)).toBeLessThan(1);
-		expect(frameWidthOf({ ...upright, share: 0.05 }, 16 / 9)).toBeNull();
+	it("is printed as a part of a frame so wide that it has its own size, to the pixel", () => {
+		const { camera } = blankShot();
+		const n = (min: number, max: number) => fc.double({ min, max, noNaN: true });
+		fc.assert(
+			fc.property(
+				n(0.2, 5),
+				n(0.2, 1),
+				n(0, 1),
+				n(0, 1),
+				fc.integer({ min: 16, max: 2400 }),
+				n(0.2, 5),
+				(ratio, share, x, y, widthPx, frame) => {
+					const own = { ...camera, ratio: frame };
+					const order = deliveryOrder({ ratio, share, middle: [x, y], widthPx }, own);
+					if (!order) return true;
+					const film = usedFilm(own.film, own.ratio);
+					const high = Math.max(1, Math.round((order.widthPx * film.heightMm) / film.widthMm));
+					const part = partInPixels(order.part, order.widthPx, high) ?? { width: order.widthPx, height: high };
+					return part.width === widthPx && part.height === Math.max(1, Math.round(widthPx / ratio));
+				},
+			),
+		);
+		expect(deliveryOrder({ ...upright, share: 0.05 }, camera)).toBeNull();
 	});
 });
 

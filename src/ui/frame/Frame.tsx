@@ -60,6 +60,7 @@ export function Frame({ print, hands }: { print: ProofPicture | null; hands: Fra
 		small,
 		drawing,
 		placing,
+		focusing,
 	} = useStudioOf(
 		"step",
 		"zoom",
@@ -72,6 +73,7 @@ export function Frame({ print, hands }: { print: ProofPicture | null; hands: Fra
 		"small",
 		"drawing",
 		"placing",
+		"focusing",
 	);
 	const outer = useRef<HTMLDivElement>(null);
 	const plate = useRef<HTMLDivElement>(null);
@@ -184,7 +186,7 @@ export function Frame({ print, hands }: { print: ProofPicture | null; hands: Fra
 							role="img"
 							aria-label="Marks over the frame"
 						>
-							{matching ? (
+							{matching && !focusing ? (
 								<hands.MatchMarks {...marks} />
 							) : (
 								!print && (

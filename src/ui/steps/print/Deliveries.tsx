@@ -1,7 +1,7 @@
 "use client";
 /** Deliveries of the shot: their names, ratios and sizes, what each loses, and one order for all of them. */
 import type { Delivery } from "../../../core/doc/schema.ts";
-import { deliveryArea, frameWidthOf, MOST_FRAME_PX } from "../../../core/lens/delivery.ts";
+import { deliveryArea, deliveryOrder, MOST_FRAME_PX } from "../../../core/lens/delivery.ts";
 import { type Losses, lossesOf } from "../../../core/study/losses.ts";
 import { Act, Choice, NumberLine } from "../../parts/controls.tsx";
 import { newId } from "../../parts/words.ts";
@@ -42,16 +42,15 @@ export async function printDeliveries(): Promise<void> {
 	while (useShot.getState().pending.length && useShot.getState().online) await new Promise((r) => setTimeout(r, 40));
 	try {
 		for (const delivery of deliveries) {
-			const widthPx = frameWidthOf(delivery, camera.ratio);
-			if (widthPx === null)
+			const order = deliveryOrder(delivery, camera);
+			if (!order)
 				throw new Error(
 					`${delivery.name} is so small a part of the frame that it would have to be ${MOST_FRAME_PX.toLocaleString("en")} px wide at least. Let it be larger, or have fewer pixels.`,
 				);
 			await call(`/api/shots/${shotId}/prints`, {
 				...print,
 				...(move ? { timeS } : { frames: null }),
-				widthPx,
-				part: deliveryArea(delivery, camera.ratio),
+				...order,
 			});
 		}
 	} catch (error) {
