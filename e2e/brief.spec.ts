@@ -14,38 +14,38 @@ test("pictures and clips on the pin-up sheet, palette and values, guides", async
 	const dusk = await sharp({ create: { width: 320, height: 200, channels: 3, background: "#c25a2c" } })
 		.jpeg()
 		.toBuffer();
-	// A short clip, drawn and recorded by the browser itself.
-	const clip = await page.evaluate(async () => {
-		const canvas = document.createElement("canvas");
-		[canvas.width, canvas.height] = [96, 64];
-		const context = canvas.getContext("2d") as CanvasRenderingContext2D;
-		const recorder = new MediaRecorder(canvas.captureStream(20), { mimeType: "video/webm" });
-		const parts: Blob[] = [];
-		recorder.ondataavailable = (e) => parts.push(e.data);
-		const ended = new Promise((r) => {
-			recorder.onstop = r;
+	// A short clip, drawn and recorded by the browser itself; the encoder of a busy machine may miss the first one.
+	let clip = "";
+	for (let tries = 0; clip.length < 800 && tries < 8; tries++)
+		clip = await page.evaluate(async () => {
+			const canvas = document.createElement("canvas");
+			[canvas.width, canvas.height] = [96, 64];
+			const context = canvas.getContext("2d") as CanvasRenderingContext2D;
+			const recorder = new MediaRecorder(canvas.captureStream(20), { mimeType: "video/webm" });
+			const parts: Blob[] = [];
+			recorder.ondataavailable = (e) => parts.push(e.data);
+			const ended = new Promise((r) => {
+				recorder.onstop = r;
+			});
+			recorder.start();
+			for (let i = 0; i < 12; i++) {
+				context.fillStyle = `rgb(${20 * i}, 90, 60)`;
+				context.fillRect(0, 0, 96, 64);
+				await new Promise((r) => setTimeout(r, 60));
+			}
+			recorder.stop();
+			await ended;
+			return btoa(String.fromCharCode(...new Uint8Array(await new Blob(parts).arrayBuffer())));
 		});
-		recorder.start(100);
-		// The encoder of a busy machine begins late: a dozen pictures, and as many more as it takes until some are in the file.
-		const bytes = () => parts.reduce((sum, part) => sum + part.size, 0);
-		for (let i = 0; i < 12 || (bytes() < 600 && i < 300); i++) {
-			context.fillStyle = `rgb(${(20 * i) % 256}, 90, 60)`;
-			context.fillRect(0, 0, 96, 64);
-			await new Promise((r) => setTimeout(r, 60));
-		}
-		recorder.stop();
-		await ended;
-		return btoa(String.fromCharCode(...new Uint8Array(await new Blob(parts).arrayBuffer())));
-	});
 	await dropFiles(page, [
 		ponds,
 		{ name: "dusk.jpg", bytes: dusk },
 		{ name: "waves.webm", bytes: Buffer.from(clip, "base64"), type: "video/webm" },
 		{ name: "broken.mp4", bytes: Buffer.from("no clip at all"), type: "video/mp4" },
 	]);
-	await expect(page.getByRole("complementary").getByRole("alert")).toHaveText(
-		/^broken\.mp4: This browser cannot play this clip/,
-	);
+	const trouble = page.getByRole("complementary").getByRole("alert");
+	await expect(trouble).toContainText("broken.mp4: This browser cannot play this clip");
+	await expect(trouble).not.toContainText("waves");
 	await page.getByRole("button", { name: "Seen" }).click();
 	await expect(step(page, "Brief")).toContainText("2 references");
 
