@@ -2,8 +2,9 @@
 import { saltWorksDocument } from "../demo/saltWorks.ts";
 import { applyEdit } from "../src/core/doc/edits.ts";
 import { compile } from "../src/core/scene/compile.ts";
-import { NO_BLOBS, NO_MAKERS, STILL } from "../src/core/scene/inputs.ts";
+import { NO_BLOBS, NO_MAKERS } from "../src/core/scene/inputs.ts";
 import { PartCache } from "../src/core/scene/partCache.ts";
+import { STILL } from "../src/core/time/frames.ts";
 import { median } from "./median.ts";
 
 const ROUNDS = 40;

@@ -3,11 +3,11 @@
  * given along the track (s metres from the lens's foot) and to its right (r metres).
  */
 import { blankShot, newPiece } from "../src/core/doc/defaults.ts";
-import type { NewKey } from "../src/core/doc/edits/move.ts";
 import { applyEdit, type Edit } from "../src/core/doc/edits.ts";
-import type { KeyedName, Leave, Piece, ShapeKind, ShotDocument, Surface } from "../src/core/doc/schema.ts";
+import type { Piece, ShapeKind, ShotDocument, Surface } from "../src/core/doc/schema.ts";
 import { newCover } from "../src/core/dress/plant.ts";
 import { randomStream } from "../src/core/maths/hash.ts";
+import { saltWorksMove } from "./saltWorksMove.ts";
 
 /** Heading of the track, degrees clockwise from the lens's first direction. */
 export const TRACK = 25;
@@ -504,53 +504,6 @@ function gulls(): Edit {
 	return add(...pieces);
 }
 
-/** Frames of the move, and the time of its last one. */
-const FRAMES = 96;
-const LAST_S = (FRAMES - 1) / 24;
-/** Metres that gulls glide in a second. */
-const GLIDE = 3.4;
-
-/** A slow rise and push along the track, in a hand that is nearly still; the gulls glide on. */
-function move(pieces: readonly Piece[]): Edit[] {
-	const [x, , z] = at(2.8, -ASIDE);
-	const two = (value: KeyedName, from: unknown, to: unknown, leave: Leave, of?: string): NewKey[] => [
-		{ value, timeS: 0, is: from, leave, ...(of && { of }) },
-		{ value, timeS: LAST_S, is: to, leave, ...(of && { of }) },
-	];
-	const gulls = pieces
-		.filter((p) => p.id.startsWith("gull-"))
-		.flatMap((p) => {
-			const body = pieces.find((b) => b.id === p.id.replace(/-[lr]$/, "-body")) as Piece;
-			const h = rad(body.headingDeg);
-			const way = GLIDE * LAST_S;
-			const [px, py, pz] = p.position;
-			const to = [mm(px + Math.sin(h) * way), mm(py + 0.5), mm(pz - Math.cos(h) * way)];
-			return two("piece.place", p.position, to, "even", p.id);
-		});
-	return [
-		{
-			name: "move.set",
-			rate: "24",
-			frames: FRAMES,
-			shutter: 0.5,
-			tremor: { amountDeg: 0.05, speed: 1, seed: 4 },
-		},
-		{
-			name: "move.key",
-			keys: [
-				...two("camera.place", [0, 1.78, 0], [x, 2.62, z], "ease"),
-				...two(
-					"camera.direction",
-					{ headingDeg: 0, pitchDeg: 2.4, rollDeg: 0 },
-					{ headingDeg: 1.6, pitchDeg: 1.5, rollDeg: 0 },
-					"ease",
-				),
-				...gulls,
-			],
-		},
-	];
-}
-
 /** All edits, in working order, on the blank shot. */
 export function saltWorksEdits(): Edit[] {
 	const blank = blankShot().pieces.map((p) => p.id);
@@ -617,7 +570,7 @@ export function saltWorksEdits(): Edit[] {
 		},
 		{ name: "finish.set", exposureEv: 0, curve: "print", contrast: 1.06, vignette: 0.22 },
 		{ name: "print.set", widthPx: 1920, samples: 256, seed: 1 },
-		...move(flying.name === "piece.add" ? flying.pieces : []),
+		...saltWorksMove(flying.name === "piece.add" ? flying.pieces : [], at(2.8, -ASIDE)),
 	];
 }
 

@@ -5,10 +5,11 @@ import { Shape, type ShapeKind, type ShotDocument } from "../src/core/doc/schema
 import { frameOfView } from "../src/core/lens/camera.ts";
 import { compile } from "../src/core/scene/compile.ts";
 import { FIRST_PIECE } from "../src/core/scene/ids.ts";
-import { NO_BLOBS, NO_MAKERS, STILL } from "../src/core/scene/inputs.ts";
+import { NO_BLOBS, NO_MAKERS } from "../src/core/scene/inputs.ts";
 import { PartCache } from "../src/core/scene/partCache.ts";
 import { emptyPicture, type Picture, placeTile, type TileSums, tilesOf } from "../src/core/scene/picture.ts";
 import type { Scene } from "../src/core/scene/scene.ts";
+import { STILL } from "../src/core/time/frames.ts";
 import { makeKernel, TracerMemory } from "../src/tracer/memory.ts";
 import { renderTile, reserveDesk } from "../src/tracer/renderTile.ts";
 import { SceneStore } from "../src/tracer/sceneStore.ts";

@@ -130,4 +130,11 @@ test("a move is kept by walking, played, led in the plan, printed in three frame
 	await page.keyboard.press("m");
 	await expect(page.getByTestId("ribbon")).toBeVisible();
 	expect((await keptDocument(page)).camera.position).toEqual([0, 1.65, 0]);
+
+	// All of it is there again after a reload.
+	await page.reload();
+	await page.keyboard.press("m");
+	await expect(strip.getByTestId("notch")).toHaveCount(3);
+	await open(page, "Print");
+	await expect(page.getByTestId("print").first().getByRole("link", { name: "MP4", exact: true })).toBeVisible();
 });

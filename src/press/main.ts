@@ -6,7 +6,6 @@ import { rm } from "node:fs/promises";
 import { availableParallelism } from "node:os";
 import { join } from "node:path";
 import { lightLayers } from "../core/light/layers.ts";
-import { type Moment, STILL } from "../core/scene/inputs.ts";
 import {
 	blockEndFrom,
 	emptyPicture,
@@ -17,16 +16,16 @@ import {
 	type Tile,
 	type TileSums,
 } from "../core/scene/picture.ts";
-import { documentAt } from "../core/time/documentAt.ts";
-import { momentOfFrame, seedOfFrame, shutterSeconds, stepOf } from "../core/time/frames.ts";
+import { documentOf } from "../core/time/documentAt.ts";
+import { stepOf } from "../core/time/frames.ts";
 import { collectBlobs, getBlob, putBlob, putBlobFile } from "../store/blobs.ts";
 import { inTransaction, isAway, listen, openPool, withPatience } from "../store/database.ts";
 import {
 	type Assembly,
 	claimAssembly,
+	doneFrames,
 	failAssembly,
 	finishAssembly,
-	listFrames,
 	nextUnit,
 	pauseAssembly,
 	renewAssembly,
@@ -34,12 +33,22 @@ import {
 import { Compiler } from "../store/inputs.ts";
 import { answerPilot, claimPilot, type PilotOrder } from "../store/pilots.ts";
 import { finishedPixels, openPrintBytes } from "../store/printFiles.ts";
-import { failPrint, foldProgress, isFull, type PrintWork, pauseFull, readWork, stateOfPrint } from "../store/prints.ts";
+import {
+	failPrint,
+	foldProgress,
+	isFull,
+	momentOf,
+	type PrintWork,
+	pauseFull,
+	readWork,
+	seedOf,
+	stateOfPrint,
+} from "../store/prints.ts";
 import { PrintWriter } from "../store/printWriter.ts";
 import { clearTemporary, temporaryFolder } from "../store/temporary.ts";
 import { type Claim, claimUnit, dropUnit, RENEW_MS, renewLeases, returnUnit } from "../store/units.ts";
 import { claimVideo, failVideo, finishVideo, tellVideo, type VideoWork } from "../store/videos.ts";
-import { VIDEO_KINDS, VideoError, VideoWriter } from "../store/videoWriter.ts";
+import { VIDEO_FILES, VideoError, VideoWriter } from "../store/videoWriter.ts";
 import { TracePool, tracePilot } from "../tracer/node/pool.ts";
 import { cleanStrips, STRIP } from "../tracer/strips.ts";
 
@@ -129,13 +138,6 @@ async function traceUnit(claim: Claim): Promise<boolean> {
 	}
 }
 
-/** The moment that a frame of a print shows. */
-function momentOf({ document: { move }, sequence, timeS }: PrintWork, frame: number): Moment {
-	if (!move) return STILL;
-	if (sequence) return momentOfFrame(frame, move);
-	return timeS === null ? STILL : { timeS, shutterS: shutterSeconds(move) };
-}
-
 /** The print that was read last: its frames come one after the other. */
 let known: PrintWork | null = null;
 
@@ -153,7 +155,7 @@ async function workOn(claim: Claim): Promise<void> {
 		tracer.load(scene, {
 			width: work.width,
 			height: work.height,
-			seed: work.sequence ? seedOfFrame(work.seed, frame, work.steadyNoise) : work.seed,
+			seed: seedOf(work, frame),
 			layers: layersOf(work).length,
 		});
 	} catch (error) {
@@ -225,7 +227,7 @@ async function assemble(assembly: Assembly): Promise<void> {
 	if (!work) return;
 	const name = work.sequence ? `frame ${frame} of print ${id}` : `print ${id}`;
 	const { move } = work.document;
-	const shown = documentAt(work.document, momentOf(work, frame).timeS);
+	const shown = documentOf(work.document, momentOf(work, frame));
 	const part = work.part ?? { x: 0, y: 0, width: work.width, height: work.height };
 	const lights = layersOf(work);
 	const folder = await temporaryFolder();
@@ -239,7 +241,7 @@ async function assemble(assembly: Assembly): Promise<void> {
 			text: {
 				title: work.title,
 				samples: String(work.samples),
-				seed: String(work.seed),
+				seed: String(seedOf(work, frame)),
 				...(work.sequence && move ? { frame: String(frame), rate: move.rate } : {}),
 			},
 			lights,
@@ -269,27 +271,28 @@ async function assemble(assembly: Assembly): Promise<void> {
 async function film(work: VideoWork): Promise<void> {
 	const folder = await temporaryFolder();
 	let video: VideoWriter | null = null;
+	let done = 0;
+	// The end of a long video takes longer than its claim lasts.
+	const telling = setInterval(() => void tellVideo(pool, work, done).catch(() => {}), RENEW_MS);
 	try {
 		const print = await readWork(pool, work.printId);
 		const move = print?.document.move;
-		const frames = (await listFrames(pool, work.printId)).filter((f) => f.exr);
+		const frames = await doneFrames(pool, work.printId);
 		if (!print || !move || frames.length === 0)
 			throw new VideoError("no-frames", "No frame of this print is done yet.");
 		const step = stepOf(frames.map((f) => f.frame));
 		const path = join(folder, `video.${work.kind}`);
 		const { width, height } = print.part ?? print;
 		video = VideoWriter.start(path, { width, height, rate: move.rate, kind: work.kind, step });
-		for (const [i, { frame, exr }] of frames.entries()) {
-			const { timeS } = momentOfFrame(frame, move);
-			const file = await getBlob(pool, exr as string);
+		for (const { frame, exr } of frames) {
+			const file = await getBlob(pool, exr);
 			if (!file) throw new VideoError("no-blob", `The file of frame ${frame} is gone.`);
-			const { finish } = documentAt(work.document, timeS);
-			const { camera } = documentAt(print.document, timeS);
+			const { camera, finish } = documentOf(work.document, momentOf(print, frame));
 			await video.frame(await finishedPixels(await openPrintBytes(file), work.clean, camera.ev100, finish));
-			if (!(await tellVideo(pool, work, i + 1))) return;
+			if (!(await tellVideo(pool, work, ++done))) return;
 		}
 		await video.end();
-		const blob = await inTransaction(pool, (client) => putBlobFile(client, path, VIDEO_KINDS[work.kind].mediaType));
+		const blob = await inTransaction(pool, (client) => putBlobFile(client, path, VIDEO_FILES[work.kind].mediaType));
 		await finishVideo(pool, work, blob);
 		log(`video of print ${work.printId} is done`);
 	} catch (error) {
@@ -297,6 +300,7 @@ async function film(work: VideoWork): Promise<void> {
 		const full = isFull(error) ? "The disk is full: the video could not be kept. Make room, then make it again." : null;
 		await withPatience(() => failVideo(pool, work, full ?? (error as Error).message));
 	} finally {
+		clearInterval(telling);
 		video?.stop();
 		await rm(folder, { recursive: true, force: true });
 	}

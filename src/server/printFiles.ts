@@ -6,12 +6,12 @@ import { type Camera, MOST_FRAMES } from "../core/doc/schema.ts";
 import { channelsOf, type Layer, LayerScale, layerPicture, layersIn, scaledBy } from "../core/finish/layers.ts";
 import { usedFilm } from "../core/lens/camera.ts";
 import { namesOfIds } from "../core/scene/ids.ts";
-import { documentAt } from "../core/time/documentAt.ts";
-import { momentOfFrame } from "../core/time/frames.ts";
+import { documentOf } from "../core/time/documentAt.ts";
+import { type Moment, STILL } from "../core/time/frames.ts";
 import { blobInfo, blobRange, getBlob } from "../store/blobs.ts";
-import { readFrame } from "../store/frames.ts";
+import { listFrames } from "../store/frames.ts";
 import { openPrintBytes, openPrintFile, type PrintFile, pictureNames } from "../store/printFiles.ts";
-import { readPrint, readWork } from "../store/prints.ts";
+import { momentOf, readPrint, readWork } from "../store/prints.ts";
 import type { Rgb } from "../store/printWriter.ts";
 import { database } from "./database.ts";
 import { HttpError } from "./route.ts";
@@ -30,7 +30,7 @@ export async function finishedPrint(id: string, frame: number | null): Promise<P
 		if (!print.exr) throw new HttpError(409, "not-done", "This print is not done yet.");
 		return { ...print, exr: print.exr };
 	}
-	const of = await readFrame(database(), id, frame ?? print.sequence.first);
+	const [of] = await listFrames(database(), id, frame ?? print.sequence.first);
 	if (!of) throw new HttpError(404, "no-frame", `This print has no frame ${frame}.`);
 	if (!of.exr) throw new HttpError(409, "not-done", `Frame ${of.frame} of this print is not done yet.`);
 	return { ...print, exr: of.exr, pixelsSha256: of.pixelsSha256 };
@@ -54,8 +54,8 @@ interface ReadPrint {
 	names: { id: string; name: string }[];
 	/** The camera that it was printed with. */
 	camera: Camera | null;
-	/** Moment of the move that it shows, null for the still. */
-	timeS: number | null;
+	/** The moment that it shows. */
+	moment: Moment;
 }
 
 /** The prints that were read last, since a pointer that moves over one asks for many pixels of its file. */
@@ -73,18 +73,9 @@ async function readWhole(id: string, frame: number | null): Promise<ReadPrint> {
 		? await openPrintBytes(held)
 		: await openPrintFile((from, to) => blobRange(database(), print.exr, from, to), info.size);
 	const work = await readWork(database(), id);
-	const timeS =
-		work?.sequence && work.document.move
-			? momentOfFrame(frame ?? print.sequence?.first ?? 0, work.document.move).timeS
-			: (work?.timeS ?? null);
-	const shown = work && documentAt(work.document, timeS);
-	return {
-		print,
-		file,
-		names: shown ? namesOfIds(shown) : [],
-		camera: shown?.camera ?? null,
-		timeS,
-	};
+	const moment = work ? momentOf(work, frame ?? print.sequence?.first ?? 0) : STILL;
+	const shown = work && documentOf(work.document, moment);
+	return { print, file, names: shown ? namesOfIds(shown) : [], camera: shown?.camera ?? null, moment };
 }
 
 export function readPrintPlanes(id: string, frame: number | null = null): Promise<ReadPrint> {

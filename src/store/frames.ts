@@ -6,7 +6,7 @@ import { randomUUID } from "node:crypto";
 import type pg from "pg";
 import { tilesOfPart } from "../core/scene/picture.ts";
 import { announce, inTransaction, type Queryable } from "./database.ts";
-import { FULL, foldProgress } from "./prints.ts";
+import { deleteUnits, FULL } from "./prints.ts";
 import { type Claim, claimUnit } from "./units.ts";
 
 /** A frame that is put together by a worker that is not heard of for so long goes to the next. */
@@ -112,15 +112,6 @@ async function endAssembly(
 	});
 }
 
-async function deleteUnitsOf(client: pg.PoolClient, id: string, frame: number | null): Promise<void> {
-	await client.query(
-		"select from units where print_id = $1 and ($2::int is null or frame = $2) order by frame, tile for update",
-		[id, frame],
-	);
-	await client.query("delete from units where print_id = $1 and ($2::int is null or frame = $2)", [id, frame]);
-	await foldProgress(client, id);
-}
-
 /** Hands in a frame that has been put together; its files are kept already. With the last frame the print is done. */
 export const finishAssembly = (
 	pool: pg.Pool,
@@ -133,7 +124,7 @@ export const finishAssembly = (
 		"state = 'done', exr = $4, thumbnail = $5, pixels_sha256 = $6",
 		[files.exr, files.thumbnail, files.pixelsSha256],
 		async (client) => {
-			await deleteUnitsOf(client, assembly.id, assembly.frame);
+			await deleteUnits(client, assembly.id, assembly.frame);
 			await client.query(
 				`update prints set state = 'done', finished_at = now() where id = $1
 				   and not exists (select 1 from frames where print_id = $1 and state <> 'done')`,
@@ -145,7 +136,7 @@ export const finishAssembly = (
 /** Says that a frame could not be put together, which ends its print; frames that are done stay. */
 export const failAssembly = (pool: pg.Pool, assembly: Assembly, message: string): Promise<boolean> =>
 	endAssembly(pool, assembly, "state = 'waiting'", [], async (client) => {
-		await deleteUnitsOf(client, assembly.id, null);
+		await deleteUnits(client, assembly.id);
 		await client.query("update prints set state = 'failed', finished_at = now(), message = $2 where id = $1", [
 			assembly.id,
 			message,
@@ -166,23 +157,17 @@ export interface FrameLine {
 	pixelsSha256: string | null;
 }
 
-/** Frames of a print by their numbers. */
-export async function listFrames(db: Queryable, id: string): Promise<FrameLine[]> {
+/** Frames of a print by their numbers, or the given one alone. */
+export async function listFrames(db: Queryable, id: string, frame: number | null = null): Promise<FrameLine[]> {
 	const r = await db.query<FrameLine>(
-		`select frame, state, exr, thumbnail, pixels_sha256 as "pixelsSha256" from frames where print_id = $1 order by frame`,
-		[id],
+		`select frame, state, exr, thumbnail, pixels_sha256 as "pixelsSha256" from frames
+		 where print_id = $1 and ($2::int is null or frame = $2) order by frame`,
+		[id, frame],
 	);
 	return r.rows;
 }
 
-export async function readFrame(db: Queryable, id: string, frame: number): Promise<FrameLine | null> {
-	return (await listFramesOf(db, id, [frame]))[0] ?? null;
-}
-
-async function listFramesOf(db: Queryable, id: string, frames: readonly number[]): Promise<FrameLine[]> {
-	const r = await db.query<FrameLine>(
-		`select frame, state, exr, thumbnail, pixels_sha256 as "pixelsSha256" from frames where print_id = $1 and frame = any($2) order by frame`,
-		[id, frames],
-	);
-	return r.rows;
+/** Frames of a print that are done, with their files. */
+export async function doneFrames(db: Queryable, id: string): Promise<{ frame: number; exr: string }[]> {
+	return (await listFrames(db, id)).flatMap(({ frame, exr }) => (exr ? [{ frame, exr }] : []));
 }

@@ -3,9 +3,10 @@ import type pg from "pg";
 import type { NamedFile } from "../core/doc/files.ts";
 import type { ShotDocument } from "../core/doc/schema.ts";
 import { compileWhenMade } from "../core/scene/compile.ts";
-import { type Blobs, heldMaker, loadBlobs, type Makers, type Moment, NO_BLOBS, STILL } from "../core/scene/inputs.ts";
+import { type Blobs, heldMaker, loadBlobs, type Makers, NO_BLOBS } from "../core/scene/inputs.ts";
 import { PartCache } from "../core/scene/partCache.ts";
 import type { Scene } from "../core/scene/scene.ts";
+import { type Moment, STILL } from "../core/time/frames.ts";
 import { getBlob } from "./blobs.ts";
 import { readPreparedSky } from "./skies.ts";
 

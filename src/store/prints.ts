@@ -4,12 +4,14 @@
  *
  * Locks are taken in one order, so that nobody waits in a ring: the print, then its frames, then their units by tile.
  */
+
 import { randomUUID } from "node:crypto";
 import type pg from "pg";
 import { upgrade } from "../core/doc/migrations.ts";
 import type { PrintLine, PrintState, VideoLine } from "../core/doc/records.ts";
 import type { Rate, ShotDocument } from "../core/doc/schema.ts";
 import type { Tile } from "../core/scene/picture.ts";
+import { type Moment, momentAt, momentOfFrame, STILL, seedOfFrame } from "../core/time/frames.ts";
 import { dropBlobs } from "./blobs.ts";
 import { announce, inTransaction, type Queryable } from "./database.ts";
 
@@ -207,10 +209,11 @@ export async function cancelPrint(pool: pg.Pool, id: string): Promise<boolean> {
 	});
 }
 
-/** Forgets the units of a print that needs them no more. Its row is locked by the caller. */
-export async function deleteUnits(client: pg.PoolClient, id: string): Promise<void> {
-	await client.query("select from units where print_id = $1 order by frame, tile for update", [id]);
-	await client.query("delete from units where print_id = $1", [id]);
+/** Forgets the units of a print, or of one of its frames, that needs them no more. Its row is locked by the caller. */
+export async function deleteUnits(client: pg.PoolClient, id: string, frame: number | null = null): Promise<void> {
+	const which = "print_id = $1 and ($2::int is null or frame = $2)";
+	await client.query(`select from units where ${which} order by frame, tile for update`, [id, frame]);
+	await client.query(`delete from units where ${which}`, [id, frame]);
 	await foldProgress(client, id);
 }
 
@@ -277,6 +280,20 @@ export interface PrintWork {
 	timeS: number | null;
 	steadyNoise: boolean;
 }
+
+/** The moment that a print shows, or one of its frames. */
+export function momentOf(
+	{ document: { move }, sequence, timeS }: Pick<PrintWork, "document" | "sequence" | "timeS">,
+	frame: number,
+): Moment {
+	if (!move) return STILL;
+	if (sequence) return momentOfFrame(frame, move);
+	return timeS === null ? STILL : momentAt(timeS, move);
+}
+
+/** Seed of the noise of a print, or of one of its frames. */
+export const seedOf = ({ seed, sequence, steadyNoise }: PrintWork, frame: number): number =>
+	sequence ? seedOfFrame(seed, frame, steadyNoise) : seed;
 
 export async function readWork(db: Queryable, id: string): Promise<PrintWork | null> {
 	const r = await db.query(

@@ -1,9 +1,10 @@
 /** A video from finished frames, made by Debian's ffmpeg: H.264 in MP4, VP9 in WebM. */
 import { type ChildProcess, spawn } from "node:child_process";
 import { once } from "node:events";
+import type { VideoKind } from "../core/doc/records.ts";
 import { RATES, type Rate } from "../core/doc/schema.ts";
 
-export const VIDEO_KINDS = {
+export const VIDEO_FILES = {
 	mp4: {
 		mediaType: "video/mp4",
 		codec: ["-c:v", "libx264", "-preset", "medium", "-crf", "15", "-movflags", "+faststart"],
@@ -12,10 +13,9 @@ export const VIDEO_KINDS = {
 		mediaType: "video/webm",
 		codec: ["-c:v", "libvpx-vp9", "-b:v", "0", "-crf", "22", "-row-mt", "1", "-deadline", "good", "-cpu-used", "3"],
 	},
-} as const;
-export type VideoKind = keyof typeof VIDEO_KINDS;
+} as const satisfies Record<VideoKind, { mediaType: string; codec: string[] }>;
 
-export const isVideoKind = (kind: string): kind is VideoKind => Object.hasOwn(VIDEO_KINDS, kind);
+export const isVideoKind = (kind: string): kind is VideoKind => Object.hasOwn(VIDEO_FILES, kind);
 
 /** A video that could not be made; the frames that it was to be made of are untouched. */
 export class VideoError extends Error {
@@ -72,9 +72,9 @@ export class VideoWriter {
 	static start(path: string, plan: VideoPlan, ffmpeg = process.env.INQUADRA_FFMPEG ?? "ffmpeg"): VideoWriter {
 		const [many, seconds] = RATES[plan.rate];
 		const rate = `${many}/${seconds * (plan.step ?? 1)}`;
-		const pad = isPadded(plan) ? "pad=ceil(iw/2)*2:ceil(ih/2)*2:0:0,fillborders=right=1:bottom=1:mode=smear," : "";
-		// Which sides are filled depends on which were odd.
-		const fill = pad.replace("right=1", `right=${plan.width % 2}`).replace("bottom=1", `bottom=${plan.height % 2}`);
+		const fill = isPadded(plan)
+			? `pad=ceil(iw/2)*2:ceil(ih/2)*2:0:0,fillborders=right=${plan.width % 2}:bottom=${plan.height % 2}:mode=smear,`
+			: "";
 		const program = spawn(
 			ffmpeg,
 			[
@@ -85,7 +85,7 @@ export class VideoWriter {
 					`${fill}scale=out_color_matrix=bt709:out_range=tv:flags=accurate_rnd+full_chroma_int,format=yuv420p`,
 				],
 				...["-color_primaries", "bt709", "-color_trc", "iec61966-2-1", "-colorspace", "bt709", "-color_range", "tv"],
-				...VIDEO_KINDS[plan.kind].codec,
+				...VIDEO_FILES[plan.kind].codec,
 				...["-f", plan.kind, path],
 			],
 			{ stdio: ["pipe", "ignore", "pipe"] },

@@ -2,11 +2,10 @@
 import { randomUUID } from "node:crypto";
 import type pg from "pg";
 import { upgrade } from "../core/doc/migrations.ts";
-import type { VideoLine } from "../core/doc/records.ts";
+import type { VideoKind, VideoLine } from "../core/doc/records.ts";
 import type { ShotDocument } from "../core/doc/schema.ts";
 import { dropBlobs } from "./blobs.ts";
 import { announce, inTransaction, type Queryable } from "./database.ts";
-import type { VideoKind } from "./videoWriter.ts";
 
 /** A video whose worker is not heard of for so long goes to the next. */
 const LEASE_SECONDS = 20;

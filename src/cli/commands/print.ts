@@ -7,16 +7,17 @@ import { z } from "zod";
 import { FramePart, type Move, PrintSettings, type ShotDocument } from "../../core/doc/schema.ts";
 import { usedFilm } from "../../core/lens/camera.ts";
 import { lightLayers } from "../../core/light/layers.ts";
-import { type Moment, STILL } from "../../core/scene/inputs.ts";
 import { partInPixels } from "../../core/scene/part.ts";
 import { printBytes, type Tile } from "../../core/scene/picture.ts";
-import { documentAt } from "../../core/time/documentAt.ts";
+import { documentOf } from "../../core/time/documentAt.ts";
 import {
 	framesPerSecond,
+	type Moment,
+	momentAt,
 	momentOfFrame,
 	parseFrames,
+	STILL,
 	seedOfFrame,
-	shutterSeconds,
 	stepOf,
 } from "../../core/time/frames.ts";
 import { Compiler } from "../../store/inputs.ts";
@@ -187,7 +188,7 @@ async function printFrames(job: Job, move: Move, f: PrintFlags, seed: number) {
 			rays += traced.rays;
 			done.push({ frame, out: names[i], pixelsSha256: traced.pixelsSha256 });
 			if (video) {
-				const { camera, finish } = documentAt(job.doc, moment.timeS);
+				const { camera, finish } = documentOf(job.doc, moment);
 				await video.frame(await withPrintAt(names[i], (file) => finishedPixels(file, true, camera.ev100, finish)));
 			}
 			process.stderr.write(`frame ${frame}, ${i + 1} of ${frames.length}\n`);
@@ -208,9 +209,9 @@ async function printFrames(job: Job, move: Move, f: PrintFlags, seed: number) {
 
 async function printStill(job: Job, f: PrintFlags, seed: number) {
 	const { doc } = job;
-	const moment = f.time === undefined ? STILL : { timeS: f.time, shutterS: shutterSeconds(moveOf(doc, "--time")) };
+	const moment = f.time === undefined ? STILL : momentAt(f.time, moveOf(doc, "--time"));
 	const traced = await traceInto(job, { moment, seed, out: f.out, text: {} }, tenths());
-	const { camera, finish } = documentAt(doc, moment.timeS);
+	const { camera, finish } = documentOf(doc, moment);
 	if (f.png) writeFileSync(f.png, await withPrintAt(f.out, (file) => printPng(file, true, camera.ev100, finish)));
 	return { ...traced, out: f.out, ...(f.png ? { png: f.png } : {}) };
 }

@@ -8,20 +8,42 @@ type Either = ShotDocument | Draft<ShotDocument>;
 export const trackOf = (move: Move | null | undefined, value: KeyedName, of?: string): Track | undefined =>
 	move?.tracks.find((t) => t.value === value && t.of === of);
 
-/** What holds a value in a document, by its kind; undefined when it is not there. */
-const HOLDERS: Record<HolderKind, (doc: Either, of?: string) => object | undefined> = {
-	camera: (d) => d.camera,
-	piece: (d, of) => d.pieces.find((p) => p.id === of),
-	lamp: (d, of) => d.lamps.find((l) => l.id === of),
-	sun: (d) => d.air.sun,
-	moon: (d) => d.air.moon,
-	fog: (d) => d.air.fog,
-	water: (d) => d.water,
-	finish: (d) => d.finish,
+/** Where holders lie in a document: in a list, by their id, or beside others. */
+type Lies = { list: "pieces" | "lamps" } | { in: "air" | null };
+const LIES: Record<HolderKind, Lies> = {
+	camera: { in: null },
+	piece: { list: "pieces" },
+	lamp: { list: "lamps" },
+	sun: { in: "air" },
+	moon: { in: "air" },
+	fog: { in: "air" },
+	water: { in: null },
+	finish: { in: null },
 };
 
-export const holderOf = (doc: Either, value: KeyedName, of?: string): object | undefined =>
-	HOLDERS[keyed(value).holder](doc, of);
+/** What holds a value in a document; undefined when it is not there. */
+function holderOf(doc: Either, value: KeyedName, of?: string): object | undefined {
+	const kind = keyed(value).holder;
+	const lies = LIES[kind];
+	if ("list" in lies) return doc[lies.list].find((item) => item.id === of);
+	return ((lies.in ? doc[lies.in] : doc) as unknown as Record<string, object | undefined>)[kind] ?? undefined;
+}
+
+/** The document with fields of its holders of a kind changed, by their ids; all else the same objects. */
+export function withFields(doc: ShotDocument, kind: HolderKind, fields: ReadonlyMap<string, object>): ShotDocument {
+	const lies = LIES[kind];
+	if ("list" in lies) {
+		const list = doc[lies.list] as { id: string }[];
+		return {
+			...doc,
+			[lies.list]: list.map((item) => (fields.has(item.id) ? { ...item, ...fields.get(item.id) } : item)),
+		};
+	}
+	const around = (lies.in ? doc[lies.in] : doc) as unknown as Record<string, object | undefined>;
+	if (!around[kind]) return doc;
+	const changed = { ...around, [kind]: { ...around[kind], ...fields.get("") } };
+	return (lies.in ? { ...doc, [lies.in]: changed } : changed) as ShotDocument;
+}
 
 /** A value as it stands in a document; undefined when what holds it is not there. */
 export function readKeyed(doc: Either, value: KeyedName, of?: string): unknown {

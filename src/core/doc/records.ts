@@ -50,9 +50,14 @@ export interface LeftBehind extends HistoryLine {
 	thumbnail: string | null;
 }
 
+/** Files that a video of printed frames comes in. */
+export const VIDEOS = { mp4: "MP4", webm: "WebM" } as const;
+export type VideoKind = keyof typeof VIDEOS;
+export const VIDEO_KINDS = Object.keys(VIDEOS) as VideoKind[];
+
 export interface VideoLine {
 	id: string;
-	kind: "mp4" | "webm";
+	kind: VideoKind;
 	state: "waiting" | "making" | "done" | "failed";
 	/** Frames that are in it, and those that are to be. */
 	done: number;

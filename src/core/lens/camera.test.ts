@@ -1,6 +1,15 @@
 import { describe, expect, it } from "vitest";
 import { blankShot } from "../doc/defaults.ts";
-import { blurMm, cameraAxes, frameOfView, horizonPercent, project, rayThrough, usedFilm } from "./camera.ts";
+import {
+	blurMm,
+	cameraAxes,
+	frameOfView,
+	horizonPercent,
+	project,
+	rayThrough,
+	sharpRange,
+	usedFilm,
+} from "./camera.ts";
 
 const camera = {
 	...blankShot().camera,
@@ -50,6 +59,17 @@ describe("frame of view", () => {
 	it("crops to the ratio without changing the lens", () => {
 		expect(usedFilm({ widthMm: 36, heightMm: 24 }, 2)).toEqual({ widthMm: 36, heightMm: 18 });
 		expect(usedFilm({ widthMm: 36, heightMm: 24 }, 1)).toEqual({ widthMm: 24, heightMm: 24 });
+	});
+	it("is sharp from half the focus to any distance when focused at the hyperfocal one", () => {
+		const c = { ...camera, focusM: null };
+		const { hyperfocalM, fromM, toM } = sharpRange(c);
+		expect(fromM).toBeCloseTo(hyperfocalM / 2, 9);
+		expect(toM).toBe(Number.POSITIVE_INFINITY);
+	});
+	it("blurs by the circle at both ends of what is sharp", () => {
+		const c = { ...camera, focalMm: 85, fStop: 2, focusM: 6 };
+		const { fromM, toM } = sharpRange(c);
+		for (const end of [fromM, toM]) expect(blurMm(c, end)).toBeCloseTo(c.film.widthMm / 1500, 9);
 	});
 	it("blurs the horizon by 8.6 px at 24 mm f/1.2 focused at 3 m on 1920", () => {
 		const c = { ...camera, focalMm: 24, fStop: 1.2, focusM: 3 };

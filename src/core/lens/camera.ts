@@ -130,6 +130,17 @@ export function focusDistanceM(camera: Camera): number {
 	return camera.focusM ?? hyperfocalM(camera, camera.film.widthMm / 1500);
 }
 
+/** Hyperfocal distance for a circle of 1/1500 of the film's width, and the nearest and farthest that are sharp by it, metres. */
+export function sharpRange(camera: Camera): { hyperfocalM: number; fromM: number; toM: number } {
+	const H = hyperfocalM(camera, camera.film.widthMm / 1500);
+	const focus = focusDistanceM(camera);
+	return {
+		hyperfocalM: H,
+		fromM: (H * focus) / (H + focus),
+		toM: focus >= H ? Number.POSITIVE_INFINITY : (H * focus) / (H - focus),
+	};
+}
+
 /** Diameter on the film, in millimetres, of the blur of a point at depth z: f²·|z − focus| / (N·z·focus). */
 export function blurMm(camera: Camera, zM: number): number {
 	const focus = focusDistanceM(camera) * 1000;

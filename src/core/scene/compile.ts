@@ -15,12 +15,13 @@ import { frameOfView, rayThrough } from "../lens/camera.ts";
 import { atan, DEG } from "../maths/functions.ts";
 import { keyOf } from "../maths/hash.ts";
 import type { Vec3 } from "../maths/vec.ts";
+import { type Moment, STILL } from "../time/frames.ts";
 import { compileDome } from "./compileAir.ts";
 import { compileCovers } from "./compileCovers.ts";
 import { compileLamps } from "./compileLamps.ts";
 import { compilePieces } from "./compilePieces.ts";
 import { ID_GROUND, namesOfIds } from "./ids.ts";
-import { type Blobs, type Makers, type Moment, NO_BLOBS, NO_MAKERS, STILL } from "./inputs.ts";
+import { type Blobs, type Makers, NO_BLOBS, NO_MAKERS } from "./inputs.ts";
 import { CODE, Making, type Steps } from "./making.ts";
 import { PartCache } from "./partCache.ts";
 import type { Material, Scene } from "./scene.ts";
@@ -95,7 +96,7 @@ export function* compileSteps(
 	cache.end();
 	const { opening, closing, timeS } = making;
 	const { air, water, ground, camera, finish } = making.doc;
-	const goes = opening.camera !== closing.camera;
+	const goes = JSON.stringify(frameOfView(opening.camera)) !== JSON.stringify(frameOfView(closing.camera));
 	const clarity = 3.912 / water.clarityM;
 	const { parts, materials, draws, lights, covers } = making;
 	return {

@@ -1,8 +1,9 @@
 import { describe, expect, it } from "vitest";
 import { makeSkyTable } from "../air/skyPicture.ts";
 import { blankShot } from "../doc/defaults.ts";
+import { STILL } from "../time/frames.ts";
 import { compile, compileWhenMade } from "./compile.ts";
-import { heldMaker, loadBlobs, type Makers, NO_BLOBS, needs, STILL } from "./inputs.ts";
+import { heldMaker, loadBlobs, type Makers, NO_BLOBS, needs } from "./inputs.ts";
 import { PartCache } from "./partCache.ts";
 
 const table = makeSkyTable(8, 4, new Float32Array(96).fill(0.5)).table;

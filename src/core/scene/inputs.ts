@@ -9,17 +9,6 @@ import type { ShotDocument } from "../doc/schema.ts";
 import type { ShapeMaker } from "../shape/geometry.ts";
 import { SHAPES } from "../shape/shapes.ts";
 
-/**
- * The moment that is seen: seconds from the move's beginning (null for the still, which is the document as it is), and how
- * long the shutter is open from then.
- */
-export interface Moment {
-	timeS: number | null;
-	shutterS: number;
-}
-
-export const STILL: Moment = { timeS: null, shutterS: 0 };
-
 /** Files by their hash. */
 export type Blobs = ReadonlyMap<string, Uint8Array>;
 

@@ -2,8 +2,9 @@
 import type { Camera, ShotDocument } from "../doc/schema.ts";
 import type { SceneLight } from "../light/lamps.ts";
 import { documentAt, withFocusMeasured } from "../time/documentAt.ts";
+import type { Moment } from "../time/frames.ts";
 import { lensWay } from "../time/lensWay.ts";
-import type { Blobs, Makers, Moment } from "./inputs.ts";
+import type { Blobs, Makers } from "./inputs.ts";
 import type { PartCache } from "./partCache.ts";
 import type { CoverDraw, Draw, Material, ScenePart } from "./scene.ts";
 

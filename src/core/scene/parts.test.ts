@@ -3,9 +3,10 @@ import { blankShot, newPiece } from "../doc/defaults.ts";
 import { applyEdit, type Edit } from "../doc/edits.ts";
 import type { ShotDocument } from "../doc/schema.ts";
 import { newCover } from "../dress/plant.ts";
+import { STILL } from "../time/frames.ts";
 import { compile } from "./compile.ts";
 import { namesOfIds } from "./ids.ts";
-import { NO_BLOBS, NO_MAKERS, STILL } from "./inputs.ts";
+import { NO_BLOBS, NO_MAKERS } from "./inputs.ts";
 import { PartCache } from "./partCache.ts";
 import type { ScenePart } from "./scene.ts";
 

@@ -4,12 +4,13 @@
  * tells what lies there and how far, and where that lies one frame later follows from the cameras and the pieces' poses.
  */
 import type { Piece, ShotDocument } from "../doc/schema.ts";
-import { focusDistanceM, frameOfView, hyperfocalM, project, rayThrough } from "../lens/camera.ts";
+import { focusDistanceM, frameOfView, project, rayThrough, sharpRange } from "../lens/camera.ts";
 import { invert, transformPoint, type Vec3 } from "../maths/vec.ts";
 import { FIRST_PIECE, ID_SKY, ID_WATER } from "../scene/ids.ts";
 import { pieceTransforms } from "../shape/place.ts";
 import { documentAt, withFocusMeasured } from "../time/documentAt.ts";
 import { framesPerSecond, shutterSeconds, timeOfFrame } from "../time/frames.ts";
+import { BANDS, type Band } from "./bands.ts";
 
 /** Rays through a frame in the middle of its shutter's time, row by row from the top left, through the middles of their cells. */
 export interface Probe {
@@ -36,25 +37,17 @@ export function probePlaces(ratio: number): { across: number; down: number; plac
 	return { across, down, places };
 }
 
-/** Bands of distance, as the ribbon has them. */
-export const BANDS = [
-	{ band: "near", fromM: 0, toM: 10 },
-	{ band: "middle", fromM: 10, toM: 300 },
-	{ band: "far", fromM: 300, toM: Number.POSITIVE_INFINITY },
-] as const;
-
 export interface MoveRow {
-	what: "near" | "middle" | "far" | "fastest" | "focus" | "hole";
+	what: Band | "fastest" | "focus" | "hole";
 	/** The frame that shows it. */
 	frame: number;
 	/** Pixels a second, in the median of what lies there, where it is fastest. */
 	pxPerS?: number;
 	/** Pixels that it goes across the whole move, in the median. */
 	acrossPx?: number;
-	/** Of the fastest: pixels from frame to frame, the name of what it is, where it is seen (0 to 1). */
+	/** Of the fastest: pixels from frame to frame, and the name of what it is. */
 	stepPx?: number;
 	name?: string;
-	at?: [number, number];
 	/** It goes so far from frame to frame that it is seen several times, for the shutter does not close the gap. */
 	strobes?: boolean;
 	/** Of the focus: its distance at the beginning and at the end, and the nearest that is sharp where that is farthest. */
@@ -130,7 +123,7 @@ export function moveTable(doc: ShotDocument, probes: readonly Probe[], widthPx: 
 			const band = BANDS.findIndex((b) => distancesM[i] >= b.fromM && distancesM[i] < b.toM);
 			speeds[band].push(step * rate);
 			if (step > (fastest.stepPx ?? 0))
-				fastest = { what: "fastest", frame, stepPx: step, pxPerS: step * rate, at: [x, y], name: piece?.name };
+				fastest = { what: "fastest", frame, stepPx: step, pxPerS: step * rate, name: piece?.name };
 		}
 		speeds.forEach((all, b) => {
 			if (all.length < 3) return;
@@ -145,9 +138,7 @@ export function moveTable(doc: ShotDocument, probes: readonly Probe[], widthPx: 
 				frames: (hole.frames ?? 0) + 1,
 				...(percent > (hole.percent ?? 0) && { frame, percent }),
 			};
-		const H = hyperfocalM(now.camera, now.camera.film.widthMm / 1500);
-		const focus = focusDistanceM(now.camera);
-		const from = (H * focus) / (H + focus);
+		const { fromM: from } = sharpRange(now.camera);
 		if (from > (sharp.sharpFromM ?? 0)) sharp = { what: "focus", frame, sharpFromM: from };
 	}
 	const lastFrame = Math.max(...probes.map((p) => p.frame));

@@ -1,29 +1,17 @@
 /** A shot at a moment of its move. */
 
 import { exposed } from "../doc/exposure.ts";
+import { withFields } from "../doc/keyedValues.ts";
 import { type HolderKind, keyed, type Move, type ShotDocument, type Track } from "../doc/schema.ts";
 import { focusDistanceM, frameOfView } from "../lens/camera.ts";
 import { exp, log } from "../maths/functions.ts";
 import { dot, sub, type Vec3 } from "../maths/vec.ts";
 import { placedMiddle } from "../shape/place.ts";
-import { shutterSeconds } from "./frames.ts";
+import { type Moment, shutterSeconds } from "./frames.ts";
 import { shaken } from "./tremor.ts";
 import { valueAt } from "./ways.ts";
 
 type Patches = Map<HolderKind, Map<string, Record<string, unknown>>>;
-
-/** The holders that a shot has one of, and where they lie. */
-const ONE: Partial<Record<HolderKind, (doc: ShotDocument, patch: object) => Partial<ShotDocument>>> = {
-	camera: (d, p) => ({ camera: { ...d.camera, ...p } }),
-	sun: (d, p) => ({ air: { ...d.air, sun: { ...d.air.sun, ...p } } }),
-	moon: (d, p) => (d.air.moon ? { air: { ...d.air, moon: { ...d.air.moon, ...p } } } : {}),
-	fog: (d, p) => ({ air: { ...d.air, fog: { ...d.air.fog, ...p } } }),
-	water: (d, p) => ({ water: { ...d.water, ...p } }),
-	finish: (d, p) => ({ finish: { ...d.finish, ...p } }),
-};
-
-const changedOnes = <T extends { id: string }>(list: T[], patches: Map<string, object> | undefined): T[] =>
-	patches ? list.map((item) => (patches.has(item.id) ? { ...item, ...patches.get(item.id) } : item)) : list;
 
 /** Distance of focus, metres, of a focus as it is keyed: of the piece that it follows, as set, or hyperfocal. */
 function focusOf(doc: ShotDocument, { focusM, focusOn }: { focusM: number | null; focusOn: string | null }): number {
@@ -94,13 +82,7 @@ function keyedAt(doc: ShotDocument, move: Move, timeS: number): ShotDocument {
 		of.set(id, { ...of.get(id), ...fields(valueAt(track.keys, way, timeS)) });
 	}
 	let now = doc;
-	for (const [holder, of] of patches) {
-		const one = ONE[holder];
-		if (one) now = { ...now, ...one(now, of.get("") ?? {}) };
-	}
-	const pieces = changedOnes(now.pieces, patches.get("piece"));
-	const lamps = changedOnes(now.lamps, patches.get("lamp"));
-	if (pieces !== now.pieces || lamps !== now.lamps) now = { ...now, pieces, lamps };
+	for (const [holder, of] of patches) now = withFields(now, holder, of);
 	now = withSizeKept(now, doc, move, timeS);
 	now = focus ? withFocus(now, focus, timeS) : now;
 	const fixed = move.tracks.some((t) => t.value === "camera.exposure");
@@ -129,3 +111,7 @@ export function documentAt(doc: ShotDocument, timeS: number | null): ShotDocumen
 	known.set(timeS, now);
 	return now;
 }
+
+/** The document by which a moment's picture is exposed and finished: as it stands in the middle of the shutter's time. */
+export const documentOf = (doc: ShotDocument, { timeS, shutterS }: Moment): ShotDocument =>
+	documentAt(doc, timeS === null ? null : timeS + shutterS / 2);

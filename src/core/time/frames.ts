@@ -2,6 +2,17 @@
 import { type FrameRange, type Move, RATES, type Rate } from "../doc/schema.ts";
 import { hash32 } from "../maths/hash.ts";
 
+/**
+ * The moment that is seen: seconds from the move's beginning (null for the still, which is the document as it is), and how
+ * long the shutter is open from then.
+ */
+export interface Moment {
+	timeS: number | null;
+	shutterS: number;
+}
+
+export const STILL: Moment = { timeS: null, shutterS: 0 };
+
 /** Seconds from the move's beginning at which a frame's shutter opens. */
 export function timeOfFrame(frame: number, rate: Rate): number {
 	const [many, seconds] = RATES[rate];
@@ -31,10 +42,10 @@ export const rangeOf = ({ range, frames }: Pick<Move, "range" | "frames">): Fram
 });
 
 /** The moment that a frame of a move shows. */
-export const momentOfFrame = (frame: number, move: Move): { timeS: number; shutterS: number } => ({
-	timeS: timeOfFrame(frame, move.rate),
-	shutterS: shutterSeconds(move),
-});
+export const momentOfFrame = (frame: number, move: Move): Moment => momentAt(timeOfFrame(frame, move.rate), move);
+
+/** The moment at a time of a move, with its shutter open from then. */
+export const momentAt = (timeS: number, move: Move): Moment => ({ timeS, shutterS: shutterSeconds(move) });
 
 /** Frames of a range, each `step`th of them. */
 export const framesOf = ({ from, to }: FrameRange, step = 1): number[] =>

@@ -3,13 +3,14 @@ import type { Camera, ShotDocument } from "../doc/schema.ts";
 import { frameOfView } from "../lens/camera.ts";
 import { dot } from "../maths/vec.ts";
 import { documentAt } from "./documentAt.ts";
-import { rangeOf, shutterSeconds, timeOfFrame } from "./frames.ts";
+import { shutterSeconds, timeOfFrame } from "./frames.ts";
 
 /** Values of the camera by which what is seen changes. */
 const SEEING = ["camera.place", "camera.direction", "camera.focal"];
 const MOST = 240;
-/** Share of the frame's half width by which it turns or slides, or of the lens's height that it goes, before it is noted again. */
+/** Share of the frame's half width by which it turns or zooms before it is noted again, and metres that it goes. */
 const STEP = 0.12;
+const STEP_M = 0.24;
 
 /** Whether the lens itself goes anywhere, turns or zooms. */
 export const lensGoes = ({ move }: Pick<ShotDocument, "move">): boolean =>
@@ -31,22 +32,30 @@ export function lensWay(doc: ShotDocument): readonly Camera[] {
 
 function noted(doc: ShotDocument): readonly Camera[] {
 	const move = doc.move as NonNullable<ShotDocument["move"]>;
-	const { from, to } = rangeOf({ ...move, range: null });
+	const last = move.frames - 1;
 	const at = (frame: number, late = 0) => documentAt(doc, timeOfFrame(frame, move.rate) + late).camera;
-	const out: Camera[] = [at(from)];
-	let last = frameOfView(out[0]);
 	// Of a long move every frame is too much: as many as tell its way.
-	const every = Math.max(1, Math.floor((to - from) / (MOST * 4)));
-	for (let frame = from + every; frame < to && out.length < MOST; frame += every) {
-		const camera = at(frame);
+	const every = Math.max(1, Math.floor(last / (MOST * 4)));
+	const cameras: Camera[] = [];
+	for (let frame = 0; frame < last; frame += every) cameras.push(at(frame));
+	let out = changed(cameras, 1);
+	for (let coarser = 2; out.length >= MOST; coarser *= 2) out = changed(cameras, coarser);
+	return [...out, at(last, shutterSeconds(move))];
+}
+
+/** Those from which the view differs from that of the one before by so many steps. */
+function changed(cameras: readonly Camera[], steps: number): Camera[] {
+	const out = [cameras[0]];
+	let before = frameOfView(cameras[0]);
+	for (const camera of cameras) {
 		const view = frameOfView(camera);
-		const turned = 1 - dot(view.forward, last.forward) > (STEP * view.tanX) ** 2 / 2;
-		const rolled = Math.abs(dot(view.right, last.up)) > STEP;
-		const zoomed = Math.abs(view.tanX / last.tanX - 1) > STEP;
-		const gone = Math.hypot(...view.position.map((v, c) => v - last.position[c]));
-		if (!turned && !rolled && !zoomed && gone <= STEP * 2) continue;
+		const turned = 1 - dot(view.forward, before.forward) > (steps * STEP * view.tanX) ** 2 / 2;
+		const rolled = Math.abs(dot(view.right, before.up)) > steps * STEP;
+		const zoomed = Math.abs(view.tanX / before.tanX - 1) > steps * STEP;
+		const gone = Math.hypot(...view.position.map((v, c) => v - before.position[c]));
+		if (!turned && !rolled && !zoomed && gone <= steps * STEP_M) continue;
 		out.push(camera);
-		last = view;
+		before = view;
 	}
-	return [...out, at(to, shutterSeconds(move))];
+	return out;
 }

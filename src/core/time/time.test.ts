@@ -5,10 +5,12 @@ import { usualMove } from "../doc/edits/move.ts";
 import { applyEdit, applyPatches, type Edit } from "../doc/edits.ts";
 import { readKeyed } from "../doc/keyedValues.ts";
 import { KEYED_NAMES, type Key, keyed, type Leave, Move, RATES, type Rate, ShotDocument } from "../doc/schema.ts";
+import { frameOfView } from "../lens/camera.ts";
 import { newLamp } from "../light/lamp.ts";
 import { atTime } from "./atTime.ts";
 import { documentAt, focusOfPiece, withFocusMeasured } from "./documentAt.ts";
 import { frameAt, framesOf, framesPerSecond, momentOfFrame, rangeOf, timeOfFrame } from "./frames.ts";
+import { lensWay } from "./lensWay.ts";
 import { CORNER_HZ, tremorAt } from "./tremor.ts";
 import { valueAt } from "./ways.ts";
 
@@ -190,6 +192,57 @@ describe("a piece whose size is kept", () => {
 	it("lets the lens be where it is gone", () => {
 		const doc = shot([], { keepsSizeOf: "none" });
 		expect(documentAt(doc, 1).camera.focalMm).toBe(doc.camera.focalMm);
+	});
+	it("is forgotten with the piece, and known again when that is undone", () => {
+		const doc = shot([], { keepsSizeOf: "cart" });
+		const { document, inverse } = applyEdit(doc, { name: "piece.remove", ids: ["cart"] });
+		expect(document.move?.keepsSizeOf).toBeNull();
+		expect(applyPatches(document, inverse)).toEqual(doc);
+	});
+});
+
+describe("the way of a lens", () => {
+	const pan = (frames: number, headingDeg: number) => {
+		const looking = (deg: number) => ({ headingDeg: deg, pitchDeg: 0, rollDeg: 0 });
+		const lengthS = timeOfFrame(frames - 1, "24");
+		return shot(
+			[
+				{
+					value: "camera.direction",
+					keys: [0, 1, 2].map((k) => ({
+						timeS: (lengthS * k) / 2,
+						value: looking((headingDeg * k) / 2),
+						leave: "even" as const,
+					})),
+				},
+			],
+			{ rate: "24", frames },
+		);
+	};
+	it("is the still's own where nothing of the lens is keyed", () => {
+		const doc = shot([]);
+		expect(lensWay(doc)).toEqual([doc.camera]);
+	});
+	it("is noted so densely that what lies between is seen from the noted ones, to the end of a long move", () => {
+		for (const [frames, headingDeg] of [
+			[96, 170],
+			[14_400, 170],
+		]) {
+			const way = lensWay(pan(frames, headingDeg));
+			expect(way.length).toBeGreaterThan(20);
+			expect(way.length).toBeLessThanOrEqual(240);
+			const { tanX } = frameOfView(way[0]);
+			for (let i = 1; i < way.length; i++)
+				expect(Math.tan(((way[i].headingDeg - way[i - 1].headingDeg) * Math.PI) / 180)).toBeLessThan(0.5 * tanX);
+			expect(way.at(-1)?.headingDeg).toBeCloseTo(headingDeg, 6);
+		}
+		const restless = lensWay({
+			...pan(14_400, 170),
+			move: { ...(pan(14_400, 170).move as Move), tremor: { amountDeg: 5, speed: 5, seed: 1 } },
+		});
+		expect(restless.length).toBeLessThanOrEqual(240);
+		const turns = restless.map((c) => c.headingDeg);
+		for (let deg = 0; deg <= 170; deg += 10) expect(turns.some((t) => Math.abs(t - deg) < 12)).toBe(true);
 	});
 });
 

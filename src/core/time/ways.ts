@@ -14,17 +14,9 @@ interface Numbers {
 	leaves: readonly Leave[];
 }
 
-/** The last key that is not after a time, −1 before the first. */
-function keyBefore(times: readonly number[], t: number): number {
-	let low = 0;
-	let high = times.length;
-	while (low < high) {
-		const mid = (low + high) >> 1;
-		if (times[mid] <= t) low = mid + 1;
-		else high = mid;
-	}
-	return low - 1;
-}
+/** The last of rising times that is not after a time, −1 before the first. */
+const keyBefore = (times: readonly number[], t: number): number => times.findLastIndex((time) => time <= t);
+const heldKey = (keys: readonly Key[], t: number): number => keys.findLastIndex((key) => key.timeS <= t);
 
 /** Slope of the straight way from a key to the next. */
 const slope = ({ times, values }: Numbers, i: number): number =>
@@ -88,16 +80,7 @@ type Plain = number | readonly number[] | Record<string, unknown> | null;
 /** A value of numbers, number by number; what is no number is that of the key before. */
 function byNumbers(keys: readonly Key[], t: number, at: (values: number[], name: string) => number): unknown {
 	const values = keys.map((k) => k.value as Plain);
-	const held =
-		values[
-			Math.max(
-				0,
-				keyBefore(
-					keys.map((k) => k.timeS),
-					t,
-				),
-			)
-		];
+	const held = values[Math.max(0, heldKey(keys, t))];
 	const numbers = (of: (v: Plain) => unknown, name: string): unknown => {
 		const all = values.map(of);
 		if (all.every((v) => v === all[0])) return all[0];
@@ -129,10 +112,7 @@ function directionAt(keys: readonly Key[], t: number): Record<string, number> {
 		sum += a;
 		return sum;
 	});
-	const i = keyBefore(
-		keys.map((k) => k.timeS),
-		t,
-	);
+	const i = heldKey(keys, t);
 	if (i < 0) return values[0];
 	const arc = arcs[i + 1];
 	if (i === keys.length - 1 || keys[i].leave === "hold" || t === keys[i].timeS) return values[i];
@@ -160,16 +140,7 @@ export const WAYS: Record<Exclude<Way, "focus">, (keys: readonly Key[], t: numbe
 		),
 	angles: (keys, t) => byNumbers(keys, t, (v) => wound(numberAt(each(keys, unwound(v)), t))),
 	direction: directionAt,
-	step: (keys, t) =>
-		keys[
-			Math.max(
-				0,
-				keyBefore(
-					keys.map((k) => k.timeS),
-					t,
-				),
-			)
-		].value,
+	step: (keys, t) => keys[Math.max(0, heldKey(keys, t))].value,
 };
 
 /** The value of keys at a time, exactly a key's own where it stands, and outside of them all. */
@@ -177,9 +148,6 @@ export function valueAt(keys: readonly Key[], way: Exclude<Way, "focus">, t: num
 	const last = keys[keys.length - 1];
 	if (t <= keys[0].timeS) return keys[0].value;
 	if (t >= last.timeS) return last.value;
-	const i = keyBefore(
-		keys.map((k) => k.timeS),
-		t,
-	);
+	const i = heldKey(keys, t);
 	return keys[i].timeS === t ? keys[i].value : WAYS[way](keys, t);
 }

@@ -14,30 +14,32 @@ const MOST_POINTS = 160;
 
 type At = (x: number, z: number) => { x: number; y: number };
 
-/** Places of the lens over the whole move, without its tremor: from above, metres right and towards. */
-export function lensPlaces(doc: ShotDocument): { timeS: number; x: number; z: number }[] {
+/** Places of the lens over the whole move and at each half second, without its tremor: from above, metres right and towards. */
+export function lensPlaces(doc: ShotDocument): { way: number[][]; ticks: number[][] } | null {
 	const { move } = doc;
-	if (!move || !trackOf(move, "camera.place")) return [];
+	if (!move || !trackOf(move, "camera.place")) return null;
 	const calm = { ...doc, move: { ...move, tremor: null } };
+	const placeAt = (timeS: number) => {
+		const [x, , z] = documentAt(calm, timeS).camera.position;
+		return [x, z];
+	};
 	const all = lengthS(move);
 	const n = Math.min(MOST_POINTS, move.frames);
-	return Array.from({ length: n }, (_, i) => {
-		const timeS = (i / (n - 1)) * all;
-		const [x, , z] = documentAt(calm, timeS).camera.position;
-		return { timeS, x, z };
-	});
+	return {
+		way: Array.from({ length: n }, (_, i) => placeAt((i / (n - 1)) * all)),
+		ticks: Array.from({ length: Math.floor(all / TICK_S) + 1 }, (_, i) => placeAt(i * TICK_S)),
+	};
 }
 
 export function LensWay({ at, world }: { at: At; world: (px: number, py: number) => { dx: number; dz: number } }) {
 	const { whole, wholePreview, timeS } = useShotOf("whole", "wholePreview", "timeS");
 	const doc = wholePreview ?? whole;
-	const places = useMemo(() => (timeS === null ? [] : lensPlaces(doc)), [doc, timeS]);
+	const open = timeS !== null;
+	const places = useMemo(() => (open ? lensPlaces(doc) : null), [doc, open]);
 	const { commit, show } = useShot.getState();
 	const track = trackOf(doc.move, "camera.place");
-	if (places.length === 0 || !track || !doc.move) return null;
-	const ticks = Array.from({ length: Math.floor(lengthS(doc.move) / TICK_S) + 1 }, (_, i) => i * TICK_S);
-	const calm = { ...doc, move: { ...doc.move, tremor: null } };
-
+	if (!places || !track) return null;
+	const way = `M${places.way.map(([x, z]) => Object.values(at(x, z)).join(" ")).join("L")}`;
 	const points = track.keys.map((k) => {
 		const [x, , z] = k.value as [number, number, number];
 		return at(x, z);
@@ -72,26 +74,14 @@ export function LensWay({ at, world }: { at: At; world: (px: number, py: number)
 
 	return (
 		<g data-testid="lens-way">
-			<path
-				d={`M${places.map(({ x, z }) => Object.values(at(x, z)).join(" ")).join("L")}`}
-				fill="none"
-				stroke="#fff"
-				strokeWidth={3.4}
-			/>
-			<path
-				d={`M${places.map(({ x, z }) => Object.values(at(x, z)).join(" ")).join("L")}`}
-				fill="none"
-				stroke="#1d1c1a"
-				strokeWidth={1.4}
-			/>
-			{ticks.map((t) => {
-				const [x, , z] = documentAt(calm, t).camera.position;
-				const p = at(x, z);
-				return <circle key={t} cx={p.x} cy={p.y} r={1.8} fill="#1d1c1a" />;
+			<path d={way} fill="none" stroke="#fff" strokeWidth={3.4} />
+			<path d={way} fill="none" stroke="#1d1c1a" strokeWidth={1.4} />
+			{places.ticks.map(([tx, tz], i) => {
+				const { x, y } = at(tx, tz);
+				return <circle key={i} cx={x} cy={y} r={1.8} fill="#1d1c1a" />;
 			})}
 			{track.keys.map((key, i) => {
-				const [x, , z] = key.value as [number, number, number];
-				const p = at(x, z);
+				const p = points[i];
 				return (
 					<g key={key.timeS} onPointerDown={drag} style={{ cursor: "move" }} data-testid="way-key">
 						<title>{`The lens at ${key.timeS.toFixed(2)} s: drag it`}</title>

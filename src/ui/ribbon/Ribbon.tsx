@@ -9,8 +9,9 @@ import { contrastKept, fogShape } from "../../core/air/fog.ts";
 import type { Edit } from "../../core/doc/edits.ts";
 import type { Cover, Piece, ShotDocument } from "../../core/doc/schema.ts";
 import { groundHeight } from "../../core/ground/height.ts";
-import { type FrameOfView, focusDistanceM, hyperfocalM, keptView, project } from "../../core/lens/camera.ts";
+import { type FrameOfView, keptView, project, sharpRange } from "../../core/lens/camera.ts";
 import { type KeptSize, pushAlongSight } from "../../core/scene/push.ts";
+import { BANDS } from "../../core/study/bands.ts";
 import { blurPx } from "../../core/study/toy.ts";
 import { coverReach } from "../frame/geometry.ts";
 import { Choice } from "../parts/controls.tsx";
@@ -24,12 +25,6 @@ import { useStudioOf } from "../store/studio.ts";
 import { FAR, metresAt, moved, NEAR, SIDE, type Span, ticks, WHOLE, xOf, zoomed } from "./scale.ts";
 import { FOOT, type Place, type Shape, shapeAt, shapeOf, yOf } from "./shapes.ts";
 
-/** Where the words near, middle and far end. */
-const BANDS = [
-	{ word: "near", fromM: NEAR },
-	{ word: "middle", fromM: 10 },
-	{ word: "far", fromM: 300 },
-];
 const NEAREST_PUSH = 0.3;
 /** Pixels between the strokes of a cover. */
 const HATCH_PX = 5;
@@ -404,15 +399,15 @@ function Backdrop({
 			<path d={`M${groundPath.join("L")}L${width - SIDE} ${base}L${SIDE} ${base}z`} fill="#dcd7cb" />
 			<path d={`M${SIDE} ${y(horizon)}H${width - SIDE}`} stroke="#57544e" strokeDasharray="3 3" strokeWidth={0.8} />
 			<rect x={0} y={0} width={width} height={base} fill="url(#veil)" />
-			{BANDS.map(({ word, fromM }, i) => {
-				const to = BANDS[i + 1]?.fromM ?? FAR;
-				if (to < span.fromM || fromM > span.toM) return null;
-				const at = Math.max(SIDE, x(fromM));
+			{BANDS.map(({ band, fromM, toM }, i) => {
+				if (toM < span.fromM || fromM > span.toM) return null;
+				const edge = x(Math.max(NEAR, fromM));
+				const at = Math.max(SIDE, edge);
 				return (
-					<g key={word}>
-						{x(fromM) > SIDE + 1 && <path d={`M${at} 6v14`} stroke="#57544e" />}
+					<g key={band}>
+						{edge > SIDE + 1 && <path d={`M${at} 6v14`} stroke="#57544e" />}
 						<text x={at + (i === 0 ? 10 : 8)} y={18} fontSize={13} fill="#57544e">
-							{word}
+							{band}
 						</text>
 					</g>
 				);
@@ -467,10 +462,7 @@ function BlurHere({
 
 /** The range that is sharp, as a bar on the scale, and the hyperfocal distance on it. */
 function Sharp({ doc, width, base, span }: { doc: ShotDocument; width: number; base: number; span: Span }) {
-	const H = hyperfocalM(doc.camera, doc.camera.film.widthMm / 1500);
-	const focus = focusDistanceM(doc.camera);
-	const from = (H * focus) / (H + focus);
-	const to = focus >= H ? FAR : (H * focus) / (H - focus);
+	const { hyperfocalM: H, fromM: from, toM: to } = sharpRange(doc.camera);
 	if (from > span.toM || to < span.fromM) return null;
 	const clip = (m: number) => Math.min(width - SIDE, Math.max(SIDE, xOf(m, span, width)));
 	return (

@@ -1,6 +1,5 @@
 import { useEffect, useRef } from "react";
-import { STILL } from "../../core/scene/inputs.ts";
-import { framesOf, shutterSeconds, tellingOrder } from "../../core/time/frames.ts";
+import { framesOf, STILL, shutterSeconds, tellingOrder } from "../../core/time/frames.ts";
 import { StageClient } from "../stage/stageClient.ts";
 import { useShotOf } from "../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../store/studio.ts";

@@ -1,10 +1,10 @@
 /** What the page and the stage worker say to each other. */
 import type { Difference } from "../../core/doc/difference.ts";
 import type { FramePart } from "../../core/doc/schema.ts";
-import type { Moment } from "../../core/scene/inputs.ts";
 import type { ScenePart, SceneRoot } from "../../core/scene/scene.ts";
 import type { Probe } from "../../core/study/moveTable.ts";
 import type { Share } from "../../core/study/shares.ts";
+import type { Moment } from "../../core/time/frames.ts";
 
 export type ToStage =
 	| { type: "start"; kernel: WebAssembly.Module; ports: MessagePort[] }

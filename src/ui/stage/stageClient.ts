@@ -1,9 +1,9 @@
 /** The page's side of the stage: starts the workers, sends documents, hands out scenes and proofs. */
 import { differenceOf } from "../../core/doc/difference.ts";
 import type { FramePart, ShotDocument } from "../../core/doc/schema.ts";
-import { type Moment, STILL } from "../../core/scene/inputs.ts";
 import type { ScenePart, SceneRoot } from "../../core/scene/scene.ts";
 import type { Share } from "../../core/study/shares.ts";
+import { type Moment, STILL } from "../../core/time/frames.ts";
 import type { FromStage, ProofState, SmallFrame, ToStage } from "./messages.ts";
 
 export interface StageListener {

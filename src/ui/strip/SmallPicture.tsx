@@ -1,18 +1,20 @@
 "use client";
 /** A small frame of the move with the present finish. */
 import { memo, useEffect, useRef } from "react";
-import type { Finish } from "../../core/doc/schema.ts";
+import type { ShotDocument } from "../../core/doc/schema.ts";
 import { finishPicture } from "../../core/finish/finish.ts";
+import { documentOf } from "../../core/time/documentAt.ts";
+import { momentOfFrame } from "../../core/time/frames.ts";
 import type { SmallFrame } from "../stage/messages.ts";
 
 export const SmallPicture = memo(function SmallPicture({
 	small,
-	finish,
+	doc,
 	width,
 	height,
 }: {
 	small: SmallFrame | undefined;
-	finish: Finish;
+	doc: ShotDocument;
 	width: number;
 	height: number;
 }) {
@@ -22,9 +24,10 @@ export const SmallPicture = memo(function SmallPicture({
 		if (!small || !context || !canvas.current) return;
 		canvas.current.width = small.width;
 		canvas.current.height = small.height;
+		const { finish } = doc.move ? documentOf(doc, momentOfFrame(small.frame, doc.move)) : doc;
 		const pixels = finishPicture(small.rgb, small.width, small.height, small.ev100, finish);
 		context.putImageData(new ImageData(pixels as Uint8ClampedArray<ArrayBuffer>, small.width, small.height), 0, 0);
-	}, [small, finish]);
+	}, [small, doc]);
 	return (
 		<span className="block shrink-0 bg-hair/60" style={{ width, height }}>
 			{small && <canvas ref={canvas} className="block h-full w-full object-cover" aria-hidden />}

@@ -5,7 +5,6 @@
  */
 import { type PointerEvent as ReactPointerEvent, useMemo, useRef } from "react";
 import type { Leave, Move } from "../../core/doc/schema.ts";
-import { documentAt } from "../../core/time/documentAt.ts";
 import { frameAt, framesPerSecond, rangeOf, timeOfFrame } from "../../core/time/frames.ts";
 import { haloed } from "../parts/marks.tsx";
 import { startDrag } from "../parts/pointer.ts";
@@ -231,15 +230,7 @@ function Strip({ move, width, height }: { move: Move; width: number; height: num
 				>
 					{pictures.map((f) => {
 						const small = nearest(f);
-						return (
-							<SmallPicture
-								key={f}
-								small={small}
-								finish={documentAt(whole, timeOfFrame(small?.frame ?? f, move.rate)).finish}
-								width={(width - 2 * SIDE) / count}
-								height={top}
-							/>
-						);
+						return <SmallPicture key={f} small={small} doc={whole} width={(width - 2 * SIDE) / count} height={top} />;
 					})}
 				</div>
 				<svg
@@ -312,7 +303,8 @@ function Strip({ move, width, height }: { move: Move; width: number; height: num
 								title="Drag to another moment; with Alt a copy of it"
 								data-testid="notch"
 								onPointerDown={(e) => dragNotch(e, n)}
-								onClick={() => openAt(n.frame)}
+								// A drag has told its end itself; what is left is the keyboard.
+								onClick={(e) => e.detail === 0 && openAt(n.frame)}
 							/>
 						</span>
 					);

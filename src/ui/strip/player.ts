@@ -21,7 +21,7 @@ export function frameAfter(
 let stop: (() => void) | null = null;
 
 export function play(): void {
-	const { whole, timeS } = useShot.getState();
+	const { whole, timeS, shotId } = useShot.getState();
 	const { move } = whole;
 	if (!move || stop) return;
 	const { set } = useStudio.getState();
@@ -58,7 +58,8 @@ export function play(): void {
 		stop = null;
 		unsubscribe();
 		set({ playing: null });
-		useShot.getState().goTo(timeOfFrame(Math.max(0, last), move.rate));
+		const now = useShot.getState();
+		if (now.shotId === shotId) now.goTo(timeOfFrame(Math.max(0, last), move.rate));
 	};
 	// What is changed meanwhile is played from its beginning.
 	const unsubscribe = useShot.subscribe((s, before) => {

@@ -3,8 +3,9 @@ import { describe, expect, it } from "vitest";
 import { blankShot, newPiece } from "../../core/doc/defaults.ts";
 import type { Cover, Piece, ShapeKind, ShotDocument, Surface } from "../../core/doc/schema.ts";
 import { compile } from "../../core/scene/compile.ts";
-import { NO_BLOBS, NO_MAKERS, STILL } from "../../core/scene/inputs.ts";
+import { NO_BLOBS, NO_MAKERS } from "../../core/scene/inputs.ts";
 import { PartCache } from "../../core/scene/partCache.ts";
+import { STILL } from "../../core/time/frames.ts";
 import { COVER_BUDGET } from "./bodies.ts";
 import { WorkingView } from "./workingView.ts";
 

@@ -66,10 +66,12 @@ const dropEmpty = (doc: Doc): void => {
 	move.tracks = move.tracks.filter((t) => t.keys.length > 0);
 };
 
-/** Forgets what is keyed of things that are gone. */
-export function dropTracks(doc: Doc, gone: ReadonlySet<string>): void {
-	if (doc.move?.tracks.some((t) => t.of !== undefined && gone.has(t.of)))
-		doc.move.tracks = doc.move.tracks.filter((t) => t.of === undefined || !gone.has(t.of));
+/** Forgets what a move says of things that are gone. */
+export function dropTracks({ move }: Doc, gone: ReadonlySet<string>): void {
+	if (!move) return;
+	if (move.tracks.some((t) => t.of !== undefined && gone.has(t.of)))
+		move.tracks = move.tracks.filter((t) => t.of === undefined || !gone.has(t.of));
+	if (move.keepsSizeOf && gone.has(move.keepsSizeOf)) move.keepsSizeOf = null;
 }
 
 export const moveEdits = {

@@ -138,6 +138,3 @@ export interface AnyKeyed {
 	fields: (value: unknown) => Record<string, unknown>;
 }
 export const keyed = (name: KeyedName): AnyKeyed => KEYED[name] as unknown as AnyKeyed;
-
-/** Whether its holder is one of many. */
-export const isOneOfMany = (name: KeyedName): boolean => ["piece", "lamp"].includes(KEYED[name].holder);

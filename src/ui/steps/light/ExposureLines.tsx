@@ -4,6 +4,7 @@ import { isoFor, shutterWords, usualExposure } from "../../../core/doc/exposure.
 import { shutterSeconds } from "../../../core/time/frames.ts";
 import { NumberLine, YesNo } from "../../parts/controls.tsx";
 import { useShot, useShown } from "../../store/shotStore.ts";
+import { FStopLine } from "../FStopLine.tsx";
 
 export function ExposureLines() {
 	const { camera, move } = useShown();
@@ -24,15 +25,7 @@ export function ExposureLines() {
 				no="held as it stands"
 				onPick={(follows) => set({ follows })}
 			/>
-			<NumberLine
-				label="f-stop"
-				value={camera.fStop}
-				min={0.7}
-				max={64}
-				step={0.5}
-				digits={1}
-				onCommit={(fStop) => commit({ name: "camera.setLens", fStop })}
-			/>
+			<FStopLine />
 			<NumberLine
 				label="Shutter, one over"
 				value={1 / shutterS}

@@ -6,6 +6,7 @@ import type { Camera } from "../../../core/doc/schema.ts";
 import { frameOfView, horizonPercent } from "../../../core/lens/camera.ts";
 import { Act, Choice, NumberLine } from "../../parts/controls.tsx";
 import { useShot, useShown } from "../../store/shotStore.ts";
+import { FStopLine } from "../FStopLine.tsx";
 import { FocusLines } from "./FocusLines.tsx";
 
 const RATIOS: Record<string, number> = {
@@ -150,15 +151,7 @@ export function LensByHand({ locked }: { locked?: boolean }) {
 				disabled={locked}
 				onCommit={(focalMm) => commit({ name: "camera.setLens", focalMm })}
 			/>
-			<NumberLine
-				label="f-stop"
-				value={camera.fStop}
-				min={0.7}
-				max={64}
-				step={0.5}
-				digits={1}
-				onCommit={(fStop) => commit({ name: "camera.setLens", fStop })}
-			/>
+			<FStopLine />
 			<FocusLines />
 			{places.map(({ edit, ...line }) => (
 				<NumberLine

@@ -5,16 +5,10 @@ import type { Delivery } from "../../../core/doc/schema.ts";
 import { deliveryArea } from "../../../core/lens/delivery.ts";
 import { useGesture } from "../../frame/gesture.ts";
 import type { MarkProps } from "../../frame/marks.ts";
-import { Double, Tag } from "../../parts/marks.tsx";
+import { Double } from "../../parts/marks.tsx";
 import { useShown } from "../../store/shotStore.ts";
 import { useStudioOf } from "../../store/studio.ts";
-
-const CORNERS = [
-	[-1, -1],
-	[1, -1],
-	[1, 1],
-	[-1, 1],
-] as const;
+import { BoxMark, boxPath } from "./BoxMark.tsx";
 
 export function DeliveryMarks(frame: Pick<MarkProps, "width" | "height" | "k" | "place">) {
 	const { deliveries = [], camera } = useShown();
@@ -50,7 +44,7 @@ function Mark({
 	const { set } = useStudioOf("set");
 	const a = deliveryArea(d, ratio);
 	const [x, y, w, h] = [a.x * width, a.y * height, a.width * width, a.height * height];
-	const outline = `M${x} ${y}h${w}v${h}h${-w}z`;
+	const box = { x, y, width: w, height: h, k };
 	const edit = (change: Partial<Delivery>) => ({ name: "delivery.set" as const, id: d.id, change });
 	const move = (event: ReactPointerEvent) => {
 		if (event.button !== 0) return;
@@ -65,44 +59,17 @@ function Mark({
 			return edit({ middle: [middle.x + middle.width / 2, middle.y + middle.height / 2] });
 		});
 	};
-	const resize = (event: ReactPointerEvent, right: -1 | 1) => {
+	const resize = (event: ReactPointerEvent, right: 0 | 1) => {
 		const whole = deliveryArea({ ...d, share: 1 }, ratio).width;
 		const middle: [number, number] = [a.x + a.width / 2, a.y + a.height / 2];
 		gesture(event, (e) => {
-			const half = Math.max(0, right * (place(e).x - middle[0]));
+			const half = Math.max(0, (2 * right - 1) * (place(e).x - middle[0]));
 			return edit({ share: Math.min(1, Math.max(0.05, (2 * half) / whole)), middle });
 		});
 	};
 	return (
-		<g data-testid="delivery-mark">
-			<Double k={k} d={outline} />
-			<path
-				d={outline}
-				fill="none"
-				stroke="transparent"
-				strokeWidth={14 / k}
-				style={{ cursor: "move" }}
-				onPointerDown={move}
-				data-testid="delivery-edge"
-			/>
-			<g style={{ cursor: "move" }} onPointerDown={move}>
-				<Tag k={k} x={x + 8 / k} y={y + (18 + 26 * row) / k}>
-					{d.name}
-				</Tag>
-			</g>
-			{chosen &&
-				CORNERS.map(([right, low]) => (
-					<circle
-						key={`${right}${low}`}
-						cx={x + ((right + 1) / 2) * w}
-						cy={y + ((low + 1) / 2) * h}
-						r={12 / k}
-						fill="transparent"
-						style={{ cursor: right === low ? "nwse-resize" : "nesw-resize" }}
-						onPointerDown={(e) => resize(e, right)}
-						data-testid={`delivery-corner-${right}${low}`}
-					/>
-				))}
-		</g>
+		<BoxMark box={box} name="delivery-mark" title={d.name} row={row} onMove={move} onResize={chosen ? resize : null}>
+			<Double k={k} d={boxPath(box)} />
+		</BoxMark>
 	);
 }

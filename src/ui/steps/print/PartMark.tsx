@@ -6,9 +6,10 @@ import type { Point } from "../../../core/ground/underPoint.ts";
 import { fittedPart } from "../../../core/scene/part.ts";
 import { useGesture } from "../../frame/gesture.ts";
 import type { MarkProps } from "../../frame/marks.ts";
-import { Double, Tag } from "../../parts/marks.tsx";
+import { Double } from "../../parts/marks.tsx";
 import { useShown } from "../../store/shotStore.ts";
 import { useStudioOf } from "../../store/studio.ts";
+import { BoxMark, boxPath } from "./BoxMark.tsx";
 import { DeliveryMarks } from "./DeliveryMarks.tsx";
 
 interface PartProps {
@@ -18,13 +19,6 @@ interface PartProps {
 	k: number;
 	place: (e: { clientX: number; clientY: number }) => Point;
 }
-
-const CORNERS = [
-	[0, 0],
-	[1, 0],
-	[1, 1],
-	[0, 1],
-] as const;
 
 /** Marks outside the corners, as the frame itself has them. */
 function cropMarks(x: number, y: number, w: number, h: number, k: number): string {
@@ -63,43 +57,18 @@ function PartMark({ part, width, height, k, place }: PartProps) {
 			return set(still.x, still.y, Math.min(1, Math.max(0, to.x)), Math.min(1, Math.max(0, to.y)));
 		});
 	};
-	const outline = `M${x} ${y}h${w}v${h}h${-w}z`;
+	const box = { x, y, width: w, height: h, k };
 	return (
-		<g data-testid="part">
+		<BoxMark box={box} name="part" title="printed part" onMove={move} onResize={resize}>
 			<path
-				d={`M0 0H${width}V${height}H0z${outline}`}
+				d={`M0 0H${width}V${height}H0z${boxPath(box)}`}
 				fill="#1d1c1a"
 				fillOpacity={0.28}
 				fillRule="evenodd"
 				pointerEvents="none"
 			/>
 			<Double k={k} d={cropMarks(x, y, w, h, k)} />
-			<path
-				d={outline}
-				fill="none"
-				stroke="transparent"
-				strokeWidth={14 / k}
-				style={{ cursor: "move" }}
-				onPointerDown={move}
-				data-testid="part-edge"
-			/>
-			<g style={{ cursor: "move" }} onPointerDown={move}>
-				<rect x={x + 8 / k} y={y + 6 / k} width={110 / k} height={24 / k} fill="transparent" />
-				<Tag k={k} x={x + 10 / k} y={y + 18 / k}>
-					printed part
-				</Tag>
-			</g>
-			{CORNERS.map(([right, low]) => (
-				<g
-					key={`${right}${low}`}
-					style={{ cursor: right === low ? "nwse-resize" : "nesw-resize" }}
-					onPointerDown={(e) => resize(e, right, low)}
-					data-testid={`part-corner-${right}${low}`}
-				>
-					<circle cx={x + right * w} cy={y + low * h} r={14 / k} fill="transparent" />
-				</g>
-			))}
-		</g>
+		</BoxMark>
 	);
 }
 

@@ -1,7 +1,7 @@
 "use client";
 /** Print: the order, what is under way with its time left, and the prints made. */
 import { useEffect, useState } from "react";
-import type { PrintLine } from "../../../core/doc/records.ts";
+import { type PrintLine, VIDEO_KINDS, VIDEOS, type VideoKind } from "../../../core/doc/records.ts";
 import type { FramePart, Move } from "../../../core/doc/schema.ts";
 import { usedFilm } from "../../../core/lens/camera.ts";
 import { fittedPart } from "../../../core/scene/part.ts";
@@ -351,15 +351,15 @@ function Sequence({ print }: { print: PrintLine }) {
 		}
 	};
 	const address = `/api/prints/${print.id}/video`;
-	const make = (kind: "mp4" | "webm") => act(call(address, { kind, clean }));
+	const make = (kind: VideoKind) => act(call(address, { kind, clean }));
 	return (
 		<div className="flex flex-wrap gap-x-3 pt-1 text-small" data-testid="sequence">
-			{(["mp4", "webm"] as const).map((kind) => {
+			{VIDEO_KINDS.map((kind) => {
 				const of = print.sequence?.videos.filter((v) => v.kind === kind) ?? [];
 				const under = of.find((v) => v.state === "waiting" || v.state === "making");
 				const made = of.find((v) => v.blob);
 				const failed = of.find((v) => v.state === "failed");
-				const name = kind === "mp4" ? "MP4" : "WebM";
+				const name = VIDEOS[kind];
 				return (
 					<span key={kind} className="basis-full">
 						{under ? (

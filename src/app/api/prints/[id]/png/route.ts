@@ -1,4 +1,4 @@
-import { documentAt } from "@/core/time/documentAt.ts";
+import { documentOf } from "@/core/time/documentAt.ts";
 import { database } from "@/server/database.ts";
 import { frameAsked, readPrintPlanes } from "@/server/printFiles.ts";
 import { route } from "@/server/route.ts";
@@ -11,9 +11,9 @@ export const dynamic = "force-dynamic";
 export const GET = route<{ id: string }>(async (request, { id }) => {
 	const clean = new URL(request.url).searchParams.get("clean") === "1";
 	const frame = frameAsked(request);
-	const { print, file, timeS } = await readPrintPlanes(id, frame);
+	const { print, file, moment } = await readPrintPlanes(id, frame);
 	const shot = await readShot(database(), print.shotId);
-	const { camera, finish } = documentAt(shot.document, timeS);
+	const { camera, finish } = documentOf(shot.document, moment);
 	const png = await printPng(file, clean, camera.ev100, finish);
 	return new Response(new Uint8Array(png), {
 		headers: {

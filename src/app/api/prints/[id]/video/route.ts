@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { VIDEO_KINDS } from "@/core/doc/records.ts";
 import { blobResponse } from "@/server/blobs.ts";
 import { database } from "@/server/database.ts";
 import { HttpError, readBody, route } from "@/server/route.ts";
@@ -8,7 +9,7 @@ import { deleteVideo, listVideos, orderVideo } from "@/store/videos.ts";
 
 export const dynamic = "force-dynamic";
 
-const Kind = z.enum(["mp4", "webm"]);
+const Kind = z.enum(VIDEO_KINDS);
 const VideoBody = z.object({ kind: Kind, clean: z.boolean().default(true) });
 
 /** Orders a video of the frames that are done, with the finish that the shot has now. */
@@ -25,7 +26,7 @@ export const POST = route<{ id: string }>(async (request, { id }) => {
 /** The video of a kind as it was made last. */
 export const GET = route<{ id: string }>(async (request, { id }) => {
 	const kind = Kind.safeParse(new URL(request.url).searchParams.get("kind"));
-	if (!kind.success) throw new HttpError(400, "bad-kind", "Videos are mp4 or webm.");
+	if (!kind.success) throw new HttpError(400, "bad-kind", `Videos are ${VIDEO_KINDS.join(" or ")}.`);
 	const video = (await listVideos(database(), id)).find((v) => v.kind === kind.data && v.blob);
 	if (!video?.blob) throw new HttpError(404, "no-video", "This video has not been made.");
 	return blobResponse(video.blob, { "Content-Disposition": `attachment; filename="move-${id}.${kind.data}"` });
