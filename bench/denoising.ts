@@ -47,7 +47,7 @@ async function measureShot(
 	const shown = (rgb: Planes) => ({
 		width: WIDTH,
 		height,
-		data: finishPicture(rgb, WIDTH, height, doc.camera.ev100, doc.finish),
+		data: finishPicture(rgb, WIDTH, height, doc.camera, doc.finish),
 	});
 	const seen = shown(truth);
 	for (const [what, of] of [

@@ -85,7 +85,7 @@ export async function large(
 	await printPng(
 		await openPrintFile((from, to) => blobRange(pool, info.hash, from, to), info.size),
 		true,
-		document.camera.ev100,
+		document.camera,
 		document.finish,
 	);
 	say(`PNG of ${WIDTH.toLocaleString("en")} × ${rows.toLocaleString("en")} px`, (performance.now() - at) / 1000, "s");

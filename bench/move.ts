@@ -142,7 +142,7 @@ async function press(build: URL, doc: Moving, say: Say): Promise<void> {
 	const video = VideoWriter.start(path, { width: 96, height, rate: "24", kind: "mp4" });
 	for (const { exr } of await listFrames(pool, id)) {
 		const file = (await getBlob(pool, exr as string)) as Buffer;
-		await video.frame(await finishedPixels(await openPrintBytes(file), true, doc.camera.ev100, doc.finish));
+		await video.frame(await finishedPixels(await openPrintBytes(file), true, doc.camera, doc.finish));
 	}
 	await video.end();
 	rmSync(path);

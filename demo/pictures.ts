@@ -3,6 +3,7 @@ import { mkdirSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type { ShotDocument } from "../src/core/doc/schema.ts";
+import { tracedArea } from "../src/core/lens/character.ts";
 import { compile } from "../src/core/scene/compile.ts";
 import { exrForOthers, printPng, withPrintAt } from "../src/store/printFiles.ts";
 import { PrintWriter } from "../src/store/printWriter.ts";
@@ -34,12 +35,11 @@ for (const [name, make] of Object.entries(scenes)) {
 	const text = { title: doc.title, samples: String(samples), seed: String(seed) };
 	const path = join(tmpdir(), `inquadra-${name}.exr`);
 	const writer = await PrintWriter.create(path, {
-		width,
-		height,
-		window: { x: 0, y: 0, width, height },
+		frame: { width, height },
+		area: tracedArea(null, { width, height }, doc.finish, doc.print.overscan),
 		text,
 		lights: [],
-		ev100: doc.camera.ev100,
+		camera: doc.camera,
 		finish: doc.finish,
 	});
 	await writer.strip(0, picture, clean);
@@ -47,7 +47,7 @@ for (const [name, make] of Object.entries(scenes)) {
 	await withPrintAt(path, async (file) => {
 		if (name === "saltworks")
 			await exrForOthers(join(process.cwd(), "demo/assets/print.exr"), file, doc.camera, { half: true, places: false });
-		else writeFileSync(join(folder, `${name}.png`), await printPng(file, true, doc.camera.ev100, doc.finish));
+		else writeFileSync(join(folder, `${name}.png`), await printPng(file, true, doc.camera, doc.finish));
 	});
 	rmSync(path);
 	process.stdout.write(

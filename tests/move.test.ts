@@ -187,6 +187,31 @@ describe("frames of a move", () => {
 		expect(await digests(id)).toEqual(whole);
 	});
 
+	it("are kept when the disk is full at the 37th, and go on to those of an undisturbed print once there is room", async () => {
+		const long = shot({ frames: 42 }, "Full disk");
+		const s = await createShot(pool, long);
+		const small = { ...order, width: 32, height: 20, samples: 4, frames: tellingOrder(framesOf({ from: 0, to: 41 })) };
+		const undisturbed = await orderPrint(pool, s.id, s.revision, s.document, small);
+		press(2);
+		await done(undisturbed);
+		await pool.query(`create function no_room() returns trigger language plpgsql as $$ begin
+			if (select count(*) from frames where print_id <> '${undisturbed}' and state = 'done'
+				and print_id in (select id from prints where shot_id = '${s.id}')) >= 36 then
+				raise exception 'no space left on device' using errcode = '53100'; end if; return new; end $$;
+			create trigger no_room before insert on blobs for each row execute function no_room()`);
+		const full = await orderPrint(pool, s.id, s.revision, s.document, { ...small, seed: small.seed });
+		const paused = await until("the pause", async () => {
+			const p = await readPrint(pool, full);
+			return p?.state === "paused" ? p : null;
+		});
+		expect(paused.message).toMatch(/disk is full/);
+		expect(paused.sequence?.done).toBe(36);
+		await pool.query("drop trigger no_room on blobs; drop function no_room()");
+		await pausePrint(pool, full, false);
+		await done(full);
+		expect(await digests(full)).toEqual(await digests(undisturbed));
+	});
+
 	it("come in an order that shows the whole move early", async () => {
 		const { id } = await orderFrames("Early");
 		const p = press(1);

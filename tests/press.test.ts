@@ -1,8 +1,9 @@
-import type { ChildProcess } from "node:child_process";
+import { type ChildProcess, execFileSync } from "node:child_process";
 import { mkdtempSync, readFileSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type pg from "pg";
+import sharp from "sharp";
 import { afterAll, afterEach, beforeAll, describe, expect, it } from "vitest";
 import { blankShot, newPiece } from "../src/core/doc/defaults.ts";
 import { readExr } from "../src/core/formats/exr.ts";
@@ -12,6 +13,7 @@ import { getBlob } from "../src/store/blobs.ts";
 import { inTransaction } from "../src/store/database.ts";
 import { nextUnit } from "../src/store/frames.ts";
 import { askPilot, pressBusy } from "../src/store/pilots.ts";
+import { finishedPixels, openPrintBytes } from "../src/store/printFiles.ts";
 import { cancelPrint, deletePrint, deleteUnits, orderPrint, pausePrint, readPrint } from "../src/store/prints.ts";
 import { createShot } from "../src/store/shots.ts";
 import { keepSky } from "../src/store/skies.ts";
@@ -366,6 +368,55 @@ describe("the command line", () => {
 			code: 1,
 			answer: { error: { code: "bad-input" } },
 		});
+	});
+	it("traces what the lens bends in and an overscan beyond the frame, keeps both in the file, and shows the frame", async () => {
+		const doc = shot();
+		doc.finish.lens = { bend: -0.12, fringe: 0.002, falloff: 0.5, tint: [1, 0.95, 0.9] };
+		doc.print.overscan = 0.05;
+		const s = await createShot(pool, doc, "bent");
+		const size = { ...order, samples: 16 };
+		const [whole, some] = await Promise.all(
+			[null, { x: 40, y: 30, width: 101, height: 61 }].map((part) =>
+				orderPrint(pool, s.id, s.revision, s.document, { ...size, part }),
+			),
+		);
+		press(2);
+		const printed = await done(whole);
+		const { area } = printed;
+		// A corner comes from 1 / 0.88 times as far, and a twentieth of the frame lies beyond that.
+		expect(area.x).toBeLessThan(-(96 * (1 / 0.88 - 1) + 0.05 * 192));
+		expect(area.width).toBe(192 - 2 * area.x);
+		const bytes = (await getBlob(pool, printed.exr as string)) as Buffer;
+		const exr = readExr(bytes);
+		expect([exr.width, exr.height, exr.window]).toEqual([
+			area.width,
+			area.height,
+			{ x: area.x, y: area.y, width: 192, height: 120 },
+		]);
+		writeFileSync(join(folder, "bent.exr"), bytes);
+		const told = execFileSync("exrheader", [join(folder, "bent.exr")]).toString();
+		expect(told).toMatch(new RegExp(`dataWindow.*\\(${area.x} ${area.y}\\)`));
+		expect(told).toMatch(/displayWindow.*\(0 0\) - \(191 119\)/);
+		const { camera, finish } = s.document;
+		const pixels = await finishedPixels(await openPrintBytes(bytes), true, camera, finish);
+		expect(pixels.length).toBe(192 * 120 * 3);
+		// A part shows what the whole shows there: the same light, without its noise but for the part's edge.
+		const own = await openPrintBytes((await getBlob(pool, (await done(some)).exr as string)) as Buffer);
+		expect(own.part).toEqual({ x: 40, y: 30, width: 101, height: 61 });
+		const raw = await finishedPixels(own, false, camera, finish);
+		const rawWhole = await finishedPixels(await openPrintBytes(bytes), false, camera, finish);
+		for (let y = 0; y < 61; y++) {
+			const from = ((y + 30) * 192 + 40) * 3;
+			expect(raw.subarray(y * 303, (y + 1) * 303)).toEqual(rawWhole.subarray(from, from + 303));
+		}
+		const flags = ["--width", "192", "--height", "120", "--samples", "16", "--seed", "5"];
+		const png = join(folder, "bent.png");
+		const here = await cli(url, "print", "bent", "--out", join(folder, "here.exr"), "--png", png, ...flags);
+		expect(here.answer.pixelsSha256).toBe(printed.pixelsSha256);
+		expect(await sharp(png).metadata()).toMatchObject({ width: 192, height: 120 });
+		const more = await cli(url, "print", "bent", "--out", join(folder, "more.exr"), "--overscan", "0.2", ...flags);
+		expect(more.answer).not.toHaveProperty("error");
+		expect(readExr(readFileSync(join(folder, "more.exr"))).width).toBeGreaterThan(area.width + 40);
 	});
 	it("flies a pilot for the one who waits, and none when nobody does or the shot cannot be traced", async () => {
 		const doc = shot();

@@ -41,7 +41,9 @@ import { streams } from "../src/server/events.ts";
 import { collectBlobs, putBlob } from "../src/store/blobs.ts";
 import { inTransaction } from "../src/store/database.ts";
 import { answerPilot, claimPilot } from "../src/store/pilots.ts";
+import { readWork } from "../src/store/prints.ts";
 import { printChannels } from "../src/store/printWriter.ts";
+import { createShot } from "../src/store/shots.ts";
 import { isLargeSky } from "../src/store/skies.ts";
 import { freshDatabase, until } from "./support.ts";
 
@@ -660,6 +662,35 @@ describe("prints", () => {
 		expect((await ask(routes.video.DELETE, { id }, undefined, query)).json.deleted).toBe(ordered.json.videos[0].id);
 		expect((await ask(routes.video.DELETE, { id }, undefined, query)).status).toBe(404);
 		expect((await ask(routes.frames.GET, { id: "none" })).status).toBe(404);
+	});
+
+	it("are those of a delivery: its own size, beyond the frame where it reaches there, through its own aim", async () => {
+		const doc = blankShot("Delivered");
+		const tall = {
+			id: "tall",
+			name: "Tall",
+			ratio: 9 / 16,
+			widthPx: 90,
+			share: 1,
+			middle: [0.5, 0.5] as [number, number],
+		};
+		doc.deliveries = [
+			tall,
+			{ ...tall, id: "up", shift: [0, 0.25], aim: [12, 3] },
+			{ ...tall, id: "tiny", name: "Tiny", share: 0.05, widthPx: 2000 },
+		];
+		const { id } = await createShot(pool, doc);
+		const order = { widthPx: 640, samples: 16, seed: 1 };
+		const of = async (delivery: string) => ask(routes.prints.POST, { id }, { ...order, delivery });
+		expect((await of("tall")).json).toMatchObject({ height: 160, part: { width: 90, height: 160, y: 0 } });
+		const up = await of("up");
+		expect(up.json).toMatchObject({ part: { width: 90, height: 160, y: -40 }, area: { y: -40 } });
+		const work = await readWork(pool, up.json.id);
+		expect(work?.document.camera.headingDeg).toBeCloseTo(doc.camera.headingDeg + 12, 6);
+		expect(work?.document.camera.pitchDeg).toBeCloseTo(doc.camera.pitchDeg + 3, 6);
+		expect(await of("none")).toMatchObject({ status: 404, json: { error: { code: "no-delivery" } } });
+		expect((await of("tiny")).json.error.message).toMatch(/Tiny is so small a part of the frame/);
+		for (const p of (await ask(routes.prints.GET, { id })).json.prints) await ask(routes.print.DELETE, { id: p.id });
 	});
 
 	it("are refused, in words, when they would fill the disk", async () => {

@@ -86,7 +86,7 @@ async function keepPrint(pool: pg.Pool, shotId: string): Promise<void> {
 	const print = await openPrintBytes(file);
 	const { width, height } = print;
 	const shot = (await pool.query("select document, head from shots where id = $1", [shotId])).rows[0];
-	const thumbnail = await printPng(print, true, shot.document.camera.ev100, shot.document.finish, 960);
+	const thumbnail = await printPng(print, true, shot.document.camera, shot.document.finish, 960);
 	const small = await inTransaction(pool, async (client) => {
 		const exr = await putBlob(client, file, "image/x-exr");
 		const thumb = await putBlob(client, thumbnail, "image/png");

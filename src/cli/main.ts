@@ -30,6 +30,7 @@ const OPTIONS = {
 	video: text,
 	layers: { type: "boolean" },
 	"steady-noise": { type: "boolean" },
+	overscan: text,
 } as const;
 
 async function run(): Promise<unknown> {

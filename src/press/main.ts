@@ -5,6 +5,7 @@
 import { rm } from "node:fs/promises";
 import { availableParallelism } from "node:os";
 import { join } from "node:path";
+import { tracedArea } from "../core/lens/character.ts";
 import { lightLayers } from "../core/light/layers.ts";
 import {
 	blockEndFrom,
@@ -192,12 +193,12 @@ async function workOn(claim: Claim): Promise<void> {
 }
 
 /** The strips of a frame from its units, which are read a row of tiles at a time. */
-async function* stripsOf({ id, frame }: Assembly, part: Tile, lights: string[]): AsyncGenerator<Picture> {
-	for (let y = 0; y < part.height; y += STRIP) {
-		const strip = emptyPicture(part.width, Math.min(STRIP, part.height - y), lights);
+async function* stripsOf({ id, frame }: Assembly, area: Tile, lights: string[]): AsyncGenerator<Picture> {
+	for (let y = 0; y < area.height; y += STRIP) {
+		const strip = emptyPicture(area.width, Math.min(STRIP, area.height - y), lights);
 		const tiles = await pool.query<{ tile: number }>(
 			"select tile from units where print_id = $1 and frame = $2 and y = $3 order by tile",
-			[id, frame, part.y + y],
+			[id, frame, area.y + y],
 		);
 		if (tiles.rows.length === 0) throw new Error("its tiles are gone");
 		for (const { tile } of tiles.rows) {
@@ -209,7 +210,7 @@ async function* stripsOf({ id, frame }: Assembly, part: Tile, lights: string[]):
 			if (!u?.sums) throw new Error(`tile ${tile} is not there`);
 			placeTile(
 				strip,
-				{ ...u, x: u.x - part.x, y: 0 },
+				{ ...u, x: u.x - area.x, y: 0 },
 				{
 					sums: new Float64Array(new Uint8Array(u.sums).buffer),
 					firsts: new Uint8Array(u.firsts).buffer,
@@ -228,16 +229,16 @@ async function assemble(assembly: Assembly): Promise<void> {
 	const name = work.sequence ? `frame ${frame} of print ${id}` : `print ${id}`;
 	const { move } = work.document;
 	const shown = documentOf(work.document, momentOf(work, frame));
-	const part = work.part ?? { x: 0, y: 0, width: work.width, height: work.height };
+	const { area } = work;
 	const lights = layersOf(work);
 	const folder = await temporaryFolder();
 	let writer: PrintWriter | null = null;
 	try {
 		const path = join(folder, "print.exr");
 		writer = await PrintWriter.create(path, {
-			width: part.width,
-			height: part.height,
-			window: { x: part.x, y: part.y, width: work.width, height: work.height },
+			frame: { width: work.width, height: work.height },
+			area,
+			part: work.part,
 			text: {
 				title: work.title,
 				samples: String(work.samples),
@@ -245,12 +246,12 @@ async function assemble(assembly: Assembly): Promise<void> {
 				...(work.sequence && move ? { frame: String(frame), rate: move.rate } : {}),
 			},
 			lights,
-			ev100: shown.camera.ev100,
+			camera: shown.camera,
 			finish: shown.finish,
 			// Of a move only what an editor and a painter need, for there are many.
 			lean: work.sequence && !work.layers,
 		});
-		for await (const { y, strip, clean } of cleanStrips(stripsOf(assembly, part, lights), (view, rows) =>
+		for await (const { y, strip, clean } of cleanStrips(stripsOf(assembly, area, lights), (view, rows) =>
 			tracer.denoise(view, rows),
 		))
 			await writer.strip(y, strip, clean);
@@ -288,7 +289,7 @@ async function film(work: VideoWork): Promise<void> {
 			const file = await getBlob(pool, exr);
 			if (!file) throw new VideoError("no-blob", `The file of frame ${frame} is gone.`);
 			const { camera, finish } = documentOf(work.document, momentOf(print, frame));
-			await video.frame(await finishedPixels(await openPrintBytes(file), work.clean, camera.ev100, finish));
+			await video.frame(await finishedPixels(await openPrintBytes(file), work.clean, camera, finish));
 			if (!(await tellVideo(pool, work, ++done))) return;
 		}
 		await video.end();
@@ -331,7 +332,7 @@ const clear = () =>
 /** Traces a pilot for the one who waits for it. */
 async function fly(order: PilotOrder & { id: string }): Promise<void> {
 	const { document, width, height } = order;
-	const part = order.part ?? { x: 0, y: 0, width, height };
+	const part = tracedArea(order.part, order, document.finish, document.print.overscan);
 	const result = await compiler
 		.compile(document)
 		.then((scene) => tracePilot(tracer, scene, { width, height, seed: document.print.seed }, part))

@@ -36,7 +36,7 @@ export async function framesArchive(id: string, kind: ArchiveKind, clean: boolea
 				const file = await getBlob(database(), exr);
 				if (!file) throw new Error(`the file of frame ${frame} is gone`);
 				const { camera, finish } = documentOf(document, momentOf(work, frame));
-				return printPng(await openPrintBytes(file), clean, camera.ev100, finish);
+				return printPng(await openPrintBytes(file), clean, camera, finish);
 			})().then(
 				(png) => take(null, Readable.from([png])),
 				(error) => take(error, null as never),

@@ -2,7 +2,7 @@
 
 import { z } from "zod";
 import type { PrintLine } from "../core/doc/records.ts";
-import { type Camera, MOST_FRAMES } from "../core/doc/schema.ts";
+import { type Camera, MOST_FRAMES, type ShotDocument } from "../core/doc/schema.ts";
 import { channelsOf, type Layer, LayerScale, layerPicture, layersIn, scaledBy } from "../core/finish/layers.ts";
 import { usedFilm } from "../core/lens/camera.ts";
 import { namesOfIds } from "../core/scene/ids.ts";
@@ -13,6 +13,7 @@ import { listFrames } from "../store/frames.ts";
 import { openPrintBytes, openPrintFile, type PrintFile, pictureNames } from "../store/printFiles.ts";
 import { momentOf, readPrint, readWork } from "../store/prints.ts";
 import type { Rgb } from "../store/printWriter.ts";
+import { readShot } from "../store/shots.ts";
 import { database } from "./database.ts";
 import { HttpError } from "./route.ts";
 
@@ -88,6 +89,13 @@ export function readPrintPlanes(id: string, frame: number | null = null): Promis
 		for (const key of [...read.keys()].slice(0, -MOST_READ)) read.delete(key);
 	}
 	return known;
+}
+
+/** A print's file with the exposure and the finish that its shot has now, at the moment that it shows. */
+export async function presentPrint(id: string, frame: number | null): Promise<ReadPrint & { now: ShotDocument }> {
+	const read = await readPrintPlanes(id, frame);
+	const shot = await readShot(database(), read.print.shotId);
+	return { ...read, now: documentOf(shot.document, read.moment) };
 }
 
 /** Forgets a print that is deleted. */

@@ -23,8 +23,8 @@ const ONE = 0x3c00;
 export const isShown = (layer: string): boolean => (LAYERS as readonly string[]).includes(layer) || isLight(layer);
 
 /**
- * RGBA as half floats: eight u32 (width and height of what is sent, the part of the picture that it shows, the picture's
- * size), two f32 (of the layer of depth: metres at its white and at its darkest grey), then rows from the top. The picture is exposed by its shot's exposure, other layers lie in 0 to 1.
+ * RGBA as half floats: eight i32 (width and height of what is sent, the part of the picture that it shows, which may reach beyond
+ * it, the picture's size), two f32 (of the layer of depth: metres at its white and at its darkest grey), then rows from the top. The picture is exposed by its shot's exposure, other layers lie in 0 to 1.
  */
 export async function printPixels({ id, layer, clean, frame }: PixelsAsked): Promise<Uint16Array<ArrayBuffer>> {
 	const { print, file } = await readPrintPlanes(id, frame);
@@ -41,7 +41,7 @@ export async function printPixels({ id, layer, clean, frame }: PixelsAsked): Pro
 	const [w, h] = [Math.max(1, Math.floor(width / step)), Math.max(1, Math.floor(height / step))];
 	const sums = new Float32Array(w * 3);
 	const out = new Uint16Array(HEAD + w * h * 4);
-	new Uint32Array(out.buffer, 0, HEAD / 2).set([w, h, window.x, window.y, width, height, window.width, window.height]);
+	new Int32Array(out.buffer, 0, HEAD / 2).set([w, h, window.x, window.y, width, height, window.width, window.height]);
 	if (layer === "depth") new Float32Array(out.buffer, 32, 2).set(scaled.depth);
 	const scale = (isPicture ? 2 ** -print.ev100 : 1) / (step * step);
 	for await (const { y, rows, rgb } of lines) {

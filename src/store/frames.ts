@@ -16,7 +16,7 @@ const ASSEMBLE_SECONDS = 20;
 export async function openFrame(pool: pg.Pool, print?: string): Promise<boolean> {
 	return inTransaction(pool, async (client) => {
 		const p = await client.query(
-			`select id, width, height, samples, part from prints p
+			`select id, samples, coalesce(area, part, array[0, 0, width, height]) as area from prints p
 			 where state in ('queued', 'tracing') and ($1::text is null or id = $1)
 			   and exists (select 1 from frames f where f.print_id = p.id and f.state = 'waiting')
 			 order by created_at limit 1 for no key update`,
@@ -31,7 +31,7 @@ export async function openFrame(pool: pg.Pool, print?: string): Promise<boolean>
 		);
 		// Another worker has opened the last one meanwhile.
 		if (!f.rows[0]) return true;
-		const [x, y, width, height] = order.part ?? [0, 0, order.width, order.height];
+		const [x, y, width, height] = order.area;
 		const tiles = tilesOfPart({ x, y, width, height });
 		await client.query(
 			`insert into units (print_id, frame, tile, x, y, width, height, samples)

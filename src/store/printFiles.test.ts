@@ -37,12 +37,12 @@ function filled(width: number, height: number, from = 0, lights: string[] = []):
 }
 const cleanOf = (p: Picture): Rgb => p.rgb.map((c) => c.map((v) => v + 0.5)) as Rgb;
 const plan = (width: number, height: number, lights: string[] = []) => ({
-	width,
-	height,
-	window: { x: 3, y: 5, width: width + 10, height: height + 10 },
+	frame: { width: width + 10, height: height + 10 },
+	area: { x: 3, y: 5, width, height },
+	part: { x: 3, y: 5, width, height },
 	text: { title: "Strips" },
 	lights,
-	ev100: camera.ev100,
+	camera,
 	finish,
 });
 
@@ -136,9 +136,9 @@ describe("a print that is read a few lines at a time", () => {
 		await withPrintAt(path, async (print) => {
 			expect(pictureNames(print, true)).toEqual(["clean.R", "clean.G", "clean.B"]);
 			expect(pictureNames(print, false)).toEqual(["R", "G", "B"]);
-			const png = sharp(await printPng(print, true, camera.ev100, finish));
+			const png = sharp(await printPng(print, true, camera, finish));
 			expect(await png.metadata()).toMatchObject({ width: 24, height: 40, channels: 3 });
-			const grey = await sharp((await depthPng(print, 9000, 9960)) as Buffer)
+			const grey = await sharp((await depthPng(print, 9000, 9960, finish)) as Buffer)
 				.toColourspace("grey16")
 				.raw({ depth: "ushort" })
 				.toBuffer();
@@ -161,7 +161,7 @@ describe("a print that is read a few lines at a time", () => {
 		await writer.end();
 		const print = await openPrintBytes(readFileSync(path));
 		expect(pictureNames(print, true)).toEqual(["R", "G", "B"]);
-		expect(await depthPng(print, 1, 2)).toBeNull();
+		expect(await depthPng(print, 1, 2, finish)).toBeNull();
 	});
 });
 

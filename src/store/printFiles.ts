@@ -1,11 +1,13 @@
 /** Reads the EXR of a print a few lines at a time, for it may be larger than memory, and makes files for others from it. */
 import { open } from "node:fs/promises";
 import sharp from "sharp";
-import type { Camera, Finish } from "../core/doc/schema.ts";
-import { finishPicture } from "../core/finish/finish.ts";
+import type { Camera, Finish, LensCharacter } from "../core/doc/schema.ts";
+import { type Lines as BentLine, BentLines } from "../core/finish/bentLines.ts";
+import { type FinishedBy, finishPicture } from "../core/finish/finish.ts";
 import { SKY_M } from "../core/finish/layers.ts";
 import { type ExrChannel, type ExrLines, type ExrWindow, openExrLines } from "../core/formats/exr.ts";
 import { frameOfView, rayThrough } from "../core/lens/camera.ts";
+import { type Area, characterOf, type Size } from "../core/lens/character.ts";
 import { ExrFileWriter, type Rgb } from "./printWriter.ts";
 
 export type Plane = Float32Array | Uint32Array;
@@ -25,6 +27,8 @@ export interface PrintFile {
 	height: number;
 	/** Where it lies in the whole picture, and the size of that. */
 	window: ExrWindow;
+	/** Pixels of the frame that it is to show; it may have more than these. */
+	part: Area;
 	names: string[];
 	halves: string[];
 	text: Record<string, string>;
@@ -45,10 +49,12 @@ export async function openPrintFile(bytesAt: BytesAt, size: number): Promise<Pri
 	let last: { block: number; planes: Map<string, Plane> } | null = null;
 	const read = async (block: number, wanted: readonly string[]) =>
 		exr.unpack(block, await bytesAt(...exr.range(block)), wanted);
+	const window = exr.window ?? { x: 0, y: 0, width, height };
 	return {
 		width,
 		height,
-		window: exr.window ?? { x: 0, y: 0, width, height },
+		window,
+		part: shownPart(text.part, window, { width, height }),
 		names,
 		halves,
 		text,
@@ -63,6 +69,37 @@ export async function openPrintFile(bytesAt: BytesAt, size: number): Promise<Pri
 			return new Map([...last.planes].map(([name, plane]) => [name, plane.subarray(from, from + width) as Plane]));
 		},
 	};
+}
+
+/** What is shown of a file: what it says itself, or what of it lies in the frame. */
+function shownPart(told: string | undefined, window: ExrWindow, { width, height }: Size): Area {
+	const [x, y, w, h] = (told ?? "").split(" ").map(Number);
+	if (w > 0 && h > 0) return { x, y, width: w, height: h };
+	const [left, top] = [Math.max(0, window.x), Math.max(0, window.y)];
+	return {
+		x: left,
+		y: top,
+		width: Math.min(window.width, window.x + width) - left,
+		height: Math.min(window.height, window.y + height) - top,
+	};
+}
+
+/** Planes of some channels as the lens draws them, of what a file is to show. */
+export async function* shownLines(
+	file: PrintFile,
+	names: readonly string[],
+	lens: Pick<LensCharacter, "bend" | "fringe">,
+	nearest = false,
+): AsyncGenerator<BentLine> {
+	const { window, part, width, height } = file;
+	const from = { x: window.x, y: window.y, width, height };
+	const idle = BentLines.idle(lens, from, part);
+	const bent = new BentLines(lens, window, from, part, nearest);
+	for await (const { y, rows, planes } of file.lines(names)) {
+		const own = names.map((n) => planes.get(n) as Float32Array);
+		if (idle) yield { y, rows, planes: own };
+		else yield* bent.take({ rows, planes: own });
+	}
 }
 
 /** A file that is in memory. */
@@ -144,29 +181,35 @@ function placesOf(
 	return [...place.map((data, c): [string, Float32Array] => [`P.${"XYZ"[c]}`, data]), ["facing", facing]];
 }
 
-/** Depth as grey of 16 bits: white at `nearM`, black at `farM` and beyond, even steps of metres between. */
-export async function depthPng(file: PrintFile, nearM: number, farM: number): Promise<Buffer | null> {
+/** Depth as grey of 16 bits, bent as the picture is: white at `nearM`, black at `farM` and beyond, even steps of metres between. */
+export async function depthPng(file: PrintFile, nearM: number, farM: number, finish: Finish): Promise<Buffer | null> {
 	if (!file.names.includes("Z")) return null;
-	const grey = new Uint16Array(file.width * file.height);
-	for await (const { y, planes } of file.lines(["Z"])) {
-		const z = planes.get("Z") as Plane;
+	const { width, height } = file.part;
+	const grey = new Uint16Array(width * height);
+	for await (const { y, planes } of shownLines(file, ["Z"], characterOf(finish), true)) {
+		const [z] = planes;
 		for (let i = 0; i < z.length; i++)
-			grey[y * file.width + i] = Math.round(65_535 * Math.min(1, Math.max(0, (farM - z[i]) / (farM - nearM))));
+			grey[y * width + i] = Math.round(65_535 * Math.min(1, Math.max(0, (farM - z[i]) / (farM - nearM))));
 	}
-	return sharp(grey, { raw: { width: file.width, height: file.height, channels: 1 }, limitInputPixels: false })
+	return sharp(grey, { raw: { width, height, channels: 1 }, limitInputPixels: false })
 		.toColourspace("grey16")
 		.png()
 		.toBuffer();
 }
 
 /** A print with a finish: eight bits, RGB, rows from the top. */
-export async function finishedPixels(file: PrintFile, clean: boolean, ev100: number, finish: Finish): Promise<Buffer> {
-	const { width, height, window } = file;
-	const names = pictureNames(file, clean);
+export async function finishedPixels(
+	file: PrintFile,
+	clean: boolean,
+	camera: FinishedBy,
+	finish: Finish,
+): Promise<Buffer> {
+	const { window, part } = file;
+	const { width, height } = part;
 	const out = Buffer.alloc(width * height * 3);
-	for await (const { y, rows, planes } of file.lines(names)) {
-		const rgb = names.map((n) => planes.get(n)) as Rgb;
-		const rgba = finishPicture(rgb, width, rows, ev100, finish, { ...window, y: window.y + y });
+	for await (const { y, rows, planes } of shownLines(file, pictureNames(file, clean), characterOf(finish))) {
+		const whole = { x: part.x, y: part.y + y, width: window.width, height: window.height };
+		const rgba = finishPicture(planes as unknown as Rgb, width, rows, camera, finish, whole);
 		for (let i = 0, to = y * width * 3; i < rgba.length; i += 4, to += 3) {
 			out[to] = rgba[i];
 			out[to + 1] = rgba[i + 1];
@@ -180,12 +223,12 @@ export async function finishedPixels(file: PrintFile, clean: boolean, ev100: num
 export async function printPng(
 	file: PrintFile,
 	clean: boolean,
-	ev100: number,
+	camera: FinishedBy,
 	finish: Finish,
 	widthPx?: number,
 ): Promise<Buffer> {
-	const { width, height } = file;
-	const out = await finishedPixels(file, clean, ev100, finish);
+	const { width, height } = file.part;
+	const out = await finishedPixels(file, clean, camera, finish);
 	let image = sharp(out, { raw: { width, height, channels: 3 }, limitInputPixels: false });
 	if (widthPx && widthPx < width) image = image.resize(widthPx);
 	return image.png({ compressionLevel: 7 }).toBuffer();

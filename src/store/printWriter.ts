@@ -4,9 +4,11 @@ import { type FileHandle, open } from "node:fs/promises";
 import { deflateSync } from "node:zlib";
 import sharp from "sharp";
 import type { Finish } from "../core/doc/schema.ts";
-import { finishPicture } from "../core/finish/finish.ts";
+import { BentLines } from "../core/finish/bentLines.ts";
+import { type FinishedBy, finishPicture } from "../core/finish/finish.ts";
 import type { ExrChannel, ExrWindow } from "../core/formats/exr.ts";
 import { BLOCK_ROWS, blocksOf, exrBlock, exrHead, exrTable } from "../core/formats/exrWrite.ts";
+import { type Area, characterOf, type Size } from "../core/lens/character.ts";
 import { emptyPicture, namedPlanes, type Picture } from "../core/scene/picture.ts";
 
 export type Rgb = [Float32Array, Float32Array, Float32Array];
@@ -164,14 +166,15 @@ class SmallPicture {
 const THUMBNAIL_PX = 640;
 
 export interface PrintPlan {
-	width: number;
-	height: number;
-	/** Where it lies in the whole picture. */
-	window: ExrWindow;
+	/** Size of the frame. */
+	frame: Size;
+	/** Pixels of it that are traced, and those that are shown of it; all of the frame when null or nothing. */
+	area: Area;
+	part?: Area | null;
 	text: Record<string, string>;
 	/** Names of its layers of light. */
 	lights: string[];
-	ev100: number;
+	camera: FinishedBy;
 	finish: Finish;
 	/** With few channels. */
 	lean?: boolean;
@@ -183,31 +186,44 @@ export class PrintWriter {
 	private exr: ExrFileWriter;
 	private digest = new PixelDigest();
 	private small: SmallPicture;
+	private part: Area;
+	private bent: BentLines;
 
 	private constructor(plan: PrintPlan, exr: ExrFileWriter) {
 		this.plan = plan;
 		this.exr = exr;
-		this.small = new SmallPicture(plan.width, plan.height, 2 * THUMBNAIL_PX);
+		const { frame, area, finish, part } = plan;
+		this.part = part ?? { x: 0, y: 0, ...frame };
+		this.bent = new BentLines(characterOf(finish), frame, area, this.part);
+		this.small = new SmallPicture(this.part.width, this.part.height, 2 * THUMBNAIL_PX);
 	}
 
 	static async create(path: string, plan: PrintPlan): Promise<PrintWriter> {
 		const none = emptyPicture(0, 0, plan.lights);
+		const { area, frame, part, text } = plan;
 		const exr = await ExrFileWriter.create(
 			path,
 			printChannels(none, none.rgb, plan.lean),
-			plan.width,
-			plan.height,
-			plan.text,
-			plan.window,
+			area.width,
+			area.height,
+			{ ...text, ...(part ? { part: [part.x, part.y, part.width, part.height].join(" ") } : {}) },
+			{ x: area.x, y: area.y, ...frame },
 		);
 		return new PrintWriter(plan, exr);
 	}
 
 	async strip(y: number, picture: Picture, clean: Rgb): Promise<void> {
-		const { width, window, ev100, finish } = this.plan;
+		const { camera, finish, frame, area, lean } = this.plan;
+		const { part } = this;
 		this.digest.take(picture);
-		this.small.take(finishPicture(clean, width, picture.height, ev100, finish, { ...window, y: window.y + y }), y);
-		await this.exr.lines(printChannels(picture, clean, this.plan.lean), picture.height);
+		const light = BentLines.idle(characterOf(finish), area, part)
+			? [{ y, rows: picture.height, planes: clean }]
+			: this.bent.take({ rows: picture.height, planes: clean });
+		for (const { y: at, rows, planes } of light) {
+			const whole = { ...frame, x: part.x, y: part.y + at };
+			this.small.take(finishPicture(planes as Rgb, part.width, rows, camera, finish, whole), at);
+		}
+		await this.exr.lines(printChannels(picture, clean, lean), picture.height);
 	}
 
 	/** Ends the file; the digest of the pixels and a small PNG. */

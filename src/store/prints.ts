@@ -10,6 +10,7 @@ import type pg from "pg";
 import { upgrade } from "../core/doc/migrations.ts";
 import type { PrintLine, PrintState, VideoLine } from "../core/doc/records.ts";
 import type { Rate, ShotDocument } from "../core/doc/schema.ts";
+import { tracedArea } from "../core/lens/character.ts";
 import type { Tile } from "../core/scene/picture.ts";
 import { type Moment, momentAt, momentOfFrame, STILL, seedOfFrame } from "../core/time/frames.ts";
 import { dropBlobs } from "./blobs.ts";
@@ -28,6 +29,7 @@ interface Row {
 	seed: number;
 	noise_percent: number | null;
 	part: number[] | null;
+	area: number[];
 	state: PrintState;
 	message: string | null;
 	created_at: Date;
@@ -53,7 +55,7 @@ interface Row {
 	videos: VideoLine[] | null;
 }
 
-const SELECT = `select p.id, p.shot_id, p.revision, p.width, p.height, p.samples, p.seed, p.noise_percent, p.part, p.state, p.message, p.created_at, p.started_at,
+const SELECT = `select p.id, p.shot_id, p.revision, p.width, p.height, p.samples, p.seed, p.noise_percent, p.part, coalesce(p.area, p.part, array[0, 0, p.width, p.height]) as area, p.state, p.message, p.created_at, p.started_at,
   p.finished_at, p.sequence, p.time_s, p.document->'move'->>'rate' as rate, (p.document->'camera'->>'ev100')::float8 as ev100,
   case when p.sequence then (select json_agg(json_build_object('id', v.id, 'kind', v.kind, 'state', v.state, 'done', v.done, 'frames', f.frames_done,
     'blob', v.blob, 'message', v.message) order by v.created_at desc) from videos v where v.print_id = p.id) end as videos,
@@ -71,7 +73,9 @@ const SELECT = `select p.id, p.shot_id, p.revision, p.width, p.height, p.samples
       case when p.sequence then null else min(exr) end as exr, case when p.sequence then null else min(pixels_sha256) end as pixels_sha256
     from frames where print_id = p.id) f`;
 
-const partOf = (p: number[] | null): Tile | null => p && { x: p[0], y: p[1], width: p[2], height: p[3] };
+const areaOf = ([x, y, width, height]: number[]): Tile => ({ x, y, width, height });
+const partOf = (p: number[] | null): Tile | null => p && areaOf(p);
+const listed = ({ x, y, width, height }: Tile): number[] => [x, y, width, height];
 
 function toLine(r: Row): PrintLine {
 	const work = Number(r.work);
@@ -89,6 +93,7 @@ function toLine(r: Row): PrintLine {
 		seed: r.seed,
 		noisePercent: r.noise_percent,
 		part: partOf(r.part),
+		area: areaOf(r.area),
 		state: r.state,
 		message: r.message,
 		createdAt: r.created_at.toISOString(),
@@ -145,12 +150,12 @@ export async function orderPrint(
 	order: PrintOrder,
 ): Promise<string> {
 	const id = randomUUID().slice(0, 8);
-	const pixels = order.part ?? { x: 0, y: 0, width: order.width, height: order.height };
+	const area = tracedArea(order.part ?? null, order, document.finish, document.print.overscan);
 	const frames = order.frames ?? [0];
 	await inTransaction(pool, async (client) => {
 		await client.query(
-			`insert into prints (id, shot_id, revision, document, width, height, samples, seed, noise_percent, layers, part, work, sequence, time_s, steady_noise)
-			 values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15)`,
+			`insert into prints (id, shot_id, revision, document, width, height, samples, seed, noise_percent, layers, part, area, work, sequence, time_s, steady_noise)
+			 values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16)`,
 			[
 				id,
 				shotId,
@@ -162,8 +167,9 @@ export async function orderPrint(
 				order.seed,
 				order.noisePercent,
 				order.layers ?? false,
-				order.part ? [order.part.x, order.part.y, order.part.width, order.part.height] : null,
-				order.samples * pixels.width * pixels.height * frames.length,
+				order.part ? listed(order.part) : null,
+				listed(area),
+				order.samples * area.width * area.height * frames.length,
 				!!order.frames,
 				order.timeS ?? null,
 				order.steadyNoise ?? false,
@@ -274,6 +280,8 @@ export interface PrintWork {
 	noisePercent: number | null;
 	layers: boolean;
 	part: Tile | null;
+	/** Pixels that are traced for it. */
+	area: Tile;
 	/** It is one of the frames of a move. */
 	sequence: boolean;
 	/** Moment of the move that a still shows. */
@@ -297,11 +305,13 @@ export const seedOf = ({ seed, sequence, steadyNoise }: PrintWork, frame: number
 
 export async function readWork(db: Queryable, id: string): Promise<PrintWork | null> {
 	const r = await db.query(
-		`select id, document, width, height, samples, seed, noise_percent as "noisePercent", layers, part, sequence, time_s as "timeS", steady_noise as "steadyNoise" from prints where id = $1`,
+		`select id, document, width, height, samples, seed, noise_percent as "noisePercent", layers, part, coalesce(area, part, array[0, 0, width, height]) as area, sequence, time_s as "timeS", steady_noise as "steadyNoise" from prints where id = $1`,
 		[id],
 	);
 	const p = r.rows[0];
-	return p ? { ...p, part: partOf(p.part), document: upgrade(p.document), title: p.document.title } : null;
+	return p
+		? { ...p, part: partOf(p.part), area: areaOf(p.area), document: upgrade(p.document), title: p.document.title }
+		: null;
 }
 
 /** Whether an error says that a disk is full: the database's, or the one here. */

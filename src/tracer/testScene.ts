@@ -97,6 +97,7 @@ export function testScene(
 	return {
 		root: {
 			shutter: null,
+			room: 1,
 			origin: over.camera?.position ?? [0, 0, 0],
 			camera: {
 				...doc.camera,

@@ -1,6 +1,7 @@
 /** For tests and the bench: a scene traced at once on the present thread, in Node. */
 import { readFileSync } from "node:fs";
-import { emptyPicture, type Picture, placeTile, tilesOf } from "../core/scene/picture.ts";
+import { type Area, within } from "../core/lens/character.ts";
+import { emptyPicture, type Picture, placeTile, tilesOfPart } from "../core/scene/picture.ts";
 import type { Scene } from "../core/scene/scene.ts";
 import { makeKernel, TracerMemory } from "./memory.ts";
 import { renderTile, reserveDesk } from "./renderTile.ts";
@@ -22,14 +23,20 @@ export function tracerForTest() {
 	return { memory, kernel, store, desk };
 }
 
-/** Traces a whole picture on this thread. */
-export function traceAtOnce(scene: Scene, size: PictureSize, samples: number, lights: string[] = []): Picture {
+/** Traces a whole picture on this thread, or an area of it, which may reach beyond it. */
+export function traceAtOnce(
+	scene: Scene,
+	size: PictureSize,
+	samples: number,
+	lights: string[] = [],
+	area: Area = { x: 0, y: 0, width: size.width, height: size.height },
+): Picture {
 	const { memory, kernel, store, desk } = tracerForTest();
 	store.load(scene, { ...size, layers: lights.length });
-	const picture = emptyPicture(size.width, size.height, lights);
-	for (const tile of tilesOf(size.width, size.height)) {
+	const picture = emptyPicture(area.width, area.height, lights);
+	for (const tile of tilesOfPart(area)) {
 		const sums = renderTile(kernel, memory.memory.buffer, store.header, desk, tile, 0, samples);
-		if (sums) placeTile(picture, tile, sums);
+		if (sums) placeTile(picture, within(area, tile), sums);
 	}
 	return picture;
 }

@@ -1,7 +1,7 @@
 /** What the page and the server say to each other. */
 import { z } from "zod";
 import { bendSteps, COPY_WIDTHS } from "../core/brief/copies.ts";
-import { BlobHash, KeyTime, PrintSettings, type Reference, ShotDocument } from "../core/doc/schema.ts";
+import { BlobHash, Id, KeyTime, PrintSettings, type Reference, ShotDocument } from "../core/doc/schema.ts";
 
 export const NewShotBody = z.object({ title: ShotDocument.shape.title });
 export const EditBody = z.object({ clientId: z.uuid(), sequence: z.int().min(0), edit: z.unknown() });
@@ -13,8 +13,8 @@ export const HeadBody = z.object({
 export const CheckpointBody = z.object({ name: z.string().trim().min(1).max(80), thumbnail: BlobHash.nullable() });
 export const LeftBody = z.object({ revision: z.int().min(1), thumbnail: BlobHash });
 export const PauseBody = z.object({ paused: z.boolean() });
-/** An order; `timeS` is the moment of the move that a still shows. */
-export const PrintBody = PrintSettings.extend({ timeS: KeyTime.nullable().optional() });
+/** An order; `timeS` is the moment of the move that a still shows, `delivery` which of the shot's deliveries it is. */
+export const PrintBody = PrintSettings.extend({ timeS: KeyTime.nullable().optional(), delivery: Id.optional() });
 
 export interface ErrorBody {
 	error: { code: string; message: string; state?: unknown };

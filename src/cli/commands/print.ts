@@ -6,6 +6,7 @@ import type pg from "pg";
 import { z } from "zod";
 import { FramePart, type Move, PrintSettings, type ShotDocument } from "../../core/doc/schema.ts";
 import { usedFilm } from "../../core/lens/camera.ts";
+import { tracedArea } from "../../core/lens/character.ts";
 import { lightLayers } from "../../core/light/layers.ts";
 import { partInPixels } from "../../core/scene/part.ts";
 import { printBytes, type Tile } from "../../core/scene/picture.ts";
@@ -36,6 +37,8 @@ const PrintFlags = z.object({
 	seed: z.coerce.number().pipe(PrintSettings.shape.seed).optional(),
 	noise: z.coerce.number().min(0.1).max(50).optional(),
 	layers: z.boolean().optional(),
+	/** Share of the frame that is kept beyond it on each side. */
+	overscan: z.coerce.number().pipe(PrintSettings.shape.overscan.unwrap()).optional(),
 	/** Four shares of the frame: left, top, width, height. */
 	part: z
 		.string()
@@ -97,7 +100,9 @@ interface Job {
 	compiler: Compiler;
 	tracer: TracePool;
 	size: { width: number; height: number };
-	part: Tile;
+	part: Tile | null;
+	/** Pixels that are traced. */
+	area: Tile;
 	samples: number;
 	noise: number | null;
 	lights: string[];
@@ -110,23 +115,23 @@ interface Traced {
 
 /** Traces one picture into a file; one that is there already stays until the new one is whole. */
 async function traceInto(
-	{ doc, compiler, tracer, size, part, samples, noise, lights }: Job,
+	{ doc, compiler, tracer, size, part, area, samples, noise, lights }: Job,
 	{ moment, seed, out, text }: { moment: Moment; seed: number; out: string; text: Record<string, string> },
 	tell: (done: number) => void,
 ): Promise<Traced> {
 	const scene = await compiler.compile(doc, moment);
 	const unfinished = `${out}.part`;
 	const writer = await PrintWriter.create(unfinished, {
-		width: part.width,
-		height: part.height,
-		window: { x: part.x, y: part.y, ...size },
+		frame: size,
+		area,
+		part,
 		text: { title: doc.title, samples: String(samples), seed: String(seed), ...text },
 		lights,
-		ev100: scene.root.camera.ev100,
+		camera: scene.root.camera,
 		finish: scene.root.finish,
 	});
 	try {
-		const traced = traceStrips(tracer, scene, { ...size, seed }, samples, tell, noise, lights, part);
+		const traced = traceStrips(tracer, scene, { ...size, seed }, samples, tell, noise, lights, area);
 		for await (const { y, strip, clean } of cleanStrips(traced.strips, (view, rows) => tracer.denoise(view, rows)))
 			await writer.strip(y, strip, clean);
 		const { pixelsSha256 } = await writer.end();
@@ -166,11 +171,11 @@ async function needRoom(out: string, pixels: number, frames: number): Promise<vo
 async function printFrames(job: Job, move: Move, f: PrintFlags, seed: number) {
 	const { frames, step } = framesAsked(f.frames as string, move);
 	const names = frames.map((frame) => namedBy(f.out, frame, frames.length > 1));
-	await needRoom(names[0], job.part.width * job.part.height, frames.length);
+	await needRoom(names[0], job.area.width * job.area.height, frames.length);
 	const kind = f.video?.split(".").pop()?.toLowerCase() ?? "";
 	if (f.video && !isVideoKind(kind))
 		throw new Refusal("bad-input", `--video ${f.video}: videos end with .mp4 or .webm.`);
-	const { width, height } = job.part;
+	const { width, height } = job.part ?? job.size;
 	const video =
 		f.video && isVideoKind(kind)
 			? VideoWriter.start(`${f.video}.part`, { width, height, rate: move.rate, kind, step })
@@ -189,7 +194,7 @@ async function printFrames(job: Job, move: Move, f: PrintFlags, seed: number) {
 			done.push({ frame, out: names[i], pixelsSha256: traced.pixelsSha256 });
 			if (video) {
 				const { camera, finish } = documentOf(job.doc, moment);
-				await video.frame(await withPrintAt(names[i], (file) => finishedPixels(file, true, camera.ev100, finish)));
+				await video.frame(await withPrintAt(names[i], (file) => finishedPixels(file, true, camera, finish)));
 			}
 			process.stderr.write(`frame ${frame}, ${i + 1} of ${frames.length}\n`);
 		}
@@ -212,7 +217,7 @@ async function printStill(job: Job, f: PrintFlags, seed: number) {
 	const moment = f.time === undefined ? STILL : momentAt(f.time, moveOf(doc, "--time"));
 	const traced = await traceInto(job, { moment, seed, out: f.out, text: {} }, tenths());
 	const { camera, finish } = documentOf(doc, moment);
-	if (f.png) writeFileSync(f.png, await withPrintAt(f.out, (file) => printPng(file, true, camera.ev100, finish)));
+	if (f.png) writeFileSync(f.png, await withPrintAt(f.out, (file) => printPng(file, true, camera, finish)));
 	return { ...traced, out: f.out, ...(f.png ? { png: f.png } : {}) };
 }
 
@@ -225,6 +230,8 @@ async function printShot(pool: pg.Pool, name: string, flags: Flags) {
 	const doc = shot.document;
 	const size = printSize(doc, f);
 	if (f.width && f.height) doc.camera.ratio = f.width / f.height;
+	if (f.overscan !== undefined) doc.print.overscan = f.overscan;
+	const part = partInPixels(f.part ?? null, size.width, size.height);
 	const seed = f.seed ?? doc.print.seed;
 	const samples = f.samples ?? doc.print.samples;
 	const move = f.frames ? moveOf(doc, "--frames") : null;
@@ -235,7 +242,8 @@ async function printShot(pool: pg.Pool, name: string, flags: Flags) {
 		compiler: new Compiler(pool),
 		tracer,
 		size,
-		part: partInPixels(f.part ?? null, size.width, size.height) ?? { x: 0, y: 0, ...size },
+		part,
+		area: tracedArea(part, size, doc.finish, doc.print.overscan),
 		samples,
 		noise: f.noise ?? null,
 		lights: f.layers ? lightLayers(doc).names : [],
@@ -253,6 +261,6 @@ async function printShot(pool: pg.Pool, name: string, flags: Flags) {
 export const print: Command = {
 	args: ["SHOT"],
 	flags:
-		"--out FILE.exr [--png FILE.png] [--time SECONDS] [--frames FROM-TO[:STEP] --out PATTERN_%04d.exr [--video FILE.mp4]] [--width N] [--height N] [--samples N] [--seed N] [--noise PERCENT] [--layers] [--part LEFT,TOP,WIDTH,HEIGHT] [--steady-noise] [--workers N]",
+		"--out FILE.exr [--png FILE.png] [--time SECONDS] [--frames FROM-TO[:STEP] --out PATTERN_%04d.exr [--video FILE.mp4]] [--width N] [--height N] [--samples N] [--seed N] [--noise PERCENT] [--layers] [--overscan SHARE] [--part LEFT,TOP,WIDTH,HEIGHT] [--steady-noise] [--workers N]",
 	run: ({ args: [name], flags, pool }) => printShot(pool, name, flags),
 };

@@ -80,6 +80,8 @@ export interface PrintLine {
 	noisePercent: number | null;
 	/** Pixels that are printed when it is a part: left, top, width, height. */
 	part: { x: number; y: number; width: number; height: number } | null;
+	/** Pixels that are traced for it, in those of the frame: more than it shows where its lens bends, or with an overscan. */
+	area: { x: number; y: number; width: number; height: number };
 	state: PrintState;
 	message: string | null;
 	createdAt: string;

@@ -1,9 +1,12 @@
 /**
- * From linear luminance to a picture for the eye: exposure, vignette, fading of colour in highlights, contrast, tone curve, sRGB. The working view's
- * shader does the same in the same order. Exposure after ISO 12232 (saturation-based): sensor value = L / (1.2 · 2^EV100).
+ * From linear luminance to a picture for the eye: exposure, the lens's fall-off and tint, vignette, fading of colour in highlights, contrast, tone
+ * curve, sRGB. What the lens draws at another place is brought there before, by `bentLines.ts`. The working view's shader does
+ * the same in the same order. Exposure after ISO 12232 (saturation-based): sensor value = L / (1.2 · 2^EV100).
  */
 import { encodeSrgb, luminance } from "../colour/linear.ts";
-import type { Finish } from "../doc/schema.ts";
+import type { Camera, Finish } from "../doc/schema.ts";
+import { frameOfView } from "../lens/camera.ts";
+import { type Area, characterOf, GREEN, sourceOf } from "../lens/character.ts";
 import { exp, log, pow } from "../maths/functions.ts";
 
 /**
@@ -25,6 +28,22 @@ export const PRINT_CURVE = (() => {
 
 /** Share of light that the vignette leaves at a place; r is the distance from the middle, 1 in the corners. */
 export const vignetteAt = (vignette: number, r: number): number => 1 - vignette * 0.75 * r * r;
+
+/**
+ * Share of light that comes through at a place of the film, given as tangents from the lens's axis: cos⁴ of the angle
+ * (Kingslake 1983, Optical System Design, ch. 7), or a part of that fall-off.
+ */
+export const falloffAt = (falloff: number, tanX: number, tanY: number): number =>
+	1 - falloff * (1 - 1 / (1 + tanX * tanX + tanY * tanY) ** 2);
+
+/** A colour of the same hue and strength that leaves the brightness of greys alone. */
+export function tintOf(tint: readonly [number, number, number]): [number, number, number] {
+	const brightness = luminance(tint);
+	return brightness > 1e-3 ? [tint[0] / brightness, tint[1] / brightness, tint[2] / brightness] : [1, 1, 1];
+}
+
+/** What of a camera the finish looks at. */
+export type FinishedBy = Pick<Camera, "ev100" | "film" | "ratio" | "focalMm" | "shiftMm">;
 
 /** One channel of the tone curve, scene-linear in (1 = a white of the sensor), display-linear out. */
 export function toneCurve(x: number, curve: Finish["curve"]): number {
@@ -53,19 +72,22 @@ export const contrastOf = (x: number, contrast: number): number =>
 export const exposureFactor = (ev100: number, finish: Finish): number => pow(2, finish.exposureEv - ev100) / 1.2;
 
 /**
- * Finishes a linear picture into 8-bit sRGB, RGBA rows from the top. `ev100` is the camera's exposure. A table stands in
- * for the curve (4,096 steps over 24 stops, interpolated, error below a fifth of an 8-bit step).
+ * Finishes a linear picture into 8-bit sRGB, RGBA rows from the top. `whole` is where it lies in the whole frame, and the size
+ * of that. A table stands in for the curve (4,096 steps over 24 stops, interpolated, error below a fifth of an 8-bit step).
  */
 export function finishPicture(
 	rgb: readonly [Float32Array, Float32Array, Float32Array],
 	width: number,
 	height: number,
-	ev100: number,
+	camera: FinishedBy,
 	finish: Finish,
-	whole: { x: number; y: number; width: number; height: number } = { x: 0, y: 0, width, height },
+	whole: Area = { x: 0, y: 0, width, height },
 ): Uint8ClampedArray {
 	const out = new Uint8ClampedArray(width * height * 4);
-	const k = exposureFactor(ev100, finish);
+	const k = exposureFactor(camera.ev100, finish);
+	const lens = characterOf(finish);
+	const tint = tintOf(lens.tint);
+	const view = frameOfView(camera as Camera);
 	const steps = 4096;
 	const low = -18;
 	const span = 24;
@@ -80,8 +102,13 @@ export function finishPicture(
 			const i = y * width + x;
 			const dx = whole.x + x + 0.5 - whole.width / 2;
 			const dy = whole.y + y + 0.5 - whole.height / 2;
-			const v = k * vignetteAt(finish.vignette, Math.sqrt((dx * dx + dy * dy) / half));
-			const light = [0, 1, 2].map((c) => (rgb[c][i] > 0 ? Math.min(1e9, rgb[c][i] * v) : 0));
+			let v = k * vignetteAt(finish.vignette, Math.sqrt((dx * dx + dy * dy) / half));
+			if (lens.falloff > 0) {
+				const [u, w] = sourceOf(whole.x + x + 0.5, whole.y + y + 0.5, GREEN, lens, whole);
+				const across = view.shiftX + ((2 * u) / whole.width - 1) * view.tanX;
+				v *= falloffAt(lens.falloff, across, view.shiftY + (1 - (2 * w) / whole.height) * view.tanY);
+			}
+			const light = [0, 1, 2].map((c) => (rgb[c][i] > 0 ? Math.min(1e9, rgb[c][i] * v * tint[c]) : 0));
 			const kept = colourKept(Math.max(...light), finish.curve);
 			const grey = (1 - kept) * luminance(light);
 			for (let c = 0; c < 3; c++) {

@@ -1,5 +1,6 @@
 /** The frame of a camera: its field, its axes, and where world points land in it. */
 import type { Camera } from "../doc/schema.ts";
+import { bent, straightened } from "../maths/division.ts";
 import { cos, DEG, sin } from "../maths/functions.ts";
 import type { Vec3 } from "../maths/vec.ts";
 import { dot, sub } from "../maths/vec.ts";
@@ -18,6 +19,8 @@ export interface FrameOfView {
 	/** Direction of depth 1 through the frame's middle; `forward` where nothing is shifted. */
 	middle: Vec3;
 	position: Vec3;
+	/** Bend with which the picture is shown, by the division model for half of its diagonal; none of what is traced. */
+	bend?: number;
 }
 
 /** Width and height in millimetres of the part of the film back that a ratio uses. It crops and never changes the lens. */
@@ -94,17 +97,27 @@ export function keptView(camera: Camera): FrameOfView {
 export function project(view: FrameOfView, point: Vec3): { x: number; y: number; depthM: number } {
 	const d = sub(point, view.position);
 	const depthM = dot(d, view.forward);
-	return {
-		x: 0.5 + (dot(d, view.right) / depthM - view.shiftX) / (2 * view.tanX),
-		y: 0.5 - (dot(d, view.up) / depthM - view.shiftY) / (2 * view.tanY),
-		depthM,
-	};
+	const [a, b] = [dot(d, view.right) / depthM - view.shiftX, dot(d, view.up) / depthM - view.shiftY];
+	return { ...bentPlace(view, 0.5 + a / (2 * view.tanX), 0.5 - b / (2 * view.tanY)), depthM };
 }
+
+/** A place of the frame by its shares, moved by one of the two directions of the bend. */
+function moved(move: typeof bent, { bend, tanX, tanY }: FrameOfView, x: number, y: number): { x: number; y: number } {
+	if (!bend) return { x, y };
+	const [u, v] = move([(x - 0.5) * tanX, (y - 0.5) * tanY], bend, Math.hypot(tanX, tanY) / 2);
+	return { x: 0.5 + u / tanX, y: 0.5 + v / tanY };
+}
+
+/** Where a place of the straight picture is shown, and where one that is shown lies in the straight picture; both as shares of the frame. */
+export const bentPlace = (view: FrameOfView, x: number, y: number): { x: number; y: number } => moved(bent, view, x, y);
+export const straightPlace = (view: FrameOfView, x: number, y: number): { x: number; y: number } =>
+	moved(straightened, view, x, y);
 
 /** Direction (not normalised, of depth 1) through a place of the frame, x and y in [0, 1] from the top left. */
 export function rayThrough(view: FrameOfView, x: number, y: number): Vec3 {
-	const a = (2 * x - 1) * view.tanX;
-	const b = (1 - 2 * y) * view.tanY;
+	const at = straightPlace(view, x, y);
+	const a = (2 * at.x - 1) * view.tanX;
+	const b = (1 - 2 * at.y) * view.tanY;
 	return [
 		view.middle[0] + a * view.right[0] + b * view.up[0],
 		view.middle[1] + a * view.right[1] + b * view.up[1],
@@ -117,7 +130,7 @@ export function horizonPercent(view: FrameOfView): number {
 	// Along the frame's middle column the ray middle + b·up is level at one b; roll tips it within the level plane.
 	if (Math.abs(view.up[1]) <= 1e-9) return Number.NaN;
 	const b = -view.middle[1] / view.up[1];
-	return 50 + (50 * b) / view.tanY;
+	return 100 * (1 - bentPlace(view, 0.5, 0.5 - (0.5 * b) / view.tanY).y);
 }
 
 /** Hyperfocal distance in metres for a circle of confusion of `circleMm` on the film: f²/(N·c). */

@@ -103,6 +103,7 @@ export function* compileSteps(
 		root: {
 			camera,
 			shutter: goes ? { opening: opening.camera, closing: closing.camera } : null,
+			room: making.room,
 			origin: originOf(making.doc, making.way.length > 1),
 			finish,
 			dome,

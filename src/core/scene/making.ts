@@ -1,5 +1,6 @@
 /** A scene that is being put together. */
 import type { Camera, ShotDocument } from "../doc/schema.ts";
+import { roomAbout, widenedWay } from "../lens/character.ts";
 import type { SceneLight } from "../light/lamps.ts";
 import { documentAt, withFocusMeasured } from "../time/documentAt.ts";
 import type { Moment } from "../time/frames.ts";
@@ -29,8 +30,10 @@ export class Making {
 	readonly closing: ShotDocument;
 	/** The shot itself, for what is made once for its whole move. */
 	readonly whole: ShotDocument;
-	/** Cameras that together see all that is to be made for. */
+	/** Cameras that together see all that is to be made for, with the room about the frame that is traced. */
 	readonly way: readonly Camera[];
+	/** See {@link SceneRoot}. */
+	readonly room: number;
 	/** Seconds of the move, 0 in the still. */
 	readonly timeS: number;
 	readonly blobs: Blobs;
@@ -45,7 +48,8 @@ export class Making {
 		this.doc = at(timeS === null ? null : this.timeS);
 		this.opening = shutterS > 0 ? at(timeS) : this.doc;
 		this.closing = shutterS > 0 && timeS !== null ? at(timeS + shutterS) : this.doc;
-		this.way = timeS === null ? [doc.camera] : lensWay(doc);
+		this.room = roomAbout(doc);
+		this.way = widenedWay(timeS === null ? [doc.camera] : lensWay(doc), this.room);
 		this.blobs = blobs;
 		this.makers = makers;
 		this.cache = cache;

@@ -102,6 +102,8 @@ export interface SceneRoot {
 	camera: Camera;
 	/** The camera when the shutter opens and when it closes; null while it stands still. */
 	shutter: { opening: Camera; closing: Camera } | null;
+	/** How many times as wide and as high as the frame what is made for it, so that its lens may bend in what lies beyond. */
+	room: number;
 	/** World place that receivers count from: the lens, or near it while it moves. */
 	origin: Vec3;
 	finish: Finish;

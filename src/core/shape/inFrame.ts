@@ -4,7 +4,7 @@
  * seen is lost and nothing of what is not is counted. What hides it is not asked here.
  */
 import type { Piece } from "../doc/schema.ts";
-import type { FrameOfView } from "../lens/camera.ts";
+import { bentPlace, type FrameOfView } from "../lens/camera.ts";
 import type { Mesh } from "../maths/mesh.ts";
 import { add, dot, type Mat34, scale, sub, transformPoint, type Vec3 } from "../maths/vec.ts";
 import { pieceTransforms, placedHulls, type Standing } from "./place.ts";
@@ -110,11 +110,12 @@ class Gathered {
 			this.nearest = Math.min(this.nearest, squaredTo(polygon[0].metres, polygon[i - 1].metres, polygon[i].metres));
 	}
 
-	result(): InFrame | null {
+	result(view: FrameOfView): InFrame | null {
 		if (this.places.length === 0) return null;
 		let [x0, y0, x1, y1, near, far] = [Infinity, Infinity, -Infinity, -Infinity, this.nearest, 0];
 		const all = this.places.map(({ x, y, depth, metres }) => {
-			const [u, v, d] = [0.5 + x / depth / 2, 0.5 - y / depth / 2, dot(metres, metres)];
+			const { x: u, y: v } = bentPlace(view, 0.5 + x / depth / 2, 0.5 - y / depth / 2);
+			const d = dot(metres, metres);
 			x0 = Math.min(x0, u);
 			x1 = Math.max(x1, u);
 			y0 = Math.min(y0, v);
@@ -169,5 +170,5 @@ export function inFrame(piece: Piece, place: Standing, view: FrameOfView): InFra
 			}
 	}
 	if (whole) for (const triangle of trianglesOf(geometry.mesh, whole.m, view)) gathered.near(triangle);
-	return gathered.result();
+	return gathered.result(view);
 }

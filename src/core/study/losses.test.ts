@@ -1,9 +1,10 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { blankShot, newPiece } from "../doc/defaults.ts";
+import { usualMove } from "../doc/edits/move.ts";
 import { usedFilm } from "../lens/camera.ts";
-import { deliveryArea, deliveryOrder } from "../lens/delivery.ts";
-import { partInPixels } from "../scene/part.ts";
+import { roomAbout } from "../lens/character.ts";
+import { aimedFor, deliveryArea, deliveryOrder, reachBeyond } from "../lens/delivery.ts";
 import { lossesOf } from "./losses.ts";
 
 const upright = { ratio: 9 / 16, share: 1, middle: [0.5, 0.5] as [number, number], widthPx: 1080 };
@@ -37,13 +38,46 @@ describe("a delivery", () => {
 					const order = deliveryOrder({ ratio, share, middle: [x, y], widthPx }, own);
 					if (!order) return true;
 					const film = usedFilm(own.film, own.ratio);
-					const high = Math.max(1, Math.round((order.widthPx * film.heightMm) / film.widthMm));
-					const part = partInPixels(order.part, order.widthPx, high) ?? { width: order.widthPx, height: high };
-					return part.width === widthPx && part.height === Math.max(1, Math.round(widthPx / ratio));
+					const { part, width, height } = order;
+					const inside = part.x >= 0 && part.y >= 0 && part.x + part.width <= width && part.y + part.height <= height;
+					return (
+						inside &&
+						height === Math.max(1, Math.round((width * film.heightMm) / film.widthMm)) &&
+						part.width === widthPx &&
+						part.height === Math.max(1, Math.round(widthPx / ratio))
+					);
 				},
 			),
 		);
 		expect(deliveryOrder({ ...upright, share: 0.05 }, camera)).toBeNull();
+	});
+	it("reaches beyond the frame by its shift or by more than all of it, and has its own size there, too", () => {
+		const raised = { ...upright, shift: [0, 0.25] as [number, number] };
+		expect(deliveryArea(raised, 16 / 9)).toMatchObject({ y: -0.25, height: 1 });
+		expect(reachBeyond(deliveryArea(raised, 16 / 9))).toBeCloseTo(0.25, 12);
+		expect(reachBeyond(deliveryArea(upright, 16 / 9))).toBe(0);
+		const tall = deliveryArea({ ...upright, share: 2 }, 16 / 9);
+		expect(tall).toMatchObject({ y: -0.5, height: 2 });
+		const camera = { ...blankShot().camera, ratio: 16 / 9 };
+		const order = deliveryOrder({ ...upright, share: 2 }, camera);
+		expect(order?.part).toMatchObject({ width: 1080, height: 1920, y: -480 });
+		expect(order?.height).toBe(960);
+		// What it needs is made room for.
+		const doc = { ...blankShot(), camera, deliveries: [{ ...upright, share: 2, id: "a", name: "Tall" }] };
+		expect(roomAbout(doc)).toBeGreaterThanOrEqual(2);
+	});
+	it("turns its lens over the whole move, and by nothing leaves the shot as it is", () => {
+		const doc = blankShot();
+		const value = { headingDeg: 170, pitchDeg: 0, rollDeg: 2 };
+		const keys = [0, 1].map((timeS) => ({ timeS, value, leave: "even" as const }));
+		const moving = { ...doc, move: { ...usualMove(), tracks: [{ value: "camera.direction" as const, keys }] } };
+		expect(aimedFor(moving, {})).toBe(moving);
+		expect(aimedFor(moving, { aim: [0, 0] })).toBe(moving);
+		const aimed = aimedFor(moving, { aim: [20, -5] });
+		expect(aimed.camera.headingDeg).toBeCloseTo(doc.camera.headingDeg + 20, 9);
+		expect(aimed.camera.pitchDeg).toBeCloseTo(doc.camera.pitchDeg - 5, 9);
+		expect(aimed.move.tracks[0].keys[1].value).toEqual({ headingDeg: -170, pitchDeg: -5, rollDeg: 2 });
+		expect(moving.move.tracks[0].keys[1].value).toBe(value);
 	});
 });
 

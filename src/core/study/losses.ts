@@ -21,16 +21,18 @@ const AROUND = 0.3;
 const overlap = (a0: number, a1: number, b0: number, b1: number): number =>
 	Math.max(0, Math.min(a1, b1) - Math.max(a0, b0));
 
+/** `seenOf` tells what of a piece is in the frame: kept by those who ask often. */
 export function lossesOf(
 	doc: Pick<ShotDocument, "camera" | "pieces" | "ground" | "focalPoint">,
 	area: FramePart,
+	seenOf: typeof inFrame = inFrame,
 ): Losses {
 	const view = keptView(doc.camera);
 	const [x0, x1, y0, y1] = [area.x, area.x + area.width, area.y, area.y + area.height];
 	const cut: { name: string; size: number }[] = [];
 	const outside: { name: string; size: number }[] = [];
 	for (const piece of doc.pieces) {
-		const seen = piece.hidden ? null : inFrame(piece, doc, view);
+		const seen = piece.hidden ? null : seenOf(piece, doc, view);
 		if (!seen) continue;
 		const { box } = seen;
 		const size = (box.x1 - box.x0) * (box.y1 - box.y0);

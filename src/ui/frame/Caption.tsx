@@ -48,7 +48,7 @@ export function Caption() {
 		"playsSmall",
 	);
 	const { camera } = doc;
-	const horizon = horizonPercent(shownView(camera, free));
+	const horizon = horizonPercent(shownView(camera, doc.finish, free));
 	const thin = thinning.filter((t) => t.shown < t.all);
 	const percent = (v: number) => `${(v * 100).toFixed(v < 0.1 ? 1 : 0)} %`;
 	const facts = !!print && underPointer !== null;

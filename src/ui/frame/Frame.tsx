@@ -118,7 +118,7 @@ export function Frame({ print, hands }: { print: ProofPicture | null; hands: Fra
 		return () => element.removeEventListener("wheel", onWheel);
 	}, []);
 
-	const view = shownView(doc.camera, free);
+	const view = shownView(doc.camera, doc.finish, free);
 	const marks: MarkProps = { width: size.width, height: size.height, k: zoom.k, view, place };
 	const shift = { x: (0.5 - zoom.x) * size.width * zoom.k, y: (0.5 - zoom.y) * size.height * zoom.k };
 	const transform = `translate(${shift.x}px, ${shift.y}px) scale(${zoom.k})`;

@@ -5,7 +5,7 @@ import { useEffect, useState } from "react";
 import { type Emptiness, emptinessOf } from "../../core/brief/emptiness.ts";
 import type { Guide } from "../../core/doc/schema.ts";
 import type { Point } from "../../core/ground/underPoint.ts";
-import { type FrameOfView, horizonPercent } from "../../core/lens/camera.ts";
+import { bentPlace, type FrameOfView, horizonPercent } from "../../core/lens/camera.ts";
 import { Double } from "../parts/marks.tsx";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudioOf } from "../store/studio.ts";
@@ -17,6 +17,10 @@ const GOLDEN = 0.381966;
 /** Safe areas of moving pictures: action within 93 %, words within 90 % (SMPTE ST 2046-1). */
 const SAFE = [0.93, 0.9];
 
+/** Parts of a bent horizon, and how far beyond the frame its straight one goes on. */
+const BENT_STEPS = 48;
+const BENT_OVER = 0.6;
+
 function pathOf(guide: Guide, w: number, h: number, view: FrameOfView): string {
 	const lines = (...shares: number[]) => shares.map((t) => `M${t * w} 0V${h}M0 ${t * h}H${w}`).join("");
 	if (guide === "thirds") return lines(1 / 3, 2 / 3);
@@ -25,10 +29,18 @@ function pathOf(guide: Guide, w: number, h: number, view: FrameOfView): string {
 	if (guide === "centre") return `M${w / 2} ${h / 2 - 14}v28M${w / 2 - 14} ${h / 2}h28`;
 	if (guide === "safe areas")
 		return SAFE.map((s) => `M${((1 - s) / 2) * w} ${((1 - s) / 2) * h}h${s * w}v${s * h}h${-s * w}z`).join("");
-	const y = (1 - horizonPercent(view) / 100) * h;
-	// The horizon leans by the roll: right and up of the camera tell its slope.
-	const slope = (view.right[1] / view.up[1]) * (view.tanX / view.tanY) * (h / w);
-	return Number.isFinite(y) ? `M0 ${y - (slope * w) / 2}L${w} ${y + (slope * w) / 2}` : "";
+	const y = 1 - horizonPercent({ ...view, bend: undefined }) / 100;
+	if (!Number.isFinite(y)) return "";
+	// The horizon leans by the roll: right and up of the camera tell its slope. A lens that bends bends it, too.
+	const slope = (view.right[1] / view.up[1]) * (view.tanX / view.tanY);
+	const steps = view.bend ? BENT_STEPS : 1;
+	const over = view.bend ? BENT_OVER : 0;
+	const places = Array.from({ length: steps + 1 }, (_, i) => {
+		const x = (i / steps) * (1 + 2 * over) - over;
+		const at = bentPlace(view, x, y + slope * (x - 0.5));
+		return `${at.x * w} ${at.y * h}`;
+	});
+	return `M${places.join("L")}`;
 }
 
 export function GuideMarks({

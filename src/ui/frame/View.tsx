@@ -122,7 +122,7 @@ function Painter({ print, bleed }: { print: ProofPicture | null; bleed: number }
 			scale,
 		};
 		const before = view.worlds;
-		view.render(gl, shownView(camera, free), finish, camera.ev100, how);
+		view.render(gl, shownView(camera, finish, free), finish, camera.ev100, how);
 		document.documentElement.dataset.scale = String(view.drawnScale);
 		if (view.worlds !== before && rest.current) {
 			clearTimeout(rest.current);
@@ -148,12 +148,12 @@ function Painter({ print, bleed }: { print: ProofPicture | null; bleed: number }
 }
 
 /** A small frame as the frame shows it: half floats are enlarged smoothly. */
-function smallPicture({ width, height, rgb, ev100 }: SmallFrame): ProofPicture {
+function smallPicture({ width, height, rgb, ev100, part }: SmallFrame): ProofPicture {
 	const scale = 2 ** -ev100;
 	const pixels = new Uint16Array(width * height * 4).fill(lightToHalf(1));
 	for (let i = 0; i < width * height; i++)
 		for (let c = 0; c < 3; c++) pixels[4 * i + c] = lightToHalf(Math.max(0, rgb[c][i]) * scale);
-	return { width, height, pixels, scale, share: 1 };
+	return { width, height, pixels, scale, share: 1, part };
 }
 
 let known: boolean | null = null;

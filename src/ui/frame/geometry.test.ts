@@ -44,9 +44,9 @@ describe("pieces in the frame", () => {
 	});
 	it("are seen from a free view without moving the camera", () => {
 		const free = { position: [3, 2, 1] as [number, number, number], headingDeg: 80, pitchDeg: 0 };
-		expect(shownView(doc.camera, free).position).toEqual([3, 2, 1]);
-		expect(shownView(doc.camera, free).tanX).toBe(frameOfView(doc.camera).tanX);
-		expect(shownView(doc.camera, null).position).toEqual(doc.camera.position);
+		expect(shownView(doc.camera, doc.finish, free).position).toEqual([3, 2, 1]);
+		expect(shownView(doc.camera, doc.finish, free).tanX).toBe(frameOfView(doc.camera).tanX);
+		expect(shownView(doc.camera, doc.finish, null).position).toEqual(doc.camera.position);
 	});
 });
 

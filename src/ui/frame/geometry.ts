@@ -1,16 +1,26 @@
 /** Where things of the shot lie in the frame, for overlays, handles, plan and ribbon. */
-import type { Camera, Cover, Piece } from "../../core/doc/schema.ts";
+import type { Camera, Cover, Finish, Piece } from "../../core/doc/schema.ts";
 import { type FrameOfView, frameOfView } from "../../core/lens/camera.ts";
+import { characterOf } from "../../core/lens/character.ts";
 import { type InFrame, inFrame } from "../../core/shape/inFrame.ts";
 import { footing, type Standing, supportsOf } from "../../core/shape/place.ts";
 import type { FreePose } from "../store/studio.ts";
 
-/** The view that the frame shows: the shot's lens, or a free one, level and with the same field unless it brings its own. */
-export function shownView(camera: Camera, free: FreePose | null): FrameOfView {
-	return frameOfView(free ? { ...camera, rollDeg: 0, ...free } : camera);
+/** The view that the frame shows, bent as its finish bends it: the shot's lens, or a free one, level and with the same field unless it brings its own. */
+export function shownView(camera: Camera, finish: Pick<Finish, "lens">, free: FreePose | null): FrameOfView {
+	const view = frameOfView(free ? { ...camera, rollDeg: 0, ...free } : camera);
+	const { bend } = characterOf(finish);
+	return bend ? { ...view, bend } : view;
 }
 
-const boxes = new WeakMap<Piece, { by: readonly unknown[]; box: InFrame | null }>();
+interface Box {
+	by: readonly unknown[];
+	box: InFrame | null;
+}
+
+const boxes = new WeakMap<Piece, Box[]>();
+/** Views that a piece's box is kept for: the frame's and those of a few deliveries. */
+const MOST_VIEWS = 6;
 
 /**
  * What of a piece is in the frame, kept for as long as piece, ground, what it stands on and view are the same: of thousands,
@@ -18,10 +28,11 @@ const boxes = new WeakMap<Piece, { by: readonly unknown[]; box: InFrame | null }
  */
 export function keptInFrame(piece: Piece, doc: Standing, view: FrameOfView): InFrame | null {
 	const by = [doc.ground, view, ...supportsOf(piece, doc.pieces)];
-	const held = boxes.get(piece);
-	if (held && held.by.length === by.length && held.by.every((v, i) => v === by[i])) return held.box;
+	const held = boxes.get(piece) ?? [];
+	const known = held.find((h) => h.by.length === by.length && h.by.every((v, i) => v === by[i]));
+	if (known) return known.box;
 	const box = inFrame(piece, doc, view);
-	boxes.set(piece, { by, box });
+	boxes.set(piece, [{ by, box }, ...held.slice(0, MOST_VIEWS - 1)]);
 	return box;
 }
 

@@ -1,5 +1,7 @@
 /** The frame as a small picture: to be kept, or to be counted over. */
+import { framePlanes } from "../../core/finish/bentLines.ts";
 import { finishPicture } from "../../core/finish/finish.ts";
+import { characterOf } from "../../core/lens/character.ts";
 import { keepPicture } from "../reference/references.ts";
 import type { ProofState } from "../stage/messages.ts";
 import { shownDocument } from "../store/shotStore.ts";
@@ -43,25 +45,27 @@ async function frameCanvas(width: number): Promise<HTMLCanvasElement | null> {
 function proofPicture(proof: ProofState | null, width: number): SmallPicture | null {
 	if (!proof?.pixels || proof.coarse || proof.width < 8) return null;
 	const { camera, finish } = shownDocument();
-	const small = { width: Math.min(width, proof.width), height: 0 };
-	small.height = Math.max(1, Math.round((small.width * proof.height) / proof.width));
-	const planes = [0, 1, 2].map(() => new Float32Array(small.width * small.height)) as [
+	const { pixels: rgba, part } = proof;
+	const planes = [0, 1, 2].map((c) => Float32Array.from({ length: rgba.length / 4 }, (_, i) => rgba[4 * i + c]));
+	const shown = framePlanes(planes, proof, part, characterOf(finish));
+	const small = { width: Math.min(width, shown.width), height: 0 };
+	small.height = Math.max(1, Math.round((small.width * shown.height) / shown.width));
+	const means = [0, 1, 2].map(() => new Float32Array(small.width * small.height)) as [
 		Float32Array,
 		Float32Array,
 		Float32Array,
 	];
 	const counts = new Uint32Array(small.width * small.height);
-	for (let y = 0; y < proof.height; y++) {
-		const row = Math.floor((y * small.height) / proof.height) * small.width;
-		for (let x = 0; x < proof.width; x++) {
-			const to = row + Math.floor((x * small.width) / proof.width);
-			const from = 4 * (y * proof.width + x);
-			for (let c = 0; c < 3; c++) planes[c][to] += proof.pixels[from + c];
+	for (let y = 0; y < shown.height; y++) {
+		const row = Math.floor((y * small.height) / shown.height) * small.width;
+		for (let x = 0; x < shown.width; x++) {
+			const to = row + Math.floor((x * small.width) / shown.width);
+			for (let c = 0; c < 3; c++) means[c][to] += shown.planes[c][y * shown.width + x];
 			counts[to]++;
 		}
 	}
-	for (const plane of planes) for (let i = 0; i < plane.length; i++) plane[i] /= counts[i] || 1;
-	const data = new Uint8ClampedArray(finishPicture(planes, small.width, small.height, camera.ev100, finish));
+	for (const plane of means) for (let i = 0; i < plane.length; i++) plane[i] /= counts[i] || 1;
+	const data = new Uint8ClampedArray(finishPicture(means, small.width, small.height, camera, finish));
 	return { data, ...small };
 }
 

@@ -178,17 +178,20 @@ function ShotMenu({ shots }: { shots: ShotLine[] }) {
 				<DropdownMenu.Content
 					align="end"
 					sideOffset={6}
-					className="z-30 min-w-56 border border-ink/45 bg-paper p-1 shadow-md"
+					collisionPadding={8}
+					className="z-30 flex max-h-[var(--radix-dropdown-menu-content-available-height)] min-w-56 flex-col border border-ink/45 bg-paper p-1 shadow-md"
 				>
-					{shots.map((s) => (
-						<DropdownMenu.Item
-							key={s.id}
-							onSelect={() => router.push(`/shot/${s.id}`)}
-							className="cursor-pointer px-3 py-1.5 outline-none data-[highlighted]:bg-hair/60"
-						>
-							<span className={s.id === shotId ? "font-semibold" : ""}>{s.title}</span>
-						</DropdownMenu.Item>
-					))}
+					<div className="min-h-0 overflow-y-auto">
+						{shots.map((s) => (
+							<DropdownMenu.Item
+								key={s.id}
+								onSelect={() => router.push(`/shot/${s.id}`)}
+								className="cursor-pointer px-3 py-1.5 outline-none data-[highlighted]:bg-hair/60"
+							>
+								<span className={s.id === shotId ? "font-semibold" : ""}>{s.title}</span>
+							</DropdownMenu.Item>
+						))}
+					</div>
 					<DropdownMenu.Separator className="my-1 h-px bg-hair" />
 					<DropdownMenu.Item
 						onSelect={(e) => (e.preventDefault(), void makeBlank())}

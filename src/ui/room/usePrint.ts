@@ -26,7 +26,7 @@ export function usePrint(): ProofPicture | null {
 			.then(async (r) => {
 				if (!r.ok) throw new Error((await r.json()).error.message);
 				const bytes = await r.arrayBuffer();
-				const [width, height, x, y, w, h, wide, high] = new Uint32Array(bytes, 0, 8);
+				const [width, height, x, y, w, h, wide, high] = new Int32Array(bytes, 0, 8);
 				const [white, dark] = new Float32Array(bytes, 32, 2);
 				set({ depthRange: layer === "depth" ? [white, dark] : null });
 				const part = { x: x / wide, y: y / high, width: w / wide, height: h / high };

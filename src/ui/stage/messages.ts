@@ -1,6 +1,7 @@
 /** What the page and the stage worker say to each other. */
 import type { Difference } from "../../core/doc/difference.ts";
 import type { FramePart } from "../../core/doc/schema.ts";
+import type { Area } from "../../core/lens/character.ts";
 import type { ScenePart, SceneRoot } from "../../core/scene/scene.ts";
 import type { Probe } from "../../core/study/moveTable.ts";
 import type { Share } from "../../core/study/shares.ts";
@@ -24,6 +25,8 @@ export interface ProofState {
 	coarse: boolean;
 	width: number;
 	height: number;
+	/** What its pixels cover, as shares of the frame: more than it where the lens bends in what lies beyond. */
+	part: Area;
 	/** RGBA rows from the top, cd/m²; null when only the numbers are new. */
 	pixels: Float32Array | null;
 	/** Its noise was taken out. */
@@ -46,6 +49,8 @@ export interface SmallFrame {
 	sign: string;
 	width: number;
 	height: number;
+	/** What its pixels cover, as shares of the frame. */
+	part: Area;
 	/** Linear picture, cd/m², without its noise. */
 	rgb: [Float32Array, Float32Array, Float32Array];
 	ev100: number;

@@ -4,6 +4,7 @@
  * something newer is wanted.
  */
 import type { FramePart } from "../../core/doc/schema.ts";
+import { type Area, areaWithRoom, sharesOf, within } from "../../core/lens/character.ts";
 import {
 	emptyPicture,
 	type Picture,
@@ -11,7 +12,7 @@ import {
 	type Tile,
 	type TileSums,
 	tileNoise,
-	tilesOf,
+	tilesOfPart,
 } from "../../core/scene/picture.ts";
 import type { ProofState } from "./messages.ts";
 
@@ -20,6 +21,11 @@ type Planes = readonly Float32Array[];
 export interface Size {
 	width: number;
 	height: number;
+}
+
+/** A frame of a size, and how many times as wide and as high what is traced about it is. */
+export interface Framed extends Size {
+	room?: number;
 }
 
 /** Samples [begin, end) of a tile, on top of those that it has. */
@@ -108,7 +114,7 @@ export class Refiner {
 	}
 
 	/** Begins anew for a picture of a size, to a number of samples at most. Resolves when it is refined or something newer is wanted; rejects with a trouble. */
-	async start(size: Size, most = MOST_SAMPLES): Promise<void> {
+	async start(size: Framed, most = MOST_SAMPLES): Promise<void> {
 		await this.work((mine) => this.refine(size, mine, most));
 	}
 
@@ -217,31 +223,35 @@ export class Refiner {
 	}
 
 	/** A picture of few pixels and one sample, told at once; null when something newer is wanted. */
-	private async coarse({ width, height }: Size, mine: number): Promise<Picture | null> {
+	private async coarse({ width, height, room = 1 }: Framed, mine: number): Promise<Picture | null> {
 		const small = { width: COARSE_WIDTH, height: Math.max(1, Math.round((COARSE_WIDTH * height) / width)) };
 		this.tracers.load(small);
-		const picture = emptyPicture(small.width, small.height);
-		const tiles = tilesOf(small.width, small.height, 24);
+		const area = areaWithRoom(small, room);
+		const picture = emptyPicture(area.width, area.height);
+		const tiles = tilesOfPart(area, 24);
 		const sums: TileSums[] = [];
-		const place = (i: number) => placeTile(picture, tiles[i], sums[i]);
+		const place = (i: number) => placeTile(picture, within(area, tiles[i]), sums[i]);
 		if (!(await this.pass(tiles, small, sums, COARSE_SAMPLES, mine, place))) return null;
 		const unknown = { noise: null, secondsLeft: null, samplesPerSecond: null, done: false };
-		this.post(small, picture.rgb, { coarse: true, samples: COARSE_SAMPLES, ...unknown }, false);
+		this.post(small, area, picture.rgb, { coarse: true, samples: COARSE_SAMPLES, ...unknown }, false);
 		return picture;
 	}
 
-	private post({ width, height }: Size, rgb: Planes | null, numbers: Numbers, clean: boolean): void {
-		this.tell({ width, height, pixels: rgb && rgba(rgb), clean, ...numbers });
+	private post(size: Size, area: Area, rgb: Planes | null, numbers: Numbers, clean: boolean): void {
+		const { width, height } = area;
+		this.tell({ width, height, part: sharesOf(area, size), pixels: rgb && rgba(rgb), clean, ...numbers });
 	}
 
-	private async refine(size: Size, mine: number, most: number): Promise<void> {
-		const { width, height } = size;
-		const coarse = await this.coarse(size, mine);
+	private async refine(framed: Framed, mine: number, most: number): Promise<void> {
+		const coarse = await this.coarse(framed, mine);
 		if (!coarse) return;
+		const size = { width: framed.width, height: framed.height };
+		const area = areaWithRoom(size, framed.room ?? 1);
+		const { width, height } = area;
 		this.tracers.load(size);
 		const picture = emptyPicture(width, height);
 		enlarge(coarse, picture);
-		const tiles = middleOut(tilesOf(width, height), width, height);
+		const tiles = middleOut(tilesOfPart(area), size);
 		const sums: (TileSums | undefined)[] = [];
 		const noises = new Float64Array(tiles.length);
 		let posted = this.now();
@@ -273,16 +283,16 @@ export class Refiner {
 			if (!wanted()) return false;
 			shownClean = without !== null;
 			posted = this.now();
-			this.post(size, without ?? picture.rgb, numbers, shownClean);
+			this.post(size, area, without ?? picture.rgb, numbers, shownClean);
 			return true;
 		};
 		const onTile = (from: number) => (i: number) => {
 			const s = sums[i] as TileSums;
-			placeTile(picture, tiles[i], s);
+			placeTile(picture, within(area, tiles[i]), s);
 			noises[i] = s.samples >= TELLING ? tileNoise(tiles[i], s) : 0;
 			if (this.now() - posted <= POST_MS) return;
 			posted = this.now();
-			this.post(size, shownClean ? null : picture.rgb, told(from), shownClean);
+			this.post(size, area, shownClean ? null : picture.rgb, told(from), shownClean);
 		};
 		for (let to = 1; to <= most; to = nextSamples(to)) {
 			let started = this.now();
@@ -346,7 +356,7 @@ function enlarge(from: Picture, to: Picture): void {
 	}
 }
 
-function middleOut(tiles: Tile[], width: number, height: number): Tile[] {
+function middleOut(tiles: Tile[], { width, height }: Size): Tile[] {
 	const far = (t: Tile) => Math.hypot(t.x + t.width / 2 - width / 2, t.y + t.height / 2 - height / 2);
 	return tiles.sort((a, b) => far(a) - far(b));
 }

@@ -1,5 +1,6 @@
 /** Small frames of the move, traced while nobody needs the threads, and again where an edit has changed them. */
-import { emptyPicture, type Picture, placeTile, tilesOf } from "../../core/scene/picture.ts";
+import { areaWithRoom, sharesOf, within } from "../../core/lens/character.ts";
+import { emptyPicture, type Picture, placeTile, tilesOfPart } from "../../core/scene/picture.ts";
 import type { Scene } from "../../core/scene/scene.ts";
 import type { Probe } from "../../core/study/moveTable.ts";
 import { seedOfFrame } from "../../core/time/frames.ts";
@@ -58,13 +59,15 @@ export class SmallFrames {
 		frame: number,
 		scene: Scene,
 		wanted: () => boolean,
-	): Promise<Pick<SmallFrame, "width" | "height" | "rgb" | "probe"> | null> {
+	): Promise<Pick<SmallFrame, "width" | "height" | "part" | "rgb" | "probe"> | null> {
 		const { tracers, load } = this.work;
 		const size = { width: this.width, height: Math.max(2, Math.round(this.width / scene.root.camera.ratio)) };
 		load(scene, { ...size, seed: seedOfFrame(SEED, frame, false) });
 		const probe = this.work.probe(scene, frame);
-		const picture: Picture = emptyPicture(size.width, size.height);
-		const tiles = tilesOf(size.width, size.height, TILE);
+		const area = areaWithRoom(size, scene.root.room);
+		const { width, height } = area;
+		const picture: Picture = emptyPicture(width, height);
+		const tiles = tilesOfPart(area, TILE);
 		let next = 0;
 		await Promise.all(
 			Array.from({ length: tracers.threads }, async (_, thread) => {
@@ -72,12 +75,14 @@ export class SmallFrames {
 					const tile = tiles[next++];
 					const sums = await tracers.trace(thread, { tile, begin: 0, end: SAMPLES });
 					if (!sums) return;
-					placeTile(picture, tile, sums);
+					placeTile(picture, within(area, tile), sums);
 				}
 			}),
 		);
 		if (!wanted()) return null;
 		const clean = await tracers.clean(picture, wanted);
-		return clean ? { ...size, probe, rgb: clean as unknown as SmallFrame["rgb"] } : null;
+		return clean
+			? { width, height, part: sharesOf(area, size), probe, rgb: clean as unknown as SmallFrame["rgb"] }
+			: null;
 	}
 }

@@ -5,6 +5,8 @@
 import { readSkyTable } from "../../core/air/skyPicture.ts";
 import { withDifference } from "../../core/doc/difference.ts";
 import type { ShotDocument } from "../../core/doc/schema.ts";
+import { keptView, straightPlace } from "../../core/lens/camera.ts";
+import { characterOf } from "../../core/lens/character.ts";
 import { keyOf } from "../../core/maths/hash.ts";
 import { compileSteps } from "../../core/scene/compile.ts";
 import { type Blobs, heldMaker, loadBlobs, type Makers, NO_BLOBS } from "../../core/scene/inputs.ts";
@@ -180,12 +182,15 @@ async function startProof(sign: string, at: number): Promise<void> {
 	since = at;
 	if (small.frames.length > 0 && standing?.move) {
 		// The frame in hand comes first, far enough to be read; then the small ones; then it goes on.
-		await refiner.start(proof, READ_SAMPLES);
+		await refiner.start(framed(scene), READ_SAMPLES);
 		if (traced !== sign || wanted) return;
 		if (!(await refiner.aside((going) => small.trace(going))) || traced !== sign) return;
 	}
-	await refiner.start(proof);
+	await refiner.start(framed(scene));
 }
+
+/** The proof's size, with the room that the lens of a scene needs. */
+const framed = ({ root: { room } }: Scene) => ({ width: proof.width, height: proof.height, room });
 
 function load(size: { width: number; height: number }): void {
 	if (!scene) return;
@@ -294,7 +299,9 @@ function pick(id: number, x: number, y: number): void {
 		post({ type: "picked", id, thing: null, distanceM: Number.POSITIVE_INFINITY });
 		return;
 	}
-	const { ids, distancesM } = meet({ kernel, memory, store }, loaded, [x, y]);
+	const { camera, finish } = loaded.root;
+	const at = straightPlace({ ...keptView(camera), bend: characterOf(finish).bend }, x, y);
+	const { ids, distancesM } = meet({ kernel, memory, store }, loaded, [at.x, at.y]);
 	post({ type: "picked", id, thing: loaded.root.ids[ids[0]]?.id ?? null, distanceM: distancesM[0] });
 }
 

@@ -2,7 +2,7 @@
 /** A small frame of the move with the present finish. */
 import { memo, useEffect, useRef } from "react";
 import type { ShotDocument } from "../../core/doc/schema.ts";
-import { finishPicture } from "../../core/finish/finish.ts";
+import { finishedWhole } from "../../core/finish/bentLines.ts";
 import { documentOf } from "../../core/time/documentAt.ts";
 import { momentOfFrame } from "../../core/time/frames.ts";
 import type { SmallFrame } from "../stage/messages.ts";
@@ -22,11 +22,11 @@ export const SmallPicture = memo(function SmallPicture({
 	useEffect(() => {
 		const context = canvas.current?.getContext("2d");
 		if (!small || !context || !canvas.current) return;
-		canvas.current.width = small.width;
-		canvas.current.height = small.height;
-		const { finish } = doc.move ? documentOf(doc, momentOfFrame(small.frame, doc.move)) : doc;
-		const pixels = finishPicture(small.rgb, small.width, small.height, small.ev100, finish);
-		context.putImageData(new ImageData(pixels as Uint8ClampedArray<ArrayBuffer>, small.width, small.height), 0, 0);
+		const { camera, finish } = doc.move ? documentOf(doc, momentOfFrame(small.frame, doc.move)) : doc;
+		const { pixels, width, height } = finishedWhole(small.rgb, small, small.part, camera, finish);
+		canvas.current.width = width;
+		canvas.current.height = height;
+		context.putImageData(new ImageData(pixels as Uint8ClampedArray<ArrayBuffer>, width, height), 0, 0);
 	}, [small, doc]);
 	return (
 		<span className="block shrink-0 bg-hair/60" style={{ width, height }}>

@@ -1,6 +1,9 @@
-/** Brings the drawn view, or a proof or print in its place, to the eye: exposure, curve, contrast, vignette, the mat about it. */
+/** Brings the drawn view, or a proof or print in its place, to the eye: the lens, exposure, curve, contrast, vignette, the mat about it. */
 import * as THREE from "three";
 import type { Finish } from "../../core/doc/schema.ts";
+import { tintOf } from "../../core/finish/finish.ts";
+import type { FrameOfView } from "../../core/lens/camera.ts";
+import { characterOf, displaces } from "../../core/lens/character.ts";
 import { FullScreen } from "./fullScreen.ts";
 import { FINISH_FRAGMENT } from "./shaders.ts";
 
@@ -47,6 +50,13 @@ export class FinishPass {
 		uMirrored: { value: 0 },
 		uTopDown: { value: 0 },
 		uPlain: { value: 0 },
+		uBend: { value: 0 },
+		uFringe: { value: 0 },
+		uFalloff: { value: 0 },
+		uTint: { value: new THREE.Vector3(1, 1, 1) },
+		uTan: { value: new THREE.Vector2(1, 1) },
+		uShift: { value: new THREE.Vector2() },
+		uViewOver: { value: new THREE.Vector2(1, 1) },
 		uPart: { value: new THREE.Vector4(0, 0, 1, 1) },
 		uSize: { value: new THREE.Vector2(1, 1) },
 		uBleed: { value: new THREE.Vector2(1, 1) },
@@ -83,26 +93,38 @@ export class FinishPass {
 		return share < 1 || bleed > 0 || part.width < 1 || part.height < 1;
 	}
 
-	/** Draws to the canvas. `view` holds luminance × 2^−`viewEv`; `ev100` is the exposure that is wanted. */
+	/**
+	 * Draws to the canvas. `drawn` holds luminance × 2^−`ev` of `over` times the frame's width and height about its middle;
+	 * `ev100` is the exposure that is wanted.
+	 */
 	draw(
 		gl: THREE.WebGLRenderer,
-		view: THREE.Texture,
-		viewEv: number,
+		drawn: { texture: THREE.Texture; ev: number; over: { x: number; y: number } },
+		view: FrameOfView,
 		finish: Finish,
 		ev100: number,
 		{ grey, mirrored, width, height, bleed }: Looked,
 	): void {
 		const u = this.uniforms;
+		const lens = characterOf(finish);
+		u.uBend.value = lens.bend;
+		u.uFringe.value = lens.fringe;
+		u.uFalloff.value = lens.falloff;
+		u.uTint.value.set(...tintOf(lens.tint));
+		u.uTan.value.set(view.tanX, view.tanY);
+		u.uShift.value.set(view.shiftX, view.shiftY);
+		u.uViewOver.value.set(drawn.over.x, drawn.over.y);
+		if (this.texture?.type === THREE.FloatType) this.smooth(gl, displaces(lens));
 		const { proof } = this;
 		const part = proof?.part ?? WHOLE;
 		const factor = (captured: number) => 2 ** (finish.exposureEv - ev100) / SENSOR / captured;
 		u.uPart.value.set(part.x, part.y, part.width, part.height);
-		u.uPicture.value = this.texture ?? view;
+		u.uPicture.value = this.texture ?? drawn.texture;
 		u.uTopDown.value = proof ? 1 : 0;
-		u.uFactor.value = factor(proof ? proof.scale : 2 ** -viewEv);
-		u.uView.value = view;
+		u.uFactor.value = factor(proof ? proof.scale : 2 ** -drawn.ev);
+		u.uView.value = drawn.texture;
 		u.uShare.value = proof ? proof.share : 1;
-		u.uViewFactor.value = factor(2 ** -viewEv);
+		u.uViewFactor.value = factor(2 ** -drawn.ev);
 		u.uContrast.value = finish.contrast;
 		u.uVignette.value = finish.vignette;
 		u.uCurve.value = finish.curve === "straight" ? 1 : 0;
@@ -113,6 +135,15 @@ export class FinishPass {
 		u.uBleed.value.set(width / (width - 2 * bleed), height / (height - 2 * bleed));
 		gl.setRenderTarget(null);
 		this.pass.draw(gl);
+	}
+
+	/** Proofs are shown pixel by pixel, but where the lens moves them. */
+	private smooth(gl: THREE.WebGLRenderer, smooth: boolean): void {
+		const { texture } = this;
+		const filter = smooth && gl.extensions.has("OES_texture_float_linear") ? THREE.LinearFilter : THREE.NearestFilter;
+		if (!texture || texture.minFilter === filter) return;
+		texture.minFilter = texture.magFilter = filter;
+		texture.needsUpdate = true;
 	}
 
 	dispose(): void {

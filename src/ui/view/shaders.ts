@@ -395,6 +395,13 @@ uniform vec4 uPart; // part of the frame that the picture covers, from the top-l
 uniform float uTopDown; // 1 for rows that start at the top
 uniform vec2 uSize;
 uniform vec2 uBleed; // the canvas as multiples of the frame
+uniform float uBend; // of the division model, for half of the frame's diagonal
+uniform float uFringe; // share by which red is drawn larger and blue smaller
+uniform float uFalloff;
+uniform vec3 uTint;
+uniform vec2 uTan; // tangents of the frame's half angles, and of its middle beside the axis
+uniform vec2 uShift;
+uniform vec2 uViewOver; // the drawn view as multiples of the frame
 uniform vec3 uMat;
 in vec2 vAt;
 out vec4 colour;
@@ -413,18 +420,37 @@ vec3 fade(vec3 x) {
 }
 float srgb(float x) { return x <= 0.0031308 ? 12.92 * x : 1.055 * pow(x, 1.0 / 2.4) - 0.055; }
 
+vec2 inPart(vec2 from) { return (vec2(from.x, 1.0 - from.y) - uPart.xy) / uPart.zw; }
+vec2 inView(vec2 from) { return (from - 0.5) / uViewOver + 0.5; }
+vec3 pictureAt(vec2 r, vec2 g, vec2 b) {
+  if (uFringe == 0.0) return texture(uPicture, g).rgb;
+  return vec3(texture(uPicture, r).r, texture(uPicture, g).g, texture(uPicture, b).b);
+}
+vec3 viewAt(vec2 r, vec2 g, vec2 b) {
+  if (uFringe == 0.0) return texture(uView, g).rgb;
+  return vec3(texture(uView, r).r, texture(uView, g).g, texture(uView, b).b);
+}
+
 void main() {
   vec2 uv = vAt * 0.5 + 0.5;
   if (uMirrored > 0.5) uv.x = 1.0 - uv.x;
   vec2 at = (uv - 0.5) * uBleed + 0.5;
   bool inside = at == clamp(at, 0.0, 1.0);
   vec2 away = (at - 0.5) * uSize;
-  float v = max(0.2, 1.0 - uVignette * 0.75 * dot(away, away) / (0.25 * dot(uSize, uSize)));
-  vec2 down = (vec2(at.x, 1.0 - at.y) - uPart.xy) / uPart.zw;
+  float far = dot(away, away) / (0.25 * dot(uSize, uSize));
+  float v = max(0.2, 1.0 - uVignette * 0.75 * far);
+  // Where in the straight picture the light of red, green and blue comes from.
+  vec2 bent = (at - 0.5) / max(0.2, 1.0 + uBend * far);
+  vec2 fr = bent / (1.0 + uFringe) + 0.5, fg = bent + 0.5, fb = bent / (1.0 - uFringe) + 0.5;
+  vec2 film = uShift + 2.0 * bent * uTan;
+  float axis = 1.0 + dot(film, film);
+  v *= 1.0 - uFalloff * (1.0 - 1.0 / (axis * axis));
+  vec2 down = inPart(fg);
   bool covered = inside && down == clamp(down, 0.0, 1.0);
-  vec3 x = texture(uPicture, uTopDown > 0.5 ? down : uv).rgb * uFactor * v;
+  vec3 x = (uTopDown > 0.5 ? pictureAt(inPart(fr), down, inPart(fb)) : pictureAt(inView(fr), inView(fg), inView(fb))) * uFactor * v;
   float share = covered ? uShare : 0.0;
-  if (uTopDown > 0.5 && share < 1.0) x = mix(texture(uView, uv).rgb * uViewFactor * v, x, share);
+  if (uTopDown > 0.5 && share < 1.0) x = mix(viewAt(inView(fr), inView(fg), inView(fb)) * uViewFactor * v, x, share);
+  x *= uTint;
   x = fade(max(x, 0.0));
   vec3 y = vec3(srgb(tone(x.r)), srgb(tone(x.g)), srgb(tone(x.b)));
   if (uPlain > 0.5 && covered) { vec3 p = texture(uPicture, down).rgb; y = vec3(srgb(p.r), srgb(p.g), srgb(p.b)); }

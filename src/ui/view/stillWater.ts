@@ -3,7 +3,27 @@ import * as THREE from "three";
 import type { SceneRoot } from "../../core/scene/scene.ts";
 import * as S from "./shaders.ts";
 
-const REACH_M = 60_000;
+/** It goes on to a planet's horizon. The first ring is so near that places in it are told apart to millimetres. */
+const RINGS_M = [40_000, 6_000_000];
+const SPOKES = 64;
+
+/** A level disc of rings about the origin. */
+function disc(): THREE.BufferGeometry {
+	const geometry = new THREE.BufferGeometry();
+	const positions = [0, 0, 0];
+	const indices: number[] = [];
+	for (const [ring, radius] of RINGS_M.entries())
+		for (let i = 0; i < SPOKES; i++) {
+			const a = (2 * Math.PI * i) / SPOKES;
+			positions.push(radius * Math.cos(a), 0, radius * Math.sin(a));
+			const at = (r: number, k: number) => (r < 0 ? 0 : 1 + r * SPOKES + (k % SPOKES));
+			indices.push(at(ring - 1, i), at(ring, i), at(ring, i + 1));
+			if (ring > 0) indices.push(at(ring - 1, i), at(ring, i + 1), at(ring - 1, i + 1));
+		}
+	geometry.setAttribute("position", new THREE.Float32BufferAttribute(positions, 3));
+	geometry.setIndex(indices);
+	return geometry;
+}
 
 export class StillWater {
 	/** Picture of the world mirrored in it. */
@@ -25,7 +45,7 @@ export class StillWater {
 	constructor(light: Record<string, THREE.IUniform>) {
 		this.eye.matrixWorldAutoUpdate = false;
 		this.mesh = new THREE.Mesh(
-			new THREE.CircleGeometry(REACH_M, 64).rotateX(-Math.PI / 2),
+			disc(),
 			new THREE.ShaderMaterial({
 				glslVersion: THREE.GLSL3,
 				vertexShader: S.WATER_VERTEX,
@@ -70,6 +90,8 @@ export class StillWater {
 	/** Puts the mirrored eye below the level, opposite to another. */
 	aim(camera: THREE.PerspectiveCamera): void {
 		const flip = new THREE.Matrix4().set(1, 0, 0, 0, 0, -1, 0, 2 * this.level, 0, 0, 1, 0, 0, 0, 0, 1);
+		this.eye.near = camera.near;
+		this.eye.far = camera.far;
 		this.eye.projectionMatrix.copy(camera.projectionMatrix);
 		this.eye.projectionMatrixInverse.copy(camera.projectionMatrixInverse);
 		this.eye.matrixWorld.multiplyMatrices(flip, camera.matrixWorld);

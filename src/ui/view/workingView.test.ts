@@ -7,7 +7,7 @@ import { NO_BLOBS, NO_MAKERS } from "../../core/scene/inputs.ts";
 import { PartCache } from "../../core/scene/partCache.ts";
 import { STILL } from "../../core/time/frames.ts";
 import { COVER_BUDGET } from "./bodies.ts";
-import { WorkingView } from "./workingView.ts";
+import { projectionOf, WorkingView } from "./workingView.ts";
 
 const surface = (colour: [number, number, number], over: Partial<Surface> = {}): Surface => ({
 	colour,
@@ -172,5 +172,26 @@ describe("what the working view draws", () => {
 		expect(count("WebGLRenderTarget")).toBe(3);
 		expect(count("ShaderMaterial") + count("MeshBasicMaterial")).toBe(5);
 		expect(count("InstancedMesh")).toBe(2);
+	});
+});
+
+describe("the working view's depths", () => {
+	it("cut nothing away from 2 cm before the lens to a planet's horizon, and tell apart what lies behind what", () => {
+		const { elements: m } = projectionOf({ shiftX: 0.1, shiftY: -0.05, tanX: 0.6, tanY: 0.3 });
+		const f = Math.fround;
+		let last = -1;
+		for (let depth = 0.02; depth < 2e7; depth *= 1.001) {
+			// As graphics compute it, in floats of 32 bits.
+			const z = f(f(f(m[10]) * f(-depth)) + f(m[14]));
+			expect(z).toBeLessThan(f(depth));
+			expect(z).toBeGreaterThan(-f(depth));
+			const stored = Math.floor((2 ** 24 - 1) * (Math.log2(1 + depth) / Math.log2(1 + 1e8)));
+			expect(stored).toBeGreaterThan(last);
+			last = stored;
+		}
+		// The sides are those of the view: its middle beside the axis by the shift.
+		const across = (x: number) => (m[0] * x + m[8] * -1) / 1;
+		expect(across(0.1 + 0.6)).toBeCloseTo(1, 6);
+		expect(across(0.1 - 0.6)).toBeCloseTo(-1, 6);
 	});
 });

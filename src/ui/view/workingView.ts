@@ -7,6 +7,7 @@ import * as THREE from "three";
 import { SUN_RADIUS } from "../../core/air/dome.ts";
 import type { Finish } from "../../core/doc/schema.ts";
 import type { FrameOfView } from "../../core/lens/camera.ts";
+import { characterOf, sourceArea } from "../../core/lens/character.ts";
 import { sub } from "../../core/maths/vec.ts";
 import type { ScenePart, SceneRoot } from "../../core/scene/scene.ts";
 import { Bodies, type Thinning } from "./bodies.ts";
@@ -22,10 +23,28 @@ import { SunShadow } from "./sunShadow.ts";
 export const LOOKS = { surfaces: 0, clay: 1, silhouette: 2 } as const;
 export type Look = keyof typeof LOOKS;
 
-const NEAR_M = 0.05;
-const FAR_M = 80_000;
+/** Distance from the lens before which things are cut away. */
+const NEAR_M = 0.01;
+/** Distance up to which depths are told apart, by their logarithm: to a millionth of each. */
+const DEPTHS_M = 1e8;
+/** Depth, in the graphics' own measure, of what is endlessly far: a little before where it would be cut away. */
+const ENDLESS = 1 - 1e-5;
 /** Height below which nothing is cut away. */
 const NO_CLIP = -1e9;
+
+/** What the graphics draw a view by: without a farthest distance. */
+export function projectionOf({
+	shiftX: x,
+	shiftY: y,
+	tanX,
+	tanY,
+}: Pick<FrameOfView, "shiftX" | "shiftY" | "tanX" | "tanY">): THREE.Matrix4 {
+	const side = [x - tanX, x + tanX, y + tanY, y - tanY].map((t) => NEAR_M * t) as [number, number, number, number];
+	const matrix = new THREE.Matrix4().makePerspective(...side, NEAR_M, 2 * NEAR_M);
+	matrix.elements[10] = -ENDLESS;
+	matrix.elements[14] = -NEAR_M * (1 + ENDLESS);
+	return matrix;
+}
 
 export class WorkingView {
 	readonly clock = new DrawClock();
@@ -100,11 +119,17 @@ export class WorkingView {
 		how: Looked & { scale?: number },
 	): void {
 		const { width, height, bleed, scale = 1 } = how;
-		const over = { x: width / (width - 2 * bleed), y: height / (height - 2 * bleed) };
+		const frame = { width: width - 2 * bleed, height: height - 2 * bleed };
+		// What the lens bends in at the canvas's edges is drawn, too.
+		const canvas = sourceArea({ x: -bleed, y: -bleed, width, height }, frame, characterOf(finish));
+		const over = { x: 1 - (2 * canvas.x) / frame.width, y: 1 - (2 * canvas.y) / frame.height };
 		this.showsWorld = this.finish.showsView(bleed);
-		if (this.showsWorld)
-			this.drawWorld(gl, { ...view, tanX: view.tanX * over.x, tanY: view.tanY * over.y }, width, height, scale);
-		this.finish.draw(gl, this.target.texture, this.root?.camera.ev100 ?? ev100, finish, ev100, how);
+		if (this.showsWorld) {
+			const wide = { ...view, tanX: view.tanX * over.x, tanY: view.tanY * over.y };
+			this.drawWorld(gl, wide, Math.round(frame.width * over.x), Math.round(frame.height * over.y), scale);
+		}
+		const drawn = { texture: this.target.texture, ev: this.root?.camera.ev100 ?? ev100, over };
+		this.finish.draw(gl, drawn, view, finish, ev100, how);
 	}
 
 	private drawWorld(
@@ -182,9 +207,8 @@ export class WorkingView {
 	private aim(camera: THREE.PerspectiveCamera, view: FrameOfView, eye: THREE.Vector3): void {
 		const { right: r, up: u, forward: w, shiftX: x, shiftY: y, tanX, tanY } = view;
 		camera.near = NEAR_M;
-		camera.far = FAR_M;
-		const side = [x - tanX, x + tanX, y + tanY, y - tanY].map((t) => NEAR_M * t) as [number, number, number, number];
-		camera.projectionMatrix.makePerspective(...side, NEAR_M, FAR_M);
+		camera.far = DEPTHS_M;
+		camera.projectionMatrix.copy(projectionOf({ shiftX: x, shiftY: y, tanX, tanY }));
 		camera.projectionMatrixInverse.copy(camera.projectionMatrix).invert();
 		camera.matrixWorld.set(r[0], u[0], -w[0], eye.x, r[1], u[1], -w[1], eye.y, r[2], u[2], -w[2], eye.z, 0, 0, 0, 1);
 		camera.matrixWorldInverse.copy(camera.matrixWorld).invert();

@@ -1,6 +1,6 @@
 /** How a print is made. */
 import { z } from "zod";
-import { inside, share } from "./numbers.ts";
+import { inside, number, share } from "./numbers.ts";
 
 /** Part of the frame, as shares of it from the top-left corner. */
 export const FramePart = share.refine(inside, "The part of the frame goes beyond it.");
@@ -21,6 +21,8 @@ export const PrintSettings = z.object({
 	frames: z.string().max(400).nullable().optional(),
 	/** All frames have the same noise, for those who take it out by themselves. */
 	steadyNoise: z.boolean().optional(),
+	/** What is traced and kept beyond the frame on each side, as a share of its width and height. */
+	overscan: number(0, 0.25).optional(),
 	/** Null or nothing prints all of the frame. */
 	part: FramePart.nullable().optional(),
 });

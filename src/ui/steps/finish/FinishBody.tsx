@@ -4,6 +4,7 @@ import type { Finish } from "../../../core/doc/schema.ts";
 import { Choice } from "../../parts/controls.tsx";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { EditRule } from "../EditRule.tsx";
+import { LensLines } from "./LensLines.tsx";
 
 export function FinishBody() {
 	const { finish } = useShown();
@@ -44,6 +45,7 @@ export function FinishBody() {
 				step={0.01}
 				edit={(v) => edit({ vignette: v })}
 			/>
+			<LensLines />
 		</div>
 	);
 }

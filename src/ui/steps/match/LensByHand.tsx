@@ -19,11 +19,21 @@ const RATIOS: Record<string, number> = {
 	"2.39": 2.39,
 	"9:16": 9 / 16,
 };
-const BACKS: Record<string, { widthMm: number; heightMm: number }> = {
-	"36 × 24": { widthMm: 36, heightMm: 24 },
-	"24 × 16": { widthMm: 24, heightMm: 16 },
-	"44 × 33": { widthMm: 44, heightMm: 33 },
-};
+/** Standard sizes of film and sensors, told by their measures. */
+const BACKS: Record<string, Camera["film"]> = Object.fromEntries(
+	[
+		[13.2, 8.8],
+		[17.3, 13],
+		[24, 16],
+		[24.9, 18.7],
+		[36, 24],
+		[44, 33],
+		[56, 41.5],
+		[56, 56],
+	].map(([widthMm, heightMm]) => [`${widthMm} × ${heightMm}`, { widthMm, heightMm }]),
+);
+
+const same = (a: number, b: number) => Math.abs(a - b) < 0.005;
 
 /** A number of the camera's place, and what placing it otherwise changes. */
 interface PlaceLine
@@ -48,7 +58,10 @@ export function LensByHand({ locked }: { locked?: boolean }) {
 	const doc = useShown();
 	const { commit } = useShot.getState();
 	const { camera, match } = doc;
-	const back = Object.entries(BACKS).find(([, b]) => b.widthMm === camera.film.widthMm)?.[0] ?? null;
+	const back =
+		Object.entries(BACKS).find(
+			([, b]) => same(b.widthMm, camera.film.widthMm) && same(b.heightMm, camera.film.heightMm),
+		)?.[0] ?? null;
 	const ratio = Object.entries(RATIOS).find(([, r]) => Math.abs(r - camera.ratio) < 0.005)?.[0] ?? null;
 	const horizon = horizonPercent(frameOfView(camera));
 	const [right, rise] = camera.shiftMm ?? [0, 0];
@@ -172,10 +185,23 @@ export function LensByHand({ locked }: { locked?: boolean }) {
 					<p className="pt-2 pb-1 text-second text-small">Film back, mm</p>
 					<Choice
 						label="Film back"
+						columns={2}
 						options={Object.keys(BACKS)}
 						value={back}
 						onPick={(b) => commit({ name: "camera.setFilm", film: BACKS[b] })}
 					/>
+					{(["widthMm", "heightMm"] as const).map((side) => (
+						<NumberLine
+							key={side}
+							label={side === "widthMm" ? "Any other, width" : "and height"}
+							value={camera.film[side]}
+							unit="mm"
+							min={side === "widthMm" ? 4 : 3}
+							max={100}
+							step={0.1}
+							onCommit={(mm) => commit({ name: "camera.setFilm", film: { ...camera.film, [side]: mm } })}
+						/>
+					))}
 					<p className="pt-2 pb-1 text-second text-small">
 						Ratio: one wider than {(camera.film.widthMm / camera.film.heightMm).toFixed(2)} keeps the width of the view,
 						a narrower one its height

@@ -5,6 +5,7 @@ import { useState } from "react";
 import { BEND_LIMITS, bendSteps } from "../../../core/brief/copies.ts";
 import { plainLook } from "../../../core/doc/look.ts";
 import type { MatchAxis, Reference } from "../../../core/doc/schema.ts";
+import { characterOf, handedBend, MOST_BEND } from "../../../core/lens/character.ts";
 import { Act, Choice, NumberLine } from "../../parts/controls.tsx";
 import { newId } from "../../parts/words.ts";
 import { askFamilies, askFit, leaveSearch } from "../../reference/edgeClient.ts";
@@ -286,7 +287,7 @@ function Finding() {
 /** Known sizes, circles, horizon and the picture's centre. */
 function Marks({ match }: { match: MatchResult | null }) {
 	const { match: m, camera, ...doc } = useShown();
-	const { commit } = useShot.getState();
+	const { commit, say } = useShot.getState();
 	const { tool, mark, set } = useStudioOf("tool", "mark", "set");
 	const image = matchImage({ match: m, camera, ...doc });
 	const drag = () => {
@@ -295,6 +296,13 @@ function Marks({ match }: { match: MatchResult | null }) {
 	};
 	const bend = match?.ok ? match.solution.bend : undefined;
 	const reference = matchReference({ match: m, camera, ...doc });
+	const handed = bend?.k ?? reference?.look?.bend ?? 0;
+	const handOn = () => {
+		const k = handedBend(camera, image.width / image.height, handed);
+		if (Math.abs(k) > MOST_BEND) return say(`The print bends by ${100 * MOST_BEND} % at most.`);
+		commit({ name: "finish.set", lens: { ...characterOf(doc.finish), bend: Number(k.toFixed(5)) } });
+		if (reference?.look?.bend) straighten(reference, null);
+	};
 	const straighten = ({ id, look = plainLook() }: Reference, k: number | null) => {
 		const { bend: before = 0, ...rest } = look;
 		const all = k === null ? 0 : Math.min(BEND_LIMITS.high, Math.max(BEND_LIMITS.low, bendSteps(before + k))) / 1e4;
@@ -395,6 +403,18 @@ function Marks({ match }: { match: MatchResult | null }) {
 					<span className="text-second">Straightened by {(100 * Math.abs(reference.look.bend)).toFixed(1)} %</span>
 					<button type="button" className="underline underline-offset-4" onClick={() => straighten(reference, null)}>
 						As it came
+					</button>
+				</p>
+			)}
+			{handed !== 0 && (
+				<p className="flex items-baseline justify-between gap-2 text-small">
+					<span className="text-second">
+						{doc.finish.lens?.bend
+							? `The print bends by ${(100 * Math.abs(doc.finish.lens.bend)).toFixed(1)} %`
+							: "The print is straight"}
+					</span>
+					<button type="button" className="underline underline-offset-4" onClick={handOn}>
+						Bend the print so
 					</button>
 				</p>
 			)}

@@ -1,8 +1,10 @@
 "use client";
 /** Deliveries of the shot: their names, ratios and sizes, what each loses, and one order for all of them. */
+import { memo } from "react";
 import type { Delivery } from "../../../core/doc/schema.ts";
-import { deliveryArea, deliveryOrder, MOST_FRAME_PX } from "../../../core/lens/delivery.ts";
+import { aimedFor, deliveryArea, reachBeyond } from "../../../core/lens/delivery.ts";
 import { type Losses, lossesOf } from "../../../core/study/losses.ts";
+import { keptInFrame } from "../../frame/geometry.ts";
 import { Act, Choice, NumberLine } from "../../parts/controls.tsx";
 import { newId } from "../../parts/words.ts";
 import { call } from "../../store/saving.ts";
@@ -38,30 +40,37 @@ export function lossWords({ cut, outside, focalKept }: Losses): string {
 /** Orders a print of each delivery: the part of the frame that it is, as large as it is to be. */
 export async function printDeliveries(): Promise<void> {
 	const { shotId, document, timeS, refreshPrints, say } = useShot.getState();
-	const { print, camera, deliveries = [], move } = document;
+	const { print, deliveries = [], move } = document;
 	while (useShot.getState().pending.length && useShot.getState().online) await new Promise((r) => setTimeout(r, 40));
 	try {
-		for (const delivery of deliveries) {
-			const order = deliveryOrder(delivery, camera);
-			if (!order)
-				throw new Error(
-					`${delivery.name} is so small a part of the frame that it would have to be ${MOST_FRAME_PX.toLocaleString("en")} px wide at least. Let it be larger, or have fewer pixels.`,
-				);
+		for (const { id } of deliveries)
 			await call(`/api/shots/${shotId}/prints`, {
 				...print,
 				...(move ? { timeS } : { frames: null }),
-				...order,
+				delivery: id,
 			});
-		}
 	} catch (error) {
 		say((error as Error).message);
 	}
 	await refreshPrints();
 }
 
+/** What a delivery has beyond the frame, in words. */
+export function beyondWords(d: Delivery, ratio: number): string {
+	const reach = reachBeyond(deliveryArea(d, ratio));
+	const [heading, tilt] = d.aim ?? [0, 0];
+	const ways = [
+		heading ? `${Math.abs(heading).toFixed(1)}° to the ${heading < 0 ? "left" : "right"}` : "",
+		tilt ? `${Math.abs(tilt).toFixed(1)}° ${tilt < 0 ? "down" : "up"}` : "",
+	].filter(Boolean);
+	return [
+		reach > 0.0005 ? ` It reaches ${Math.round(reach * 100)} % of the frame beyond it.` : "",
+		ways.length ? ` Its lens is turned ${ways.join(" and ")}.` : "",
+	].join("");
+}
+
 export function Deliveries() {
-	const doc = useShown();
-	const { deliveries = [], camera } = doc;
+	const { deliveries = [], focalPoint } = useShown();
 	const { delivery: chosen, set } = useStudioOf("delivery", "set");
 	const { commit } = useShot.getState();
 	const add = (name: string) => {
@@ -72,7 +81,7 @@ export function Deliveries() {
 			ratio: RATIOS[name],
 			widthPx: 1080,
 			share: 1,
-			middle: doc.focalPoint ?? [0.5, 0.5],
+			middle: focalPoint ?? [0.5, 0.5],
 		};
 		if (commit({ name: "delivery.add", delivery })) set({ delivery: id });
 	};
@@ -96,7 +105,7 @@ export function Deliveries() {
 								{d.widthPx} × {Math.round(d.widthPx / d.ratio)}
 							</span>
 						</button>
-						<p className="text-second text-small">{lossWords(lossesOf(doc, deliveryArea(d, camera.ratio)))}</p>
+						<Lost delivery={d} />
 						{chosen === d.id && <DeliveryLines delivery={d} />}
 					</li>
 				))}
@@ -110,9 +119,22 @@ export function Deliveries() {
 	);
 }
 
+/** What a delivery loses and what it has beyond the frame: counted again only when something of that has changed. */
+const Lost = memo(function Lost({ delivery: d }: { delivery: Delivery }) {
+	const doc = useShown();
+	const losses = lossesOf(aimedFor(doc, d), deliveryArea(d, doc.camera.ratio), keptInFrame);
+	return (
+		<p className="text-second text-small">
+			{lossWords(losses)}
+			{beyondWords(d, doc.camera.ratio)}
+		</p>
+	);
+});
+
 function DeliveryLines({ delivery: d }: { delivery: Delivery }) {
 	const { commit } = useShot.getState();
 	const { set } = useStudioOf("set");
+	const { shift = [0, 0], aim = [0, 0] } = d;
 	const change = (c: Partial<Omit<Delivery, "id">>) => commit({ name: "delivery.set", id: d.id, change: c });
 	return (
 		<div className="pl-3">
@@ -154,7 +176,7 @@ function DeliveryLines({ delivery: d }: { delivery: Delivery }) {
 				value={d.share * 100}
 				unit="%"
 				min={5}
-				max={100}
+				max={200}
 				step={1}
 				digits={1}
 				onCommit={(v) => change({ share: v / 100 })}
@@ -179,6 +201,32 @@ function DeliveryLines({ delivery: d }: { delivery: Delivery }) {
 				digits={1}
 				onCommit={(v) => change({ middle: [d.middle[0], v / 100] })}
 			/>
+			{(["Shifted to the right", "Raised"] as const).map((label, i) => (
+				<NumberLine
+					key={label}
+					label={label}
+					value={shift[i] * 100}
+					unit="%"
+					min={-100}
+					max={100}
+					step={1}
+					digits={1}
+					onCommit={(v) => change({ shift: i ? [shift[0], v / 100] : [v / 100, shift[1]] })}
+				/>
+			))}
+			{(["Turned to the right", "Tilted up"] as const).map((label, i) => (
+				<NumberLine
+					key={label}
+					label={label}
+					value={aim[i]}
+					unit="°"
+					min={i ? -60 : -90}
+					max={i ? 60 : 90}
+					step={0.5}
+					digits={1}
+					onCommit={(v) => change({ aim: i ? [aim[0], v] : [v, aim[1]] })}
+				/>
+			))}
 			<button
 				type="button"
 				className="text-small underline underline-offset-4"

@@ -83,6 +83,17 @@ export function PrintBody() {
 				digits={0}
 				onCommit={(v) => commit({ name: "print.set", seed: Math.round(v) })}
 			/>
+			<NumberLine
+				label="Overscan"
+				value={(print.overscan ?? 0) * 100}
+				unit="%"
+				min={0}
+				max={25}
+				step={1}
+				digits={1}
+				note={print.overscan ? "on each side, in the EXR" : undefined}
+				onCommit={(v) => commit({ name: "print.set", overscan: v / 100 })}
+			/>
 			<YesNo
 				label="Printed"
 				value={!!print.part}

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { frameAsked, readPrintPlanes } from "@/server/printFiles.ts";
+import { frameAsked, presentPrint } from "@/server/printFiles.ts";
 import { HttpError, route } from "@/server/route.ts";
 import { depthPng } from "../../../../../store/printFiles.ts";
 
@@ -13,7 +13,8 @@ export const GET = route<{ id: string }>(async (request, { id }) => {
 	const asked = Asked.safeParse(Object.fromEntries(new URL(request.url).searchParams));
 	if (!asked.success)
 		throw new HttpError(400, "bad-distance", `near and far are metres from the lens: ${asked.error.issues[0].message}`);
-	const png = await depthPng((await readPrintPlanes(id, frameAsked(request))).file, asked.data.near, asked.data.far);
+	const { file, now } = await presentPrint(id, frameAsked(request));
+	const png = await depthPng(file, asked.data.near, asked.data.far, now.finish);
 	if (!png) throw new HttpError(409, "no-layer", "The file of this print has no depth.");
 	return new Response(new Uint8Array(png), {
 		headers: { "Content-Type": "image/png", "Content-Disposition": `attachment; filename="print-${id}-depth.png"` },

@@ -1,9 +1,6 @@
-import { documentOf } from "@/core/time/documentAt.ts";
-import { database } from "@/server/database.ts";
-import { frameAsked, readPrintPlanes } from "@/server/printFiles.ts";
+import { frameAsked, presentPrint } from "@/server/printFiles.ts";
 import { route } from "@/server/route.ts";
 import { printPng } from "@/store/printFiles.ts";
-import { readShot } from "@/store/shots.ts";
 
 export const dynamic = "force-dynamic";
 
@@ -11,10 +8,8 @@ export const dynamic = "force-dynamic";
 export const GET = route<{ id: string }>(async (request, { id }) => {
 	const clean = new URL(request.url).searchParams.get("clean") === "1";
 	const frame = frameAsked(request);
-	const { print, file, moment } = await readPrintPlanes(id, frame);
-	const shot = await readShot(database(), print.shotId);
-	const { camera, finish } = documentOf(shot.document, moment);
-	const png = await printPng(file, clean, camera.ev100, finish);
+	const { file, now } = await presentPrint(id, frame);
+	const png = await printPng(file, clean, now.camera, now.finish);
 	return new Response(new Uint8Array(png), {
 		headers: {
 			"Content-Type": "image/png",

@@ -1,8 +1,10 @@
 import { statfs } from "node:fs/promises";
-import type { Move } from "@/core/doc/schema.ts";
+import type { FramePart, Move, ShotDocument } from "@/core/doc/schema.ts";
+import { type Size, tracedArea } from "@/core/lens/character.ts";
+import { aimedFor, deliveryOrder, MOST_FRAME_PX } from "@/core/lens/delivery.ts";
 import { lightLayers } from "@/core/light/layers.ts";
 import { partInPixels } from "@/core/scene/part.ts";
-import { framesBytes, printBytes } from "@/core/scene/picture.ts";
+import { framesBytes, printBytes, type Tile } from "@/core/scene/picture.ts";
 import { parseFrames, tellingOrder } from "@/core/time/frames.ts";
 import { database } from "@/server/database.ts";
 import { heightOf } from "@/server/printFiles.ts";
@@ -32,8 +34,36 @@ function framesOfOrder(text: string | null | undefined, move: Move | null | unde
 	}
 }
 
+interface Ordered {
+	document: ShotDocument;
+	/** Of the frame. */
+	size: Size;
+	/** What of it is shown. */
+	shown: Tile | null;
+}
+
+const framed = (document: ShotDocument, width: number, part: FramePart | null | undefined): Ordered => {
+	const size = { width, height: heightOf(document.camera, width) };
+	return { document, size, shown: partInPixels(part, size.width, size.height) };
+};
+
+/** What is ordered with a delivery: its area of a frame that is as large as it takes, through its own aim. */
+function delivered(document: ShotDocument, id: string): Ordered {
+	const delivery = document.deliveries?.find((d) => d.id === id);
+	if (!delivery) throw new HttpError(404, "no-delivery", `This shot has no delivery "${id}".`);
+	const order = deliveryOrder(delivery, document.camera);
+	if (!order)
+		throw new HttpError(
+			400,
+			"too-large",
+			`${delivery.name} is so small a part of the frame that it would have to be more than ${MOST_FRAME_PX.toLocaleString("en")} px wide. Let it be larger, or have fewer pixels.`,
+		);
+	const { part: shown, ...size } = order;
+	return { document: aimedFor(document, delivery), size, shown };
+}
+
 export const POST = route<{ id: string }>(async (request, { id }) => {
-	const { widthPx, samples, seed, noisePercent, layers, part, frames, steadyNoise, timeS } = await readBody(
+	const { widthPx, samples, seed, noisePercent, layers, part, frames, steadyNoise, timeS, delivery } = await readBody(
 		request,
 		PrintBody,
 	);
@@ -48,9 +78,11 @@ export const POST = route<{ id: string }>(async (request, { id }) => {
 		);
 	const shot = await readShot(database(), id);
 	const wanted = framesOfOrder(frames, shot.document.move);
-	const height = heightOf(shot.document.camera, widthPx);
-	const area = partInPixels(part, widthPx, height);
-	const pixels = area ? area.width * area.height : widthPx * height;
+	const { document, size, shown } = delivery
+		? delivered(shot.document, delivery)
+		: framed(shot.document, widthPx, part);
+	const traced = tracedArea(shown, size, document.finish, document.print.overscan);
+	const pixels = traced.width * traced.height;
 	const lights = layers ? lightLayers(shot.document).names.length : 0;
 	const takes = (wanted ? framesBytes(pixels, wanted.length, lights) : printBytes(pixels, lights)) / 1e9;
 	if (free - takes < least)
@@ -59,14 +91,13 @@ export const POST = route<{ id: string }>(async (request, { id }) => {
 			"disk-full",
 			`${wanted ? `These ${wanted.length.toLocaleString("en")} frames take` : "This print takes"} some ${Math.ceil(takes).toLocaleString("en")} GB of the disk${wanted ? "" : " until it is done"}, of which ${Math.floor(free)} GB are free; ${least} GB shall stay free.`,
 		);
-	const print = await orderPrint(database(), id, shot.revision, shot.document, {
-		width: widthPx,
-		height,
+	const print = await orderPrint(database(), id, shot.revision, document, {
+		...size,
 		samples,
 		seed,
 		noisePercent: noisePercent ?? null,
 		layers: layers ?? false,
-		part: area,
+		part: shown,
 		frames: wanted,
 		timeS: wanted ? null : timeS,
 		steadyNoise,
