@@ -1,8 +1,9 @@
 /** Draws small shots as the working view does and traces them as prints are, side by side in the page. */
 import * as THREE from "three";
+import { decodeSrgb } from "../src/core/colour/linear.ts";
 import { blankShot, newPiece } from "../src/core/doc/defaults.ts";
 import { Shape, type ShapeKind, type ShotDocument } from "../src/core/doc/schema.ts";
-import { frameOfView } from "../src/core/lens/camera.ts";
+import { blurMm, frameOfView } from "../src/core/lens/camera.ts";
 import { compile } from "../src/core/scene/compile.ts";
 import { FIRST_PIECE } from "../src/core/scene/ids.ts";
 import { NO_BLOBS, NO_MAKERS } from "../src/core/scene/inputs.ts";
@@ -13,6 +14,7 @@ import { STILL } from "../src/core/time/frames.ts";
 import { makeKernel, TracerMemory } from "../src/tracer/memory.ts";
 import { renderTile, reserveDesk } from "../src/tracer/renderTile.ts";
 import { SceneStore } from "../src/tracer/sceneStore.ts";
+import type { Opening } from "../src/ui/view/lensBlur.ts";
 import { type Look, WorkingView } from "../src/ui/view/workingView.ts";
 
 const WIDTH = 96;
@@ -87,7 +89,13 @@ async function trace(scene: Scene, samples: number): Promise<Picture> {
 }
 
 /** Display values of the drawn view, top row first; and those of a traced picture through the very same finish. */
-function draw(doc: ShotDocument, scene: Scene, look: Look, traced: Picture): { drawn: number[]; traced: number[] } {
+function draw(
+	doc: ShotDocument,
+	scene: Scene,
+	look: Look,
+	traced: Picture,
+	opening: Opening | null = null,
+): { drawn: number[]; traced: number[] } {
 	const canvas = document.createElement("canvas");
 	[canvas.width, canvas.height] = [WIDTH, HEIGHT];
 	const gl = new THREE.WebGLRenderer({ canvas, antialias: false, logarithmicDepthBuffer: true });
@@ -104,6 +112,7 @@ function draw(doc: ShotDocument, scene: Scene, look: Look, traced: Picture): { d
 			width: WIDTH,
 			height: HEIGHT,
 			bleed: 0,
+			opening,
 		});
 		const c = gl.getContext();
 		const bytes = new Uint8Array(WIDTH * HEIGHT * 4);
@@ -121,6 +130,78 @@ function draw(doc: ShotDocument, scene: Scene, look: Look, traced: Picture): { d
 	view.dispose();
 	gl.dispose();
 	return found;
+}
+
+/** A lens wide open, focused at 4 m. */
+const FOCUS_M = 4;
+const OPEN = { focalMm: 85, fStop: 1, focusM: FOCUS_M };
+const CURVE = { exposureEv: 0, curve: "straight" as const, contrast: 1, vignette: 0 };
+
+/** A small bright ball before a dark wall that is as far. */
+function ballAt(away: number): ShotDocument {
+	const doc = blankShot();
+	doc.camera = {
+		...doc.camera,
+		...OPEN,
+		position: [0, 1000, 0],
+		film: { widthMm: 36, heightMm: 24 },
+		ratio: WIDTH / HEIGHT,
+	};
+	const pixel = (36 / OPEN.focalMm / WIDTH) * away;
+	const black = { colour: [0, 0, 0] as [number, number, number], roughness: 1, metal: 0 };
+	doc.pieces = [
+		newPiece("wall", "box", {
+			stands: "level",
+			position: [0, 1000 - away, -1.02 * away - 0.05],
+			size: [4 * away, 2 * away, 0.1],
+			surface: black,
+		}),
+		newPiece("ball", "sphere", {
+			stands: "level",
+			position: [0, 1000 - pixel, -away],
+			size: [2 * pixel, 2 * pixel, 2 * pixel],
+			surface: { ...black, glow: { nits: 1e7, kelvin: 6500 } },
+		}),
+	];
+	doc.finish = CURVE;
+	return doc;
+}
+
+/** Share of the brightest below which light is that of the wall. */
+const WALL = 0.1;
+
+/** Radius of a disc by how far its light lies from its middle, pixels: of an even one the mean square is half of its own. */
+function discRadius(of: (i: number) => number): number {
+	let [sum, x, y, most] = [0, 0, 0, 0];
+	for (let i = 0; i < WIDTH * HEIGHT; i++) most = Math.max(most, of(i));
+	const light = (i: number) => Math.max(0, of(i) - WALL * most);
+	const at = (i: number) => [(i % WIDTH) + 0.5, Math.floor(i / WIDTH) + 0.5];
+	for (let i = 0; i < WIDTH * HEIGHT; i++) {
+		sum += light(i);
+		x += light(i) * at(i)[0];
+		y += light(i) * at(i)[1];
+	}
+	let square = 0;
+	for (let i = 0; i < WIDTH * HEIGHT; i++) square += light(i) * ((at(i)[0] - x / sum) ** 2 + (at(i)[1] - y / sum) ** 2);
+	return Math.sqrt((2 * square) / sum);
+}
+
+/** How large a point is blurred at a distance, pixels of radius: as the working view draws it, as it is traced, as the lens says. */
+export async function blurDrawnAndTraced(away: number) {
+	const doc = ballAt(away);
+	const light = (ev: number) => ({ ...doc, camera: { ...doc.camera, ev100: ev } });
+	const scene = compile(doc, STILL, NO_BLOBS, NO_MAKERS, cache);
+	const picture = await trace(scene, 1024);
+	const brightest = picture.rgb[1].reduce((a, b) => Math.max(a, b), 0);
+	// So exposed that the brightest is a little less than white.
+	const exposed = light(Math.log2(brightest / 1.2 / 0.7));
+	const { drawn, traced } = draw(exposed, scene, "surfaces", picture, {
+		radiusM: OPEN.focalMm / OPEN.fStop / 2000,
+		focusM: FOCUS_M,
+	});
+	const linear = (bytes: number[]) => (i: number) => decodeSrgb(bytes[4 * i + 1] / 255);
+	const lens = blurMm(doc.camera, away) / 36;
+	return { drawn: discRadius(linear(drawn)), traced: discRadius(linear(traced)), lens: (lens * WIDTH) / 2 };
 }
 
 /** Both pictures of a fog as RGBA display values, and the number of what alone is seen in a pixel. */

@@ -106,6 +106,24 @@ test("each shape is drawn in the page where it is printed, however it is turned"
 	}
 });
 
+test("what is out of focus is spread in the page as it is in the print, near and far", async ({ page }) => {
+	const found = await drawShots(
+		page,
+		async (shots, distances) => {
+			const all = [];
+			for (const away of distances) all.push({ away, ...(await shots.blurDrawnAndTraced(away)) });
+			return all;
+		},
+		[0.8, 1.5, 4, 8, 100],
+	);
+	for (const { away, drawn, traced, lens } of found) {
+		console.log(
+			`blur at ${away} m: ${drawn.toFixed(2)} px drawn, ${traced.toFixed(2)} traced, ${lens.toFixed(2)} by the lens`,
+		);
+		expect(Math.abs(drawn - traced), `${away} m`).toBeLessThan(0.5);
+	}
+});
+
 test("the working view shows the composition and the light of the print", async ({ page }, info) => {
 	await page.goto(`${served().url}/shot/saltworks`);
 	await page.waitForFunction(() => document.documentElement.dataset.drawn === "yes", null, { timeout: 120_000 });

@@ -3,11 +3,14 @@
 import { Canvas, useFrame, useThree } from "@react-three/fiber";
 import { useEffect, useMemo, useRef } from "react";
 import * as THREE from "three";
+import type { Camera } from "../../core/doc/schema.ts";
 import { lightToHalf } from "../../core/formats/exrWrite.ts";
+import { focusDistanceM } from "../../core/lens/camera.ts";
 import type { ProofState, SmallFrame } from "../stage/messages.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../store/studio.ts";
 import type { ProofPicture } from "../view/finishPass.ts";
+import type { Opening } from "../view/lensBlur.ts";
 import { WorkingView } from "../view/workingView.ts";
 import { shownView } from "./geometry.ts";
 
@@ -44,19 +47,21 @@ function Painter({ print, bleed }: { print: ProofPicture | null; bleed: number }
 	/** Something is being dragged: its full drawing waits for the hand to let go. */
 	const inHand = useShot((s) => s.preview !== null);
 	const timeS = useShot((s) => s.timeS);
-	const { root, parts, sceneNumber, proof, free, grey, mirrored, look, playing, playsSmall, smallFrames } = useStudioOf(
-		"root",
-		"parts",
-		"sceneNumber",
-		"proof",
-		"free",
-		"grey",
-		"mirrored",
-		"look",
-		"playing",
-		"playsSmall",
-		"smallFrames",
-	);
+	const { root, parts, sceneNumber, proof, free, grey, mirrored, look, playing, playsSmall, smallFrames, blurred } =
+		useStudioOf(
+			"root",
+			"parts",
+			"sceneNumber",
+			"proof",
+			"free",
+			"grey",
+			"mirrored",
+			"look",
+			"playing",
+			"playsSmall",
+			"smallFrames",
+			"blurred",
+		);
 	const first = useRef(true);
 	/** Of a move the frame shows what the stage has made, its camera too; a hand is shown what it does at once. */
 	const moving = root && timeS !== null && !inHand ? root : null;
@@ -101,7 +106,7 @@ function Painter({ print, bleed }: { print: ProofPicture | null; bleed: number }
 	}, [print, proof, free, look, playing, playsSmall, smallFrames, view, invalidate]);
 
 	// biome-ignore lint/correctness/useExhaustiveDependencies: anything shown asks for one more picture
-	useEffect(() => invalidate(), [camera, finish, free, grey, mirrored, size, bleed, inHand, invalidate]);
+	useEffect(() => invalidate(), [camera, finish, free, grey, mirrored, size, bleed, inHand, blurred, invalidate]);
 
 	const rest = useRef<ReturnType<typeof setTimeout> | null>(null);
 	const rested = useRef(true);
@@ -120,6 +125,7 @@ function Painter({ print, bleed }: { print: ProofPicture | null; bleed: number }
 			height: Math.round(size.height * ratio),
 			bleed: Math.round(bleed * ratio),
 			scale,
+			opening: free || !blurred ? null : openingOf(camera),
 		};
 		const before = view.worlds;
 		view.render(gl, shownView(camera, finish, free), finish, camera.ev100, how);
@@ -146,6 +152,11 @@ function Painter({ print, bleed }: { print: ProofPicture | null; bleed: number }
 	}, 1);
 	return null;
 }
+
+const openingOf = (camera: Camera): Opening => ({
+	radiusM: camera.focalMm / camera.fStop / 2000,
+	focusM: focusDistanceM(camera),
+});
 
 /** A small frame as the frame shows it: half floats are enlarged smoothly. */
 function smallPicture({ width, height, rgb, ev100, part }: SmallFrame): ProofPicture {

@@ -14,6 +14,7 @@ import { Bodies, type Thinning } from "./bodies.ts";
 import { DrawClock } from "./drawClock.ts";
 import { FinishPass, type Looked, type ProofPicture } from "./finishPass.ts";
 import { FullScreen } from "./fullScreen.ts";
+import { LensBlur, type Opening } from "./lensBlur.ts";
 import { LightUniforms } from "./lightUniforms.ts";
 import * as S from "./shaders.ts";
 import { StillWater } from "./stillWater.ts";
@@ -29,6 +30,8 @@ const NEAR_M = 0.01;
 const DEPTHS_M = 1e8;
 /** Depth, in the graphics' own measure, of what is endlessly far: a little before where it would be cut away. */
 const ENDLESS = 1 - 1e-5;
+/** What is nearer is seldom in a frame, and is not blurred for alone. */
+const NEAREST_SHOWN_M = 0.4;
 /** Height below which nothing is cut away. */
 const NO_CLIP = -1e9;
 
@@ -56,7 +59,15 @@ export class WorkingView {
 	worlds = 0;
 	private world = new THREE.Scene();
 	private camera = new THREE.PerspectiveCamera();
-	private target = new THREE.WebGLRenderTarget(2, 2, { type: THREE.HalfFloatType, samples: 0 });
+	private target = new THREE.WebGLRenderTarget(2, 2, {
+		type: THREE.HalfFloatType,
+		samples: 0,
+		depthTexture: new THREE.DepthTexture(2, 2, THREE.UnsignedIntType),
+	});
+	private blur = new LensBlur();
+	/** What the blurred view was made for. */
+	private blurredFor = "";
+	private blurred: THREE.Texture | null = null;
 	private light = new LightUniforms();
 	private bodies = new Bodies(this.light.uniforms);
 	private water = new StillWater(this.light.uniforms);
@@ -116,9 +127,9 @@ export class WorkingView {
 		view: FrameOfView,
 		finish: Finish,
 		ev100: number,
-		how: Looked & { scale?: number },
+		how: Looked & { scale?: number; opening?: Opening | null },
 	): void {
-		const { width, height, bleed, scale = 1 } = how;
+		const { width, height, bleed, scale = 1, opening = null } = how;
 		const frame = { width: width - 2 * bleed, height: height - 2 * bleed };
 		// What the lens bends in at the canvas's edges is drawn, too.
 		const canvas = sourceArea({ x: -bleed, y: -bleed, width, height }, frame, characterOf(finish));
@@ -128,8 +139,22 @@ export class WorkingView {
 			const wide = { ...view, tanX: view.tanX * over.x, tanY: view.tanY * over.y };
 			this.drawWorld(gl, wide, Math.round(frame.width * over.x), Math.round(frame.height * over.y), scale);
 		}
-		const drawn = { texture: this.target.texture, ev: this.root?.camera.ev100 ?? ev100, over };
+		const texture =
+			this.showsWorld && opening ? this.throughLens(gl, opening, view.tanX * over.x) : this.target.texture;
+		const drawn = { texture, ev: this.root?.camera.ev100 ?? ev100, over };
 		this.finish.draw(gl, drawn, view, finish, ev100, how);
+	}
+
+	/** The drawn view through an open lens; as it is where everything in it is sharp. */
+	private throughLens(gl: THREE.WebGLRenderer, opening: Opening, tanX: number): THREE.Texture {
+		if (this.light.uniforms.uLook.value !== LOOKS.surfaces) return this.target.texture;
+		const wanted = JSON.stringify([this.worlds, opening, tanX]);
+		if (wanted !== this.blurredFor) {
+			this.blurredFor = wanted;
+			const shows = LensBlur.shows(opening, this.target.width, tanX, NEAREST_SHOWN_M);
+			this.blurred = shows ? this.blur.draw(gl, this.target, opening, tanX, DEPTHS_M) : null;
+		}
+		return this.blurred ?? this.target.texture;
 	}
 
 	private drawWorld(
@@ -222,7 +247,16 @@ export class WorkingView {
 	/** Gives back all that it has taken of the graphics. */
 	dispose(): void {
 		this.clock.end();
-		for (const part of [this.light, this.bodies, this.water, this.shadow, this.finish, this.skyPass, this.target])
+		for (const part of [
+			this.light,
+			this.bodies,
+			this.water,
+			this.shadow,
+			this.finish,
+			this.skyPass,
+			this.target,
+			this.blur,
+		])
 			part.dispose();
 	}
 }

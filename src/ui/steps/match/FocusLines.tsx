@@ -2,7 +2,7 @@
 /** Focus: as deep as it can be, at a distance, at what is clicked in the frame, or on a piece that it then follows. */
 import { blurMm, focusDistanceM } from "../../../core/lens/camera.ts";
 import { toyLook } from "../../../core/study/toy.ts";
-import { Act, Choice, NumberLine } from "../../parts/controls.tsx";
+import { Act, Choice, NumberLine, YesNo } from "../../parts/controls.tsx";
 import { metres } from "../../parts/words.ts";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../../store/studio.ts";
@@ -48,7 +48,7 @@ function ToyLines() {
 
 export function FocusLines() {
 	const { camera, pieces } = useShown();
-	const { selected, focusing, set } = useStudioOf("selected", "focusing", "set");
+	const { selected, focusing, blurred, set } = useStudioOf("selected", "focusing", "blurred", "set");
 	const { commit, say } = useShot.getState();
 	const on = pieces.find((p) => p.id === camera.focusOn);
 	const how = camera.focusOn ? "a piece" : camera.focusM === null ? "hyperfocal" : "a distance";
@@ -90,6 +90,13 @@ export function FocusLines() {
 				/>
 			)}
 			<ToyLines />
+			<YesNo
+				label="Blur in the working view"
+				value={blurred}
+				yes="as the lens has it"
+				no="none"
+				onPick={(on) => set({ blurred: on })}
+			/>
 			<div className="flex items-baseline justify-between py-[3px]">
 				<span className="text-second text-small">
 					{focusing ? "Click what shall be sharp." : "Sharp where the frame is clicked"}

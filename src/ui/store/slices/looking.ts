@@ -25,6 +25,8 @@ export interface Looking {
 	/** The reference over the frame is taken away while its key is held. */
 	blinking: boolean;
 	mirrored: boolean;
+	/** The working view shows what lies before and behind the focus as the lens does. */
+	blurred: boolean;
 	look: Look;
 	/** Print that lies over the frame. */
 	print: string | null;
@@ -48,6 +50,7 @@ export const looking: Looking = {
 	small: false,
 	blinking: false,
 	mirrored: false,
+	blurred: true,
 	look: "surfaces",
 	print: null,
 	layer: "picture",
