@@ -23,7 +23,7 @@ const order = [
 ];
 /** Rooms of core that use nothing but these. */
 const narrow = {
-	finish: ["maths", "colour", "doc"],
+	finish: ["maths", "colour", "doc", "lens"],
 	formats: ["maths", "colour", "doc"],
 };
 /** What of other rooms the document may read: the schemas of kinds, which in turn read its numbers alone. */

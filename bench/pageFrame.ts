@@ -3,9 +3,60 @@ import * as THREE from "three";
 import { saltWorksDocument } from "../demo/saltWorks.ts";
 import { frameOfView } from "../src/core/lens/camera.ts";
 import { compile } from "../src/core/scene/compile.ts";
+import { NO_BLOBS, NO_MAKERS } from "../src/core/scene/inputs.ts";
+import { PartCache } from "../src/core/scene/partCache.ts";
+import { momentOfFrame } from "../src/core/time/frames.ts";
 import { WorkingView } from "../src/ui/view/workingView.ts";
 import { median } from "./median.ts";
 import { compileMoved } from "./moved.ts";
+
+interface Heap {
+	memory?: { usedJSHeapSize: number };
+}
+
+const heapMib = (): number => {
+	(globalThis as unknown as { gc?: () => void }).gc?.();
+	return ((performance as Heap).memory?.usedJSHeapSize ?? 0) / 1048576;
+};
+
+/** Frames of the demo's move drawn one after the other, over and over: what one takes, and the page's memory early and late. */
+export function play(): { drawMs: number; compileMs: number; early: number; late: number; held: [number, number] } {
+	const doc = saltWorksDocument();
+	const move = doc.move as NonNullable<typeof doc.move>;
+	const canvas = document.querySelector("canvas") as HTMLCanvasElement;
+	const { width, height } = canvas;
+	const gl = new THREE.WebGLRenderer({ canvas, antialias: false, logarithmicDepthBuffer: true });
+	gl.setSize(width, height, false);
+	const view = new WorkingView();
+	const cache = new PartCache();
+	const [draws, compiles]: number[][] = [[], []];
+	let early = 0;
+	let held = 0;
+	for (let i = 0; i < PLAYED; i++) {
+		const at = performance.now();
+		const { root, parts } = compile(doc, momentOfFrame(i % move.frames, move), NO_BLOBS, NO_MAKERS, cache);
+		const made = performance.now();
+		view.take(root, parts);
+		view.render(gl, frameOfView(root.camera), root.finish, root.camera.ev100, {
+			...{ grey: false, mirrored: false, width, height, bleed: 0 },
+		});
+		const c = gl.getContext();
+		c.readPixels(0, 0, 1, 1, c.RGBA, c.UNSIGNED_BYTE, new Uint8Array(4));
+		if (i > 1) {
+			draws.push(performance.now() - made);
+			compiles.push(made - at);
+		}
+		if (i === EARLY) [early, held] = [heapMib(), gl.info.memory.geometries + gl.info.memory.textures];
+	}
+	const now = gl.info.memory.geometries + gl.info.memory.textures;
+	const result = { drawMs: median(draws), compileMs: median(compiles), early, late: heapMib() };
+	view.dispose();
+	gl.dispose();
+	return { ...result, held: [held, now] };
+}
+
+const PLAYED = 240;
+const EARLY = 24;
 
 export function measure(): { ours: number; bare: number; whole: number; moved: number } {
 	const compiled = compileMoved();

@@ -1,13 +1,21 @@
-/** Renders the check scenes for the documents, and the print that ships with the demo: `npm run pictures [-- lantern|pan|saltworks]`. */
-import { mkdirSync, rmSync, writeFileSync } from "node:fs";
+/** Renders the check scenes for the documents, the print and the small frames that ship with the demo: `npm run pictures [-- lantern|pan|saltworks|move]`. */
+import { mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type { ShotDocument } from "../src/core/doc/schema.ts";
-import { tracedArea } from "../src/core/lens/character.ts";
+import { areaWithRoom, sharesOf, tracedArea } from "../src/core/lens/character.ts";
 import { compile } from "../src/core/scene/compile.ts";
+import { NO_BLOBS, NO_MAKERS } from "../src/core/scene/inputs.ts";
+import { PartCache } from "../src/core/scene/partCache.ts";
+import { probePlaces } from "../src/core/study/moveTable.ts";
+import { joined, packSmall, SMALL, type SmallFrame, smallSign, smallSize } from "../src/core/study/smallFrame.ts";
+import { framesOf, momentOfFrame, seedOfFrame } from "../src/core/time/frames.ts";
 import { exrForOthers, printPng, withPrintAt } from "../src/store/printFiles.ts";
 import { PrintWriter } from "../src/store/printWriter.ts";
+import { meet } from "../src/tracer/meet.ts";
+import { makeKernel, TracerMemory } from "../src/tracer/memory.ts";
 import { TracePool, tracePicture } from "../src/tracer/node/pool.ts";
+import { SceneStore } from "../src/tracer/sceneStore.ts";
 import { lanternDocument, panDocument } from "./checks.ts";
 import { saltWorksDocument } from "./saltWorks.ts";
 
@@ -29,14 +37,24 @@ for (const [name, make] of Object.entries(scenes)) {
 	const { seed } = doc.print;
 	const height = Math.round(width / doc.camera.ratio);
 	const started = Date.now();
-	const { picture } = await tracePicture(pool, compile(doc), { width, height, seed }, samples);
+	const area = tracedArea(null, { width, height }, doc.finish, doc.print.overscan);
+	const { picture } = await tracePicture(
+		pool,
+		compile(doc),
+		{ width, height, seed },
+		samples,
+		undefined,
+		null,
+		[],
+		area,
+	);
 	const traced = Date.now();
 	const clean = await pool.denoise(picture);
 	const text = { title: doc.title, samples: String(samples), seed: String(seed) };
 	const path = join(tmpdir(), `inquadra-${name}.exr`);
 	const writer = await PrintWriter.create(path, {
 		frame: { width, height },
-		area: tracedArea(null, { width, height }, doc.finish, doc.print.overscan),
+		area,
 		text,
 		lights: [],
 		camera: doc.camera,
@@ -54,4 +72,35 @@ for (const [name, make] of Object.entries(scenes)) {
 		`${name}: ${width} × ${height}, ${samples} samples in ${Math.round((traced - started) / 1000)} s, cleaned in ${((Date.now() - traced) / 1000).toFixed(1)} s\n`,
 	);
 }
+if (!wanted || wanted === "move") await smallFrames(saltWorksDocument());
 process.exit(0);
+
+/** The small frames of the demo's move, with which it plays as soon as it is opened. */
+async function smallFrames(doc: ShotDocument): Promise<void> {
+	if (!doc.move) return;
+	const memory = new TracerMemory();
+	const kernel = makeKernel(
+		new WebAssembly.Module(readFileSync(join(process.cwd(), "build/kernel.wasm"))),
+		memory.memory,
+	);
+	const store = new SceneStore(memory, kernel);
+	const cache = new PartCache();
+	const packed: Uint8Array[] = [];
+	for (const frame of framesOf({ from: 0, to: doc.move.frames - 1 })) {
+		const scene = compile(doc, momentOfFrame(frame, doc.move), NO_BLOBS, NO_MAKERS, cache);
+		const size = { ...smallSize(scene), seed: seedOfFrame(SMALL.seed, frame, false) };
+		const area = areaWithRoom(size, scene.root.room);
+		const { picture } = await tracePicture(pool, scene, size, SMALL.samples, undefined, null, [], area);
+		const rgb = (await pool.denoise(picture)) as unknown as SmallFrame["rgb"];
+		store.load(scene, size);
+		const { places, ...grid } = probePlaces(scene.root.camera.ratio);
+		const probe = { frame, ...grid, ...meet({ kernel, memory, store }, scene, places) };
+		const { width, height } = area;
+		const { ev100 } = scene.root.camera;
+		packed.push(
+			packSmall({ frame, sign: smallSign(scene), width, height, part: sharesOf(area, size), rgb, ev100, probe }),
+		);
+		process.stdout.write(`move: frame ${frame}\n`);
+	}
+	writeFileSync(join(process.cwd(), "demo/assets/move.frames"), joined(packed));
+}

@@ -1,8 +1,14 @@
+import { readFileSync } from "node:fs";
 import { describe, expect, it } from "vitest";
 import { blankShot } from "../src/core/doc/defaults.ts";
 import { applyEdit, applyPatches, parseEdit } from "../src/core/doc/edits.ts";
 import { ShotDocument } from "../src/core/doc/schema.ts";
 import { solvePerspective } from "../src/core/lens/solvePerspective.ts";
+import { compile } from "../src/core/scene/compile.ts";
+import { NO_BLOBS, NO_MAKERS } from "../src/core/scene/inputs.ts";
+import { PartCache } from "../src/core/scene/partCache.ts";
+import { parted, smallSign, unpackSmall } from "../src/core/study/smallFrame.ts";
+import { momentOfFrame } from "../src/core/time/frames.ts";
 import { paint } from "./paint.ts";
 import { REFERENCE_SIZE, REFERENCE_TRUTH, referenceDocument, referenceLines } from "./reference.ts";
 import { saltWorksDocument, saltWorksEdits } from "./saltWorks.ts";
@@ -14,6 +20,21 @@ describe("the demo", () => {
 		const doc = saltWorksDocument();
 		expect(ShotDocument.parse(doc)).toEqual(doc);
 		expect(doc.pieces.length).toBeGreaterThan(80);
+	});
+	it("ships with the small frames of its move, traced from what it is now (made again by npm run pictures -- move)", () => {
+		const doc = saltWorksDocument();
+		const move = doc.move as NonNullable<typeof doc.move>;
+		const kept = [...parted(readFileSync(new URL("assets/move.frames", import.meta.url)))].map(unpackSmall);
+		expect(kept.map((k) => k.frame)).toEqual(Array.from({ length: move.frames }, (_, i) => i));
+		const cache = new PartCache();
+		for (const frame of [0, 31, move.frames - 1]) {
+			const scene = compile(doc, momentOfFrame(frame, move), NO_BLOBS, NO_MAKERS, cache);
+			expect(kept[frame].sign, `frame ${frame}`).toBe(smallSign(scene));
+			const { rgb, width, height } = kept[frame];
+			expect([width, height]).toEqual([192, 104]);
+			const mean = rgb[1].reduce((a, b) => a + b, 0) / rgb[1].length;
+			expect(mean).toBeGreaterThan(100);
+		}
 	});
 	it("has a reference whose edges lie in its frame and determine its lens", () => {
 		expect(ShotDocument.parse(referenceDocument()).camera.locked).toBe(true);

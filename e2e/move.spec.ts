@@ -135,6 +135,8 @@ test("a move is kept by walking, played, led in the plan, printed in three frame
 	await page.reload();
 	await page.keyboard.press("m");
 	await expect(strip.getByTestId("notch")).toHaveCount(3);
+	// Its small frames, too: nothing of them is traced again.
+	await expect(strip.getByTestId("small-traced")).toHaveCount(0, { timeout: 15_000 });
 	await open(page, "Print");
 	await expect(page.getByTestId("print").first().getByRole("link", { name: "MP4", exact: true })).toBeVisible();
 });

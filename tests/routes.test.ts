@@ -27,16 +27,19 @@ import * as logRoute from "../src/app/api/shots/[id]/log/route.ts";
 import * as pilotRoute from "../src/app/api/shots/[id]/pilot/route.ts";
 import * as printsRoute from "../src/app/api/shots/[id]/prints/route.ts";
 import * as shotRoute from "../src/app/api/shots/[id]/route.ts";
+import * as smallRoute from "../src/app/api/shots/[id]/small/route.ts";
 import * as shotsRoute from "../src/app/api/shots/route.ts";
 import * as skyRoute from "../src/app/api/skies/[file]/route.ts";
 import * as skiesRoute from "../src/app/api/skies/route.ts";
 import { readSkyTable, unpackTexel } from "../src/core/air/skyPicture.ts";
 import { blankShot, newPiece } from "../src/core/doc/defaults.ts";
+import { usualMove } from "../src/core/doc/edits/move.ts";
 import { fromHalf, readExr } from "../src/core/formats/exr.ts";
 import { writeExr } from "../src/core/formats/exrWrite.ts";
 import { writeHdr } from "../src/core/formats/hdr.ts";
 import { straightened } from "../src/core/maths/division.ts";
 import { emptyPicture } from "../src/core/scene/picture.ts";
+import { packSmall, parted, unpackSmall } from "../src/core/study/smallFrame.ts";
 import { streams } from "../src/server/events.ts";
 import { collectBlobs, putBlob } from "../src/store/blobs.ts";
 import { inTransaction } from "../src/store/database.ts";
@@ -662,6 +665,38 @@ describe("prints", () => {
 		expect((await ask(routes.video.DELETE, { id }, undefined, query)).json.deleted).toBe(ordered.json.videos[0].id);
 		expect((await ask(routes.video.DELETE, { id }, undefined, query)).status).toBe(404);
 		expect((await ask(routes.frames.GET, { id: "none" })).status).toBe(404);
+	});
+
+	it("have small frames that are kept for those who open the shot again", async () => {
+		const doc = { ...blankShot("Small frames"), move: { ...usualMove(), frames: 4 } };
+		const { id } = await createShot(pool, doc);
+		const n = 8 * 5;
+		const plane = () => Float32Array.from({ length: n }, (_, i) => 100 + i);
+		const of = (frame: number, sign = "a") =>
+			packSmall({
+				...{ frame, sign, width: 8, height: 5, part: { x: 0, y: 0, width: 1, height: 1 }, ev100: 12 },
+				rgb: [plane(), plane(), plane()],
+				probe: { frame, across: 1, down: 1, ids: new Uint32Array(1), distancesM: new Float64Array([3]) },
+			});
+		const put = async (bytes: Uint8Array, shot = id) => {
+			const request = new Request("http://127.0.0.1/", { method: "PUT", body: new Uint8Array(bytes) });
+			const response = await smallRoute.PUT(request, { params: Promise.resolve({ id: shot }) });
+			return { status: response.status, json: await response.json() };
+		};
+		const kept = async () => {
+			const response = await smallRoute.GET(new Request("http://127.0.0.1/"), { params: Promise.resolve({ id }) });
+			return [...parted(new Uint8Array(await response.arrayBuffer()))].map(unpackSmall);
+		};
+		expect(await kept()).toEqual([]);
+		for (const frame of [3, 1]) expect((await put(of(frame))).status).toBe(200);
+		expect((await put(of(1, "b"))).json).toEqual({ frame: 1, sign: "b" });
+		expect((await kept()).map((k) => [k.frame, k.sign])).toEqual([
+			[1, "b"],
+			[3, "a"],
+		]);
+		expect(await put(of(4))).toMatchObject({ status: 400, json: { error: { code: "bad-frame" } } });
+		expect((await put(new Uint8Array(40))).json.error.message).toMatch(/no small frame/);
+		expect((await put(of(0), "none")).status).toBe(404);
 	});
 
 	it("are those of a delivery: its own size, beyond the frame where it reaches there, through its own aim", async () => {

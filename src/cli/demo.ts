@@ -9,10 +9,12 @@ import { paletteOf, valueSteps } from "../core/brief/palette.ts";
 import { blankShot } from "../core/doc/defaults.ts";
 import type { Edit } from "../core/doc/edits.ts";
 import type { Target } from "../core/doc/schema.ts";
+import { parted, unpackSmall } from "../core/study/smallFrame.ts";
 import { putBlob } from "../store/blobs.ts";
 import { inTransaction } from "../store/database.ts";
 import { openPrintBytes, printPng } from "../store/printFiles.ts";
 import { commitEdit, createShot, makeCheckpoint } from "../store/shots.ts";
+import { keepSmall } from "../store/smallFrames.ts";
 
 const asset = (name: string) => new URL(`../demo/assets/${name}`, import.meta.url);
 
@@ -23,6 +25,9 @@ async function keepSaltWorks(pool: pg.Pool): Promise<string> {
 	edits.splice(2, 0, ...(await hungPictures(pool)));
 	for (const edit of edits) ({ sequence } = await commitEdit(pool, shot.id, edit, randomUUID(), sequence));
 	if (existsSync(asset("print.exr"))) await keepPrint(pool, shot.id);
+	if (existsSync(asset("move.frames")))
+		for (const packed of parted(readFileSync(asset("move.frames"))))
+			await keepSmall(pool, shot.id, unpackSmall(packed), packed);
 	return shot.id;
 }
 

@@ -1,12 +1,10 @@
 import { useEffect, useRef } from "react";
+import { SMALL } from "../../core/study/smallFrame.ts";
 import { framesOf, STILL, shutterSeconds, tellingOrder } from "../../core/time/frames.ts";
+import { keepFrame, keptFrames } from "../stage/keptFrames.ts";
 import { StageClient } from "../stage/stageClient.ts";
-import { useShotOf } from "../store/shotStore.ts";
+import { useShot, useShotOf } from "../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../store/studio.ts";
-
-/** Width of the small frames of a move, pixels, and how many there are at most. */
-const SMALL_PX = 192;
-const MOST_SMALL = 240;
 
 /** A hand that rests this long while it drags is shown what it has done, where that takes too long to follow it. */
 const PAUSE_MS = 140;
@@ -27,7 +25,9 @@ function afterPause(call: () => void): () => void {
 
 /** Has the shot compiled and its proof refined, and tells the studio. */
 export function useStage(): void {
-	const { whole, wholePreview, timeS, busy } = useShotOf("whole", "wholePreview", "timeS", "busy");
+	const { shotId, whole, wholePreview, timeS, busy } = useShotOf("shotId", "whole", "wholePreview", "timeS", "busy");
+	/** Shot whose kept small frames have been fetched. */
+	const fetched = useRef<string | null>(null);
 	const { frameSize, free, print, set, look, clean, zoom, warm, playing } = useStudioOf(
 		"frameSize",
 		"free",
@@ -57,7 +57,10 @@ export function useStage(): void {
 				useStudio.setState((s) => ({
 					proof: proof.pixels ? proof : { ...proof, pixels: s.proof?.pixels ?? null, clean: s.proof?.clean ?? false },
 				})),
-			small: (one) => useStudio.setState((s) => ({ smallFrames: new Map(s.smallFrames).set(one.frame, one) })),
+			small: (one) => {
+				useStudio.setState((s) => ({ smallFrames: new Map(s.smallFrames).set(one.frame, one) }));
+				keepFrame(useShot.getState().shotId, one);
+			},
 			shares: (shares) => useStudio.setState({ shares: new Map(shares.map((s) => [s.id, s])) }),
 			trouble: (trouble) => useStudio.setState({ trouble }),
 		});
@@ -86,17 +89,34 @@ export function useStage(): void {
 	const open = timeS !== null && !!move;
 	const [length, from, to] = move ? [move.frames, move.range?.from, move.range?.to] : [0];
 	useEffect(() => {
-		const every = Math.max(1, Math.ceil(length / MOST_SMALL));
+		const every = Math.max(1, Math.ceil(length / SMALL.most));
 		const all = open ? framesOf({ from: 0, to: length - 1 }, every) : [];
 		// What is played comes before the rest of the move.
 		const first = all.filter((f) => f >= (from ?? 0) && f <= (to ?? length));
 		const frames = [...tellingOrder(first), ...tellingOrder(all.filter((f) => !first.includes(f)))];
-		stage.current?.small(frames, SMALL_PX);
 		useStudio.setState((s) => ({
 			smallWanted: all.length,
 			smallFrames: open ? new Map([...s.smallFrames].filter(([f]) => all.includes(f))) : s.smallFrames,
 		}));
-	}, [open, length, from, to]);
+		if (!open || fetched.current === shotId) return stage.current?.small(frames);
+		// What was traced some other day is there at once; what has changed since is traced again.
+		let here = true;
+		void keptFrames(shotId).then((kept) => {
+			if (!here) return;
+			fetched.current = shotId;
+			const known = kept.filter((k) => all.includes(k.frame));
+			useStudio.setState((s) => ({
+				smallFrames: new Map([...known.map((k) => [k.frame, k] as const), ...s.smallFrames]),
+			}));
+			stage.current?.small(
+				frames,
+				known.map((k) => [k.frame, k.sign]),
+			);
+		});
+		return () => {
+			here = false;
+		};
+	}, [shotId, open, length, from, to]);
 	useEffect(() => {
 		stage.current?.setProof(warm && !free && !print && look === "surfaces", frameSize.width, frameSize.height, clean);
 	}, [frameSize, free, print, look, clean, warm]);

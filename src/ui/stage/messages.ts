@@ -3,8 +3,8 @@ import type { Difference } from "../../core/doc/difference.ts";
 import type { FramePart } from "../../core/doc/schema.ts";
 import type { Area } from "../../core/lens/character.ts";
 import type { ScenePart, SceneRoot } from "../../core/scene/scene.ts";
-import type { Probe } from "../../core/study/moveTable.ts";
 import type { Share } from "../../core/study/shares.ts";
+import type { SmallFrame } from "../../core/study/smallFrame.ts";
 import type { Moment } from "../../core/time/frames.ts";
 
 export type ToStage =
@@ -15,8 +15,8 @@ export type ToStage =
 	| { type: "proof"; on: boolean; width: number; height: number; clean: boolean }
 	/** Whether the proof leaves the machine to a print. */
 	| { type: "rest"; resting: boolean }
-	/** Small frames of the move that are wanted, in their order, and how wide; none of them any more. */
-	| { type: "small"; frames: number[]; width: number }
+	/** Small frames of the move that are wanted, in their order; and what those that are there already were traced from. */
+	| { type: "small"; frames: number[]; known?: [frame: number, sign: string][] }
 	/** Part of the frame that is seen enlarged, null for all of it. */
 	| { type: "look"; part: FramePart | null }
 	| { type: "pick"; id: number; x: number; y: number };
@@ -41,21 +41,6 @@ export interface ProofState {
 	done: boolean;
 	/** Milliseconds from the arrival of the document to this picture. */
 	sinceEditMs: number;
-}
-
-export interface SmallFrame {
-	frame: number;
-	/** Of all that it was traced from: another one when an edit has changed it. */
-	sign: string;
-	width: number;
-	height: number;
-	/** What its pixels cover, as shares of the frame. */
-	part: Area;
-	/** Linear picture, cd/m², without its noise. */
-	rgb: [Float32Array, Float32Array, Float32Array];
-	ev100: number;
-	/** What lies there, and how far. */
-	probe: Probe;
 }
 
 export type FromStage =

@@ -3,14 +3,11 @@ import { areaWithRoom, sharesOf, within } from "../../core/lens/character.ts";
 import { emptyPicture, type Picture, placeTile, tilesOfPart } from "../../core/scene/picture.ts";
 import type { Scene } from "../../core/scene/scene.ts";
 import type { Probe } from "../../core/study/moveTable.ts";
+import { SMALL, type SmallFrame, smallSize } from "../../core/study/smallFrame.ts";
 import { seedOfFrame } from "../../core/time/frames.ts";
-import type { SmallFrame } from "./messages.ts";
 import type { Tracers } from "./refiner.ts";
 
-/** Samples of a pixel: with the noise taken out enough for a picture as small as this. */
-const SAMPLES = 8;
 const TILE = 64;
-const SEED = 1;
 
 export interface SmallWork {
 	/** The scene of a frame and what tells it from others; null when something newer is wanted. */
@@ -26,19 +23,17 @@ export class SmallFrames {
 	private work: SmallWork;
 	private have = new Map<number, string>();
 	frames: readonly number[] = [];
-	width = 0;
 
 	constructor(work: SmallWork) {
 		this.work = work;
 	}
 
 	/** Takes those that are wanted from now on; of others nothing is known any more. */
-	want(frames: readonly number[], width: number): void {
-		if (width !== this.width) this.have.clear();
+	want(frames: readonly number[], known: readonly [number, string][] = []): void {
+		for (const [frame, sign] of known) this.have.set(frame, sign);
 		const wanted = new Set(frames);
 		for (const frame of this.have.keys()) if (!wanted.has(frame)) this.have.delete(frame);
 		this.frames = frames;
-		this.width = width;
 	}
 
 	/** Traces all that are not as they should be, one after the other, until something newer is wanted. */
@@ -61,8 +56,8 @@ export class SmallFrames {
 		wanted: () => boolean,
 	): Promise<Pick<SmallFrame, "width" | "height" | "part" | "rgb" | "probe"> | null> {
 		const { tracers, load } = this.work;
-		const size = { width: this.width, height: Math.max(2, Math.round(this.width / scene.root.camera.ratio)) };
-		load(scene, { ...size, seed: seedOfFrame(SEED, frame, false) });
+		const size = smallSize(scene);
+		load(scene, { ...size, seed: seedOfFrame(SMALL.seed, frame, false) });
 		const probe = this.work.probe(scene, frame);
 		const area = areaWithRoom(size, scene.root.room);
 		const { width, height } = area;
@@ -73,7 +68,7 @@ export class SmallFrames {
 			Array.from({ length: tracers.threads }, async (_, thread) => {
 				while (next < tiles.length && wanted()) {
 					const tile = tiles[next++];
-					const sums = await tracers.trace(thread, { tile, begin: 0, end: SAMPLES });
+					const sums = await tracers.trace(thread, { tile, begin: 0, end: SMALL.samples });
 					if (!sums) return;
 					placeTile(picture, within(area, tile), sums);
 				}

@@ -7,7 +7,6 @@ import { withDifference } from "../../core/doc/difference.ts";
 import type { ShotDocument } from "../../core/doc/schema.ts";
 import { keptView, straightPlace } from "../../core/lens/camera.ts";
 import { characterOf } from "../../core/lens/character.ts";
-import { keyOf } from "../../core/maths/hash.ts";
 import { compileSteps } from "../../core/scene/compile.ts";
 import { type Blobs, heldMaker, loadBlobs, type Makers, NO_BLOBS } from "../../core/scene/inputs.ts";
 import { PartCache } from "../../core/scene/partCache.ts";
@@ -15,6 +14,7 @@ import type { TileSums } from "../../core/scene/picture.ts";
 import type { Scene } from "../../core/scene/scene.ts";
 import { probePlaces } from "../../core/study/moveTable.ts";
 import { placesOverFrame, sharesOf } from "../../core/study/shares.ts";
+import { smallSign, tracedFrom } from "../../core/study/smallFrame.ts";
 import { type Moment, momentOfFrame } from "../../core/time/frames.ts";
 import { type Averages, type Band, denoiseOn, PROOF_REACH, type Room } from "../../tracer/denoise.ts";
 import { meet } from "../../tracer/meet.ts";
@@ -137,7 +137,7 @@ async function work(): Promise<void> {
 			for (const key of sent) if (!made.parts.has(key)) sent.delete(key);
 			const fresh = [...made.parts.values()].filter((p) => !sent.has(p.key));
 			for (const p of fresh) sent.add(p.key);
-			const sign = signature(made);
+			const sign = tracedFrom(made);
 			const sameLight = sign === traced;
 			if (!sameLight) refiner.stop();
 			post({
@@ -163,12 +163,6 @@ async function work(): Promise<void> {
 	} finally {
 		working = false;
 	}
-}
-
-/** What a traced picture depends on: all of the scene but its finish, its exposure and the lock. */
-function signature(s: Scene): string {
-	const { finish: _, camera, ...rest } = s.root;
-	return JSON.stringify({ ...rest, camera: { ...camera, ev100: 0, locked: true } });
 }
 
 async function startProof(sign: string, at: number): Promise<void> {
@@ -265,7 +259,7 @@ const small = new SmallFrames({
 		const of = standing;
 		if (!of?.move) return null;
 		const scene = await compiled(of, momentOfFrame(frame, of.move));
-		return scene && { scene, sign: keyOf("small", signature(scene)) };
+		return scene && { scene, sign: smallSign(scene) };
 	},
 	load: (of, size) => {
 		store.load(of, size);
@@ -330,15 +324,15 @@ self.onmessage = (event: MessageEvent<ToStage>) => {
 	} else if (m.type === "rest") {
 		refiner.rests(m.resting);
 	} else if (m.type === "small") {
-		small.want(m.frames, m.width);
-		if (scene && !working && !wanted && traced) void startProof(signature(scene), performance.now()).catch(stumbled);
+		small.want(m.frames, m.known);
+		if (scene && !working && !wanted && traced) void startProof(tracedFrom(scene), performance.now()).catch(stumbled);
 	} else if (m.type === "look") {
 		refiner.looked = m.part;
 	} else if (m.type === "proof") {
 		const changed = m.on !== proof.on || m.width !== proof.width || m.height !== proof.height;
 		proof = { on: m.on, width: m.width, height: m.height };
 		void refiner.showClean(m.clean).catch(stumbled);
-		if (changed && scene && !working) void startProof(signature(scene), performance.now()).catch(stumbled);
+		if (changed && scene && !working) void startProof(tracedFrom(scene), performance.now()).catch(stumbled);
 	} else {
 		pick(m.id, m.x, m.y);
 	}

@@ -3,8 +3,9 @@ import { differenceOf } from "../../core/doc/difference.ts";
 import type { FramePart, ShotDocument } from "../../core/doc/schema.ts";
 import type { ScenePart, SceneRoot } from "../../core/scene/scene.ts";
 import type { Share } from "../../core/study/shares.ts";
+import type { SmallFrame } from "../../core/study/smallFrame.ts";
 import { type Moment, STILL } from "../../core/time/frames.ts";
-import type { FromStage, ProofState, SmallFrame, ToStage } from "./messages.ts";
+import type { FromStage, ProofState, ToStage } from "./messages.ts";
 
 export interface StageListener {
 	scene: (
@@ -106,9 +107,9 @@ export class StageClient {
 		this.send({ type: "rest", resting });
 	}
 
-	/** Small frames of the move that are to be kept as they now are, in their order. */
-	small(frames: number[], width: number): void {
-		this.send({ type: "small", frames, width });
+	/** Small frames of the move that are to be traced as they now are, in their order, but those that are known to be so. */
+	small(frames: number[], known: [number, string][] = []): void {
+		this.send({ type: "small", frames, known });
 	}
 
 	/** Tells which part of the frame is seen enlarged: it is refined first. */

@@ -3,9 +3,9 @@
 import { memo, useEffect, useRef } from "react";
 import type { ShotDocument } from "../../core/doc/schema.ts";
 import { finishedWhole } from "../../core/finish/bentLines.ts";
+import type { SmallFrame } from "../../core/study/smallFrame.ts";
 import { documentOf } from "../../core/time/documentAt.ts";
 import { momentOfFrame } from "../../core/time/frames.ts";
-import type { SmallFrame } from "../stage/messages.ts";
 
 export const SmallPicture = memo(function SmallPicture({
 	small,

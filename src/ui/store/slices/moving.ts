@@ -1,5 +1,5 @@
 /** How the move is looked at. */
-import type { SmallFrame } from "../../stage/messages.ts";
+import type { SmallFrame } from "../../../core/study/smallFrame.ts";
 
 export interface Moving {
 	/** Frame that is played now; null while the move stands still. */

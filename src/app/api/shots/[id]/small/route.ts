@@ -1,0 +1,34 @@
+import { joined, SmallFrameError, unpackSmall } from "@/core/study/smallFrame.ts";
+import { database } from "@/server/database.ts";
+import { HttpError, readBytes, route } from "@/server/route.ts";
+import { readShot, readStanding } from "@/store/shots.ts";
+import { dropSmall, keepSmall, listSmall } from "@/store/smallFrames.ts";
+
+export const dynamic = "force-dynamic";
+
+const MOST_BYTES = 1024 * 1024;
+
+/** The small frames of the shot's move that are kept, packed, each after its length. */
+export const GET = route<{ id: string }>(async (_request, { id }) => {
+	await readStanding(database(), id);
+	return new Response(new Uint8Array(joined(await listSmall(database(), id))), {
+		headers: { "Content-Type": "application/octet-stream", "Cache-Control": "no-store" },
+	});
+});
+
+/** Keeps one, packed, in the place of that of the same frame. */
+export const PUT = route<{ id: string }>(async (request, { id }) => {
+	const packed = await readBytes(request, MOST_BYTES);
+	const { document } = await readShot(database(), id);
+	const frames = document.move?.frames ?? 0;
+	try {
+		const { frame, sign } = unpackSmall(packed);
+		if (frame >= frames) throw new SmallFrameError(`The move of this shot has no frame ${frame}.`);
+		await keepSmall(database(), id, { frame, sign: sign.slice(0, 200) }, packed);
+		await dropSmall(database(), id, frames);
+		return Response.json({ frame, sign });
+	} catch (error) {
+		if (error instanceof SmallFrameError) throw new HttpError(400, "bad-frame", error.message);
+		throw error;
+	}
+});
