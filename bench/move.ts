@@ -1,6 +1,6 @@
 /**
  * A move: what blur costs a sample, what frames cost in a sequence beside the same frames alone, what a second press worker
- * gains, how far the press's memory grows over many frames, and how fast a video is made again.
+ * gains, how far the press's memory grows over many frames, how fast a video is made again, and whether its frames flicker.
  */
 import { type ChildProcess, spawn } from "node:child_process";
 import { readFileSync, rmSync } from "node:fs";
@@ -20,6 +20,7 @@ import { createShot } from "../src/store/shots.ts";
 import { VideoWriter } from "../src/store/videoWriter.ts";
 import { TracePool, traceStrips } from "../src/tracer/node/pool.ts";
 import { cleanStrips } from "../src/tracer/strips.ts";
+import { flicker } from "./flicker.ts";
 import { median } from "./median.ts";
 
 type Say = (name: string, value: number, unit: string, reference?: number) => void;
@@ -155,6 +156,7 @@ export async function move(build: URL, say: Say): Promise<void> {
 	const pool = new TracePool(build, 2);
 	await blur(pool, doc, say);
 	await sequence(pool, doc, say);
+	await flicker(pool, doc, say);
 	await pool.close();
 	await press(build, doc, say);
 }

@@ -1,5 +1,6 @@
 import { expect, test } from "@playwright/test";
 import { blank, drag, inFrame, keptDocument, number, open } from "./hands.ts";
+import { served } from "./server.ts";
 
 test("the focus is picked in the frame, the exposure follows its shutter, and a delivery is led in the frame and printed", async ({
 	page,
@@ -52,6 +53,13 @@ test("the focus is picked in the frame, the exposure follows its shutter, and a 
 	};
 	await expect.poll(exposed).toBeCloseTo(0, 6);
 
+	// A lens that bends: the frame is shown so, and what is bent in is traced.
+	await open(page, "Finish");
+	await number(page, "Bend").fill("-12");
+	await number(page, "Bend").press("Enter");
+	await expect(page.getByText("outwards, like a barrel")).toBeVisible();
+	await expect.poll(async () => (await keptDocument(page)).finish.lens?.bend).toBeCloseTo(-0.12, 6);
+
 	await open(page, "Print");
 	await page.getByRole("radio", { name: "9:16", exact: true }).click();
 	const delivery = page.getByTestId("delivery").first();
@@ -80,4 +88,15 @@ test("the focus is picked in the frame, the exposure follows its shutter, and a 
 	const row = page.getByTestId("print").first();
 	await expect(row).toHaveAttribute("data-state", "done", { timeout: 120_000 });
 	await expect(row).toContainText("48 × 85 of 158 × 85");
+	const id = new URL(page.url()).pathname.split("/").pop();
+	const [{ part, area }] = (await (await page.request.get(`${served().url}/api/shots/${id}/prints`)).json()).prints;
+	expect(area.y).toBeLessThan(0);
+	expect(area.height).toBeGreaterThan(part.height + 8);
+	// Turned by its own aim its outline is led in the frame; it may reach beyond it.
+	await number(page, "Turned to the right").fill("6");
+	await number(page, "Turned to the right").press("Enter");
+	await number(page, "Raised").fill("20");
+	await number(page, "Raised").press("Enter");
+	await expect(delivery).toContainText("It reaches 20 % of the frame beyond it. Its lens is turned 6.0° to the right.");
+	await expect(page.getByTestId("delivery-mark")).toBeVisible();
 });

@@ -107,6 +107,8 @@ export function useStage(): void {
 			const known = kept.filter((k) => all.includes(k.frame));
 			useStudio.setState((s) => ({
 				smallFrames: new Map([...known.map((k) => [k.frame, k] as const), ...s.smallFrames]),
+				// Where all of them are there, the move plays as it was traced.
+				...(known.length === all.length ? { playsSmall: true } : {}),
 			}));
 			stage.current?.small(
 				frames,
