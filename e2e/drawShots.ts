@@ -191,7 +191,7 @@ export async function blurDrawnAndTraced(away: number) {
 	const doc = ballAt(away);
 	const light = (ev: number) => ({ ...doc, camera: { ...doc.camera, ev100: ev } });
 	const scene = compile(doc, STILL, NO_BLOBS, NO_MAKERS, cache);
-	const picture = await trace(scene, 1024);
+	const picture = await trace(scene, 256);
 	const brightest = picture.rgb[1].reduce((a, b) => Math.max(a, b), 0);
 	// So exposed that the brightest is a little less than white.
 	const exposed = light(Math.log2(brightest / 1.2 / 0.7));

@@ -133,6 +133,7 @@ test("a move is kept by walking, played, led in the plan, printed in three frame
 
 	// All of it is there again after a reload.
 	await page.reload();
+	await expect(page.locator("html")).toHaveAttribute("data-drawn", "yes");
 	await page.keyboard.press("m");
 	await expect(strip.getByTestId("notch")).toHaveCount(3);
 	// Its small frames, too: nothing of them is traced again.
