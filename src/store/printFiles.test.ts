@@ -4,16 +4,20 @@ import { join } from "node:path";
 import sharp from "sharp";
 import { afterAll, describe, expect, it } from "vitest";
 import { blankShot } from "../core/doc/defaults.ts";
+import type { Finish } from "../core/doc/schema.ts";
 import { ExrError, readExr } from "../core/formats/exr.ts";
+import { type Area, NO_CHARACTER } from "../core/lens/character.ts";
 import { emptyPicture, type Picture } from "../core/scene/picture.ts";
 import {
 	type BytesAt,
 	depthPng,
 	exrForOthers,
+	finishedPixels,
 	openPrintBytes,
 	openPrintFile,
 	pictureNames,
 	printPng,
+	shownLines,
 	withPrintAt,
 } from "./printFiles.ts";
 import { ExrFileWriter, PrintWriter, pixelsSha256, type Rgb } from "./printWriter.ts";
@@ -153,6 +157,55 @@ describe("a print that is read a few lines at a time", () => {
 		});
 	});
 
+	it("shows its frame, or the part that it was ordered for, of all that was traced about it", async () => {
+		const beyond = async (name: string, part: Area | null, lens?: Finish["lens"]) => {
+			const path = join(folder, name);
+			const area = { x: -6, y: -4, width: 44, height: 32 };
+			const how = { ...plan(44, 32), frame: { width: 32, height: 24 }, area, part, finish: { ...finish, lens } };
+			const writer = await PrintWriter.create(path, how);
+			const strip = filled(44, 32, 0);
+			await writer.strip(0, strip, cleanOf(strip));
+			const { thumbnail } = await writer.end();
+			return { path, strip, thumbnail };
+		};
+		const whole = await beyond("beyond.exr", null);
+		expect(await sharp(whole.thumbnail).metadata()).toMatchObject({ width: 32, height: 24 });
+		await withPrintAt(whole.path, async (print) => {
+			expect(print.part).toEqual({ x: 0, y: 0, width: 32, height: 24 });
+			expect(print.window).toEqual({ x: -6, y: -4, width: 32, height: 24 });
+			expect(await sharp(await printPng(print, false, camera, finish)).metadata()).toMatchObject({
+				width: 32,
+				height: 24,
+			});
+			let y = 0;
+			for await (const lines of shownLines(print, ["G"], NO_CHARACTER)) {
+				for (let j = 0; j < lines.rows; j++, y++)
+					expect(lines.planes[0].subarray(j * 32, (j + 1) * 32)).toEqual(
+						whole.strip.rgb[1].subarray((y + 4) * 44 + 6, (y + 4) * 44 + 38),
+					);
+			}
+			expect(y).toBe(24);
+			const grey = await sharp((await depthPng(print, 1, 9960, finish)) as Buffer).metadata();
+			expect([grey.width, grey.height]).toEqual([32, 24]);
+		});
+		const part = { x: 10, y: -2, width: 9, height: 20 };
+		const some = await beyond("part-beyond.exr", part, { ...NO_CHARACTER, bend: -0.1 });
+		expect(await sharp(some.thumbnail).metadata()).toMatchObject({ width: 9, height: 20 });
+		await withPrintAt(some.path, async (print) => {
+			expect(print.part).toEqual(part);
+			const bent = { ...finish, lens: { ...NO_CHARACTER, bend: -0.1 } };
+			const [straight, other] = [
+				await finishedPixels(print, true, camera, finish),
+				await finishedPixels(print, true, camera, bent),
+			];
+			expect([straight.length, other.length]).toEqual([9 * 20 * 3, 9 * 20 * 3]);
+			expect(straight.equals(other)).toBe(false);
+			// A file made for others keeps all of it, and what it is to show.
+			const copy = join(folder, "copy.exr");
+			await exrForOthers(copy, print, camera, { half: true, places: false });
+			await withPrintAt(copy, async (again) => expect([again.part, again.window]).toEqual([print.part, print.window]));
+		});
+	});
 	it("may lack what older files do not have", async () => {
 		const path = join(folder, "old.exr");
 		const channels = ["R", "G", "B"].map((name) => ({ name, data: new Float32Array(6).fill(2) }));

@@ -21,7 +21,8 @@ const SAFE = [0.93, 0.9];
 const BENT_STEPS = 48;
 const BENT_OVER = 0.6;
 
-function pathOf(guide: Guide, w: number, h: number, view: FrameOfView): string {
+/** A guide as a path over a frame of a size. */
+export function guidePath(guide: Guide, w: number, h: number, view: FrameOfView): string {
 	const lines = (...shares: number[]) => shares.map((t) => `M${t * w} 0V${h}M0 ${t * h}H${w}`).join("");
 	if (guide === "thirds") return lines(1 / 3, 2 / 3);
 	if (guide === "golden ratio") return lines(GOLDEN, 1 - GOLDEN);
@@ -63,7 +64,7 @@ export function GuideMarks({
 		<g>
 			<g pointerEvents="none" opacity={0.75}>
 				{(doc.guides ?? []).map((g) => {
-					const d = pathOf(g, width, height, view);
+					const d = guidePath(g, width, height, view);
 					return (
 						<g key={g} data-testid={`guide-${g}`}>
 							<path d={d} fill="none" stroke="#000" strokeWidth={2 / k} />

@@ -158,6 +158,22 @@ describe("the refining of a proof", () => {
 		await refiner.showClean(true);
 		expect(told).toHaveLength(count);
 	});
+	it("traces what lies about the frame where the lens bends it in, and says what its pixels cover", async () => {
+		const { fake, told, refiner } = make();
+		await refiner.start({ width: 200, height: 100, room: 1.2 });
+		// Threads are told of the frame; its own pixels are where they always are.
+		expect(fake.loads).toEqual([
+			{ width: COARSE_WIDTH, height: 72 },
+			{ width: 200, height: 100 },
+		]);
+		const last = told[told.length - 1];
+		expect(last).toMatchObject({ width: 240, height: 120, part: { x: -0.1, y: -0.1, width: 1.2, height: 1.2 } });
+		expect(last.pixels?.length).toBe(240 * 120 * 4);
+		expect(last.pixels?.every((v) => v === 1)).toBe(true);
+		const left = fake.orders.slice(1).map((o) => o.tile.x);
+		expect(Math.min(...left)).toBe(-20);
+		expect(told[0]).toMatchObject({ coarse: true, width: COARSE_WIDTH + 2 * Math.ceil(0.1 * COARSE_WIDTH) });
+	});
 	it("tells a trouble of its threads, and can be begun again", async () => {
 		const { fake, told, refiner } = make();
 		const { load } = fake;
