@@ -23,7 +23,7 @@ export interface GroundDetail {
 
 export const GROUND_DETAIL: GroundDetail = { rings: 400, spokesInView: 520, spokesOutside: 72 };
 const INNER_M = 0.35;
-const OUTER_M = 60_000;
+export const OUTER_M = 60_000;
 
 /** Radii (metres) and headings (degrees) of rings and spokes, and the place that they lie about. */
 export interface Fan {

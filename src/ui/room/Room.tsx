@@ -38,6 +38,7 @@ const FRESH = {
 	root: null,
 	drawn: false,
 	shares: new Map(),
+	rooms: null,
 	proof: null,
 	trouble: null,
 	drawing: null,

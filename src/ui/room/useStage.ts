@@ -61,6 +61,7 @@ export function useStage(): void {
 				useStudio.setState((s) => ({ smallFrames: new Map(s.smallFrames).set(one.frame, one) }));
 				keepFrame(useShot.getState().shotId, one);
 			},
+			rooms: (rooms) => useStudio.setState({ rooms }),
 			shares: (shares) => useStudio.setState({ shares: new Map(shares.map((s) => [s.id, s])) }),
 			trouble: (trouble) => useStudio.setState({ trouble }),
 		});

@@ -3,6 +3,7 @@ import type { Difference } from "../../core/doc/difference.ts";
 import type { FramePart } from "../../core/doc/schema.ts";
 import type { Area } from "../../core/lens/character.ts";
 import type { ScenePart, SceneRoot } from "../../core/scene/scene.ts";
+import type { Leeway } from "../../core/study/roomToMove.ts";
 import type { Share } from "../../core/study/shares.ts";
 import type { SmallFrame } from "../../core/study/smallFrame.ts";
 import type { Moment } from "../../core/time/frames.ts";
@@ -58,6 +59,8 @@ export type FromStage =
 	| { type: "picked"; id: number; thing: string | null; distanceM: number }
 	/** A small frame of the move as it is now. */
 	| { type: "small"; small: SmallFrame }
+	/** What gives out first where the lens goes, turns or zooms. */
+	| { type: "rooms"; rooms: Leeway[] }
 	/** What the frame truly shows, counted by rays through the lens. */
 	| { type: "shares"; shares: Share[] }
 	| { type: "trouble"; message: string };

@@ -13,9 +13,11 @@ import { PartCache } from "../../core/scene/partCache.ts";
 import type { TileSums } from "../../core/scene/picture.ts";
 import type { Scene } from "../../core/scene/scene.ts";
 import { probePlaces } from "../../core/study/moveTable.ts";
+import { type Leeway, roomsByWay } from "../../core/study/roomToMove.ts";
 import { placesOverFrame, sharesOf } from "../../core/study/shares.ts";
 import { smallSign, tracedFrom } from "../../core/study/smallFrame.ts";
-import { type Moment, momentOfFrame } from "../../core/time/frames.ts";
+import { documentOf } from "../../core/time/documentAt.ts";
+import { type Moment, momentOfFrame, STILL } from "../../core/time/frames.ts";
 import { type Averages, type Band, denoiseOn, PROOF_REACH, type Room } from "../../tracer/denoise.ts";
 import { meet } from "../../tracer/meet.ts";
 import { type Kernel, MemoryFull, makeKernel, TracerMemory } from "../../tracer/memory.ts";
@@ -49,6 +51,7 @@ let store: SceneStore;
 let hands: Hand[] = [];
 /** The document as it was last told. */
 let standing: ShotDocument | null = null;
+let standingAt: Moment = STILL;
 interface Job {
 	number: number;
 	document: ShotDocument;
@@ -211,6 +214,13 @@ async function study(of: Scene): Promise<void> {
 		distancesM.set(met.distancesM, at);
 	}
 	post({ type: "shares", shares: sharesOf(of.root.ids, ids, distancesM) });
+	const rooms: Leeway[] = [];
+	for (const room of standing ? roomsByWay(documentOf(standing, standingAt)) : []) {
+		if (room) rooms.push(room);
+		await breathe();
+		if (loaded !== of || wanted) return;
+	}
+	post({ type: "rooms", rooms });
 }
 
 /** A trouble of the proof is told; a scene that does not fit in its own words. */
@@ -316,6 +326,7 @@ self.onmessage = (event: MessageEvent<ToStage>) => {
 		void work();
 	} else if (m.type === "document") {
 		standing = withDifference(standing, m.change);
+		standingAt = m.moment;
 		wanted = { number: m.number, document: standing, moment: m.moment, at: performance.now(), resting: m.resting };
 		if (hands.length) void work();
 	} else if (m.type === "hold") {

@@ -29,7 +29,14 @@ class SilentWorker {
 }
 
 const listener = () =>
-	({ scene: vi.fn(), proof: vi.fn(), shares: vi.fn(), small: vi.fn(), trouble: vi.fn() }) satisfies StageListener;
+	({
+		scene: vi.fn(),
+		proof: vi.fn(),
+		shares: vi.fn(),
+		rooms: vi.fn(),
+		small: vi.fn(),
+		trouble: vi.fn(),
+	}) satisfies StageListener;
 
 beforeEach(() => {
 	SilentWorker.all = [];

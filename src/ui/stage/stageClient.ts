@@ -2,6 +2,7 @@
 import { differenceOf } from "../../core/doc/difference.ts";
 import type { FramePart, ShotDocument } from "../../core/doc/schema.ts";
 import type { ScenePart, SceneRoot } from "../../core/scene/scene.ts";
+import type { Leeway } from "../../core/study/roomToMove.ts";
 import type { Share } from "../../core/study/shares.ts";
 import type { SmallFrame } from "../../core/study/smallFrame.ts";
 import { type Moment, STILL } from "../../core/time/frames.ts";
@@ -15,6 +16,7 @@ export interface StageListener {
 	) => void;
 	proof: (state: ProofState) => void;
 	shares: (shares: Share[]) => void;
+	rooms: (rooms: Leeway[]) => void;
 	small: (small: SmallFrame) => void;
 	trouble: (message: string) => void;
 }
@@ -48,6 +50,8 @@ export class StageClient {
 				listener.proof(data.state);
 			} else if (data.type === "shares") {
 				listener.shares(data.shares);
+			} else if (data.type === "rooms") {
+				listener.rooms(data.rooms);
 			} else if (data.type === "small") {
 				listener.small(data.small);
 			} else if (data.type === "picked") {

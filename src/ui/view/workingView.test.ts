@@ -166,11 +166,12 @@ describe("what the working view draws", () => {
 		view.dispose();
 		for (const restore of spied) restore();
 		const count = (name: string) => disposed.filter((n) => n === name).length;
-		// Sky, cloud, table of materials, the shadow's depth; view, mirror and shadow; sky, finish, water, pieces, shadow.
+		// Sky, cloud, table of materials; depths of shadow and view; view, mirror, shadow, four of the blur; sky, finish, water,
+		// pieces, shadow, four of the blur.
 		expect(count("DataTexture")).toBe(3);
-		expect(count("DepthTexture")).toBe(1);
-		expect(count("WebGLRenderTarget")).toBe(3);
-		expect(count("ShaderMaterial") + count("MeshBasicMaterial")).toBe(5);
+		expect(count("DepthTexture")).toBe(2);
+		expect(count("WebGLRenderTarget")).toBe(7);
+		expect(count("ShaderMaterial") + count("MeshBasicMaterial")).toBe(9);
 		expect(count("InstancedMesh")).toBe(2);
 	});
 });

@@ -247,6 +247,7 @@ export class WorkingView {
 	/** Gives back all that it has taken of the graphics. */
 	dispose(): void {
 		this.clock.end();
+		this.target.depthTexture?.dispose();
 		for (const part of [
 			this.light,
 			this.bodies,

@@ -8,6 +8,7 @@ import { Act, Choice, NumberLine } from "../../parts/controls.tsx";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { FStopLine } from "../FStopLine.tsx";
 import { FocusLines } from "./FocusLines.tsx";
+import { RoomLines } from "./RoomLines.tsx";
 
 const RATIOS: Record<string, number> = {
 	"1:1": 1,
@@ -174,6 +175,7 @@ export function LensByHand({ locked }: { locked?: boolean }) {
 					onCommit={(v) => commit({ name: "camera.place", ...edit(v) })}
 				/>
 			))}
+			<RoomLines />
 			{!locked && straight && (
 				<div className="flex items-baseline justify-between py-[3px]">
 					<span className="text-second text-small">Level, with the horizon where it is</span>

@@ -1,5 +1,6 @@
 /** What the stage has made of the shot. */
 import type { ScenePart, SceneRoot } from "../../../core/scene/scene.ts";
+import type { Leeway } from "../../../core/study/roomToMove.ts";
 import type { Share } from "../../../core/study/shares.ts";
 import type { ProofState } from "../../stage/messages.ts";
 import type { StageClient } from "../../stage/stageClient.ts";
@@ -14,6 +15,8 @@ export interface Staged {
 	proof: ProofState | null;
 	/** What the frame truly shows of each thing, by its id; of the shot as it last rested. */
 	shares: ReadonlyMap<string, Share>;
+	/** What gives out first where the lens goes, turns or zooms; null before it is known. */
+	rooms: readonly Leeway[] | null;
 	thinning: Thinning[];
 	/** The frame shows this shot. */
 	drawn: boolean;
@@ -32,6 +35,7 @@ export const staged: Staged = {
 	compileMs: 0,
 	proof: null,
 	shares: new Map(),
+	rooms: null,
 	thinning: [],
 	drawn: false,
 	warm: false,
