@@ -496,6 +496,18 @@ describe("sky pictures", () => {
 		expect(one).toMatchObject({ status: 201, json: { widthPx: 1, heightPx: 1 } });
 	});
 
+	it("that are strips about the horizon are completed", async () => {
+		const strip = Float32Array.from({ length: 96 * 16 * 3 }, (_, i) => (i < 96 * 3 ? 8 : 1));
+		const kept = await keep(writeHdr({ width: 96, height: 16, rgb: strip }));
+		expect(kept).toMatchObject({ status: 201, json: { widthPx: 96, heightPx: 16 } });
+		const table = await tableOf(kept.json.file);
+		expect([table.width, table.height]).toEqual([96, 48]);
+		const at = (y: number) => unpackTexel(table.texels[y * 96 + 40])[0];
+		expect(at(0) / at(30)).toBeCloseTo(8, 0);
+		expect(at(0)).toBeCloseTo(at(16), 6);
+		expect(at(47)).toBeCloseTo(at(30), 6);
+	});
+
 	it("that claim more than their file can hold are refused at once", async () => {
 		// A header of 16,000 × 8,000 pixels in tiles, and one tile of a smaller level.
 		const small = writeExr({
@@ -531,7 +543,7 @@ describe("sky pictures", () => {
 		await says(new TextEncoder().encode("good evening"), /no picture/);
 		await says(
 			writeHdr({ width: 60, height: 60, rgb: new Float32Array(10_800) }),
-			/twice as wide as high; this one has 60 × 60/,
+			/twice as wide as high, or up to 12 times for a strip about the horizon; this one has 60 × 60/,
 		);
 		await says(exr(["A", "depth"]), /no channels R, G and B, but A, depth/);
 		await says(exr(["R", "G", "B"]).slice(0, 400), /EXR/);

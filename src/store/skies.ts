@@ -5,7 +5,14 @@
 
 import type pg from "pg";
 import sharp from "sharp";
-import { makeSkyTable, readSkyTable, type SkyTable, skyTableBytes } from "../core/air/skyPicture.ts";
+import {
+	completedStrip,
+	MOST_STRIP,
+	makeSkyTable,
+	readSkyTable,
+	type SkyTable,
+	skyTableBytes,
+} from "../core/air/skyPicture.ts";
 import { decodeSrgb } from "../core/colour/linear.ts";
 import { exrPixels, openExr, PictureFileError } from "../core/formats/exr.ts";
 import { isHdr, readHdr } from "../core/formats/hdr.ts";
@@ -110,11 +117,12 @@ export interface PreparedSky {
 export async function prepareSky(data: Uint8Array): Promise<PreparedSky> {
 	const { width, height, rgb, mediaType } = await readPicture(data);
 	const ratio = width / height;
-	if (width > 4 && (ratio < 1.9 || ratio > 2.1))
+	if (width > 4 && (ratio < 1.9 || ratio > MOST_STRIP))
 		throw new SkyPictureError(
-			`A sky picture shows all directions around and is twice as wide as high; this one has ${width} × ${height} pixels.`,
+			`A sky picture shows all headings around and is twice as wide as high, or up to ${MOST_STRIP} times for a strip about the horizon; this one has ${width} × ${height} pixels.`,
 		);
-	const { table, mended } = makeSkyTable(width, height, rgb);
+	const { table: own, mended } = makeSkyTable(width, height, rgb);
+	const table = ratio > 2.1 ? completedStrip(own) : own;
 	return { table, widthPx: width, heightPx: height, mediaType, mended };
 }
 

@@ -2,6 +2,7 @@ import { describe, expect, it } from "vitest";
 import { luminance } from "../colour/linear.ts";
 import { DEG } from "../maths/functions.ts";
 import {
+	completedStrip,
 	makeSkyTable,
 	packTexel,
 	pictureLuminance,
@@ -9,6 +10,7 @@ import {
 	readSky,
 	readSkyTable,
 	type SkyTable,
+	skyEdgeDeg,
 	skyTableBytes,
 	towards,
 	unpackTexel,
@@ -37,6 +39,28 @@ describe("texels", () => {
 		}
 		expect(packTexel(0, 0, 0)).toBe(0);
 		expect(unpackTexel(packTexel(1e9, 1, 1))[0]).toBe(511 * 2 ** 7);
+	});
+});
+
+describe("a strip about the horizon", () => {
+	it("is completed to all directions: it stays where it is, and goes on in the colours of its edges", () => {
+		// 32 × 6 of 32 × 16: its edges lie at 33.75 degrees.
+		const strip = tableOf(32, 6, (u, v) => [v < 0.2 ? 4 : 1, u, 0.5]);
+		const all = completedStrip(strip);
+		expect([all.width, all.height]).toEqual([32, 16]);
+		expect(all.texels.subarray(5 * 32, 11 * 32)).toEqual(strip.texels);
+		expect(new Set(all.texels.subarray(0, 5 * 32)).size).toBe(1);
+		const [r, g] = unpackTexel(all.texels[0]);
+		const [low] = unpackTexel(all.texels[15 * 32]);
+		expect(r / low).toBeCloseTo(4, 1);
+		expect(g / low).toBeCloseTo(0.5, 1);
+		// Seen at the horizon it is its middle.
+		expect(skyEdgeDeg({ widthPx: 32, heightPx: 6 })).toBeCloseTo(33.75, 9);
+		expect(skyEdgeDeg({ widthPx: 4096, heightPx: 2048 })).toBe(90);
+		const bright = (elevationDeg: number) =>
+			luminance(pictureLuminance(hung(all), towards(0.3, (90 - elevationDeg) / 180)));
+		expect(bright(60)).toBeGreaterThan(bright(-60) * 1.2);
+		expect(bright(75)).toBeCloseTo(bright(50), 6);
 	});
 });
 

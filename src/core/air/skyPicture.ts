@@ -94,6 +94,29 @@ export function makeSkyTable(width: number, height: number, rgb: Float32Array): 
 	return { table: { width: w, height: h, texels }, mended };
 }
 
+/** Widest strip for its height that can be a sky. */
+export const MOST_STRIP = 12;
+
+/** Elevation up to which a picture shows the sky, degrees: 90 for one of all directions, less for a strip about the horizon. */
+export const skyEdgeDeg = ({ widthPx, heightPx }: { widthPx: number; heightPx: number }): number =>
+	widthPx > 2.1 * heightPx ? (180 * heightPx) / widthPx : 90;
+
+/** The table of a strip about the horizon as one of all directions: beyond its edges it goes on in their mean colours. */
+export function completedStrip({ width, height, texels }: SkyTable): SkyTable {
+	const all = Math.max(height, Math.round(width / 2));
+	const top = Math.floor((all - height) / 2);
+	const edge = (row: number): number => {
+		const sum = [0, 0, 0];
+		for (let x = 0; x < width; x++) unpackTexel(texels[row * width + x]).forEach((v, c) => (sum[c] += v / width));
+		return packTexel(sum[0], sum[1], sum[2]);
+	};
+	const out = new Uint32Array(width * all);
+	out.fill(edge(0), 0, top * width);
+	out.set(texels, top * width);
+	out.fill(edge(height - 1), (top + height) * width);
+	return { width, height: all, texels: out };
+}
+
 /** Bytes of a prepared table, little-endian. */
 export function skyTableBytes(t: SkyTable): Uint8Array {
 	const out = new Uint8Array(HEAD + t.texels.byteLength);

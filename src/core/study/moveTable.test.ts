@@ -97,6 +97,27 @@ describe("the table of a move", () => {
 		expect(hole?.percent).toBeCloseTo(20, -0.7);
 		expect(moveTable(doc, [probe(doc, 0, strip(0))], 1920).some((r) => r.what === "hole")).toBe(false);
 	});
+	it("finds the frames that see past the edge of a sky picture that is a strip", () => {
+		const doc = shot([
+			{
+				value: "camera.direction",
+				keys: even({ headingDeg: 0, pitchDeg: 0, rollDeg: 0 }, { headingDeg: 0, pitchDeg: 40, rollDeg: 0 }),
+			},
+		]);
+		const picture = {
+			...{ file: "0".repeat(64), name: "Strip", widthPx: 4096, heightPx: 1024, turnDeg: 0 },
+			...{ lux: 50_000, saturation: 1, sun: false },
+		};
+		const under = { ...doc, air: { ...doc.air, picture } };
+		const sky = (d: typeof doc) => [0, 80, 90].map((frame) => probe(d, frame, () => null));
+		const row = moveTable(under, sky(under), 1920).find((r) => r.what === "sky");
+		// It shows 45 degrees: the level frame lies below that, the last one mostly above.
+		expect(row).toMatchObject({ frame: 90, frames: 2 });
+		expect(row?.percent).toBeGreaterThan(15);
+		expect(row?.percent).toBeLessThan(30);
+		const whole = { ...doc, air: { ...doc.air, picture: { ...picture, heightPx: 2048 } } };
+		expect(moveTable(whole, sky(whole), 1920).some((r) => r.what === "sky")).toBe(false);
+	});
 	it("tells the focus at both ends, and the nearest that is sharp where that is farthest", () => {
 		const doc = shot([
 			{ value: "camera.focus", keys: even({ focusM: 3, focusOn: null }, { focusM: 30, focusOn: null }) },

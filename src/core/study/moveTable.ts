@@ -3,8 +3,10 @@
  * how the focus stands, and where one would see past the end of the ground. From rays through the frames of the move: each
  * tells what lies there and how far, and where that lies one frame later follows from the cameras and the pieces' poses.
  */
+import { skyEdgeDeg } from "../air/skyPicture.ts";
 import type { Piece, ShotDocument } from "../doc/schema.ts";
 import { focusDistanceM, frameOfView, project, rayThrough, sharpRange } from "../lens/camera.ts";
+import { DEG, sin } from "../maths/functions.ts";
 import { invert, transformPoint, type Vec3 } from "../maths/vec.ts";
 import { FIRST_PIECE, ID_SKY, ID_WATER } from "../scene/ids.ts";
 import { pieceTransforms } from "../shape/place.ts";
@@ -38,7 +40,7 @@ export function probePlaces(ratio: number): { across: number; down: number; plac
 }
 
 export interface MoveRow {
-	what: Band | "fastest" | "focus" | "hole";
+	what: Band | "fastest" | "focus" | "hole" | "sky";
 	/** The frame that shows it. */
 	frame: number;
 	/** Pixels a second, in the median of what lies there, where it is fastest. */
@@ -53,7 +55,7 @@ export interface MoveRow {
 	/** Of the focus: its distance at the beginning and at the end, and the nearest that is sharp where that is farthest. */
 	focusM?: [number, number];
 	sharpFromM?: number;
-	/** Of a hole: how many of the frames looked at show it, and the largest share of a frame, in percent. */
+	/** Of a hole, or of the edge of a narrow sky picture: how many of the frames looked at show it, and the largest share of a frame, in percent. */
 	frames?: number;
 	percent?: number;
 }
@@ -88,6 +90,12 @@ function carried(at: Vec3, before: Piece, from: ShotDocument, after: Piece, to: 
 	return b[best] ? transformPoint(b[best], transformPoint(invert(a[best]), at)) : at;
 }
 
+/** A row of what should not be seen, with a frame that shows so much of it. */
+const seen = (row: MoveRow, frame: number, percent: number): MoveRow =>
+	percent === 0
+		? row
+		: { ...row, frames: (row.frames ?? 0) + 1, ...(percent > (row.percent ?? 0) && { frame, percent }) };
+
 /** Rows of the table, from probes of frames of a move; none without a move or probes. `widthPx` is the picture that pixels are told of. */
 export function moveTable(doc: ShotDocument, probes: readonly Probe[], widthPx: number): MoveRow[] {
 	const { move } = doc;
@@ -96,6 +104,8 @@ export function moveTable(doc: ShotDocument, probes: readonly Probe[], widthPx: 
 	const bands = BANDS.map(() => ({ fastest: 0, frame: 0, speeds: [] as number[] }));
 	let fastest: MoveRow = { what: "fastest", frame: 0, stepPx: 0 };
 	let hole: MoveRow = { what: "hole", frame: 0, frames: 0, percent: 0 };
+	let sky: MoveRow = { what: "sky", frame: 0, frames: 0, percent: 0 };
+	const edge = doc.air.picture ? sin(skyEdgeDeg(doc.air.picture) * DEG) : 1;
 	let sharp: MoveRow = { what: "focus", frame: 0, sharpFromM: 0 };
 	const late = shutterSeconds(move) / 2;
 	const at = (frame: number) => withFocusMeasured(documentAt(doc, timeOfFrame(frame, move.rate) + late));
@@ -104,13 +114,14 @@ export function moveTable(doc: ShotDocument, probes: readonly Probe[], widthPx: 
 		const [view, then] = [frameOfView(now.camera), frameOfView(next.camera)];
 		const heightPx = (widthPx * view.tanY) / view.tanX;
 		const speeds = BANDS.map((): number[] => []);
-		let below = 0;
+		let [below, above] = [0, 0];
 		for (let i = 0; i < across * down; i++) {
 			const [x, y] = [((i % across) + 0.5) / across, (Math.floor(i / across) + 0.5) / down];
 			const d = rayThrough(view, x, y);
 			const length = Math.hypot(...d);
 			if (ids[i] === ID_SKY) {
 				if (d[1] / length < -0.002) below++;
+				if (d[1] / length > edge) above++;
 				continue;
 			}
 			const far = distancesM[i] / length;
@@ -131,13 +142,8 @@ export function moveTable(doc: ShotDocument, probes: readonly Probe[], widthPx: 
 			bands[b].speeds.push(speed);
 			if (speed > bands[b].fastest) Object.assign(bands[b], { fastest: speed, frame });
 		});
-		const percent = (100 * below) / (across * down);
-		if (below > 0)
-			hole = {
-				...hole,
-				frames: (hole.frames ?? 0) + 1,
-				...(percent > (hole.percent ?? 0) && { frame, percent }),
-			};
+		hole = seen(hole, frame, (100 * below) / (across * down));
+		sky = seen(sky, frame, (100 * above) / (across * down));
 		const { fromM: from } = sharpRange(now.camera);
 		if (from > (sharp.sharpFromM ?? 0)) sharp = { what: "focus", frame, sharpFromM: from };
 	}
@@ -161,6 +167,6 @@ export function moveTable(doc: ShotDocument, probes: readonly Probe[], widthPx: 
 	if ((fastest.stepPx ?? 0) > 0.01)
 		rows.push({ ...fastest, strobes: (fastest.stepPx as number) > mostStepPx(widthPx, move.shutter) });
 	rows.push({ ...sharp, focusM: focuses });
-	if ((hole.frames ?? 0) > 0) rows.push(hole);
+	for (const row of [hole, sky]) if ((row.frames ?? 0) > 0) rows.push(row);
 	return rows;
 }

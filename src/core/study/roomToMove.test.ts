@@ -73,6 +73,23 @@ describe("room to move", () => {
 		expect(found(doc, "turned left")?.by).toBeCloseTo(turn, 0);
 	});
 
+	it("ends where a sky picture that is a strip has its upper edge", () => {
+		const picture: SkyPicture = {
+			...{ file: "0".repeat(64), name: "Strip", widthPx: 8192, heightPx: 2048, turnDeg: 0 },
+			...{ lux: 50_000, saturation: 1, sun: false },
+		};
+		const doc = shot({ air: { ...blankShot().air, picture } });
+		doc.print = { ...doc.print, widthPx: 640 };
+		// It shows 45 degrees; the frame's upper edge looks up by the angle whose tangent is a third.
+		expect(found(doc, "tilted up")?.by).toBeCloseTo(45 - Math.atan(1 / 3) * (180 / Math.PI), 2);
+		expect(found(doc, "tilted up")?.what).toBe("the sky picture ends");
+		expect(found(doc, "tilted up")?.cure).toContain("45°");
+		// Wider until half of the film's height is as long as the lens.
+		expect(found(doc, "wider")?.by).toBeCloseTo(12, 1);
+		const all = { ...picture, heightPx: 4096 };
+		expect(found({ ...doc, air: { ...doc.air, picture: all } }, "tilted up")).toBeUndefined();
+	});
+
 	it("ends where a sky picture is too coarse for the print", () => {
 		const picture: SkyPicture = {
 			...{ file: "0".repeat(64), name: "Noon", widthPx: 4096, heightPx: 2048, turnDeg: 0 },

@@ -3,11 +3,12 @@
  * From the geometry of the shot alone: each limit is asked of a camera that has gone so far, first in growing steps, then by
  * halving the last one. A new limit is one line of {@link LIMITS}.
  */
+import { skyEdgeDeg } from "../air/skyPicture.ts";
 import type { Camera, Piece, ShotDocument } from "../doc/schema.ts";
 import { OUTER_M } from "../ground/fan.ts";
 import { groundHeight } from "../ground/height.ts";
 import { cameraAxes, frameOfView, keptView, rayThrough } from "../lens/camera.ts";
-import { clamp, log } from "../maths/functions.ts";
+import { atan2, clamp, DEG, log } from "../maths/functions.ts";
 import type { Vec3 } from "../maths/vec.ts";
 import { type InFrame, inFrame } from "../shape/inFrame.ts";
 import { pieceUnder } from "../shape/underPoint.ts";
@@ -181,6 +182,21 @@ function setEnds({ shot, backs }: Before, camera: Camera): End | null {
 	);
 }
 
+/** The upper edge of a sky picture that is a strip about the horizon. */
+function skyEnds({ shot }: Before, camera: Camera): End | null {
+	const { picture } = shot.air;
+	if (!picture) return null;
+	const edgeDeg = skyEdgeDeg(picture);
+	const view = frameOfView(camera);
+	const highest = [0, 0.25, 0.5, 0.75, 1].reduce((most, x) => {
+		const d = rayThrough(view, x, 0);
+		return Math.max(most, atan2(d[1], Math.hypot(d[0], d[2])) / DEG);
+	}, -90);
+	return highest > edgeDeg
+		? { what: "the sky picture ends", cure: `hang one that shows more than ${edgeDeg.toFixed(0)}° above the horizon` }
+		: null;
+}
+
 /** A sky picture of which a texel is larger than it may be. */
 function skyIsCoarse({ shot }: Before, camera: Camera): End | null {
 	const { picture } = shot.air;
@@ -228,6 +244,7 @@ function enters({ shot, ahead }: Before, camera: Camera): End | null {
 export const LIMITS: Record<string, (before: Before, camera: Camera) => End | null> = {
 	groundEnds, //
 	setEnds,
+	skyEnds,
 	skyIsCoarse,
 	enters,
 };

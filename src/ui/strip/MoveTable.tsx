@@ -33,6 +33,12 @@ export function rowWords(row: MoveRow): { name: string; says: string; warns?: st
 				says: `${(row.percent ?? 0).toFixed(1)} % of the frame at most`,
 				warns: `Seen in ${row.frames} of the frames looked at: put something there, or let the lens look elsewhere.`,
 			};
+		case "sky":
+			return {
+				name: "past the edge of the sky picture",
+				says: `${(row.percent ?? 0).toFixed(1)} % of the frame at most`,
+				warns: `Seen in ${row.frames} of the frames looked at: hang one that shows more, or let the lens look lower.`,
+			};
 		default:
 			return {
 				name: row.what,

@@ -85,5 +85,9 @@ describe("rows of the table", () => {
 			"from 3.00 m to 9.00 m, sharp from 2.10 m",
 		);
 		expect(rowWords({ what: "hole", frame: 9, frames: 4, percent: 1.25 }).warns).toContain("4 of the frames");
+		expect(rowWords({ what: "sky", frame: 9, frames: 2, percent: 8 })).toMatchObject({
+			name: "past the edge of the sky picture",
+			says: "8.0 % of the frame at most",
+		});
 	});
 });

@@ -1,5 +1,6 @@
 "use client";
 import { useRef } from "react";
+import { skyEdgeDeg } from "../../../core/air/skyPicture.ts";
 /** Light: where the sun stands, the haze and the high cloud, the exposure, and lamps. */
 import { luminanceOf } from "../../../core/colour/linear.ts";
 import { usualMoon } from "../../../core/doc/defaults.ts";
@@ -146,6 +147,8 @@ function SkyPictureLines() {
 					<p className="text-second text-small">
 						{picture.widthPx} × {picture.heightPx}: {has.toFixed(0)} of the {needed.toFixed(0)} px a degree that a print
 						of {doc.print.widthPx} px has.
+						{skyEdgeDeg(picture) < 90 &&
+							` It shows the sky up to ${skyEdgeDeg(picture).toFixed(0)}°; beyond that it goes on in the colour of its edge.`}
 						{has < needed * 0.6 && " What is seen of it will be soft."}
 						{lux > 0 &&
 							` Its sun is a true one that gives ${lux.toLocaleString("en", { maximumSignificantDigits: 2 })} lx; drag it to turn the picture.`}

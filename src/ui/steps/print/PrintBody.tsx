@@ -2,9 +2,10 @@
 /** Print: the order, what is under way with its time left, and the prints made. */
 import { useEffect, useState } from "react";
 import { type PrintLine, VIDEO_KINDS, VIDEOS, type VideoKind } from "../../../core/doc/records.ts";
-import type { FramePart, Move } from "../../../core/doc/schema.ts";
+import type { Finish, FramePart, Move } from "../../../core/doc/schema.ts";
 import { usedFilm } from "../../../core/lens/camera.ts";
-import { fittedPart } from "../../../core/scene/part.ts";
+import { TAPS, tracedArea } from "../../../core/lens/character.ts";
+import { fittedPart, partInPixels } from "../../../core/scene/part.ts";
 import { blockEndFrom, framesBytes } from "../../../core/scene/picture.ts";
 import { foretell, PILOT_SAMPLES, type Pilot, rateOf } from "../../../core/scene/pilot.ts";
 import { frameAt, parseFrames, rangeOf } from "../../../core/time/frames.ts";
@@ -228,8 +229,19 @@ function useRate(): number | null {
 	const proof = useStudio((s) => s.proof);
 	const last = prints.find((p) => p.state === "done" && p.seconds && p.rays > 0 && p.noisePercent === null);
 	if (proof?.samplesPerSecond) return proof.samplesPerSecond;
-	const pixels = last ? (last.part ?? last).width * (last.part ?? last).height : 0;
+	const pixels = last ? last.area.width * last.area.height : 0;
 	return last?.seconds ? (pixels * last.samples) / last.seconds : null;
+}
+
+/** What of a finish asks for other pixels. */
+const displaced = ({ lens }: Finish) => (lens ? [lens.bend, lens.fringe] : null);
+
+/** Whether a finish bends in more than was traced about a print, so that its outermost pixels are repeated. */
+export function reachesBeyond({ area, part, width, height }: PrintLine, finish: Finish): boolean {
+	const asked = tracedArea(part, { width, height }, finish);
+	// What it was gathered over may go a pixel beyond without being seen.
+	const [x, y] = [asked.x + 2 * TAPS, asked.y + 2 * TAPS];
+	return x < area.x || y < area.y;
 }
 
 /** A pilot of the order as it stands, once hands have rested. Null while there is none. */
@@ -239,7 +251,7 @@ function usePilot(): Pilot | null {
 	const { samples: _s, noisePercent: _n, layers: _l, ...size } = document.print;
 	const busy = prints.some((p) => p.state === "queued" || p.state === "tracing" || p.state === "assembling");
 	// Time depends on the whole shot but its samples; finish and title do not count.
-	const of = JSON.stringify([{ ...document, finish: null, title: "", print: size }]);
+	const of = JSON.stringify([{ ...document, finish: displaced(document.finish), title: "", print: size }]);
 	const saved = pending.length === 0;
 	useEffect(() => {
 		if (!saved || busy) return;
@@ -260,15 +272,16 @@ function usePilot(): Pilot | null {
 
 /** How long the print in the fields above would take, before it is ordered. */
 function Foretold() {
-	const { print, camera, move } = useShown();
+	const { print, camera, move, finish } = useShown();
 	const rate = useRate();
 	const proof = useStudio((s) => s.proof);
 	const pilot = usePilot();
 	const seen = proof?.samples && proof.noise ? { samples: proof.samples, noises: [proof.noise] } : null;
 	const film = usedFilm(camera.film, camera.ratio);
-	const share = print.part ? print.part.width * print.part.height : 1;
 	const frames = move ? countOf(print.frames, move) : 1;
-	const pixels = share * print.widthPx * ((print.widthPx * film.heightMm) / film.widthMm);
+	const size = { width: print.widthPx, height: Math.round((print.widthPx * film.heightMm) / film.widthMm) };
+	const area = tracedArea(partInPixels(print.part, size.width, size.height), size, finish, print.overscan);
+	const pixels = area.width * area.height;
 	if (frames === 0) return null;
 	if (!pilot && !rate) return null;
 	const one = pilot
@@ -409,6 +422,7 @@ function Sequence({ print }: { print: PrintLine }) {
 }
 
 function PrintRow({ print, rate }: { print: PrintLine; rate: number | null }) {
+	const { finish } = useShown();
 	const { print: open, clean, layer, set } = useStudioOf("print", "clean", "layer", "set");
 	const { refreshPrints, say } = useShot.getState();
 	const layers = useLayers(print.id, print.state === "done" && open === print.id);
@@ -472,6 +486,11 @@ function PrintRow({ print, rate }: { print: PrintLine; rate: number | null }) {
 						{print.state === "done" && (print.seconds === null ? "done" : `done in ${clock(print.seconds)}`)}
 						{print.state === "cancelled" && "cancelled"}
 						{print.state === "failed" && (print.message ?? "failed")}
+						{print.state === "done" && reachesBeyond(print, finish) && (
+							<span className="block text-madder">
+								Its finish bends in more than was traced: its edges are stretched. Print it again.
+							</span>
+						)}
 					</span>
 				</p>
 			</div>
