@@ -691,12 +691,11 @@ describe("prints", () => {
 				probe: { frame, across: 1, down: 1, ids: new Uint32Array(1), distancesM: new Float64Array([3]) },
 			});
 		const put = async (bytes: Uint8Array, shot = id) => {
-			const request = new Request("http://127.0.0.1/", { method: "PUT", body: new Uint8Array(bytes) });
-			const response = await smallRoute.PUT(request, { params: Promise.resolve({ id: shot }) });
-			return { status: response.status, json: await response.json() };
+			const { status, json } = await ask(smallRoute.PUT, { id: shot }, bytes);
+			return { status, json };
 		};
 		const kept = async () => {
-			const response = await smallRoute.GET(new Request("http://127.0.0.1/"), { params: Promise.resolve({ id }) });
+			const { response } = await ask(smallRoute.GET, { id });
 			return [...parted(new Uint8Array(await response.arrayBuffer()))].map(unpackSmall);
 		};
 		expect(await kept()).toEqual([]);
