@@ -43,7 +43,7 @@ const PLANTED: [rule: string, where: string, asks: string][] = [
 	["core-dress", "core/dress", "core/scene/compile.ts"],
 	["core-scene", "core/scene", "core/study/shares.ts"],
 	["core-leans-on-nothing", "core/study", "tracer/meet.ts"],
-	["core-finish", "core/finish", "core/lens/camera.ts"],
+	["core-finish", "core/finish", "core/scene/compile.ts"],
 	["core-formats", "core/formats", "core/scene/compile.ts"],
 	["core-time", "core/time", "core/scene/compile.ts"],
 	["core-has-no-other-room", "core/attic", "core/maths/vec.ts"],
