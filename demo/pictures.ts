@@ -3,19 +3,20 @@ import { mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type { ShotDocument } from "../src/core/doc/schema.ts";
-import { areaWithRoom, sharesOf, tracedArea } from "../src/core/lens/character.ts";
+import { tracedArea } from "../src/core/lens/character.ts";
 import { compile } from "../src/core/scene/compile.ts";
 import { NO_BLOBS, NO_MAKERS } from "../src/core/scene/inputs.ts";
 import { PartCache } from "../src/core/scene/partCache.ts";
 import { probePlaces } from "../src/core/study/moveTable.ts";
-import { joined, packSmall, SMALL, type SmallFrame, smallSign, smallSize } from "../src/core/study/smallFrame.ts";
-import { framesOf, momentOfFrame, seedOfFrame } from "../src/core/time/frames.ts";
+import { joined, packSmall, smallSign } from "../src/core/study/smallFrame.ts";
+import { framesOf, momentOfFrame } from "../src/core/time/frames.ts";
 import { exrForOthers, printPng, withPrintAt } from "../src/store/printFiles.ts";
 import { PrintWriter } from "../src/store/printWriter.ts";
 import { meet } from "../src/tracer/meet.ts";
 import { makeKernel, TracerMemory } from "../src/tracer/memory.ts";
 import { TracePool, tracePicture } from "../src/tracer/node/pool.ts";
 import { SceneStore } from "../src/tracer/sceneStore.ts";
+import { SmallFrames } from "../src/ui/stage/smallFrames.ts";
 import { lanternDocument, panDocument } from "./checks.ts";
 import { saltWorksDocument } from "./saltWorks.ts";
 
@@ -77,7 +78,8 @@ process.exit(0);
 
 /** The small frames of the demo's move, with which it plays as soon as it is opened. */
 async function smallFrames(doc: ShotDocument): Promise<void> {
-	if (!doc.move) return;
+	const { move } = doc;
+	if (!move) return;
 	const memory = new TracerMemory();
 	const kernel = makeKernel(
 		new WebAssembly.Module(readFileSync(join(process.cwd(), "build/kernel.wasm"))),
@@ -86,21 +88,32 @@ async function smallFrames(doc: ShotDocument): Promise<void> {
 	const store = new SceneStore(memory, kernel);
 	const cache = new PartCache();
 	const packed: Uint8Array[] = [];
-	for (const frame of framesOf({ from: 0, to: doc.move.frames - 1 })) {
-		const scene = compile(doc, momentOfFrame(frame, doc.move), NO_BLOBS, NO_MAKERS, cache);
-		const size = { ...smallSize(scene), seed: seedOfFrame(SMALL.seed, frame, false) };
-		const area = areaWithRoom(size, scene.root.room);
-		const { picture } = await tracePicture(pool, scene, size, SMALL.samples, undefined, null, [], area);
-		const rgb = (await pool.denoise(picture)) as unknown as SmallFrame["rgb"];
-		store.load(scene, size);
-		const { places, ...grid } = probePlaces(scene.root.camera.ratio);
-		const probe = { frame, ...grid, ...meet({ kernel, memory, store }, scene, places) };
-		const { width, height } = area;
-		const { ev100 } = scene.root.camera;
-		packed.push(
-			packSmall({ frame, sign: smallSign(scene), width, height, part: sharesOf(area, size), rgb, ev100, probe }),
-		);
-		process.stdout.write(`move: frame ${frame}\n`);
-	}
+	let size = { width: 0, height: 0, seed: 0 };
+	const small = new SmallFrames({
+		compiled: async (frame) => {
+			const scene = compile(doc, momentOfFrame(frame, move), NO_BLOBS, NO_MAKERS, cache);
+			return { scene, sign: smallSign(scene) };
+		},
+		load: (scene, of) => {
+			size = of;
+			pool.load(scene, size);
+		},
+		probe: (scene, frame) => {
+			store.load(scene, size);
+			const { places, ...grid } = probePlaces(scene.root.camera.ratio);
+			return { frame, ...grid, ...meet({ kernel, memory, store }, scene, places) };
+		},
+		tracers: {
+			threads: pool.threads,
+			trace: async (_, { tile, begin, end }) => (await pool.trace(tile, begin, end)).sums,
+			clean: (picture) => pool.denoise(picture),
+		},
+		tell: (frame) => {
+			packed.push(packSmall(frame));
+			process.stdout.write(`move: frame ${frame.frame}\n`);
+		},
+	});
+	small.want(framesOf({ from: 0, to: move.frames - 1 }));
+	await small.trace(() => true);
 	writeFileSync(join(process.cwd(), "demo/assets/move.frames"), joined(packed));
 }

@@ -4,7 +4,6 @@ import { z } from "zod";
 import type { PrintLine } from "../core/doc/records.ts";
 import { type Camera, MOST_FRAMES, type ShotDocument } from "../core/doc/schema.ts";
 import { channelsOf, type Layer, LayerScale, layerPicture, layersIn, scaledBy } from "../core/finish/layers.ts";
-import { usedFilm } from "../core/lens/camera.ts";
 import { namesOfIds } from "../core/scene/ids.ts";
 import { documentOf } from "../core/time/documentAt.ts";
 import { type Moment, STILL } from "../core/time/frames.ts";
@@ -16,12 +15,6 @@ import type { Rgb } from "../store/printWriter.ts";
 import { readShot } from "../store/shots.ts";
 import { database } from "./database.ts";
 import { HttpError } from "./route.ts";
-
-/** Height of a print of the frame that is so many pixels wide. */
-export function heightOf(camera: Camera, widthPx: number): number {
-	const film = usedFilm(camera.film, camera.ratio);
-	return Math.max(1, Math.round((widthPx * film.heightMm) / film.widthMm));
-}
 
 /** A print with its file; of the frames of a move that of the given one. */
 export async function finishedPrint(id: string, frame: number | null): Promise<PrintLine & { exr: string }> {

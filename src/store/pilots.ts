@@ -6,6 +6,7 @@ import type { ShotDocument } from "../core/doc/schema.ts";
 import type { Tile } from "../core/scene/picture.ts";
 import type { Pilot } from "../core/scene/pilot.ts";
 import { announce } from "./database.ts";
+import { listed, partOf } from "./prints.ts";
 
 const WAIT_MS = 20_000;
 const LOOK_MS = 100;
@@ -20,14 +21,13 @@ export interface PilotOrder {
 /** Asks for a pilot and waits for it. Null when no worker had time for it. */
 export async function askPilot(pool: pg.Pool, order: PilotOrder): Promise<Pilot | null> {
 	const id = randomUUID();
-	const { part } = order;
 	await pool.query("delete from pilots where created_at < now() - interval '1 minute'");
 	await pool.query("insert into pilots (id, document, width, height, part) values ($1, $2, $3, $4, $5)", [
 		id,
 		JSON.stringify(order.document),
 		order.width,
 		order.height,
-		part ? [part.x, part.y, part.width, part.height] : null,
+		order.part && listed(order.part),
 	]);
 	await announce(pool, { kind: "work", id });
 	try {
@@ -64,7 +64,7 @@ export async function claimPilot(pool: pg.Pool): Promise<(PilotOrder & { id: str
 	return {
 		...p,
 		document: upgrade(p.document),
-		part: p.part && { x: p.part[0], y: p.part[1], width: p.part[2], height: p.part[3] },
+		part: partOf(p.part),
 	};
 }
 

@@ -6,7 +6,8 @@ import { afterAll, describe, expect, it } from "vitest";
 import { blankShot } from "../core/doc/defaults.ts";
 import type { Finish } from "../core/doc/schema.ts";
 import { ExrError, readExr } from "../core/formats/exr.ts";
-import { type Area, NO_CHARACTER } from "../core/lens/character.ts";
+import { NO_CHARACTER } from "../core/lens/character.ts";
+import type { Area } from "../core/maths/area.ts";
 import { emptyPicture, type Picture } from "../core/scene/picture.ts";
 import {
 	type BytesAt,

@@ -7,7 +7,8 @@ import { type FinishedBy, finishPicture } from "../core/finish/finish.ts";
 import { SKY_M } from "../core/finish/layers.ts";
 import { type ExrChannel, type ExrLines, type ExrWindow, openExrLines } from "../core/formats/exr.ts";
 import { frameOfView, rayThrough } from "../core/lens/camera.ts";
-import { type Area, characterOf, type Size } from "../core/lens/character.ts";
+import { characterOf } from "../core/lens/character.ts";
+import type { Area, Size } from "../core/maths/area.ts";
 import { ExrFileWriter, type Rgb } from "./printWriter.ts";
 
 export type Plane = Float32Array | Uint32Array;

@@ -8,7 +8,8 @@ import { BentLines } from "../core/finish/bentLines.ts";
 import { type FinishedBy, finishPicture } from "../core/finish/finish.ts";
 import type { ExrChannel, ExrWindow } from "../core/formats/exr.ts";
 import { BLOCK_ROWS, blocksOf, exrBlock, exrHead, exrTable } from "../core/formats/exrWrite.ts";
-import { type Area, characterOf, type Size } from "../core/lens/character.ts";
+import { characterOf } from "../core/lens/character.ts";
+import type { Area, Size } from "../core/maths/area.ts";
 import { emptyPicture, namedPlanes, type Picture } from "../core/scene/picture.ts";
 
 export type Rgb = [Float32Array, Float32Array, Float32Array];

@@ -73,9 +73,10 @@ const SELECT = `select p.id, p.shot_id, p.revision, p.width, p.height, p.samples
       case when p.sequence then null else min(exr) end as exr, case when p.sequence then null else min(pixels_sha256) end as pixels_sha256
     from frames where print_id = p.id) f`;
 
+/** Areas as the database has them. */
 const areaOf = ([x, y, width, height]: number[]): Tile => ({ x, y, width, height });
-const partOf = (p: number[] | null): Tile | null => p && areaOf(p);
-const listed = ({ x, y, width, height }: Tile): number[] => [x, y, width, height];
+export const partOf = (p: number[] | null): Tile | null => p && areaOf(p);
+export const listed = ({ x, y, width, height }: Tile): number[] => [x, y, width, height];
 
 function toLine(r: Row): PrintLine {
 	const work = Number(r.work);

@@ -7,6 +7,7 @@ import type pg from "pg";
 import sharp from "sharp";
 import {
 	completedStrip,
+	isStrip,
 	MOST_STRIP,
 	makeSkyTable,
 	readSkyTable,
@@ -122,7 +123,7 @@ export async function prepareSky(data: Uint8Array): Promise<PreparedSky> {
 			`A sky picture shows all headings around and is twice as wide as high, or up to ${MOST_STRIP} times for a strip about the horizon; this one has ${width} × ${height} pixels.`,
 		);
 	const { table: own, mended } = makeSkyTable(width, height, rgb);
-	const table = ratio > 2.1 ? completedStrip(own) : own;
+	const table = isStrip(width, height) ? completedStrip(own) : own;
 	return { table, widthPx: width, heightPx: height, mediaType, mended };
 }
 

@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { framePlanes } from "../core/finish/bentLines.ts";
-import { NO_CHARACTER, sharesOf, tracedArea } from "../core/lens/character.ts";
+import { NO_CHARACTER, tracedArea } from "../core/lens/character.ts";
+import { sharesOf } from "../core/maths/area.ts";
 import { bent } from "../core/maths/division.ts";
 import { traceAtOnce } from "./testing.ts";
 import { testScene } from "./testScene.ts";

@@ -1,6 +1,6 @@
 /** For tests and the bench: a scene traced at once on the present thread, in Node. */
 import { readFileSync } from "node:fs";
-import { type Area, within } from "../core/lens/character.ts";
+import { type Area, within } from "../core/maths/area.ts";
 import { emptyPicture, type Picture, placeTile, tilesOfPart } from "../core/scene/picture.ts";
 import type { Scene } from "../core/scene/scene.ts";
 import { makeKernel, TracerMemory } from "./memory.ts";

@@ -5,7 +5,7 @@ import { dirname } from "node:path";
 import type pg from "pg";
 import { z } from "zod";
 import { FramePart, type Move, PrintSettings, type ShotDocument } from "../../core/doc/schema.ts";
-import { usedFilm } from "../../core/lens/camera.ts";
+import { frameHeight, usedFilm } from "../../core/lens/camera.ts";
 import { tracedArea } from "../../core/lens/character.ts";
 import { lightLayers } from "../../core/light/layers.ts";
 import { partInPixels } from "../../core/scene/part.ts";
@@ -63,10 +63,9 @@ export function printSize(
 	doc: ShotDocument,
 	asked: { width?: number; height?: number },
 ): { width: number; height: number } {
-	const film = usedFilm(doc.camera.film, doc.camera.ratio);
-	const ratio = film.widthMm / film.heightMm;
-	const width = asked.width ?? (asked.height ? Math.round(asked.height * ratio) : doc.print.widthPx);
-	return { width, height: asked.height ?? Math.max(1, Math.round(width / ratio)) };
+	const { widthMm, heightMm } = usedFilm(doc.camera.film, doc.camera.ratio);
+	const width = asked.width ?? (asked.height ? Math.round((asked.height * widthMm) / heightMm) : doc.print.widthPx);
+	return { width, height: asked.height ?? frameHeight(doc.camera, width) };
 }
 
 function moveOf({ move, title }: ShotDocument, flag: string): Move {

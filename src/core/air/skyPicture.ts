@@ -97,9 +97,19 @@ export function makeSkyTable(width: number, height: number, rgb: Float32Array): 
 /** Widest strip for its height that can be a sky. */
 export const MOST_STRIP = 12;
 
+/** Whether a picture of all headings shows less than all elevations. */
+export const isStrip = (width: number, height: number): boolean => width > 2.1 * height;
+
+/** Texels of a picture's table for a radian of heading. */
+export const texelsPerRadian = ({ widthPx }: { widthPx: number }): number =>
+	Math.min(MOST_SKY_WIDTH, widthPx) / (2 * Math.PI);
+
+/** Pixels of a print that a texel of its sky may be as large as; a larger one is seen to be soft. */
+export const COARSE_PX = 2;
+
 /** Elevation up to which a picture shows the sky, degrees: 90 for one of all directions, less for a strip about the horizon. */
 export const skyEdgeDeg = ({ widthPx, heightPx }: { widthPx: number; heightPx: number }): number =>
-	widthPx > 2.1 * heightPx ? (180 * heightPx) / widthPx : 90;
+	isStrip(widthPx, heightPx) ? (180 * heightPx) / widthPx : 90;
 
 /** The table of a strip about the horizon as one of all directions: beyond its edges it goes on in their mean colours. */
 export function completedStrip({ width, height, texels }: SkyTable): SkyTable {

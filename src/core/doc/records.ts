@@ -1,4 +1,5 @@
 /** What is kept about a shot beside its document, as store, server and page all see it. */
+import type { Area } from "../maths/area.ts";
 import type { Rate, ShotDocument } from "./schema.ts";
 
 /** How a shot stands, without its document. */
@@ -79,9 +80,9 @@ export interface PrintLine {
 	/** Noise in percent at which its tiles stop, null when they take all samples. */
 	noisePercent: number | null;
 	/** Pixels that are printed when it is a part: left, top, width, height. */
-	part: { x: number; y: number; width: number; height: number } | null;
+	part: Area | null;
 	/** Pixels that are traced for it, in those of the frame: more than it shows where its lens bends, or with an overscan. */
-	area: { x: number; y: number; width: number; height: number };
+	area: Area;
 	state: PrintState;
 	message: string | null;
 	createdAt: string;

@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { type Area, NO_CHARACTER, type Size, sourceOf, tracedArea } from "../lens/character.ts";
+import { NO_CHARACTER, sourceOf, tracedArea } from "../lens/character.ts";
+import type { Area, Size } from "../maths/area.ts";
 import { bent } from "../maths/division.ts";
 import { BentLines, framePlanes } from "./bentLines.ts";
 

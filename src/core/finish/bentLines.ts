@@ -5,7 +5,8 @@
  * Light between pixels by cubic convolution (Keys 1981), held within the four pixels about it, so that a lamp has no dark ring.
  */
 import type { Finish, LensCharacter } from "../doc/schema.ts";
-import { type Area, characterOf, displaces, GREEN, type Size, sourceOf, TAPS } from "../lens/character.ts";
+import { characterOf, displaces, GREEN, sourceOf, TAPS } from "../lens/character.ts";
+import type { Area, Size } from "../maths/area.ts";
 import { type FinishedBy, finishPicture } from "./finish.ts";
 
 export interface Lines {
@@ -82,60 +83,89 @@ export class BentLines {
 		if (until === first || this.held.size === 0) return;
 		const count = (this.held.get(last) as Float32Array[]).length;
 		const planes = Array.from({ length: count }, () => new Float32Array((until - first) * to.width));
-		for (let y = first; y < until; y++)
-			for (let c = 0; c < count; c++) this.line(planes[c], (y - first) * to.width, y, c);
+		for (let y = first; y < until; y++) this.line(planes, (y - first) * to.width, y);
 		this.out = until;
 		const low = until < to.y + to.height ? Math.min(last, this.needs(until)[0]) : last + 1;
 		for (; this.dropped < low; this.dropped++) this.held.delete(this.dropped);
 		yield { y: first - to.y, rows: until - first, planes };
 	}
 
-	/** The line that is held, or the nearest that is. */
-	private row(y: number, plane: number): Float32Array {
+	/** Planes of the line that is held, or of the nearest that is. */
+	private row(y: number): Float32Array[] {
 		const { from } = this;
-		const at = Math.min(from.y + from.height - 1, Math.max(this.dropped, y));
-		return (this.held.get(at) as Float32Array[])[plane];
+		return this.held.get(Math.min(from.y + from.height - 1, Math.max(this.dropped, y))) as Float32Array[];
 	}
 
-	private line(out: Float32Array, at: number, y: number, plane: number): void {
-		const { from, to, lens, size } = this;
-		// Red, green and blue in turn.
-		const channel = this.nearest ? GREEN : plane % 3;
-		const most = from.width - 1;
-		const w = [0, 0, 0, 0];
-		const v = [0, 0, 0, 0];
-		for (let x = 0; x < to.width; x++) {
-			const [sx, sy] = sourceOf(to.x + x + 0.5, y + 0.5, channel, lens, size);
-			const [px, py] = [sx - 0.5 - from.x, sy - 0.5];
-			if (this.nearest) {
-				out[at + x] = this.row(Math.round(py), plane)[Math.min(most, Math.max(0, Math.round(px)))];
-				continue;
+	/** A line of all planes; red, green and blue come from places of their own only where there is a fringe. */
+	private line(out: readonly Float32Array[], at: number, y: number): void {
+		const { to, lens, size, nearest } = this;
+		const apart = !nearest && lens.fringe !== 0;
+		const groups = apart
+			? [0, 1, 2].map((channel) => ({ channel, planes: out.flatMap((_, c) => (c % 3 === channel ? [c] : [])) }))
+			: [{ channel: GREEN, planes: out.map((_, c) => c) }];
+		for (const { channel, planes } of groups) {
+			const gathered = new Gathering(this.from.width, (v) => this.row(v));
+			for (let x = 0; x < to.width; x++) {
+				const [sx, sy] = sourceOf(to.x + x + 0.5, y + 0.5, channel, lens, size);
+				gathered.at(sx - 0.5 - this.from.x, sy - 0.5);
+				for (const c of planes) out[c][at + x] = nearest ? gathered.nearest(c) : gathered.light(c);
 			}
-			const [x0, y0] = [Math.floor(px), Math.floor(py)];
-			cubic(px - x0, w);
-			cubic(py - y0, v);
-			let sum = 0;
-			let low = Infinity;
-			let high = -Infinity;
-			for (let j = 0; j < 4; j++) {
-				const row = this.row(y0 - 1 + j, plane);
-				let across = 0;
-				for (let i = 0; i < 4; i++) {
-					const value = row[Math.min(most, Math.max(0, x0 - 1 + i))];
-					across += w[i] * value;
-					if (i === 0 || i === 3 || j === 0 || j === 3) continue;
-					if (value < low) low = value;
-					if (value > high) high = value;
-				}
-				sum += v[j] * across;
-			}
-			out[at + x] = Math.min(high, Math.max(low, sum));
 		}
 	}
 }
 
+/** Light of planes about a place. */
+class Gathering {
+	private most: number;
+	private row: (y: number) => Float32Array[];
+	private across = new Float64Array(4);
+	private down = new Float64Array(4);
+	private columns = new Int32Array(4);
+	private rows: Float32Array[][] = [];
+	private top = Number.NaN;
+	private near = 0;
+	private close = 0;
+
+	constructor(width: number, row: (y: number) => Float32Array[]) {
+		this.most = width - 1;
+		this.row = row;
+	}
+
+	/** Goes to a place, counted from the middles of pixels. */
+	at(x: number, y: number): void {
+		const [x0, y0] = [Math.floor(x), Math.floor(y)];
+		cubic(x - x0, this.across);
+		cubic(y - y0, this.down);
+		for (let i = 0; i < 4; i++) this.columns[i] = Math.min(this.most, Math.max(0, x0 - 1 + i));
+		this.near = x - x0 < 0.5 ? 1 : 2;
+		this.close = y - y0 < 0.5 ? 1 : 2;
+		// Along a line the rows seldom change.
+		if (y0 === this.top) return;
+		this.top = y0;
+		this.rows = [-1, 0, 1, 2].map((j) => this.row(y0 + j));
+	}
+
+	nearest(plane: number): number {
+		return this.rows[this.close][plane][this.columns[this.near]];
+	}
+
+	light(plane: number): number {
+		const { across, down, columns, rows } = this;
+		const [a, b, c, d] = columns;
+		let sum = 0;
+		for (let j = 0; j < 4; j++) {
+			const row = rows[j][plane];
+			sum += down[j] * (across[0] * row[a] + across[1] * row[b] + across[2] * row[c] + across[3] * row[d]);
+		}
+		const [upper, lower] = [rows[1][plane], rows[2][plane]];
+		const low = Math.min(upper[b], upper[c], lower[b], lower[c]);
+		const high = Math.max(upper[b], upper[c], lower[b], lower[c]);
+		return Math.min(high, Math.max(low, sum));
+	}
+}
+
 /** Weights of four pixels for a place between the middle two. */
-function cubic(t: number, w: number[]): void {
+function cubic(t: number, w: Float64Array): void {
 	w[0] = t * (-0.5 + t * (1 - 0.5 * t));
 	w[1] = 1 + t * t * (-2.5 + 1.5 * t);
 	w[2] = t * (0.5 + t * (2 - 1.5 * t));

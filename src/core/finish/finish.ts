@@ -5,8 +5,9 @@
  */
 import { encodeSrgb, luminance } from "../colour/linear.ts";
 import type { Camera, Finish } from "../doc/schema.ts";
-import { frameOfView } from "../lens/camera.ts";
-import { type Area, characterOf, GREEN, sourceOf } from "../lens/character.ts";
+import { fieldOf } from "../lens/camera.ts";
+import { characterOf, GREEN, sourceOf } from "../lens/character.ts";
+import type { Area } from "../maths/area.ts";
 import { exp, log, pow } from "../maths/functions.ts";
 
 /**
@@ -87,7 +88,7 @@ export function finishPicture(
 	const k = exposureFactor(camera.ev100, finish);
 	const lens = characterOf(finish);
 	const tint = tintOf(lens.tint);
-	const view = frameOfView(camera as Camera);
+	const field = fieldOf(camera);
 	const steps = 4096;
 	const low = -18;
 	const span = 24;
@@ -105,8 +106,8 @@ export function finishPicture(
 			let v = k * vignetteAt(finish.vignette, Math.sqrt((dx * dx + dy * dy) / half));
 			if (lens.falloff > 0) {
 				const [u, w] = sourceOf(whole.x + x + 0.5, whole.y + y + 0.5, GREEN, lens, whole);
-				const across = view.shiftX + ((2 * u) / whole.width - 1) * view.tanX;
-				v *= falloffAt(lens.falloff, across, view.shiftY + (1 - (2 * w) / whole.height) * view.tanY);
+				const across = field.shiftX + ((2 * u) / whole.width - 1) * field.tanX;
+				v *= falloffAt(lens.falloff, across, field.shiftY + (1 - (2 * w) / whole.height) * field.tanY);
 			}
 			const light = [0, 1, 2].map((c) => (rgb[c][i] > 0 ? Math.min(1e9, rgb[c][i] * v * tint[c]) : 0));
 			const kept = colourKept(Math.max(...light), finish.curve);

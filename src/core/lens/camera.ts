@@ -55,24 +55,41 @@ export function cameraAxes(
 	};
 }
 
+/** Height of a picture of the frame that is so many pixels wide. */
+export function frameHeight({ film, ratio }: Pick<Camera, "film" | "ratio">, widthPx: number): number {
+	const { widthMm, heightMm } = usedFilm(film, ratio);
+	return Math.max(1, Math.round((widthPx * heightMm) / widthMm));
+}
+
+/** What a lens and its film make of the frame, wherever it looks. */
+export function fieldOf({
+	film,
+	ratio,
+	focalMm,
+	shiftMm: [right, rise] = [0, 0],
+}: Pick<Camera, "film" | "ratio" | "focalMm" | "shiftMm">): Pick<FrameOfView, "tanX" | "tanY" | "shiftX" | "shiftY"> {
+	const { widthMm, heightMm } = usedFilm(film, ratio);
+	return {
+		tanX: widthMm / (2 * focalMm),
+		tanY: heightMm / (2 * focalMm),
+		shiftX: right / focalMm,
+		shiftY: rise / focalMm,
+	};
+}
+
 export function frameOfView(camera: Camera): FrameOfView {
-	const used = usedFilm(camera.film, camera.ratio);
 	const axes = cameraAxes(camera.headingDeg, camera.pitchDeg, camera.rollDeg);
-	const [right, rise] = camera.shiftMm ?? [0, 0];
-	const shiftX = right / camera.focalMm;
-	const shiftY = rise / camera.focalMm;
+	const field = fieldOf(camera);
+	const { shiftX, shiftY } = field;
 	const { forward: f, right: r, up: u } = axes;
 	return {
 		...axes,
-		shiftX,
-		shiftY,
+		...field,
 		middle: [
 			f[0] + shiftX * r[0] + shiftY * u[0],
 			f[1] + shiftX * r[1] + shiftY * u[1],
 			f[2] + shiftX * r[2] + shiftY * u[2],
 		],
-		tanX: used.widthMm / (2 * camera.focalMm),
-		tanY: used.heightMm / (2 * camera.focalMm),
 		position: camera.position,
 	};
 }

@@ -1,18 +1,18 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { blankShot } from "../doc/defaults.ts";
+import { type Area, within } from "../maths/area.ts";
 import { frameOfView, project, rayThrough } from "./camera.ts";
 import {
-	type Area,
 	areaWithRoom,
 	handedBend,
+	isStretched,
 	NO_CHARACTER,
 	roomAbout,
 	sourceArea,
 	sourceOf,
 	tracedArea,
 	widened,
-	within,
 } from "./character.ts";
 
 const size = { width: 1920, height: 804 };
@@ -55,6 +55,21 @@ describe("what is traced about the frame", () => {
 		const area = tracedArea(null, size, { lens: lensOf(-0.1) });
 		expect(-area.x).toBeGreaterThan(0.5 * size.width * (1 / 0.9 - 1));
 		expect(-area.x).toBeLessThan(0.5 * size.width * (1 / 0.9 - 1) + 5);
+	});
+
+	it("is short of a finish that bends more, on any side, and the edges are then stretched", () => {
+		const barrel = (bend: number) => ({ lens: lensOf(bend) });
+		const whole = { x: 0, y: 0, ...size };
+		expect(isStretched(whole, null, size, {})).toBe(false);
+		expect(isStretched(whole, null, size, barrel(-0.1))).toBe(true);
+		const wide = tracedArea(null, size, barrel(-0.1));
+		expect(isStretched(wide, null, size, barrel(-0.1))).toBe(false);
+		expect(isStretched(wide, null, size, barrel(-0.05))).toBe(false);
+		expect(isStretched(wide, null, size, barrel(-0.15))).toBe(true);
+		// A part in the middle has what it needs about it; one at the right asks for more on that side alone.
+		expect(isStretched(whole, { x: 900, y: 400, width: 120, height: 60 }, size, barrel(-0.1))).toBe(false);
+		const right = { x: 1700, y: 300, width: 220, height: 200 };
+		expect(isStretched(right, right, size, barrel(-0.1))).toBe(true);
 	});
 
 	it("grows by the overscan on each side", () => {

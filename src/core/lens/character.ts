@@ -7,6 +7,7 @@
  * lateral colour, a magnification of its own for red and blue (Kingslake and Johnson, Lens Design Fundamentals, 2010, ch. 11).
  */
 import type { Camera, Finish, LensCharacter, ShotDocument } from "../doc/schema.ts";
+import { type Area, lies, type Size } from "../maths/area.ts";
 import { straightened } from "../maths/division.ts";
 import { focusDistanceM, usedFilm } from "./camera.ts";
 import { deliveryArea, reachBeyond } from "./delivery.ts";
@@ -14,9 +15,6 @@ import { deliveryArea, reachBeyond } from "./delivery.ts";
 export const NO_CHARACTER: LensCharacter = { bend: 0, fringe: 0, falloff: 0, tint: [1, 1, 1] };
 
 export const characterOf = ({ lens }: Pick<Finish, "lens">): LensCharacter => lens ?? NO_CHARACTER;
-
-/** Most that the finish bends. */
-export const MOST_BEND = 0.35;
 
 /** Whether it draws anything at another place. */
 export const displaces = ({ bend, fringe }: Pick<LensCharacter, "bend" | "fringe">): boolean =>
@@ -27,15 +25,6 @@ export function handedBend({ film, ratio }: Pick<Camera, "film" | "ratio">, refe
 	const used = usedFilm(film, ratio);
 	const reference = film.widthMm ** 2 * (1 + 1 / referenceRatio ** 2);
 	return (k * (used.widthMm ** 2 + used.heightMm ** 2)) / reference;
-}
-
-export interface Size {
-	width: number;
-	height: number;
-}
-export interface Area extends Size {
-	x: number;
-	y: number;
 }
 
 export const RED = 0;
@@ -53,7 +42,7 @@ export function sourceOf(
 	{ bend, fringe }: Pick<LensCharacter, "bend" | "fringe">,
 	{ width, height }: Size,
 ): [number, number] {
-	const [u, v] = straightened([x - width / 2, y - height / 2], bend, Math.hypot(width, height) / 2);
+	const [u, v] = straightened([x - width / 2, y - height / 2], bend, Math.sqrt(width * width + height * height) / 2);
 	// What is drawn larger comes from nearer to the middle.
 	const m = magnified(fringe, channel);
 	return [width / 2 + u / m, height / 2 + v / m];
@@ -96,6 +85,10 @@ export function tracedArea(area: Area | null, size: Size, finish: Pick<Finish, "
 	return { x: x - across, y: y - down, width: width + 2 * across, height: height + 2 * down };
 }
 
+/** Whether a finish brings in light from beyond what was traced of a frame's area, so that its outermost pixels are repeated. */
+export const isStretched = (traced: Area, area: Area | null, size: Size, finish: Pick<Finish, "lens">): boolean =>
+	!lies(tracedArea(area, size, finish), traced, 2 * TAPS);
+
 /** How many times as wide and as high as the frame what is traced is at most. */
 function lensOver(finish: Pick<Finish, "lens">, ratio: number, overscan = 0): number {
 	const lens = characterOf(finish);
@@ -125,17 +118,6 @@ export function areaWithRoom({ width, height }: Size, room: number): Area {
 	const down = Math.ceil(((room - 1) / 2) * height);
 	return { x: -across, y: -down, width: width + 2 * across, height: height + 2 * down };
 }
-
-/** An area as shares of the frame. */
-export const sharesOf = ({ x, y, width, height }: Area, frame: Size): Area => ({
-	x: x / frame.width,
-	y: y / frame.height,
-	width: width / frame.width,
-	height: height / frame.height,
-});
-
-/** An area counted from the corner of another. */
-export const within = (of: Area, { x, y, width, height }: Area): Area => ({ x: x - of.x, y: y - of.y, width, height });
 
 const wide = new WeakMap<Camera, { over: number; camera: Camera }>();
 

@@ -1,12 +1,13 @@
 /** Where a delivery lies in the frame, and how it is printed from it. */
-import type { Camera, Delivery, FramePart, ShotDocument } from "../doc/schema.ts";
+import type { Camera, Delivery, ShotDocument } from "../doc/schema.ts";
+import type { Area } from "../maths/area.ts";
 import { clamp } from "../maths/functions.ts";
-import { usedFilm } from "./camera.ts";
+import { frameHeight } from "./camera.ts";
 
 type Placed = Pick<Delivery, "ratio" | "share" | "middle" | "shift">;
 
 /** The area of a delivery as shares of a frame of a ratio; only its shift and a share above 1 bring it beyond the frame. */
-export function deliveryArea({ ratio, share, middle, shift = [0, 0] }: Placed, frameRatio: number): FramePart {
+export function deliveryArea({ ratio, share, middle, shift = [0, 0] }: Placed, frameRatio: number): Area {
 	const width = share * Math.min(1, ratio / frameRatio);
 	const height = share * Math.min(1, frameRatio / ratio);
 	const from = (at: number, side: number) => (side > 1 ? (1 - side) / 2 : clamp(at - side / 2, 0, 1 - side));
@@ -14,7 +15,7 @@ export function deliveryArea({ ratio, share, middle, shift = [0, 0] }: Placed, f
 }
 
 /** How far beyond the frame an area reaches at most, as a share of it; 0 for one within it. */
-export const reachBeyond = ({ x, y, width, height }: FramePart): number =>
+export const reachBeyond = ({ x, y, width, height }: Area): number =>
 	Math.max(0, -x, -y, x + width - 1, y + height - 1);
 
 /** Widest frame that is traced for a delivery. */
@@ -27,12 +28,11 @@ export const MOST_FRAME_PX = 16_384;
 export function deliveryOrder(
 	delivery: Placed & Pick<Delivery, "widthPx">,
 	{ film, ratio }: Pick<Camera, "film" | "ratio">,
-): { width: number; height: number; part: FramePart } | null {
+): { width: number; height: number; part: Area } | null {
 	const area = deliveryArea(delivery, ratio);
-	const used = usedFilm(film, ratio);
 	const width = delivery.widthPx;
 	const height = Math.max(1, Math.round(width / delivery.ratio));
-	const heightOf = (w: number) => Math.max(1, Math.round((w * used.heightMm) / used.widthMm));
+	const heightOf = (w: number) => frameHeight({ film, ratio }, w);
 	const within = reachBeyond(area) < 1e-9;
 	let whole = Math.max(1, Math.round(width / area.width));
 	// Rounded to whole pixels the frame may be a line or a column too small for it.

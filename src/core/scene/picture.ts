@@ -1,5 +1,6 @@
 /** Pictures as float32 planes, made from the sums of tiles. */
 import { luminanceOf } from "../colour/linear.ts";
+import type { Area } from "../maths/area.ts";
 
 /**
  * Planes of sums of a tile: R G B, luminance², albedo RGB, normal XYZ, R G B of the odd samples alone, 1 / depth. The
@@ -12,12 +13,8 @@ export const extraChannels = (lights: number): number => (lights > 0 ? 3 * light
 
 type Rgb = [Float32Array, Float32Array, Float32Array];
 
-export interface Tile {
-	x: number;
-	y: number;
-	width: number;
-	height: number;
-}
+/** Pixels of a picture that are traced at once. */
+export type Tile = Area;
 
 /** How many pieces of a pixel are told with their coverage. */
 export const MASKS = 4;

@@ -42,6 +42,9 @@ describe("room to move", () => {
 	it("is told of what is shown anew, and not of what shows already", () => {
 		const doc = shot({}, { position: [0, 400, 0] });
 		expect(found(doc, "higher")).toBeUndefined();
+		// And it does not hide what gives out anew.
+		const post = newPiece("post", "box", { name: "Post", stands: "level", position: [0, 390, -3.5], size: [1, 30, 1] });
+		expect(found({ ...doc, pieces: [post] }, "nearer")?.what).toBe("the lens enters Post");
 		// Without ground one sees that at once, wherever one goes.
 		expect(roomToMove(shot({ ground: { ...shot().ground, out: true } })).map((r) => r.what)).not.toContain(
 			"one sees that there is no ground",

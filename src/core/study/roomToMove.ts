@@ -3,7 +3,8 @@
  * From the geometry of the shot alone: each limit is asked of a camera that has gone so far, first in growing steps, then by
  * halving the last one. A new limit is one line of {@link LIMITS}.
  */
-import { skyEdgeDeg } from "../air/skyPicture.ts";
+import { extinctionOf } from "../air/fog.ts";
+import { COARSE_PX, MOST_SKY_WIDTH, skyEdgeDeg, texelsPerRadian } from "../air/skyPicture.ts";
 import type { Camera, Piece, ShotDocument } from "../doc/schema.ts";
 import { OUTER_M } from "../ground/fan.ts";
 import { groundHeight } from "../ground/height.ts";
@@ -93,8 +94,6 @@ const BACK_SHARE = 0.5;
 /** Places along a side at which it is looked what fills it. */
 const ALONG = 9;
 const EDGE = 1e-4;
-/** Pixels of the print that a texel of the sky picture may be as large as. */
-const COARSE_PX = 2;
 
 /** What limits know of the shot before the camera goes. */
 interface Before {
@@ -127,7 +126,7 @@ function groundEnds({ shot }: Before, camera: Camera): End | null {
 	const { ground, water, air } = shot;
 	if (water.on || !seesHorizon(camera)) return null;
 	if (ground.out) return { what: "one sees that there is no ground", cure: "let the ground in again, or lay water" };
-	const clear = air.fog.on ? Math.exp((-3.912 * OUTER_M) / air.fog.visibilityM) : 1;
+	const clear = air.fog.on ? Math.exp(-OUTER_M * extinctionOf(air.fog.visibilityM)) : 1;
 	const over = camera.position[1] - groundHeight(ground, camera.position[0], camera.position[2]);
 	if (clear < HIDDEN || (over / OUTER_M) * pixelsPerRadian(shot, camera) < 1) return null;
 	return {
@@ -201,19 +200,18 @@ function skyEnds({ shot }: Before, camera: Camera): End | null {
 function skyIsCoarse({ shot }: Before, camera: Camera): End | null {
 	const { picture } = shot.air;
 	if (!picture || rayThrough(frameOfView(camera), 0.5, 0)[1] <= 0) return null;
-	const has = Math.min(MOST_SKY_PX, picture.widthPx) / (2 * Math.PI);
+	const has = texelsPerRadian(picture);
 	const needs = pixelsPerRadian(shot, camera) / COARSE_PX;
 	if (has >= needs) return null;
 	const least = Math.ceil((needs * 2 * Math.PI) / 1024) * 1024;
 	return {
 		what: "the sky picture is too coarse",
 		cure:
-			least <= MOST_SKY_PX
+			least <= MOST_SKY_WIDTH
 				? `hang one that is ${least.toLocaleString("en")} px wide`
 				: `print it less than ${Math.floor(shot.print.widthPx * (has / needs)).toLocaleString("en")} px wide`,
 	};
 }
-const MOST_SKY_PX = 8192;
 
 /** What the lens would go into on its way. */
 function enters({ shot, ahead }: Before, camera: Camera): End | null {
@@ -241,7 +239,7 @@ function enters({ shot, ahead }: Before, camera: Camera): End | null {
 }
 
 /** What may give out, one line each. */
-export const LIMITS: Record<string, (before: Before, camera: Camera) => End | null> = {
+const LIMITS: Record<string, (before: Before, camera: Camera) => End | null> = {
 	groundEnds, //
 	setEnds,
 	skyEnds,
@@ -259,18 +257,14 @@ export function* roomsByWay(shot: Shot): Generator<Leeway | null> {
 	const { camera } = shot;
 	const before: Before = { shot, backs: backsOf(shot), ahead: new Map() };
 	const limits = Object.values(LIMITS);
-	const endAt = (at: Camera): End | null => {
-		for (const limit of limits) {
-			const end = limit(before, at);
-			if (end) return end;
-		}
-		return null;
-	};
 	// What shows already gives out nowhere else.
 	const now = new Set(limits.flatMap((limit) => limit(before, camera)?.what ?? []));
 	const fresh = (at: Camera): End | null => {
-		const end = endAt(at);
-		return end && !now.has(end.what) ? end : null;
+		for (const limit of limits) {
+			const end = limit(before, at);
+			if (end && !now.has(end.what)) return end;
+		}
+		return null;
 	};
 	const roomOf = (way: Way): Leeway | null => {
 		const { unit, steps, go }: Going = WAYS[way];

@@ -1,6 +1,6 @@
 /** Small frames of a move: what they are traced with, what tells one from another, and how they are kept. */
 import { unzlibSync, zlibSync } from "fflate";
-import type { Area } from "../lens/character.ts";
+import type { Area } from "../maths/area.ts";
 import { keyOf } from "../maths/hash.ts";
 import type { Scene } from "../scene/scene.ts";
 import type { Probe } from "./moveTable.ts";
@@ -44,10 +44,12 @@ type Head = Omit<SmallFrame, "rgb" | "probe"> & Pick<Probe, "across" | "down">;
 /** Bytes of a pixel: three mantissas and the exponent that they share (Ward 1991, "Real Pixels", Graphics Gems II). */
 const BYTES = 4;
 const BIAS = 128;
+/** Bits of a mantissa. */
+const BITS = 7;
 const MOST_SIDE = 1024;
 const MOST_CELLS = 1 << 14;
 
-/** Packs a small frame; its light is told apart to half a percent. */
+/** Packs a small frame; its light is told apart to a percent. */
 export function packSmall({ rgb, probe, ...head }: SmallFrame): Uint8Array {
 	const n = head.width * head.height;
 	const light = new Uint8Array(n * BYTES);
@@ -55,12 +57,13 @@ export function packSmall({ rgb, probe, ...head }: SmallFrame): Uint8Array {
 		const most = Math.max(rgb[0][i], rgb[1][i], rgb[2][i]);
 		if (!(most > 1e-30)) continue;
 		const exponent = Math.min(127, Math.floor(Math.log2(most)) + 1);
-		const scale = 2 ** (8 - exponent);
-		for (let c = 0; c < 3; c++) light[c * n + i] = Math.min(255, Math.max(0, Math.floor(rgb[c][i] * scale)));
+		const scale = 2 ** (BITS - exponent);
+		for (let c = 0; c < 3; c++) light[c * n + i] = Math.min(2 ** BITS - 1, Math.max(0, Math.floor(rgb[c][i] * scale)));
 		light[3 * n + i] = exponent + BIAS;
 	}
-	// Neighbours are alike: what they differ by packs better.
+	// Neighbours are alike, and so are colours: what they differ by packs better.
 	for (let i = light.length - 1; i > 0; i--) light[i] = light[i] - light[i - 1];
+	for (let i = 0; i < n; i++) for (const c of [0, 2]) light[c * n + i] = light[c * n + i] - light[n + i];
 	const words = new TextEncoder().encode(JSON.stringify({ ...head, across: probe.across, down: probe.down }));
 	const cells = probe.across * probe.down;
 	const out = new Uint8Array(4 + words.length + light.length + cells * 8);
@@ -71,7 +74,7 @@ export function packSmall({ rgb, probe, ...head }: SmallFrame): Uint8Array {
 	let at = 4 + words.length + light.length;
 	for (const id of probe.ids) at = (view.setUint32(at, id, true), at + 4);
 	for (const d of probe.distancesM) at = (view.setFloat32(at, d, true), at + 4);
-	return zlibSync(out, { level: 6 });
+	return zlibSync(out, { level: 9 });
 }
 
 const whole = (v: unknown, most: number): v is number =>
@@ -92,11 +95,12 @@ export function unpackSmall(packed: Uint8Array): SmallFrame {
 			throw new SmallFrameError("its head says what cannot be");
 		if (bytes.length !== 4 + words + n * BYTES + cells * 8) throw new SmallFrameError("it is cut");
 		const light = bytes.slice(4 + words, 4 + words + n * BYTES);
+		for (let i = 0; i < n; i++) for (const c of [0, 2]) light[c * n + i] = light[c * n + i] + light[n + i];
 		for (let i = 1; i < light.length; i++) light[i] = light[i] + light[i - 1];
 		const rgb: SmallFrame["rgb"] = [new Float32Array(n), new Float32Array(n), new Float32Array(n)];
 		for (let i = 0; i < n; i++) {
 			if (light[3 * n + i] === 0) continue;
-			const scale = 2 ** (light[3 * n + i] - BIAS - 8);
+			const scale = 2 ** (light[3 * n + i] - BIAS - BITS);
 			for (let c = 0; c < 3; c++) rgb[c][i] = (light[c * n + i] + 0.5) * scale;
 		}
 		let at = 4 + words + n * BYTES;

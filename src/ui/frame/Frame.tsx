@@ -200,7 +200,7 @@ export function Frame({ print, hands }: { print: ProofPicture | null; hands: Fra
 							{over && doc.shown.mode === "wipe" && (
 								<WipeEdge width={size.width} height={size.height} k={zoom.k} place={place} />
 							)}
-							{print && openPrint && <PrintReader print={openPrint} place={place} />}
+							{print && openPrint && <PrintReader print={openPrint} view={view} place={place} />}
 						</svg>
 					</div>
 				</div>

@@ -2,6 +2,7 @@
 /** Over an open print: tells what lies under the pointer, from the layers of its file. */
 import { type PointerEvent, useEffect, useRef } from "react";
 import type { PixelFacts } from "../../core/finish/layers.ts";
+import { type FrameOfView, straightPlace } from "../../core/lens/camera.ts";
 import { metres } from "../parts/words.ts";
 import { call } from "../store/saving.ts";
 import { useStudio } from "../store/studio.ts";
@@ -26,9 +27,11 @@ export function inWords(f: Facts): string {
 
 export function PrintReader({
 	print,
+	view,
 	place,
 }: {
 	print: string;
+	view: FrameOfView;
 	place: (e: { clientX: number; clientY: number }) => { x: number; y: number };
 }) {
 	const set = useStudio((s) => s.set);
@@ -53,7 +56,7 @@ export function PrintReader({
 	const move = (e: PointerEvent) => {
 		const p = place(e);
 		if (p.x < 0 || p.x > 1 || p.y < 0 || p.y > 1) return;
-		next.current = p;
+		next.current = straightPlace(view, p.x, p.y);
 		void ask();
 	};
 	const leave = () => {

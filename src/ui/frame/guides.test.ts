@@ -38,6 +38,8 @@ describe("the horizon among the guides", () => {
 	});
 
 	it("is nothing for a lens that looks straight down, and thirds are thirds", () => {
+		const down = { ...shownView(camera, finish, null), up: [0, 0, -1] as [number, number, number] };
+		expect(guidePath("horizon", 900, 600, down)).toBe("");
 		expect(guidePath("thirds", 900, 600, shownView(camera, finish, null))).toContain("M300 0V600");
 		expect(guidePath("centre", 900, 600, shownView(camera, finish, null))).toContain("M450 286");
 	});

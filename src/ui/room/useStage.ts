@@ -28,7 +28,8 @@ export function useStage(): void {
 	const { shotId, whole, wholePreview, timeS, busy } = useShotOf("shotId", "whole", "wholePreview", "timeS", "busy");
 	/** Shot whose kept small frames have been fetched. */
 	const fetched = useRef<string | null>(null);
-	const { frameSize, free, print, set, look, clean, zoom, warm, playing } = useStudioOf(
+	const { step, frameSize, free, print, set, look, clean, zoom, warm, playing } = useStudioOf(
+		"step",
 		"frameSize",
 		"free",
 		"print",
@@ -124,6 +125,9 @@ export function useStage(): void {
 		stage.current?.setProof(warm && !free && !print && look === "surfaces", frameSize.width, frameSize.height, clean);
 	}, [frameSize, free, print, look, clean, warm]);
 	useEffect(() => stage.current?.rest(busy), [busy]);
+	// It stands among the lens's own lines.
+	const lens = step === "Match";
+	useEffect(() => stage.current?.wantRooms(lens), [lens]);
 	useEffect(() => {
 		const side = 1 / zoom.k;
 		stage.current?.look(zoom.k > 1 ? { x: zoom.x - side / 2, y: zoom.y - side / 2, width: side, height: side } : null);

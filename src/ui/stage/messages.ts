@@ -1,7 +1,7 @@
 /** What the page and the stage worker say to each other. */
 import type { Difference } from "../../core/doc/difference.ts";
 import type { FramePart } from "../../core/doc/schema.ts";
-import type { Area } from "../../core/lens/character.ts";
+import type { Area } from "../../core/maths/area.ts";
 import type { ScenePart, SceneRoot } from "../../core/scene/scene.ts";
 import type { Leeway } from "../../core/study/roomToMove.ts";
 import type { Share } from "../../core/study/shares.ts";
@@ -18,6 +18,8 @@ export type ToStage =
 	| { type: "rest"; resting: boolean }
 	/** Small frames of the move that are wanted, in their order; and what those that are there already were traced from. */
 	| { type: "small"; frames: number[]; known?: [frame: number, sign: string][] }
+	/** Whether the room to move is to be told. */
+	| { type: "rooms"; wanted: boolean }
 	/** Part of the frame that is seen enlarged, null for all of it. */
 	| { type: "look"; part: FramePart | null }
 	| { type: "pick"; id: number; x: number; y: number };

@@ -4,7 +4,8 @@
  * something newer is wanted.
  */
 import type { FramePart } from "../../core/doc/schema.ts";
-import { type Area, areaWithRoom, sharesOf, within } from "../../core/lens/character.ts";
+import { areaWithRoom } from "../../core/lens/character.ts";
+import { type Area, type Size, sharesOf, within } from "../../core/maths/area.ts";
 import {
 	emptyPicture,
 	type Picture,
@@ -17,11 +18,6 @@ import {
 import type { ProofState } from "./messages.ts";
 
 type Planes = readonly Float32Array[];
-
-export interface Size {
-	width: number;
-	height: number;
-}
 
 /** A frame of a size, and how many times as wide and as high what is traced about it is. */
 export interface Framed extends Size {

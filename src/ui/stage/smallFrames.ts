@@ -1,5 +1,6 @@
 /** Small frames of the move, traced while nobody needs the threads, and again where an edit has changed them. */
-import { areaWithRoom, sharesOf, within } from "../../core/lens/character.ts";
+import { areaWithRoom } from "../../core/lens/character.ts";
+import { sharesOf, within } from "../../core/maths/area.ts";
 import { emptyPicture, type Picture, placeTile, tilesOfPart } from "../../core/scene/picture.ts";
 import type { Scene } from "../../core/scene/scene.ts";
 import type { Probe } from "../../core/study/moveTable.ts";

@@ -214,11 +214,24 @@ async function study(of: Scene): Promise<void> {
 		distancesM.set(met.distancesM, at);
 	}
 	post({ type: "shares", shares: sharesOf(of.root.ids, ids, distancesM) });
+	await tellRooms(of);
+}
+
+let roomsWanted = false;
+/** The scene whose room to move has been told, or is being counted. */
+let roomsOf: Scene | null = null;
+
+/** Counts the room to move, one way after the other, until something newer is wanted. */
+async function tellRooms(of: Scene): Promise<void> {
+	if (!roomsWanted || !standing || roomsOf === of) return;
+	roomsOf = of;
 	const rooms: Leeway[] = [];
-	for (const room of standing ? roomsByWay(documentOf(standing, standingAt)) : []) {
+	for (const room of roomsByWay(documentOf(standing, standingAt))) {
 		if (room) rooms.push(room);
 		await breathe();
-		if (loaded !== of || wanted) return;
+		if (loaded === of && !wanted) continue;
+		if (roomsOf === of) roomsOf = null;
+		return;
 	}
 	post({ type: "rooms", rooms });
 }
@@ -337,6 +350,9 @@ self.onmessage = (event: MessageEvent<ToStage>) => {
 	} else if (m.type === "small") {
 		small.want(m.frames, m.known);
 		if (scene && !working && !wanted && traced) void startProof(tracedFrom(scene), performance.now()).catch(stumbled);
+	} else if (m.type === "rooms") {
+		roomsWanted = m.wanted;
+		if (loaded) void tellRooms(loaded).catch(stumbled);
 	} else if (m.type === "look") {
 		refiner.looked = m.part;
 	} else if (m.type === "proof") {

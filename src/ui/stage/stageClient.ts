@@ -116,6 +116,11 @@ export class StageClient {
 		this.send({ type: "small", frames, known });
 	}
 
+	/** Whether the room to move is to be told, from now on. */
+	wantRooms(wanted: boolean): void {
+		this.send({ type: "rooms", wanted });
+	}
+
 	/** Tells which part of the frame is seen enlarged: it is refined first. */
 	look(part: FramePart | null): void {
 		this.send({ type: "look", part });

@@ -135,12 +135,14 @@ export class WorkingView {
 		const canvas = sourceArea({ x: -bleed, y: -bleed, width, height }, frame, characterOf(finish));
 		const over = { x: 1 - (2 * canvas.x) / frame.width, y: 1 - (2 * canvas.y) / frame.height };
 		this.showsWorld = this.finish.showsView(bleed);
+		const before = this.worlds;
 		if (this.showsWorld) {
 			const wide = { ...view, tanX: view.tanX * over.x, tanY: view.tanY * over.y };
 			this.drawWorld(gl, wide, Math.round(frame.width * over.x), Math.round(frame.height * over.y), scale);
 		}
 		const texture =
 			this.showsWorld && opening ? this.throughLens(gl, opening, view.tanX * over.x) : this.target.texture;
+		if (this.worlds !== before) this.clock.start(gl, scale);
 		const drawn = { texture, ev: this.root?.camera.ev100 ?? ev100, over };
 		this.finish.draw(gl, drawn, view, finish, ev100, how);
 	}
@@ -187,7 +189,6 @@ export class WorkingView {
 		if (this.water.on) this.drawMirrored(gl, view, eye);
 		this.setAxes(view, false);
 		this.pass(gl, this.target, this.camera);
-		this.clock.start(gl, scale);
 	}
 
 	private drawShadow(gl: THREE.WebGLRenderer, { camera, origin }: SceneRoot, scale: number): void {

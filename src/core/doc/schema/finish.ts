@@ -2,12 +2,15 @@
 import { z } from "zod";
 import { Colour, number } from "./numbers.ts";
 
+/** Most that a lens bends. */
+export const MOST_BEND = 0.35;
+
 export const ToneCurve = z.enum(["print", "straight"]);
 
 /** What a lens that is not perfect does to its picture. */
 export const LensCharacter = z.object({
 	/** Radial bend about the frame's middle, by the division model, for half of the frame's diagonal; below 0 a barrel. */
-	bend: number(-0.35, 0.35),
+	bend: number(-MOST_BEND, MOST_BEND),
 	/** Share by which red is drawn larger, and blue smaller, than green. */
 	fringe: number(-0.01, 0.01),
 	/** How much of the natural fall-off of light away from the lens's axis there is: 1 is all of it. */

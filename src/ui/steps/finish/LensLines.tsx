@@ -1,6 +1,6 @@
 "use client";
 /** What the lens does to its picture: bend, colour fringe, fall-off, tint. What it bends in is traced unasked. */
-import type { LensCharacter } from "../../../core/doc/schema.ts";
+import { type LensCharacter, MOST_BEND } from "../../../core/doc/schema.ts";
 import { characterOf, NO_CHARACTER } from "../../../core/lens/character.ts";
 import { Act, Swatch } from "../../parts/controls.tsx";
 import { useShot, useShown } from "../../store/shotStore.ts";
@@ -23,8 +23,8 @@ export function LensLines() {
 				label="Bend"
 				value={lens.bend * 100}
 				unit="%"
-				min={-20}
-				max={20}
+				min={-100 * MOST_BEND}
+				max={100 * MOST_BEND}
 				step={0.1}
 				digits={1}
 				edit={(v) => edit({ bend: v / 100 })}

@@ -1,6 +1,6 @@
 "use client";
 import { useRef } from "react";
-import { skyEdgeDeg } from "../../../core/air/skyPicture.ts";
+import { COARSE_PX, skyEdgeDeg, texelsPerRadian } from "../../../core/air/skyPicture.ts";
 /** Light: where the sun stands, the haze and the high cloud, the exposure, and lamps. */
 import { luminanceOf } from "../../../core/colour/linear.ts";
 import { usualMoon } from "../../../core/doc/defaults.ts";
@@ -105,7 +105,7 @@ function SkyPictureLines() {
 	});
 	const view = frameOfView(doc.camera);
 	const needed = ((doc.print.widthPx / (2 * view.tanX)) * Math.PI) / 180;
-	const has = picture ? Math.min(8192, picture.widthPx) / 360 : 0;
+	const has = picture ? (texelsPerRadian(picture) * Math.PI) / 180 : 0;
 	const [r, g, b] = dome?.picture?.ownSun ? dome.sunLux : [0, 0, 0];
 	const lux = luminanceOf(r, g, b);
 	return (
@@ -149,7 +149,7 @@ function SkyPictureLines() {
 						of {doc.print.widthPx} px has.
 						{skyEdgeDeg(picture) < 90 &&
 							` It shows the sky up to ${skyEdgeDeg(picture).toFixed(0)}°; beyond that it goes on in the colour of its edge.`}
-						{has < needed * 0.6 && " What is seen of it will be soft."}
+						{has * COARSE_PX < needed && " What is seen of it will be soft."}
 						{lux > 0 &&
 							` Its sun is a true one that gives ${lux.toLocaleString("en", { maximumSignificantDigits: 2 })} lx; drag it to turn the picture.`}
 					</p>

@@ -3,8 +3,8 @@
 import { useEffect, useState } from "react";
 import { type PrintLine, VIDEO_KINDS, VIDEOS, type VideoKind } from "../../../core/doc/records.ts";
 import type { Finish, FramePart, Move } from "../../../core/doc/schema.ts";
-import { usedFilm } from "../../../core/lens/camera.ts";
-import { TAPS, tracedArea } from "../../../core/lens/character.ts";
+import { frameHeight } from "../../../core/lens/camera.ts";
+import { isStretched, tracedArea } from "../../../core/lens/character.ts";
 import { fittedPart, partInPixels } from "../../../core/scene/part.ts";
 import { blockEndFrom, framesBytes } from "../../../core/scene/picture.ts";
 import { foretell, PILOT_SAMPLES, type Pilot, rateOf } from "../../../core/scene/pilot.ts";
@@ -236,14 +236,6 @@ function useRate(): number | null {
 /** What of a finish asks for other pixels. */
 const displaced = ({ lens }: Finish) => (lens ? [lens.bend, lens.fringe] : null);
 
-/** Whether a finish bends in more than was traced about a print, so that its outermost pixels are repeated. */
-export function reachesBeyond({ area, part, width, height }: PrintLine, finish: Finish): boolean {
-	const asked = tracedArea(part, { width, height }, finish);
-	// What it was gathered over may go a pixel beyond without being seen.
-	const [x, y] = [asked.x + 2 * TAPS, asked.y + 2 * TAPS];
-	return x < area.x || y < area.y;
-}
-
 /** A pilot of the order as it stands, once hands have rested. Null while there is none. */
 function usePilot(): Pilot | null {
 	const { shotId, document, pending, prints } = useShotOf("shotId", "document", "pending", "prints");
@@ -277,9 +269,8 @@ function Foretold() {
 	const proof = useStudio((s) => s.proof);
 	const pilot = usePilot();
 	const seen = proof?.samples && proof.noise ? { samples: proof.samples, noises: [proof.noise] } : null;
-	const film = usedFilm(camera.film, camera.ratio);
 	const frames = move ? countOf(print.frames, move) : 1;
-	const size = { width: print.widthPx, height: Math.round((print.widthPx * film.heightMm) / film.widthMm) };
+	const size = { width: print.widthPx, height: frameHeight(camera, print.widthPx) };
 	const area = tracedArea(partInPixels(print.part, size.width, size.height), size, finish, print.overscan);
 	const pixels = area.width * area.height;
 	if (frames === 0) return null;
@@ -486,7 +477,7 @@ function PrintRow({ print, rate }: { print: PrintLine; rate: number | null }) {
 						{print.state === "done" && (print.seconds === null ? "done" : `done in ${clock(print.seconds)}`)}
 						{print.state === "cancelled" && "cancelled"}
 						{print.state === "failed" && (print.message ?? "failed")}
-						{print.state === "done" && reachesBeyond(print, finish) && (
+						{print.state === "done" && isStretched(print.area, print.part, print, finish) && (
 							<span className="block text-madder">
 								Its finish bends in more than was traced: its edges are stretched. Print it again.
 							</span>

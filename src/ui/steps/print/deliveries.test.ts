@@ -1,9 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { blankShot } from "../../../core/doc/defaults.ts";
-import type { PrintLine } from "../../../core/doc/records.ts";
-import { NO_CHARACTER, tracedArea } from "../../../core/lens/character.ts";
 import { beyondWords, lossWords } from "./Deliveries.tsx";
-import { reachesBeyond } from "./PrintBody.tsx";
 
 describe("what a delivery has beyond the frame, in words", () => {
 	it("is how far it reaches, and how its lens is turned", () => {
@@ -22,22 +18,5 @@ describe("what a delivery loses, in words", () => {
 			"It cuts Gate; leaves out Heap, Shed, Cart and 1 more; keeps 62 % of what lies about the focal point.",
 		);
 		expect(lossWords({ cut: [], outside: [], focalKept: 1 })).not.toContain("focal");
-	});
-});
-
-describe("a print whose finish has changed", () => {
-	const print = { width: 1920, height: 1038, part: null } as PrintLine;
-	const finish = { ...blankShot().finish, lens: { ...NO_CHARACTER, bend: -0.1 } };
-	it("is said to have stretched edges where more is bent in than was traced about it", () => {
-		const whole = { ...print, area: { x: 0, y: 0, width: 1920, height: 1038 } };
-		expect(reachesBeyond(whole, blankShot().finish)).toBe(false);
-		expect(reachesBeyond(whole, finish)).toBe(true);
-		const wide = { ...print, area: tracedArea(null, print, finish) };
-		expect(reachesBeyond(wide, finish)).toBe(false);
-		expect(reachesBeyond(wide, { ...finish, lens: { ...finish.lens, bend: -0.05 } })).toBe(false);
-		expect(reachesBeyond(wide, { ...finish, lens: { ...finish.lens, bend: -0.15 } })).toBe(true);
-		// A part in the middle has what it needs about it.
-		const part = { x: 900, y: 500, width: 120, height: 60 };
-		expect(reachesBeyond({ ...whole, part }, finish)).toBe(false);
 	});
 });

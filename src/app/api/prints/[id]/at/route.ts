@@ -1,24 +1,21 @@
 import { z } from "zod";
 import { pixelFacts } from "@/core/finish/layers.ts";
-import { characterOf, GREEN, sourceOf } from "@/core/lens/character.ts";
-import { frameAsked, presentPrint } from "@/server/printFiles.ts";
+import { frameAsked, readPrintPlanes } from "@/server/printFiles.ts";
 import { HttpError, route } from "@/server/route.ts";
 
 export const dynamic = "force-dynamic";
 
-const share = z.coerce.number().min(0).max(1);
+const share = z.coerce.number().min(-4).max(5);
 const Place = z.object({ x: share, y: share });
 
-/** What a print knows of the pixel at a place of the frame, x and y from 0 to 1. */
+/** What a print knows of the pixel at a place of the straight frame, x and y from 0 to 1 and beyond where more was traced. */
 export const GET = route<{ id: string }>(async (request, { id }) => {
 	const asked = Place.safeParse(Object.fromEntries(new URL(request.url).searchParams));
-	if (!asked.success) throw new HttpError(400, "bad-place", "x and y are shares of the frame, from 0 to 1.");
-	const { file, names, now } = await presentPrint(id, frameAsked(request));
+	if (!asked.success) throw new HttpError(400, "bad-place", "x and y are shares of the frame, which goes from 0 to 1.");
+	const { file, names } = await readPrintPlanes(id, frameAsked(request));
 	const { window } = file;
-	const x = Math.min(window.width - 1, Math.floor(asked.data.x * window.width));
-	const y = Math.min(window.height - 1, Math.floor(asked.data.y * window.height));
-	const from = sourceOf(x + 0.5, y + 0.5, GREEN, characterOf(now.finish), window);
-	const [across, down] = [Math.floor(from[0]) - window.x, Math.floor(from[1]) - window.y];
+	const [x, y] = [Math.floor(asked.data.x * window.width), Math.floor(asked.data.y * window.height)];
+	const [across, down] = [x - window.x, y - window.y];
 	if (across < 0 || down < 0 || across >= file.width || down >= file.height)
 		throw new HttpError(404, "outside", "This place lies outside the part that was printed.");
 	const line = await file.line(down);

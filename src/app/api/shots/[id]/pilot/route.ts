@@ -1,6 +1,6 @@
+import { frameHeight } from "@/core/lens/camera.ts";
 import { partInPixels } from "@/core/scene/part.ts";
 import { database } from "@/server/database.ts";
-import { heightOf } from "@/server/printFiles.ts";
 import { readBody, route } from "@/server/route.ts";
 import { askPilot, pressBusy } from "@/store/pilots.ts";
 import { readShot } from "@/store/shots.ts";
@@ -10,7 +10,7 @@ import { PrintBody } from "@/wire/contracts.ts";
 export const POST = route<{ id: string }>(async (request, { id }) => {
 	const { widthPx: width, part } = await readBody(request, PrintBody);
 	const { document } = await readShot(database(), id);
-	const height = heightOf(document.camera, width);
+	const height = frameHeight(document.camera, width);
 	const pilot = (await pressBusy(database()))
 		? null
 		: await askPilot(database(), { document, width, height, part: partInPixels(part, width, height) });

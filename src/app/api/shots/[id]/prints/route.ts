@@ -1,13 +1,14 @@
 import { statfs } from "node:fs/promises";
 import type { FramePart, Move, ShotDocument } from "@/core/doc/schema.ts";
-import { type Size, tracedArea } from "@/core/lens/character.ts";
+import { frameHeight } from "@/core/lens/camera.ts";
+import { tracedArea } from "@/core/lens/character.ts";
 import { aimedFor, deliveryOrder, MOST_FRAME_PX } from "@/core/lens/delivery.ts";
 import { lightLayers } from "@/core/light/layers.ts";
+import type { Size } from "@/core/maths/area.ts";
 import { partInPixels } from "@/core/scene/part.ts";
 import { framesBytes, printBytes, type Tile } from "@/core/scene/picture.ts";
 import { parseFrames, tellingOrder } from "@/core/time/frames.ts";
 import { database } from "@/server/database.ts";
-import { heightOf } from "@/server/printFiles.ts";
 import { HttpError, readBody, route } from "@/server/route.ts";
 import { pressBusy } from "@/store/pilots.ts";
 import { leastFreeGb, listPrints, orderPrint, readPrint } from "@/store/prints.ts";
@@ -43,7 +44,7 @@ interface Ordered {
 }
 
 const framed = (document: ShotDocument, width: number, part: FramePart | null | undefined): Ordered => {
-	const size = { width, height: heightOf(document.camera, width) };
+	const size = { width, height: frameHeight(document.camera, width) };
 	return { document, size, shown: partInPixels(part, size.width, size.height) };
 };
 

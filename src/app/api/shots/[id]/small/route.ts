@@ -1,8 +1,8 @@
 import { joined, SmallFrameError, unpackSmall } from "@/core/study/smallFrame.ts";
 import { database } from "@/server/database.ts";
 import { HttpError, readBytes, route } from "@/server/route.ts";
-import { readShot, readStanding } from "@/store/shots.ts";
-import { dropSmall, keepSmall, listSmall } from "@/store/smallFrames.ts";
+import { readStanding } from "@/store/shots.ts";
+import { keepSmall, listSmall } from "@/store/smallFrames.ts";
 
 export const dynamic = "force-dynamic";
 
@@ -19,16 +19,18 @@ export const GET = route<{ id: string }>(async (_request, { id }) => {
 /** Keeps one, packed, in the place of that of the same frame. */
 export const PUT = route<{ id: string }>(async (request, { id }) => {
 	const packed = await readBytes(request, MOST_BYTES);
-	const { document } = await readShot(database(), id);
-	const frames = document.move?.frames ?? 0;
-	try {
-		const { frame, sign } = unpackSmall(packed);
-		if (frame >= frames) throw new SmallFrameError(`The move of this shot has no frame ${frame}.`);
-		await keepSmall(database(), id, { frame, sign: sign.slice(0, 200) }, packed);
-		await dropSmall(database(), id, frames);
-		return Response.json({ frame, sign });
-	} catch (error) {
-		if (error instanceof SmallFrameError) throw new HttpError(400, "bad-frame", error.message);
-		throw error;
+	const { frame, sign } = read(packed);
+	if (!(await keepSmall(database(), id, { frame, sign }, packed))) {
+		await readStanding(database(), id);
+		throw new HttpError(400, "bad-frame", `The move of this shot has no frame ${frame}.`);
 	}
+	return Response.json({ frame, sign });
 });
+
+function read(packed: Uint8Array): { frame: number; sign: string } {
+	try {
+		return unpackSmall(packed);
+	} catch (error) {
+		throw error instanceof SmallFrameError ? new HttpError(400, "bad-frame", error.message) : error;
+	}
+}
