@@ -40,23 +40,28 @@ export function NumberLine({
 	onCommit,
 	note,
 }: NumberProps) {
-	const [text, setText] = useState(shown(value, digits));
-	const [trouble, setTrouble] = useState<string | null>(null);
+	/** What has been typed and not been taken, and the value that it was typed over. */
+	const [draft, setDraft] = useState<{ text: string; over: number; trouble?: string } | null>(null);
 	const id = useId();
-	/** Enter has taken the number already, so that leaving the field must not take it again. */
-	const taken = useRef(false);
-	useEffect(() => {
-		setText(shown(value, digits));
-		setTrouble(null);
-	}, [value, digits]);
-	const take = (raw: string) => {
-		const v = Number(raw.replace(",", ".").replace("−", "-"));
-		if (raw.trim() === "" || !Number.isFinite(v)) return setTrouble("This is not a number.");
-		if (v < min || v > max)
-			return setTrouble(`From ${min.toLocaleString("en")} to ${max.toLocaleString("en")} ${unit}`);
-		setTrouble(null);
-		if (shown(v, digits) !== shown(value, digits)) onCommit(v);
-		else setText(shown(value, digits));
+	const field = useRef<HTMLInputElement>(null);
+	// A value from elsewhere takes the place of words that were left behind, never of those under the hands.
+	const typed = draft && (draft.over === value || document.activeElement === field.current) ? draft : null;
+	const take = (text: string) => {
+		const v = Number(text.replace(",", ".").replace("−", "-"));
+		const trouble =
+			text.trim() === "" || !Number.isFinite(v)
+				? "This is not a number."
+				: v < min || v > max
+					? `From ${min.toLocaleString("en")} to ${max.toLocaleString("en")} ${unit}`
+					: undefined;
+		setDraft(trouble ? { text, over: value, trouble } : null);
+		if (!trouble && shown(v, digits) !== shown(value, digits)) onCommit(v);
+	};
+	/** Enter or Escape has settled what was typed, so that leaving the field must not take it again. */
+	const settled = useRef(false);
+	const leave = () => {
+		settled.current = true;
+		field.current?.blur();
 	};
 	return (
 		<div className="py-[3px]">
@@ -68,29 +73,29 @@ export function NumberLine({
 					<input
 						id={id}
 						className="w-full min-w-0 max-w-[4.6rem] border-transparent border-b bg-transparent text-right font-semibold hover:border-hair focus:border-ink"
-						value={text}
+						ref={field}
+						value={typed?.text ?? shown(value, digits)}
 						inputMode="decimal"
 						disabled={disabled}
-						aria-invalid={trouble ? true : undefined}
-						onChange={(e) => setText(e.target.value)}
+						aria-invalid={typed?.trouble ? true : undefined}
+						onChange={(e) => setDraft({ text: e.target.value, over: value })}
 						onBlur={(e) => {
-							if (!taken.current && e.target.value !== shown(value, digits)) take(e.target.value);
-							taken.current = false;
+							if (draft && !settled.current) take(e.target.value);
+							settled.current = false;
 						}}
 						onKeyDown={(e) => {
 							e.stopPropagation();
 							if (e.key === "Enter") {
-								taken.current = true;
-								take(text);
-								e.currentTarget.blur();
+								if (draft) take(e.currentTarget.value);
+								leave();
 							}
 							if (e.key === "Escape") {
-								setText(shown(value, digits));
-								setTrouble(null);
-								e.currentTarget.blur();
+								setDraft(null);
+								leave();
 							}
 							if (e.key === "ArrowUp" || e.key === "ArrowDown") {
 								e.preventDefault();
+								setDraft(null);
 								const next = value + (e.key === "ArrowUp" ? step : -step) * (e.shiftKey ? 10 : 1);
 								onCommit(Math.min(max, Math.max(min, Number(next.toFixed(6)))));
 							}
@@ -100,9 +105,9 @@ export function NumberLine({
 					{note && <span className="text-second text-small">{note}</span>}
 				</span>
 			</div>
-			{trouble && (
+			{typed?.trouble && (
 				<p role="alert" className="text-madder text-small">
-					{trouble}
+					{typed.trouble}
 				</p>
 			)}
 		</div>

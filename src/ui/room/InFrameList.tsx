@@ -39,6 +39,8 @@ export function InFrameList() {
 	const commit = useShot((s) => s.commit);
 	const [order, setOrder] = useState<Order>("share");
 	const [filter, setFilter] = useState("");
+	/** Order of the rows when the pointer came in: none of them goes away from under it. */
+	const [held, setHeld] = useState<readonly string[] | null>(null);
 	const { camera, ground, pieces: allPieces, covers: allCovers } = doc;
 	const view = keptView(camera);
 	const costs = useMemo(() => {
@@ -81,10 +83,16 @@ export function InFrameList() {
 		const key = (r: Row) => (order === "distance" ? r.distance : -(r[order] ?? 0));
 		return [...pieces, ...covers].sort((a, b) => key(a) - key(b));
 	}, [allPieces, allCovers, ground, view, costs, order, filter, shares]);
+	const listed = useMemo(() => {
+		if (!held) return rows;
+		const places = new Map(held.map((id, i) => [id, i]));
+		const place = (r: Row) => places.get(r.of.id) ?? held.length;
+		return [...rows].sort((a, b) => place(a) - place(b));
+	}, [rows, held]);
 	const list = useRef<HTMLDivElement>(null);
 	// Thousands of rows are many more than a page can lay out while something is dragged: only those in sight are there.
 	const virtual = useVirtualizer({
-		count: rows.length,
+		count: listed.length,
 		getScrollElement: () => list.current,
 		estimateSize: () => ROW_PX,
 		overscan: 6,
@@ -110,10 +118,16 @@ export function InFrameList() {
 					{filter ? "No piece has this in its name." : "No piece stands here yet."}
 				</p>
 			)}
-			<div ref={list} className="max-h-72 overflow-y-auto" data-testid="in-frame">
+			<div
+				ref={list}
+				className="max-h-72 overflow-y-auto"
+				data-testid="in-frame"
+				onPointerEnter={() => setHeld(rows.map((r) => r.of.id))}
+				onPointerLeave={() => setHeld(null)}
+			>
 				<ul className="relative" style={{ height: virtual.getTotalSize() }}>
 					{virtual.getVirtualItems().map((item) => {
-						const r = rows[item.index];
+						const r = listed[item.index];
 						const { id, name, hidden } = r.of;
 						return (
 							<li
