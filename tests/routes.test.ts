@@ -903,9 +903,10 @@ describe("prints", () => {
 			x: width - 1,
 			y: height - 1,
 		});
+		expect((await ask(routes.at.GET, { id }, undefined, "?x=2&y=0")).json.error.code).toBe("outside");
 		await ask(routes.print.DELETE, { id });
 		expect((await ask(routes.at.GET, { id }, undefined, "?x=0.5&y=0.9")).status).toBe(404);
-		for (const query of ["", "?x=2&y=0", "?x=a&y=0"])
+		for (const query of ["", "?x=9&y=0", "?x=a&y=0"])
 			expect((await ask(routes.at.GET, { id }, undefined, query)).json.error.code).toBe("bad-place");
 	});
 
