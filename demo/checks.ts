@@ -149,9 +149,11 @@ export function panDocument(): ShotDocument {
 			part("Dyke", "box", [-30, -0.6, -38], [90, 0.85, 1.6], EARTH, { headingDeg: 4 }),
 			part("Far dyke", "box", [20, -0.6, -95], [260, 0.9, 2.2], EARTH, { headingDeg: -3 }),
 			part("Salt heaps", "cone", [-13, -0.05, -30], [5.4, 2.5, 5.2], SALT, {
-				repeat: { count: 5, step: [-6.4, -1.5] },
+				repeat: { kind: "row", count: 5, step: [-6.4, -1.5] },
 			}),
-			part("Salt heaps", "cone", [9, -0.05, -70], [7, 3.1, 7], SALT, { repeat: { count: 6, step: [8.6, 2.1] } }),
+			part("Salt heaps", "cone", [9, -0.05, -70], [7, 3.1, 7], SALT, {
+				repeat: { kind: "row", count: 6, step: [8.6, 2.1] },
+			}),
 			...[0, 1, 2, 3, 4, 5, 6].map((i) => stake(-1.6 + i * 0.55, -7 - i * 3.6, 1.15 - 0.04 * i, i % 3 === 1 ? 6 : 0)),
 			part("Lamp pole", "cylinder", [2.9, -0.3, -9.5], [0.1, 2.75, 0.1], TIMBER),
 			part("Lamp arm", "box", [2.62, 2.32, -9.5], [0.7, 0.06, 0.06], TIMBER),

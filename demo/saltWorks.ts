@@ -68,7 +68,7 @@ const add = (...pieces: Piece[]): Edit => ({ name: "piece.add", pieces });
 function track(): Edit[] {
 	const length = 420;
 	const mid = { s: length / 2 - 6, r: 0 };
-	const repeat = { count: 460, step: [0, 0.75] as [number, number] };
+	const repeat = { kind: "row" as const, count: 460, step: [0, 0.75] as [number, number] };
 	return [
 		add(
 			part("bank", "Track bank", "box", { ...mid, y: -0.6 }, [2.1, BANK + 0.6, length], BANK_EARTH),
@@ -111,7 +111,11 @@ function shore(): Edit {
 		count: number,
 		step: number,
 		turn: number,
-	) => part(id, name, kind, place, size, surface, { headingDeg: TRACK, repeat: { count, step: [turn, step] } });
+	) =>
+		part(id, name, kind, place, size, surface, {
+			headingDeg: TRACK,
+			repeat: { kind: "row", count, step: [turn, step] },
+		});
 	const random = randomStream(41);
 	const between = (low: number, high: number) => mm(low + (high - low) * random());
 	/** Height of the bank's slope at a distance from the track. */
@@ -133,7 +137,7 @@ function shore(): Edit {
 			[BANK_EARTH, WEATHERED, PEBBLE][i % 3],
 			{
 				pitchDeg: -between(-14, 14),
-				repeat: { count, step: [mm(step * between(-0.004, 0.004)), step] },
+				repeat: { kind: "row", count, step: [mm(step * between(-0.004, 0.004)), step] },
 			},
 		);
 	});
@@ -155,7 +159,7 @@ function shore(): Edit {
 				STALK,
 				{
 					pitchDeg: -between(-32, 32),
-					repeat: { count, step: [0.002, step] },
+					repeat: { kind: "row", count, step: [0.002, step] },
 				},
 			);
 		}),
@@ -173,7 +177,7 @@ function shore(): Edit {
 		...crust.map(([s, r, askew], i) =>
 			part(`crust-${i}`, `Salt crust ${i + 1}`, "sphere", { s, r, y: -0.045 }, [0.15, 0.1, 2.6], SALT, {
 				headingDeg: TRACK + askew,
-				repeat: { count: 40, step: [-askew * 0.038, 2.17] },
+				repeat: { kind: "row", count: 40, step: [-askew * 0.038, 2.17] },
 			}),
 		),
 		row(
@@ -279,7 +283,7 @@ function stakes(): Edit {
 	const row = (id: string, name: string, s: number, r: number, count: number, step: number, height: number) =>
 		part(id, name, "cylinder", { s, r, y: -0.3 }, [0.09, height, 0.09], TIMBER, {
 			headingDeg: TRACK + 90,
-			repeat: { count, step: [0, step] },
+			repeat: { kind: "row", count, step: [0, step] },
 		});
 	return add(
 		row("stakes-a", "Stakes, second dyke", 34.2, -34, 9, -3.1, 1.15),
@@ -291,7 +295,7 @@ function stakes(): Edit {
 function heaps(): Edit {
 	const heap = (id: string, s: number, r: number, size: [number, number, number], count: number, step: number) =>
 		part(id, `Salt heaps ${id.slice(-1).toUpperCase()}`, "cone", { s, r, y: -0.05 }, size, SALT, {
-			repeat: { count, step: [0, step] },
+			repeat: { kind: "row", count, step: [0, step] },
 		});
 	return add(
 		heap("heap-a", 70, -7.4, [6.6, 2.9, 6.2], 9, 9.3),
@@ -456,7 +460,7 @@ function tamarisks(): Edit {
 	const row = (i: number, s: number, r: number, size: [number, number, number], count: number, step: number) =>
 		part(`tamarisk-${i}`, `Tamarisks ${i + 1}`, "sphere", { s, r, y: -0.6 - size[1] * 0.12 }, size, TAMARISK, {
 			headingDeg: 96,
-			repeat: { count, step: [1.2, step] },
+			repeat: { kind: "row", count, step: [1.2, step] },
 		});
 	return add(
 		row(0, 345, -190, [7.5, 5.2, 6], 9, 9.7),

@@ -2,7 +2,7 @@
 
 import { skyGrid } from "../core/air/dome.ts";
 import { blankShot, newPiece } from "../core/doc/defaults.ts";
-import { Shape, type ShapeKind } from "../core/doc/schema.ts";
+import type { ShapeKind } from "../core/doc/schema.ts";
 import { LAMPS } from "../core/light/lamp.ts";
 import type { SceneLight } from "../core/light/lamps.ts";
 import type { Mesh } from "../core/maths/mesh.ts";
@@ -58,7 +58,7 @@ export function testScene(
 		skyGrid(() => [1, 1, 1]),
 	);
 	for (const { kind } of bodies) {
-		const { mesh, faces } = geometryOf(Shape.parse({ kind }));
+		const { mesh, faces } = geometryOf(newPiece("", kind));
 		parts.set(kind, { kind: "mesh", key: kind, mesh, faces });
 	}
 	const zero: Vec3 = [0, 0, 0];

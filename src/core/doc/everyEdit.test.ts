@@ -192,9 +192,19 @@ const EXAMPLES: { [K in EditName]: [object, object, RegExp] } = {
 		/roughness/,
 	],
 	"piece.setHidden": [{ ids: ["a"], hidden: true }, { ids: [], hidden: true }, /ids/],
+	"piece.setMeasures": [
+		{ ids: ["a"], measures: { roundM: 0.05 } },
+		{ ids: ["a"], measures: { steps: 4 } },
+		/is a box, which has no measure "steps"/,
+	],
+	"piece.setApart": [
+		{ id: "a", pieces: [newPiece("a", "box"), newPiece("a2", "box", { position: [2, 0, 0] })] },
+		{ id: "a", pieces: [newPiece("a", "box"), newPiece("b", "box")] },
+		/is in this shot already/,
+	],
 	"piece.setRepeat": [
-		{ id: "a", repeat: { count: 5, step: [0, 3] } },
-		{ id: "a", repeat: { count: 0, step: [0, 3] } },
+		{ id: "a", repeat: { kind: "row", count: 5, step: [0, 3] } },
+		{ id: "a", repeat: { kind: "row", count: 0, step: [0, 3] } },
 		/count/,
 	],
 	"ground.set": [{ preset: "ridges", heightM: 300 }, { seed: 1.5 }, /seed/],

@@ -39,7 +39,7 @@ describe("documents of earlier days", () => {
 	});
 	it("of a later version are refused in words", () => {
 		expect(() => migrated({ ...blankShot(), version: DOCUMENT_VERSION + 1 }, DOCUMENT_VERSION)).toThrow(
-			/version 3; it cannot be taken back/,
+			/version 4; it cannot be taken back/,
 		);
 	});
 });

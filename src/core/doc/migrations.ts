@@ -17,6 +17,10 @@ function pieceOfVersion2({ kind, leanDeg, ...piece }: Fields): Fields {
 	return { ...piece, shape: { kind }, pitchDeg: 0 - (leanDeg as number), rollDeg: 0 };
 }
 
+/** Version 2 knew rows alone. */
+const pieceOfVersion3 = (piece: Fields): Fields =>
+	piece.repeat ? { ...piece, repeat: { kind: "row", ...(piece.repeat as Fields) } } : piece;
+
 /** By the version that a step begins with. */
 const STEPS: Record<number, (doc: StoredDocument) => StoredDocument> = {
 	1: (doc) => ({
@@ -26,6 +30,7 @@ const STEPS: Record<number, (doc: StoredDocument) => StoredDocument> = {
 		lamps: doc.lamps ?? [],
 		pieces: (doc.pieces as Fields[]).map(pieceOfVersion2),
 	}),
+	2: (doc) => ({ ...doc, version: 3, pieces: (doc.pieces as Fields[]).map(pieceOfVersion3) }),
 };
 
 /** A document as a version had it, of one of that version or before. Throws where it is of a later one. */

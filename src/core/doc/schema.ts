@@ -13,5 +13,6 @@ export { BlobHash, Colour, Id } from "./schema/numbers.ts";
 export * from "./schema/piece.ts";
 export * from "./schema/print.ts";
 export * from "./schema/reference.ts";
+export * from "./schema/repeat.ts";
 export * from "./schema/shot.ts";
 export * from "./schema/surface.ts";

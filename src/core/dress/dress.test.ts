@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { newPiece } from "../doc/defaults.ts";
 import { Species } from "../doc/schema.ts";
 import { meshBounds } from "../maths/mesh.ts";
-import { repeatOffsets } from "../shape/place.ts";
+import { copiesInWorld } from "../shape/place.ts";
 import { distanceTo, footprints } from "./footprints.ts";
 import { PLANTS, VARIANTS } from "./plant.ts";
 
@@ -55,9 +55,9 @@ describe("footprints", () => {
 		expect(distanceTo(rolled, -1, 0)).toBeCloseTo(1);
 	});
 	it("stand once for each copy and not for what is left out", () => {
-		const row = newPiece("r", "box", { headingDeg: 90, repeat: { count: 3, step: [0, 2] } });
+		const row = newPiece("r", "box", { headingDeg: 90, repeat: { kind: "row", count: 3, step: [0, 2] } });
 		expect(footprints([row])).toHaveLength(3);
-		expect(repeatOffsets(row)[2][0]).toBeCloseTo(4);
+		expect(copiesInWorld(row)[2].x).toBeCloseTo(4);
 		expect(footprints([{ ...row, hidden: true }])).toHaveLength(0);
 	});
 });

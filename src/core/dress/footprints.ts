@@ -1,7 +1,8 @@
 /** What pieces stand over, repeats included, for rules that keep away from them. */
 import type { Piece } from "../doc/schema.ts";
 import { keyOf } from "../maths/hash.ts";
-import { outlinesFromAbove, repeatOffsets } from "../shape/place.ts";
+import type { Copy } from "../shape/copies.ts";
+import { copiesInWorld, outlinesFromAbove } from "../shape/place.ts";
 
 export interface Footprint {
 	x: number;
@@ -17,12 +18,23 @@ export interface Footprint {
 const held = new WeakMap<Piece, Footprint[]>();
 
 function footprintsOf(piece: Piece): Footprint[] {
-	const outlines = outlinesFromAbove(piece).map((outline) => Float64Array.from(outline.flat()));
+	const [x, , z] = piece.position;
+	const alike = new Map<string, Pick<Footprint, "outlines" | "reach" | "key">>();
+	return copiesInWorld(piece).map((copy) => {
+		const { turnDeg, size, mirrored } = copy;
+		const by = `${turnDeg} ${size} ${mirrored}`;
+		const as = alike.get(by) ?? footprintOf(piece, copy);
+		alike.set(by, as);
+		return { x: x + copy.x, z: z + copy.z, ...as };
+	});
+}
+
+function footprintOf(piece: Piece, copy: Copy): Pick<Footprint, "outlines" | "reach" | "key"> {
+	const outlines = outlinesFromAbove(piece, copy).map((outline) => Float64Array.from(outline.flat()));
 	const key = keyOf("footprint", ...outlines.map((o) => [...o]));
 	let reach = 0;
 	for (const o of outlines) for (let i = 0; i < o.length; i += 2) reach = Math.max(reach, Math.hypot(o[i], o[i + 1]));
-	const [x, , z] = piece.position;
-	return repeatOffsets(piece).map(([ox, oz]) => ({ x: x + ox, z: z + oz, outlines, reach, key }));
+	return { outlines, reach, key };
 }
 
 /** Footprints of all pieces that are shown; those of a piece are made once. */

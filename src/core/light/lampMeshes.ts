@@ -53,7 +53,7 @@ export function discMesh(): Mesh {
 
 /** A ball of radius 1, of the same area as the sphere: the mean shadow of a convex body is a quarter of it (Cauchy). */
 export function ballMesh(): Mesh {
-	const ball = geometryOf({ kind: "sphere" }).mesh;
+	const ball = geometryOf({ shape: { kind: "sphere" }, size: [1, 1, 1] }).mesh;
 	const area = triangleAreas(ball).reduce((s, a) => s + a, 0);
 	const k = Math.sqrt((4 * Math.PI) / area);
 	return { ...ball, positions: ball.positions.map((v, i) => (i % 3 === 1 ? v - 0.5 : v) * k) };

@@ -184,7 +184,7 @@ describe("lamps of a shot", () => {
 			stands: "level",
 			headingDeg: 90,
 			size: [0.1, 3, 0.1],
-			repeat: { count: 4, step: [0, 5] },
+			repeat: { kind: "row", count: 4, step: [0, 5] },
 		});
 		const lamp = newLamp("lamp", "sphere", { carriedBy: "post", position: [0.5, 2.8, 0] });
 		const { root } = compile(

@@ -37,7 +37,11 @@ describe("compile", () => {
 		expect([...compile(doc).parts.keys()]).toEqual([...compile(doc).parts.keys()]);
 	});
 	it("places copies along the piece's own right and away", () => {
-		const piece = { ...blankShot().pieces[0], headingDeg: 90, repeat: { count: 3, step: [0, 2] as [number, number] } };
+		const piece = {
+			...blankShot().pieces[0],
+			headingDeg: 90,
+			repeat: { kind: "row" as const, count: 3, step: [0, 2] as [number, number] },
+		};
 		const [a, b] = pieceTransforms(piece, blankShot());
 		expect(b[3] - a[3]).toBeCloseTo(2);
 		expect(b[11] - a[11]).toBeCloseTo(0);

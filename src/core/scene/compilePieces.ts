@@ -5,9 +5,9 @@ import type { SceneLight } from "../light/lamps.ts";
 import { GLOW_LAYER } from "../light/layers.ts";
 import { log } from "../maths/functions.ts";
 import { keyOf } from "../maths/hash.ts";
-import type { Mat34, Vec3 } from "../maths/vec.ts";
+import { determinant, type Mat34, type Vec3 } from "../maths/vec.ts";
 import { pieceTransforms, type Standing, supportsOf } from "../shape/place.ts";
-import { makeGeometry } from "../shape/shapes.ts";
+import { type Body, bodyMadeFrom, makeGeometry } from "../shape/shapes.ts";
 import { FIRST_PIECE } from "./ids.ts";
 import { CODE, type Making } from "./making.ts";
 import type { Material } from "./scene.ts";
@@ -37,8 +37,8 @@ interface Made {
 	ground: Ground;
 	/** What it stands on, and what that stands on. */
 	under: readonly Piece[];
-	mesh: string;
-	transforms: Mat34[];
+	/** The bodies of its copies and where these are. */
+	copies: readonly { mesh: string; body: Body; transform: Mat34 }[];
 	material: Material;
 	/** cd/m², null when it does not glow. */
 	glow: Vec3 | null;
@@ -57,13 +57,28 @@ function makePiece(piece: Piece, { ground, pieces }: Standing): Made {
 	const now: Made = {
 		ground,
 		under,
-		mesh: keyOf("shape", CODE, piece.shape),
-		transforms: pieceTransforms(piece, { ground, pieces: under }),
+		copies: copiesMade(piece, { ground, pieces: under }),
 		material: materialOf(piece.surface, glow),
 		glow,
 	};
 	made.set(piece, now);
 	return now;
+}
+
+/**
+ * A copy that a mirror shows has a body of its own, so that no picture has to do with bodies that are inside out: what turns
+ * its right to its left goes from the matrix into the body.
+ */
+function copiesMade(piece: Piece, place: Standing): Made["copies"] {
+	const keyed = (body: Body) => ({ body, mesh: keyOf("shape", CODE, ...bodyMadeFrom(body)) });
+	const own = keyed(piece);
+	const [across, up, deep] = piece.mirrored ?? [false, false, false];
+	let other: typeof own | null = null;
+	return pieceTransforms(piece, place).map((transform) => {
+		if (determinant(transform) > 0) return { ...own, transform };
+		other ??= keyed({ ...piece, mirrored: [!across, up, deep] });
+		return { ...other, transform: transform.map((v, k) => (k % 4 === 0 ? -v : v)) };
+	});
 }
 
 /** Where a piece's copies are when the shutter opens and when it closes; null when they have not moved. */
@@ -74,7 +89,8 @@ function endsOf(
 	closing: ShotDocument,
 ): { opening: Mat34[]; closing: Mat34[] } | null {
 	if (before === after && supportsOf(after, closing.pieces).every((p) => opening.pieces.includes(p))) return null;
-	const ends = { opening: pieceTransforms(before, opening), closing: pieceTransforms(after, closing) };
+	const at = (piece: Piece, doc: ShotDocument) => copiesMade(piece, doc).map((c) => c.transform);
+	const ends = { opening: at(before, opening), closing: at(after, closing) };
 	const still = ends.opening.every((m, copy) => m.every((v, k) => v === ends.closing[copy][k]));
 	return still || ends.opening.length !== ends.closing.length ? null : ends;
 }
@@ -84,17 +100,16 @@ export function compilePieces(making: Making): void {
 	for (const [i, piece] of doc.pieces.entries()) {
 		if (piece.hidden) continue;
 		const id = FIRST_PIECE + i;
-		const { mesh, transforms, material: m, glow } = makePiece(piece, doc);
+		const { copies, material: m, glow } = makePiece(piece, doc);
 		// What glows is light as well: that is chosen where it is, so it stands in its middle.
 		const ends = glow || opening === closing ? null : endsOf(opening.pieces[i], opening, closing.pieces[i], closing);
-		if (!making.parts.has(mesh)) {
-			making.part("mesh", mesh, () => {
-				const { mesh, coarse, faces } = makeGeometry(piece.shape, { blobs });
-				return { mesh, faces, ...(coarse && { coarse }) };
-			});
-		}
 		const material = making.material(m);
-		for (const [copy, transform] of transforms.entries()) {
+		for (const [copy, { mesh, body, transform }] of copies.entries()) {
+			if (!making.parts.has(mesh))
+				making.part("mesh", mesh, () => {
+					const { mesh, coarse, faces } = makeGeometry(body, { blobs });
+					return { mesh, faces, ...(coarse && { coarse }) };
+				});
 			if (glow)
 				lights.push({
 					...BODY,

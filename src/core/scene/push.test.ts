@@ -32,9 +32,9 @@ describe("pushing a piece along its line of sight", () => {
 
 	it("keeps repeats in the frame when the ground is level", () => {
 		const flat = { ...doc, ground: { preset: "plain" as const, seed: 1, heightM: 0 } };
-		const piece = newPiece("a", "box", { position: [2, 0, -20], repeat: { count: 5, step: [1, 3] } });
+		const piece = newPiece("a", "box", { position: [2, 0, -20], repeat: { kind: "row", count: 5, step: [1, 3] } });
 		const pushed = { ...piece, ...pushAlongSight(piece, flat, doc.camera, 2.5, "in the frame") };
-		expect(pushed.repeat?.step).toEqual([2.5, 7.5]);
+		expect(pushed.repeat).toMatchObject({ step: [2.5, 7.5] });
 		const last = (p: typeof piece) => project(view, transformPoint(pieceTransforms(p, flat)[4], [0.5, 1, 0.5]));
 		expect(Math.hypot(last(pushed).x - last(piece).x, last(pushed).y - last(piece).y)).toBeLessThan(1e-4);
 	});

@@ -4,11 +4,15 @@
  * foot goes along the line in plan and stands on the ground there, or on its level, as before.
  */
 import type { Camera, Piece } from "../doc/schema.ts";
+import { scaledRepeat } from "../shape/copies.ts";
 import { footing, type Standing } from "../shape/place.ts";
+import { scaledShape } from "../shape/shapes.ts";
 
 export type KeptSize = "in metres" | "in the frame";
 
-export type Pushed = Pick<Piece, "id" | "position" | "size" | "repeat">;
+export type Pushed = Pick<Piece, "id" | "position" | "size" | "shape" | "repeat">;
+
+const of = ({ id, size, shape, repeat }: Piece) => ({ id, size, shape, repeat });
 
 /** The piece at `factor` times its distance from the lens. */
 export function pushAlongSight(
@@ -21,14 +25,16 @@ export function pushAlongSight(
 	const [lx, ly, lz] = camera.position;
 	const [x, y, z] = piece.position;
 	const there: [number, number] = [lx + (x - lx) * factor, lz + (z - lz) * factor];
-	if (keep === "in metres")
-		return { id: piece.id, position: [there[0], y, there[1]], size: piece.size, repeat: piece.repeat };
+	if (keep === "in metres") return { ...of(piece), position: [there[0], y, there[1]] };
 	const base = (px: number, pz: number) => footing(piece, px, pz, doc);
 	const up = ly + (base(x, z) + y - ly) * factor - base(...there);
 	const [w, h, d] = piece.size.map((s) => Math.min(1e5, Math.max(0.001, s * factor)));
-	const repeat = piece.repeat && {
-		...piece.repeat,
-		step: piece.repeat.step.map((s) => s * factor) as [number, number],
+	const repeat = scaledRepeat(piece.repeat, factor);
+	return {
+		...of(piece),
+		position: [there[0], up, there[1]],
+		size: [w, h, d],
+		shape: scaledShape(piece.shape, factor),
+		repeat,
 	};
-	return { id: piece.id, position: [there[0], up, there[1]], size: [w, h, d], repeat };
 }

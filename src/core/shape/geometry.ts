@@ -44,7 +44,18 @@ export interface ShapeInputs {
 export interface ShapeMaker<S extends Shape = Shape> {
 	/** Files whose bytes it reads; none when it has no such function. */
 	needs?: (shape: S) => NamedFile[];
-	evaluate: (shape: S, inputs: ShapeInputs) => Geometry;
+	/** Whether its body is another one at another size, for it has measures in metres; it is not when there is no such function. */
+	sized?: (shape: S) => boolean;
+	/** What it is by itself: its height and its depth as parts of its width, 1 without. */
+	usual?: { tall?: number; deep?: number };
+	/** As a hand draws it, it is as high as it is wide. */
+	even?: boolean;
+	/** What it finds by itself where nothing is said of a measure, in metres. */
+	found?: (shape: S, size: Vec3) => Record<string, number>;
+	/** A sheet that lies flat, of no height. */
+	flat?: boolean;
+	/** `size` is the piece's, in metres; what is made is a body of a metre all the same. */
+	evaluate: (shape: S, size: Vec3, inputs: ShapeInputs) => Geometry;
 }
 
 /** A body from its mesh: bounds and hull are read off it. */

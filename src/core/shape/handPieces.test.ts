@@ -1,16 +1,21 @@
 import { describe, expect, it } from "vitest";
 import { blankShot, newPiece } from "../doc/defaults.ts";
 import { applyEdit, type Edit } from "../doc/edits.ts";
+import { type Piece, Shape } from "../doc/schema.ts";
 import { cameraAxes } from "../lens/camera.ts";
+import type { Vec3 } from "../maths/vec.ts";
 import {
 	commonOf,
 	drawnPiece,
 	growPiece,
+	laidPiece,
 	leanPiece,
 	liftPieces,
 	quantityOf,
 	setQuantity,
 	slidePieces,
+	stepQuantity,
+	tappedPiece,
 	turnPieceAlong,
 	turnTogether,
 } from "./handPieces.ts";
@@ -95,7 +100,7 @@ describe("hands", () => {
 		expect(set(setQuantity(both, "away", (v) => v + 2)).map((p) => quantityOf(p, "away"))).toEqual(
 			both.map((p) => quantityOf(p, "away") + 2),
 		);
-		expect(set(setQuantity(both, "height", (v) => v - 100)).map((p) => p.size[1])).toEqual([0.001, 0.001]);
+		expect(set(stepQuantity(both, "height", -100)).map((p) => p.size[1])).toEqual([0.001, 0.001]);
 		expect(set(setQuantity(both, "pitch", () => 190)).map((p) => p.pitchDeg)).toEqual([-170, -170]);
 		const turned = set(turnTogether(both, 90));
 		const between = ([a, b]: typeof both) => [b.position[0] - a.position[0], b.position[2] - a.position[2]];
@@ -103,6 +108,38 @@ describe("hands", () => {
 		expect(between(turned)[0]).toBeCloseTo(-dz, 2);
 		expect(between(turned)[1]).toBeCloseTo(dx, 2);
 		expect(turned[0].headingDeg).toBe(shed.headingDeg + 90);
+	});
+	it("mirror by a size below 0, and back", () => {
+		const doc = { ...blankShot(), pieces: [shed] };
+		const set = (piece: Piece, height: number) =>
+			applyEdit(
+				{ ...doc, pieces: [piece] },
+				setQuantity([piece], "height", () => height),
+			).document.pieces[0];
+		const upside = set(shed, -2);
+		expect(upside).toMatchObject({ size: [shed.size[0], 2, shed.size[2]], mirrored: [false, true, false] });
+		expect(quantityOf(upside, "height")).toBe(-2);
+		expect(set(upside, 3)).toMatchObject({ size: [shed.size[0], 3, shed.size[2]], mirrored: [false, false, false] });
+		const longer = applyEdit({ ...doc, pieces: [upside] }, stepQuantity([upside], "height", 1)).document.pieces[0];
+		expect(quantityOf(longer, "height")).toBe(-3);
+	});
+	it("put another one down as large as the last of its kind, and lay one from corner to corner", () => {
+		const put = { foot: [4, 0, -6] as Vec3, stands: "ground" as const, headingDeg: 90 };
+		const [first] = tappedPiece("n", "stair", put, []).pieces;
+		expect(first).toMatchObject({ name: "Stair 1", size: [1, 0.7, 1.4], position: [4, 0, -6], headingDeg: 90 });
+		const last = {
+			...first,
+			id: "last",
+			size: [2, 3, 4] as Piece["size"],
+			shape: Shape.parse({ kind: "stair", steps: 20 }),
+		};
+		const [next] = tappedPiece("n", "stair", put, [first, last]).pieces;
+		expect(next).toMatchObject({ name: "Stair 3", size: [2, 3, 4], shape: { steps: 20 } });
+		// Facing east, its right is south: two metres that way are its width.
+		const [laid] = laidPiece("n", "plane", put, [9, 0, -4], []).pieces;
+		expect(laid.size[0]).toBeCloseTo(2, 6);
+		expect(laid.size[2]).toBeCloseTo(5, 6);
+		expect(laid.position).toEqual([6.5, 0, -5]);
 	});
 	it("make edits that a shot takes", () => {
 		const doc = { ...blankShot(), pieces: [shed, post] };

@@ -1,11 +1,13 @@
 /** What hands do with pieces, as named edits: the same for frame, plan, section, keys and numbers. */
 import { newPiece } from "../doc/defaults.ts";
 import type { Edit } from "../doc/edits.ts";
-import type { Piece, ShapeKind, Stands } from "../doc/schema.ts";
+import type { Piece, ShapeKind, Single, Stands } from "../doc/schema.ts";
 import { cameraAxes } from "../lens/camera.ts";
 import { asin, atan2, cos, DEG, sin } from "../maths/functions.ts";
 import { dot, normalize, type Vec3 } from "../maths/vec.ts";
-import { geometryOf } from "./shapes.ts";
+import { withSingle } from "./copies.ts";
+import { copiesInWorld, turnedIn } from "./place.ts";
+import { geometryOf, SHAPES, scaledShape } from "./shapes.ts";
 
 type EditNamed<N extends Edit["name"]> = Extract<Edit, { name: N }>;
 
@@ -42,7 +44,7 @@ export function growPiece({ id, size }: Piece, axis: 0 | 1 | 2, byM: number): Ed
 export function turnPieceAlong({ id, position, headingDeg }: Piece, from: Vec3, to: Vec3): EditNamed<"piece.turn"> {
 	const bearing = (p: Vec3) => atan2(p[0] - position[0], -(p[2] - position[2])) / DEG;
 	const next = Math.round(headingDeg + bearing(to) - bearing(from));
-	return { name: "piece.turn", pieces: [{ id, headingDeg: ((((next + 180) % 360) + 360) % 360) - 180 }] };
+	return { name: "piece.turn", pieces: [{ id, headingDeg: wrapped(next) }] };
 }
 
 /** Degrees within which a leaned piece is set upright. */
@@ -81,8 +83,10 @@ export function quantityOf(piece: Piece, of: Quantity): number {
 			return piece.pitchDeg;
 		case "roll":
 			return piece.rollDeg;
-		default:
-			return piece.size[SIZES.indexOf(of)];
+		default: {
+			const axis = SIZES.indexOf(of);
+			return piece.mirrored?.[axis] ? -piece.size[axis] : piece.size[axis];
+		}
 	}
 }
 
@@ -92,7 +96,7 @@ export function commonOf(pieces: readonly Piece[], of: Quantity): number {
 	return rest.every((v) => Math.abs(v - first) < 5e-4) ? first : Number.NaN;
 }
 
-/** Sets a measure of each piece to what `value` says of it. */
+/** Sets a measure of each piece to what `value` says of it. A size below 0 is that of a mirror. */
 export function setQuantity(
 	pieces: readonly Piece[],
 	of: Quantity,
@@ -116,11 +120,25 @@ export function setQuantity(
 	return {
 		name: "piece.size",
 		pieces: pieces.map((p) => {
-			const size: [number, number, number] = [...p.size];
-			size[axis] = millimetres(Math.max(0.001, next(p)));
-			return { id: p.id, size };
+			const size: Size = [...p.size];
+			const mirrored: NonNullable<Piece["mirrored"]> = [...(p.mirrored ?? [false, false, false])];
+			const value = next(p);
+			size[axis] = millimetres(Math.max(0.001, Math.abs(value)));
+			mirrored[axis] = value < 0;
+			return { id: p.id, size, ...((p.mirrored || value < 0) && { mirrored }) };
 		}),
 	};
+}
+
+/** Sets a measure of each piece to so much more than it is; headings turn them together, and no size goes through nothing. */
+export function stepQuantity(
+	pieces: readonly Piece[],
+	of: Quantity,
+	by: number,
+): EditNamed<"piece.move" | "piece.size" | "piece.turn"> {
+	if (of === "heading") return turnTogether(pieces, by);
+	const longer = (now: number) => Math.sign(now) * Math.max(0.001, Math.abs(now) + by);
+	return setQuantity(pieces, of, SIZES.includes(of) ? longer : (now) => now + by);
 }
 
 /** Turns pieces together by degrees, clockwise seen from above, about the middle of their feet. */
@@ -132,7 +150,7 @@ export function turnTogether(pieces: readonly Piece[], byDeg: number): EditNamed
 		name: "piece.turn",
 		pieces: pieces.map(({ id, position: [x, y, z], headingDeg }) => ({
 			id,
-			headingDeg: ((((headingDeg + byDeg + 180) % 360) + 360) % 360) - 180,
+			headingDeg: wrapped(headingDeg + byDeg),
 			position: [millimetres(mx + c * (x - mx) - s * (z - mz)), y, millimetres(mz + s * (x - mx) + c * (z - mz))],
 		})),
 	};
@@ -156,7 +174,7 @@ const FACETS = 0.015;
 /** Width that a shape of one metre has for a lens from which it is turned by degrees. */
 function widthSeen(kind: ShapeKind, turnedDeg: number): number {
 	const [c, s] = [cos(turnedDeg * DEG), sin(turnedDeg * DEG)];
-	const { positions } = geometryOf(newPiece("", kind).shape).mesh;
+	const { positions } = geometryOf(newPiece("", kind)).mesh;
 	let [low, high] = [Infinity, -Infinity];
 	for (let i = 0; i < positions.length; i += 3) {
 		const across = positions[i] * c + positions[i + 2] * s;
@@ -178,15 +196,108 @@ export function drawnPiece(
 	const across = Math.abs(acrossM);
 	// What is turned to the lens by a corner looks wider than its sides.
 	const w = Math.max(LEAST_DRAWN_M, centimetres(across / widthSeen(kind, facing - heading)));
-	const h = Math.max(LEAST_DRAWN_M, centimetres(upM > 0.15 * across && kind !== "sphere" ? upM : w));
+	const { usual, even } = SHAPES[kind];
+	const high = !even && upM > 0.15 * across ? upM : w * (usual?.tall ?? 1);
+	const size: Size = [w, Math.max(LEAST_DRAWN_M, centimetres(high)), centimetres(w * (usual?.deep ?? 1))];
 	const level = Math.hypot(right[0], right[2]);
 	const position: [number, number, number] = [
 		millimetres(foot[0] + ((right[0] / level) * acrossM) / 2),
 		0,
 		millimetres(foot[2] + ((right[2] / level) * acrossM) / 2),
 	];
-	const count = pieces.filter((p) => p.shape.kind === kind).length + 1;
-	const name = `${kind[0].toUpperCase()}${kind.slice(1)} ${count}`;
-	const piece = newPiece(id, kind, { name, position, stands, headingDeg: heading, size: [w, h, w], rests: true });
+	const name = nameOfNext(kind, pieces);
+	const piece = newPiece(id, kind, { name, position, stands, headingDeg: heading, size, rests: true });
 	return { name: "piece.add", pieces: [piece] };
 }
+
+type Size = Piece["size"];
+
+const nameOfNext = (kind: ShapeKind, pieces: readonly Piece[]): string =>
+	`${kind[0].toUpperCase()}${kind.slice(1)} ${pieces.filter((p) => p.shape.kind === kind).length + 1}`;
+
+/** A piece of a kind as it is by itself, of a width in metres. */
+export function usualPiece(id: string, kind: ShapeKind, over: Partial<Piece> = {}, widthM = 1): Piece {
+	const { tall = 1, deep = 1 } = SHAPES[kind].usual ?? {};
+	return newPiece(id, kind, { size: [widthM, centimetres(widthM * tall), centimetres(widthM * deep)], ...over });
+}
+
+/** Where a hand puts a piece: its foot, what it stands on, the way it faces. */
+export interface Put {
+	foot: Vec3;
+	stands: Stands;
+	headingDeg: number;
+}
+
+/** A piece put down by a tap: as large, and with the measures of its own, as the last one of its kind. */
+export function tappedPiece(
+	id: string,
+	kind: ShapeKind,
+	{ foot, stands, headingDeg }: Put,
+	pieces: readonly Piece[],
+): EditNamed<"piece.add"> {
+	const last = pieces.findLast((p) => p.shape.kind === kind);
+	const position: Piece["position"] = [millimetres(foot[0]), 0, millimetres(foot[2])];
+	const over = { name: nameOfNext(kind, pieces), position, stands, headingDeg, rests: true };
+	const like = last && { size: last.size, shape: last.shape, surface: last.surface };
+	return { name: "piece.add", pieces: [usualPiece(id, kind, { ...over, ...like })] };
+}
+
+/** A piece drawn from one corner of what it stands over to the other: on the ground as a sheet is, or in the plan. */
+export function laidPiece(
+	id: string,
+	kind: ShapeKind,
+	{ foot, stands, headingDeg }: Put,
+	[toX, , toZ]: Vec3,
+	pieces: readonly Piece[],
+): EditNamed<"piece.add"> {
+	const [c, s] = [cos(headingDeg * DEG), sin(headingDeg * DEG)];
+	const [dx, dz] = [toX - foot[0], toZ - foot[2]];
+	const [w, d] = [c * dx + s * dz, s * dx - c * dz].map((v) => Math.max(LEAST_DRAWN_M, centimetres(Math.abs(v))));
+	const h = Math.max(LEAST_DRAWN_M, centimetres(w * (SHAPES[kind].usual?.tall ?? 1)));
+	const position: Piece["position"] = [millimetres(foot[0] + dx / 2), 0, millimetres(foot[2] + dz / 2)];
+	const name = nameOfNext(kind, pieces);
+	const piece = newPiece(id, kind, { name, position, stands, headingDeg, size: [w, h, d], rests: true });
+	return { name: "piece.add", pieces: [piece] };
+}
+
+/** Moves one copy of a repeated piece by metres to the east and south. */
+export function moveCopy(piece: Piece, copy: number, dx: number, dz: number): EditNamed<"piece.setRepeat"> | null {
+	const { repeat } = piece;
+	if (!repeat) return null;
+	const [right, up, away] = repeat.singles?.find((s) => s.copy === copy)?.by ?? [0, 0, 0];
+	const [moreRight, moreAway] = turnedIn(piece, dx, dz);
+	const by: Vec3 = [right + moreRight, up, away + moreAway];
+	const single: Single = { copy, by: by.map(millimetres) as [number, number, number] };
+	return { name: "piece.setRepeat", id: piece.id, repeat: withSingle(repeat, single) };
+}
+
+/** Moves the middle of a ring by metres to the east and south; its first piece stays. */
+export function moveRingCentre(piece: Piece, dx: number, dz: number): EditNamed<"piece.setRepeat"> | null {
+	const { repeat } = piece;
+	if (repeat?.kind !== "ring") return null;
+	const [right, away] = turnedIn(piece, dx, dz);
+	const centre: [number, number] = [millimetres(repeat.centre[0] + right), millimetres(repeat.centre[1] + away)];
+	return { name: "piece.setRepeat", id: piece.id, repeat: { ...repeat, centre } };
+}
+
+/** Each copy of a repeated piece as a piece of its own; the first keeps the id. */
+export function setApart(piece: Piece, newId: () => string): EditNamed<"piece.setApart"> {
+	const [across, up, deep] = piece.mirrored ?? [false, false, false];
+	const pieces = copiesInWorld(piece).map((copy, i): Piece => {
+		const [x, y, z] = piece.position;
+		return {
+			...piece,
+			id: i === 0 ? piece.id : newId(),
+			name: i === 0 ? piece.name : `${piece.name.slice(0, 72)}, ${copy.copy + 1}`,
+			position: [millimetres(x + copy.x), millimetres(y + copy.up), millimetres(z + copy.z)],
+			headingDeg: wrapped(piece.headingDeg + copy.turnDeg),
+			size: piece.size.map((v) => millimetres(v * copy.size)) as Size,
+			shape: scaledShape(piece.shape, copy.size),
+			repeat: null,
+			...(copy.mirrored && { mirrored: [!across, up, deep] }),
+		};
+	});
+	return { name: "piece.setApart", id: piece.id, pieces };
+}
+
+const wrapped = (deg: number): number => ((((deg + 180) % 360) + 360) % 360) - 180;

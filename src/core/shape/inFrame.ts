@@ -149,7 +149,7 @@ function* trianglesOf({ positions, indices }: Mesh, m: Mat34, view: FrameOfView)
 
 /** What of a piece and its repeats is in the frame; null when nothing is. */
 export function inFrame(piece: Piece, place: Standing, view: FrameOfView): InFrame | null {
-	const geometry = geometryOf(piece.shape);
+	const geometry = geometryOf(piece);
 	const gathered = new Gathered();
 	/** The copy that lies wholly in the frame and nearest: its faces tell how near. */
 	let whole: { m: Mat34; d: number } | null = null;

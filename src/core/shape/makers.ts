@@ -1,6 +1,14 @@
 /** What makes the bodies of the kinds in `schemas.ts`, one line each. */
+
+export { arch } from "./arch/make.ts";
+export { blob } from "./blob/make.ts";
 export { box } from "./box/make.ts";
 export { cone } from "./cone/make.ts";
 export { cylinder } from "./cylinder/make.ts";
+export { disc } from "./disc/make.ts";
+export { dome } from "./dome/make.ts";
+export { plane } from "./plane/make.ts";
 export { sphere } from "./sphere/make.ts";
+export { stair } from "./stair/make.ts";
+export { tube } from "./tube/make.ts";
 export { wedge } from "./wedge/make.ts";

@@ -4,20 +4,37 @@ import { groundHeight } from "../ground/height.ts";
 import { cameraAxes } from "../lens/camera.ts";
 import { cos, DEG, sin } from "../maths/functions.ts";
 import { invert, type Mat34, transformPoint, type Vec3 } from "../maths/vec.ts";
+import { type Copy, copiesOf } from "./copies.ts";
 import type { Geometry } from "./geometry.ts";
 import { convexOutline } from "./hull.ts";
 import { meetMesh } from "./meetMesh.ts";
 import { geometryOf } from "./shapes.ts";
 
-/** Offsets in the world (x and z, metres) of a piece's copies; the first is none. */
-export function repeatOffsets({ repeat, headingDeg }: Pick<Piece, "repeat" | "headingDeg">): [number, number][] {
-	const { count, step } = repeat ?? { count: 1, step: [0, 0] };
-	const c = cos(headingDeg * DEG);
-	const s = sin(headingDeg * DEG);
-	return Array.from({ length: count }, (_, i) => {
-		const right = step[0] * i;
-		const away = step[1] * i;
-		return [c * right + s * away, s * right - c * away];
+type Heading = Pick<Piece, "headingDeg">;
+
+/** Metres right and away of a piece as metres east and south (x and z). */
+function turnedOut({ headingDeg }: Heading, right: number, away: number): [number, number] {
+	const [c, s] = [cos(headingDeg * DEG), sin(headingDeg * DEG)];
+	return [c * right + s * away, s * right - c * away];
+}
+
+/** A place so many metres right of a piece's foot and away from it, in the world (x and z). */
+export function beside(piece: Pick<Piece, "position" | "headingDeg">, right: number, away: number): [number, number] {
+	const [x, z] = turnedOut(piece, right, away);
+	return [piece.position[0] + x, piece.position[2] + z];
+}
+
+/** Metres east and south as metres right and away of a piece. */
+export function turnedIn({ headingDeg }: Heading, x: number, z: number): [number, number] {
+	const [c, s] = [cos(headingDeg * DEG), sin(headingDeg * DEG)];
+	return [c * x + s * z, s * x - c * z];
+}
+
+/** Copies of a piece, and how far beside it they stand in the world (x and z, metres). */
+export function copiesInWorld(piece: Heading & Pick<Piece, "repeat">): (Copy & { x: number; z: number })[] {
+	return copiesOf(piece.repeat).map((copy) => {
+		const [x, z] = turnedOut(piece, copy.right, copy.away);
+		return { ...copy, x, z };
 	});
 }
 
@@ -63,7 +80,7 @@ export function footing(piece: Piece, x: number, z: number, { ground, pieces }: 
 
 /** The highest of a piece over a place; beside it, its highest of all. */
 export function topOf(piece: Piece, x: number, z: number, place: Standing): number {
-	const geometry = geometryOf(piece.shape);
+	const geometry = geometryOf(piece);
 	let top = Number.NEGATIVE_INFINITY;
 	let highest = Number.NEGATIVE_INFINITY;
 	for (const m of pieceTransforms(piece, place)) {
@@ -82,7 +99,7 @@ const FAR_UP = 10_000;
 function liftOf(piece: Piece, { up: u, right: r, forward: f }: ReturnType<typeof cameraAxes>): number {
 	if (!piece.rests || (piece.pitchDeg === 0 && piece.rollDeg === 0)) return 0;
 	const [w, h, d] = piece.size;
-	const { positions } = geometryOf(piece.shape).mesh;
+	const { positions } = geometryOf(piece).mesh;
 	let lowest = Infinity;
 	for (let i = 0; i < positions.length; i += 3)
 		lowest = Math.min(lowest, r[1] * w * positions[i] + u[1] * h * positions[i + 1] - f[1] * d * positions[i + 2]);
@@ -91,7 +108,8 @@ function liftOf(piece: Piece, { up: u, right: r, forward: f }: ReturnType<typeof
 
 /**
  * From a piece's body into the world, one matrix for each of its copies: its size, then its roll, pitch and heading, then
- * its foot, which stands over the ground there, over a piece or over level zero.
+ * its foot, which stands over the ground there, over a piece or over level zero. One that a mirror shows has its right on
+ * its left: its determinant is below 0.
  */
 export const pieceTransforms = (piece: Piece, place: Standing): Mat34[] => placed(piece, place, piece.size);
 
@@ -99,14 +117,34 @@ export const pieceTransforms = (piece: Piece, place: Standing): Mat34[] => place
 export const pieceFrames = (piece: Piece, place: Standing): Mat34[] => placed(piece, place, [1, 1, 1]);
 
 function placed(piece: Piece, place: Standing, [w, h, d]: Vec3): Mat34[] {
-	const axes = cameraAxes(piece.headingDeg, piece.pitchDeg, piece.rollDeg);
-	const { right: r, up: u, forward: f } = axes;
+	const { headingDeg, pitchDeg, rollDeg } = piece;
+	const axes = cameraAxes(headingDeg, pitchDeg, rollDeg);
 	const lift = liftOf(piece, axes);
-	return repeatOffsets(piece).map(([ox, oz]) => {
-		const x = piece.position[0] + ox;
-		const z = piece.position[2] + oz;
-		const y = piece.position[1] + footing(piece, x, z, place) + lift;
-		return [r[0] * w, u[0] * h, -f[0] * d, x, r[1] * w, u[1] * h, -f[1] * d, y, r[2] * w, u[2] * h, -f[2] * d, z];
+	return copiesInWorld(piece).map((copy) => {
+		const {
+			right: r,
+			up: u,
+			forward: f,
+		} = copy.turnDeg ? cameraAxes(headingDeg + copy.turnDeg, pitchDeg, rollDeg) : axes;
+		const [cw, ch, cd] = copy.size === 1 ? [w, h, d] : [w * copy.size, h * copy.size, d * copy.size];
+		const x = piece.position[0] + copy.x;
+		const z = piece.position[2] + copy.z;
+		const y = piece.position[1] + copy.up + footing(piece, x, z, place) + lift * copy.size;
+		const across = copy.mirrored ? -cw : cw;
+		return [
+			r[0] * across,
+			u[0] * ch,
+			-f[0] * cd,
+			x,
+			r[1] * across,
+			u[1] * ch,
+			-f[1] * cd,
+			y,
+			r[2] * across,
+			u[2] * ch,
+			-f[2] * cd,
+			z,
+		];
 	});
 }
 
@@ -116,26 +154,34 @@ export const placedHulls = (geometry: Geometry, m: Mat34): Vec3[][] =>
 
 /** Outermost places in the world of all copies of a piece. */
 export const outermost = (piece: Piece, place: Standing): Vec3[] => {
-	const geometry = geometryOf(piece.shape);
+	const geometry = geometryOf(piece);
 	return pieceTransforms(piece, place).flatMap((m) => placedHulls(geometry, m).flat());
 };
 
 /** The middle in the world of the box about a piece's first copy. */
 export function placedMiddle(piece: Piece, place: Standing): Vec3 {
 	const [m] = pieceTransforms({ ...piece, repeat: null }, place);
-	const all = placedHulls(geometryOf(piece.shape), m).flat();
+	const all = placedHulls(geometryOf(piece), m).flat();
 	const mid = (c: 0 | 1 | 2) => (Math.min(...all.map((p) => p[c])) + Math.max(...all.map((p) => p[c]))) / 2;
 	return [mid(0), mid(1), mid(2)];
 }
 
 /**
- * What a piece's first copy covers seen from above: the convex outline of each of its parts, in metres right (x) and
- * towards (z) beside its foot.
+ * What a copy of a piece, the first unless told, covers seen from above: the convex outline of each of its parts, in metres
+ * right (x) and towards (z) beside its foot.
  */
-export function outlinesFromAbove(piece: Piece): [number, number][][] {
-	const alone: Piece = { ...piece, position: [0, 0, 0], stands: "level", repeat: null };
-	const [m] = pieceTransforms(alone, { ground: NO_GROUND });
-	return placedHulls(geometryOf(piece.shape), m).map((hull) => convexOutline(hull.map(([x, , z]) => [x, z])));
+export function outlinesFromAbove(piece: Piece, copy?: Copy): [number, number][][] {
+	const { turnDeg = 0, size: by = 1, mirrored = false } = copy ?? {};
+	const [w, h, d] = piece.size;
+	const alone: Piece = {
+		...piece,
+		position: [0, 0, 0],
+		stands: "level",
+		repeat: null,
+		headingDeg: piece.headingDeg + turnDeg,
+	};
+	const [m] = placed(alone, { ground: NO_GROUND }, [(mirrored ? -w : w) * by, h * by, d * by]);
+	return placedHulls(geometryOf(piece), m).map((hull) => convexOutline(hull.map(([x, , z]) => [x, z])));
 }
 
 const NO_GROUND: Ground = { preset: "plain", seed: 0, heightM: 0 };

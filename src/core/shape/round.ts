@@ -4,8 +4,8 @@ import { Builder } from "./builder.ts";
 import { type Geometry, geometryFrom } from "./geometry.ts";
 
 /** Sides, for what is traced and for copies that are small in the frame. */
-const FINE = 48;
-const COARSE = 14;
+export const FINE_SIDES = 48;
+export const COARSE_SIDES = 14;
 
 function made(low: number, high: number, sides: number): Builder {
 	const b = new Builder();
@@ -42,6 +42,6 @@ function made(low: number, high: number, sides: number): Builder {
 
 /** A body whose radius goes from `low` at its foot to `high` at its top (0.5 and 0.5 a cylinder, 0.5 and 0 a cone). */
 export function roundBody(low: number, high: number): Geometry {
-	const b = made(low, high, FINE);
-	return geometryFrom(b.mesh(), b.faces, { coarse: made(low, high, COARSE).mesh() });
+	const b = made(low, high, FINE_SIDES);
+	return geometryFrom(b.mesh(), b.faces, { coarse: made(low, high, COARSE_SIDES).mesh() });
 }

@@ -1,6 +1,15 @@
-/** The kinds of shapes that a document may hold, one line each. Each has defaults for all of its own measures. */
-export { box } from "./box/schema.ts";
-export { cone } from "./cone/schema.ts";
-export { cylinder } from "./cylinder/schema.ts";
-export { sphere } from "./sphere/schema.ts";
-export { wedge } from "./wedge/schema.ts";
+/** The kinds of shapes that a document may hold, in the order in which they are offered. Each has defaults for all of its own measures. */
+import { arch } from "./arch/schema.ts";
+import { blob } from "./blob/schema.ts";
+import { box } from "./box/schema.ts";
+import { cone } from "./cone/schema.ts";
+import { cylinder } from "./cylinder/schema.ts";
+import { disc } from "./disc/schema.ts";
+import { dome } from "./dome/schema.ts";
+import { plane } from "./plane/schema.ts";
+import { sphere } from "./sphere/schema.ts";
+import { stair } from "./stair/schema.ts";
+import { tube } from "./tube/schema.ts";
+import { wedge } from "./wedge/schema.ts";
+
+export const SCHEMAS = { box, sphere, cylinder, cone, wedge, plane, disc, tube, arch, stair, dome, blob };

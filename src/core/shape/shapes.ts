@@ -1,25 +1,55 @@
 /** All shapes by their kinds, and the bodies that they make. */
-import type { Shape, ShapeKind } from "../doc/schema/piece.ts";
+import { measuresOf, type Piece, type Shape, type ShapeKind } from "../doc/schema/piece.ts";
 import type { Geometry, ShapeInputs, ShapeMaker } from "./geometry.ts";
 import * as makers from "./makers.ts";
+import { mirrored } from "./mirror.ts";
 
 export const SHAPES: { [K in ShapeKind]: ShapeMaker<Extract<Shape, { kind: K }>> } = makers;
 
+const makerOf = (shape: Shape) => SHAPES[shape.kind] as ShapeMaker;
+
+/** What of a piece its body comes from. */
+export type Body = Pick<Piece, "shape" | "size" | "mirrored">;
+
 const NOTHING: ShapeInputs = { blobs: new Map() };
 
-/** Makes the body of a shape. Throws what its maker throws when something that it needs is not among the inputs. */
-export const makeGeometry = (shape: Shape, inputs: ShapeInputs = NOTHING): Geometry =>
-	(SHAPES[shape.kind] as ShapeMaker).evaluate(shape, inputs);
+/** All that tells a body of a piece from others: pieces of which this is the same have the same one. */
+export function bodyMadeFrom({ shape, size, mirrored: axes }: Body): unknown[] {
+	const mirror = axes?.some(Boolean) ? [axes] : [];
+	return makerOf(shape).sized?.(shape) ? [shape, size, ...mirror] : [shape, ...mirror];
+}
+
+/** Makes the body of a piece. Throws what its maker throws when something that it needs is not among the inputs. */
+export function makeGeometry({ shape, size, mirrored: axes }: Body, inputs: ShapeInputs = NOTHING): Geometry {
+	const made = makerOf(shape).evaluate(shape, size, inputs);
+	return axes?.some(Boolean) ? mirrored(made, axes) : made;
+}
+
+/** The same shape with all its lengths a multiple of what they were, as far as they may go. */
+export function scaledShape(shape: Shape, by: number): Shape {
+	const lengths = measuresOf(shape.kind).flatMap(([field, { of, min, max }]) => {
+		const value = (shape as Record<string, unknown>)[field];
+		return of === "metres" && typeof value === "number" ? [[field, Math.min(max, Math.max(min, value * by))]] : [];
+	});
+	return lengths.length ? ({ ...shape, ...Object.fromEntries(lengths) } as Shape) : shape;
+}
+
+/** What a piece's shape finds by itself for measures of which nothing is said, in metres, by their fields. */
+export const foundMeasures = ({ shape, size }: Body): Record<string, number> =>
+	makerOf(shape).found?.(shape, size) ?? {};
+
+/** Whether a shape is a sheet that lies flat, so that its height says nothing. */
+export const isFlat = (kind: ShapeKind): boolean => !!SHAPES[kind].flat;
 
 const MOST_HELD = 256;
 const held = new Map<string, Geometry>();
 
-/** {@link makeGeometry} of a shape that needs no inputs, kept for the next who asks. */
-export function geometryOf(shape: Shape): Geometry {
-	const key = JSON.stringify(shape);
+/** {@link makeGeometry} of a piece whose shape needs no inputs, kept for the next who asks. */
+export function geometryOf(body: Body): Geometry {
+	const key = JSON.stringify(bodyMadeFrom(body));
 	let geometry = held.get(key);
 	if (!geometry) {
-		geometry = makeGeometry(shape);
+		geometry = makeGeometry(body);
 		if (held.size >= MOST_HELD) held.delete(held.keys().next().value as string);
 		held.set(key, geometry);
 	}

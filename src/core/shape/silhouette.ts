@@ -68,7 +68,7 @@ export function outlineOf(mesh: Mesh, m: Mat34, view: FrameOfView): Segment[] {
 
 /** {@link outlineOf} of all copies of a piece. */
 export function silhouette(piece: Piece, place: Standing, view: FrameOfView): Segment[] {
-	const { mesh } = geometryOf(piece.shape);
+	const { mesh } = geometryOf(piece);
 	return pieceTransforms(piece, place).flatMap((m) => outlineOf(mesh, m, view));
 }
 

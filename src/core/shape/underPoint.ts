@@ -23,13 +23,16 @@ function passes(b: readonly number[], from: Vec3, along: Vec3, before: number): 
 
 /** The nearest piece under a place of the frame and where it is met. */
 export function pieceUnder(view: FrameOfView, doc: Set, at: Point): { piece: Piece; place: Vec3 } | null {
-	const from = view.position;
-	const along = rayThrough(view, at.x, at.y);
+	return pieceMet(doc, view.position, rayThrough(view, at.x, at.y));
+}
+
+/** The first piece that a ray meets, and where. */
+function pieceMet(doc: Set, from: Vec3, along: Vec3): { piece: Piece; place: Vec3 } | null {
 	let met: Piece | null = null;
 	let nearest = Infinity;
 	for (const piece of doc.pieces) {
 		if (piece.hidden) continue;
-		const { bounds, mesh } = geometryOf(piece.shape);
+		const { bounds, mesh } = geometryOf(piece);
 		for (const m of pieceTransforms(piece, doc)) {
 			if (!passes(boundsOf(m, bounds), from, along, nearest)) continue;
 			const t = meetMesh(mesh, ...into(m, from, along));
@@ -78,4 +81,15 @@ export function spotUnder(view: FrameOfView, doc: Set, at: Point): Spot | null {
 	if (place[1] > top - SIDE_M) return { stands: { on: piece.id }, foot: [place[0], top, place[2]], on: piece };
 	// Before a wall: on the ground straight below where it is met.
 	return { stands: "ground", foot: [place[0], groundHeight(doc.ground, place[0], place[2]), place[2]], on: null };
+}
+
+/** Height from which is looked down, metres: above all that stands. */
+const FAR_UP = 10_000;
+
+/** Where a thing that is set on a place of the plan stands: on the highest piece there, or on the ground. */
+export function spotFromAbove(doc: Set, x: number, z: number): Spot {
+	const ground = groundHeight(doc.ground, x, z);
+	const met = pieceMet(doc, [x, FAR_UP, z], [0, -1, 0]);
+	if (!met || met.place[1] <= ground) return { stands: "ground", foot: [x, ground, z], on: null };
+	return { stands: { on: met.piece.id }, foot: met.place, on: met.piece };
 }

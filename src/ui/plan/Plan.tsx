@@ -28,9 +28,26 @@ import { reachOf } from "./reach.ts";
 import { Whole } from "./Whole.tsx";
 import { roundMetres, useZoom } from "./zoom.ts";
 
-export function Plan({ width, height }: { width: number; height: number }) {
+/** A press of something in hand that is to be set where the plan is pressed; true when it was taken. */
+export type PressFromAbove = (event: ReactPointerEvent, from: FromAbove) => boolean;
+
+/** Where in the world (x and z) a pointer is in the plan, and the heading that goes up it. */
+export interface FromAbove {
+	worldAt: (e: { clientX: number; clientY: number }) => [number, number];
+	headingDeg: number;
+}
+
+export function Plan({ width, height, press }: { width: number; height: number; press: PressFromAbove }) {
 	const doc = useShown();
-	const { selected, select, step, free, lamp, set } = useStudioOf("selected", "select", "step", "free", "lamp", "set");
+	const { selected, select, step, free, lamp, drawing, set } = useStudioOf(
+		"selected",
+		"select",
+		"step",
+		"free",
+		"lamp",
+		"drawing",
+		"set",
+	);
 	const { commit, show } = useShot.getState();
 	const clip = useId();
 	const { camera, pieces } = doc;
@@ -186,10 +203,17 @@ export function Plan({ width, height }: { width: number; height: number }) {
 					width={width}
 					height={height}
 					fill="transparent"
-					style={{ cursor: over ? "move" : undefined }}
+					style={{ cursor: drawing ? "crosshair" : over ? "move" : undefined }}
 					onPointerMove={(e) => e.buttons === 0 && setOver(under(e)?.piece.name ?? null)}
 					onPointerLeave={() => setOver(null)}
 					onPointerDown={(e) => {
+						const box = e.currentTarget.getBoundingClientRect();
+						const px = width / box.width;
+						const worldAt: FromAbove["worldAt"] = ({ clientX, clientY }) => {
+							const { dx, dz } = world((clientX - box.left) * px - foot.x, (clientY - box.top) * px - foot.y);
+							return [lx + dx, lz + dz];
+						};
+						if (e.button === 0 && press(e, { worldAt, headingDeg: anchor.headingDeg })) return;
 						const hit = under(e);
 						if (hit) drag(e, hit.piece.id);
 						else pan(e);
@@ -265,31 +289,23 @@ function Pieces({ outlines: given, width, height }: { outlines: readonly Outline
 		if (!context) return;
 		const ratio = context.getTransform().a;
 		context.fillStyle = "rgba(109, 103, 92, 0.75)";
-		context.strokeStyle = "#57544e";
-		context.setLineDash([2, 3]);
-		for (const {
-			x,
-			y,
-			outlines: parts,
-			box: [left, top, right, bottom],
-			last,
-		} of outlines) {
-			if (!last && (x < -right || x > width - left || y < -bottom || y > height - top)) continue;
-			context.setTransform(ratio, 0, 0, ratio, ratio * x, ratio * y);
-			// What would be too thin to be seen is drawn as its box.
-			if (right - left <= 4 || bottom - top <= 4) context.fillRect(left, top, right - left, bottom - top);
-			else
-				for (const part of parts) {
-					context.beginPath();
-					for (const [px, py] of part) context.lineTo(px, py);
-					context.fill();
-				}
-			if (!last) continue;
-			context.beginPath();
-			context.moveTo(0, 0);
-			context.lineTo(...last);
-			context.stroke();
-		}
+		for (const { x, y, outlines: parts, box, copies } of outlines)
+			for (const copy of copies) {
+				const [px, py] = [x + copy.x, y + copy.y];
+				const reach = Math.hypot(Math.max(-box[0], box[2]), Math.max(-box[1], box[3])) * copy.size;
+				if (px < -reach || px > width + reach || py < -reach || py > height + reach) continue;
+				context.setTransform(ratio, 0, 0, ratio, ratio * px, ratio * py);
+				context.transform(...copy.turned);
+				// What would be too thin to be seen is drawn as its box.
+				const [left, top, right, bottom] = box;
+				if (right - left <= 4 || bottom - top <= 4) context.fillRect(left, top, right - left, bottom - top);
+				else
+					for (const part of parts) {
+						context.beginPath();
+						for (const [qx, qy] of part) context.lineTo(qx, qy);
+						context.fill();
+					}
+			}
 	}, [outlines, width, height]);
 	return <canvas ref={canvas} className="pointer-events-none absolute inset-0" style={{ width, height }} />;
 }

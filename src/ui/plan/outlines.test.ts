@@ -12,7 +12,7 @@ const place = (headingDeg = 0): Place => ({
 describe("pieces in the plan", () => {
 	it("lie where they stand, as large as what they cover, and never too small to be seen", () => {
 		const box = outlineOf(newPiece("a", "box", { position: [3, 0, -4], size: [2, 9, 6] }), place());
-		expect(box).toMatchObject({ x: 130, y: 60, box: [-10, -30, 10, 30], last: null });
+		expect(box).toMatchObject({ x: 130, y: 60, box: [-10, -30, 10, 30] });
 		expect(box.outlines[0]).toHaveLength(4);
 		const post = outlineOf(newPiece("b", "cylinder", { size: [0.05, 4, 0.05] }), place());
 		expect(post.box).toEqual([-1.5, -1.5, 1.5, 1.5]);
@@ -29,9 +29,19 @@ describe("pieces in the plan", () => {
 		expect(top).toBeCloseTo(-100);
 		expect(bottom).toBe(1.5);
 	});
-	it("tell where the last of their copies stands", () => {
-		expect(outlineOf(newPiece("a", "box", { repeat: { count: 5, step: [2, 3] } }), place()).last).toEqual([80, -120]);
-		expect(outlineOf(newPiece("a", "box", { repeat: { count: 1, step: [2, 3] } }), place()).last).toBeNull();
+	it("tell where their copies stand", () => {
+		expect(
+			outlineOf(newPiece("a", "box", { repeat: { kind: "row", count: 5, step: [2, 3] } }), place()).copies[4],
+		).toEqual({
+			x: 80,
+			y: -120,
+			size: 1,
+			turned: [1, 0, -0, 1, 0, 0],
+		});
+		// What faces across its right has its right on its left.
+		const facing = newPiece("a", "box", { repeat: { kind: "facing", acrossM: 3 }, headingDeg: 90 });
+		const { turned } = outlineOf(facing, place()).copies[1];
+		expect(turned.map((v) => Math.round(v * 1e6) / 1e6 + 0)).toEqual([1, 0, 0, -1, 0, 0]);
 	});
 	it("are kept until piece or place is another", () => {
 		const piece = newPiece("a", "box");

@@ -1,6 +1,6 @@
 /** Pieces as they lie in the plan, and which of them a pointer is on. */
 import type { Piece } from "../../core/doc/schema.ts";
-import { outlinesFromAbove } from "../../core/shape/place.ts";
+import { copiesInWorld, outlinesFromAbove } from "../../core/shape/place.ts";
 import { keptBy } from "../parts/same.ts";
 
 /** Pixels about a piece that count as it. */
@@ -17,8 +17,8 @@ export interface Outline {
 	outlines: [number, number][][];
 	/** Box about the outlines: left, top, right, bottom. */
 	box: [number, number, number, number];
-	/** Where the last of its copies stands, beside its foot. */
-	last: [number, number] | null;
+	/** Where all of its copies stand beside its foot, itself among them, and how its outlines are turned and stretched for them. */
+	copies: { x: number; y: number; size: number; turned: Turned }[];
 }
 
 /** Where places of the world lie in the plan. */
@@ -28,8 +28,20 @@ export interface Place {
 	scale: number;
 }
 
+/** What a canvas is to turn by, as it takes it: right, down and shift of each axis. */
+type Turned = [number, number, number, number, number, number];
+
+/** A turn clockwise, a size, and a mirror across the right of what looks along a heading; degrees. */
+function turnedBy(turnDeg: number, size: number, mirrorDeg: number | null): Turned {
+	const turn = (turnDeg * Math.PI) / 180;
+	const [c, s] = [Math.cos(turn) * size, Math.sin(turn) * size];
+	if (mirrorDeg === null) return [c, s, -s, c, 0, 0];
+	const twice = (2 * mirrorDeg * Math.PI) / 180;
+	const [mc, ms] = [-Math.cos(twice), -Math.sin(twice)];
+	return [c * mc - s * ms, s * mc + c * ms, c * ms + s * mc, s * ms - c * mc, 0, 0];
+}
+
 export const outlineOf = keptBy((piece: Piece, { at, headingDeg, scale }: Place): Outline => {
-	const { repeat } = piece;
 	const turn = (headingDeg * Math.PI) / 180;
 	const [c, s] = [Math.cos(turn) * scale, Math.sin(turn) * scale];
 	const outlines = outlinesFromAbove(piece).map((outline) =>
@@ -37,8 +49,6 @@ export const outlineOf = keptBy((piece: Piece, { at, headingDeg, scale }: Place)
 	);
 	const all = outlines.flat();
 	const [xs, ys] = [all.map((p) => p[0]), all.map((p) => p[1])];
-	const own = ((piece.headingDeg - headingDeg) * Math.PI) / 180;
-	const [right, away] = repeat && repeat.count > 1 ? repeat.step.map((v) => v * (repeat.count - 1) * scale) : [0, 0];
 	return {
 		piece,
 		...at(piece.position[0], piece.position[2]),
@@ -49,10 +59,12 @@ export const outlineOf = keptBy((piece: Piece, { at, headingDeg, scale }: Place)
 			Math.max(LEAST_PX / 2, ...xs),
 			Math.max(LEAST_PX / 2, ...ys),
 		],
-		last:
-			right || away
-				? [right * Math.cos(own) + away * Math.sin(own), right * Math.sin(own) - away * Math.cos(own)]
-				: null,
+		copies: copiesInWorld(piece).map(({ x, z, size, turnDeg, mirrored }) => ({
+			x: x * c + z * s,
+			y: z * c - x * s,
+			size,
+			turned: turnedBy(turnDeg, size, mirrored ? piece.headingDeg - headingDeg : null),
+		})),
 	};
 });
 

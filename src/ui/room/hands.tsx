@@ -2,6 +2,7 @@
 /** What the steps do in the frame: their marks, what a press sets there, what a click picks. */
 import type { FrameHands } from "../frame/Frame.tsx";
 import type { MarkProps } from "../frame/marks.ts";
+import type { PressFromAbove } from "../plan/Plan.tsx";
 import { MatchMarks } from "../steps/match/MatchMarks.tsx";
 import { inTurn, TICKET } from "../steps/steps.ts";
 import { type Step, useStudio } from "../store/studio.ts";
@@ -19,6 +20,9 @@ function Marks(props: MarkProps) {
 			return Own && <Own key={name} {...props} />;
 		});
 }
+
+export const pressFromAbove: PressFromAbove = (event, from) =>
+	inTurn().some((step) => step.pressFromAbove?.(event, from));
 
 export const hands: FrameHands = {
 	MatchMarks,

@@ -5,6 +5,7 @@ import type { ShotDocument } from "../../core/doc/schema.ts";
 import type { SceneRoot } from "../../core/scene/scene.ts";
 import type { MarkProps } from "../frame/marks.ts";
 import type { Key } from "../parts/keys.ts";
+import type { PressFromAbove } from "../plan/Plan.tsx";
 import type { MatchResult } from "../reference/match.ts";
 import { useStudio } from "../store/studio.ts";
 
@@ -46,6 +47,8 @@ export interface TicketStep {
 	holds?: () => boolean;
 	/** A press in the bare frame, of what it has in hand to be set there. True when it has taken it. */
 	press?: (event: ReactPointerEvent, frame: MarkProps) => boolean;
+	/** The same in the plan. */
+	pressFromAbove?: PressFromAbove;
 	/** What was pointed at in the frame, by its id, or null for nothing. True when it has taken it. */
 	picked?: (id: string | null, more: boolean) => boolean;
 	/** An arrow key. True when it has moved something. */

@@ -90,7 +90,9 @@ describe("what the working view draws", () => {
 		const camera = { ...blankShot().camera, position: [10, 2, 3] as [number, number, number] };
 		const { copies } = drawn({
 			camera,
-			pieces: [near("a", "box", { position: [12, 0, -4], size: [2, 3, 4], repeat: { count: 3, step: [5, 0] } })],
+			pieces: [
+				near("a", "box", { position: [12, 0, -4], size: [2, 3, 4], repeat: { kind: "row", count: 3, step: [5, 0] } }),
+			],
 		});
 		const [row] = copies;
 		expect(row.count).toBe(3);

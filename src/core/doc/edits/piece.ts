@@ -7,6 +7,9 @@ import * as S from "../schema.ts";
 import { type Doc, define, EditError, find } from "./define.ts";
 import { dropTracks } from "./move.ts";
 
+const MOST_PIECES = 5000;
+const FULL = "A shot holds at most 5,000 pieces. Repeats count as one.";
+
 const ids = z.array(S.Id).min(1).max(5000);
 const each = <T extends z.ZodRawShape>(shape: T) =>
 	z.object({
@@ -82,7 +85,7 @@ export const pieceEdits = {
 			d.pieces.push(piece);
 		}
 		for (const piece of e.pieces) checkStands(d, [piece.id], piece.stands);
-		if (d.pieces.length > 5000) throw new EditError("full", "A shot holds at most 5,000 pieces. Repeats count as one.");
+		if (d.pieces.length > MOST_PIECES) throw new EditError("full", FULL);
 	}),
 	"piece.remove": define("delete", z.object({ ids }), (d, e) => {
 		for (const id of e.ids) find(d.pieces, id, "piece");
@@ -110,10 +113,17 @@ export const pieceEdits = {
 		),
 		(d, e) => changeAndCarry(d, e.pieces),
 	),
-	"piece.size": define("size", each({ size: S.Piece.shape.size }), (d, e) => changePieces(d, e.pieces)),
+	"piece.size": define("size", each({ size: S.Piece.shape.size, mirrored: S.Piece.shape.mirrored }), (d, e) =>
+		changePieces(d, e.pieces),
+	),
 	"piece.push": define(
 		"push along the line of sight",
-		each({ position: S.Piece.shape.position, size: S.Piece.shape.size, repeat: S.Piece.shape.repeat }),
+		each({
+			position: S.Piece.shape.position,
+			size: S.Piece.shape.size,
+			repeat: S.Piece.shape.repeat,
+			shape: S.Shape.optional(),
+		}),
 		(d, e) => changeAndCarry(d, e.pieces),
 	),
 	"piece.stand": define(
@@ -132,6 +142,43 @@ export const pieceEdits = {
 	"piece.setShape": define("shape", z.object({ ids, shape: S.Shape }), (d, e) => {
 		for (const id of e.ids) find(d.pieces, id, "piece").shape = e.shape;
 	}),
+	"piece.setMeasures": define(
+		"measures of the shape",
+		z.object({ ids, measures: z.record(z.string(), z.union([z.number(), z.string(), z.null()])) }),
+		(d, e) => {
+			for (const id of e.ids) {
+				const piece = find(d.pieces, id, "piece");
+				const { kind } = piece.shape;
+				const own = new Set(S.measuresOf(kind).map(([field]) => field));
+				const odd = Object.keys(e.measures).find((field) => !own.has(field));
+				if (odd) throw new EditError("no-measure", `"${piece.name}" is a ${kind}, which has no measure "${odd}".`);
+				const next = S.Shape.safeParse({ ...piece.shape, ...e.measures });
+				if (!next.success) {
+					const [issue] = next.error.issues;
+					throw new EditError("bad-measure", `"${piece.name}": ${issue.path.join(".")}: ${issue.message}`);
+				}
+				piece.shape = next.data;
+			}
+		},
+	),
+	"piece.setApart": define(
+		"set copies apart",
+		z.object({ id: S.Id, pieces: z.array(S.Piece).min(1).max(S.MOST_COPIES) }),
+		(d, e) => {
+			const at = d.pieces.indexOf(find(d.pieces, e.id, "piece"));
+			const rest = new Set(d.pieces.map((p) => p.id));
+			rest.delete(e.id);
+			for (const { id } of e.pieces) {
+				if (rest.has(id)) throw new EditError("taken", `The piece "${id}" is in this shot already.`);
+				rest.add(id);
+			}
+			// The first goes on as the piece that it was, for what stands on it and what moves it.
+			if (e.pieces[0].id !== e.id)
+				throw new EditError("first", "The first of the pieces has to keep the name of the repeat.");
+			d.pieces.splice(at, 1, ...e.pieces);
+			if (d.pieces.length > MOST_PIECES) throw new EditError("full", FULL);
+		},
+	),
 	"piece.rename": define("name", z.object({ id: S.Id, title: S.Piece.shape.name }), (d, e) => {
 		find(d.pieces, e.id, "piece").name = e.title;
 	}),

@@ -1,24 +1,23 @@
 /** Pieces: bodies that stand in the place. */
 import { z } from "zod";
-import * as shapes from "../../shape/schemas.ts";
-import { degrees, Id, metres, Name, number, Position } from "./numbers.ts";
+import { SCHEMAS } from "../../shape/schemas.ts";
+import { type Measure, measuresIn } from "./measure.ts";
+import { degrees, Id, Name, number, Position } from "./numbers.ts";
+import { Repeat } from "./repeat.ts";
 import { Surface } from "./surface.ts";
 
-type AnyShape = (typeof shapes)[keyof typeof shapes];
+type AnyShape = (typeof SCHEMAS)[keyof typeof SCHEMAS];
 
 /** What a piece's body is: its kind and its own measures. Kinds are listed in `core/shape/schemas.ts`. */
-export const Shape = z.discriminatedUnion("kind", Object.values(shapes) as [AnyShape, ...AnyShape[]]);
+export const Shape = z.discriminatedUnion("kind", Object.values(SCHEMAS) as [AnyShape, ...AnyShape[]]);
 export type Shape = z.infer<typeof Shape>;
 export type ShapeKind = Shape["kind"];
 
 /** The kinds of shapes, in the order in which they are offered. */
-export const SHAPE_KINDS = Object.keys(shapes) as ShapeKind[];
+export const SHAPE_KINDS = Object.keys(SCHEMAS) as ShapeKind[];
 
-export const Repeat = z.object({
-	count: z.int().min(1).max(2000),
-	/** Step from one copy to the next in the piece's own directions: right, away (metres). */
-	step: z.tuple([metres, metres]),
-});
+/** The measures of a kind's own, by their fields. */
+export const measuresOf = (kind: ShapeKind): [field: string, measure: Measure][] => measuresIn(SCHEMAS[kind]);
 
 export const Piece = z.object({
 	id: Id,
@@ -39,11 +38,12 @@ export const Piece = z.object({
 	rests: z.boolean().optional(),
 	/** Width, height, depth in metres. */
 	size: z.tuple([number(0.001, 1e5), number(0.001, 1e5), number(0.001, 1e5)]),
+	/** Which of its width, height and depth a mirror turns round. */
+	mirrored: z.tuple([z.boolean(), z.boolean(), z.boolean()]).optional(),
 	surface: Surface,
 	hidden: z.boolean(),
 	repeat: Repeat.nullable(),
 });
 
 export type Stands = Piece["stands"];
-export type Repeat = z.infer<typeof Repeat>;
 export type Piece = z.infer<typeof Piece>;

@@ -19,7 +19,7 @@ import { PrintSettings } from "./print.ts";
 import { Clip, Reference, ReferenceMode, Target } from "./reference.ts";
 
 /** Raised when a document of before cannot be read as it is; `../migrations.ts` leads from each to the next. */
-export const DOCUMENT_VERSION = 2;
+export const DOCUMENT_VERSION = 3;
 
 export const ShotDocument = z.object({
 	version: z.literal(DOCUMENT_VERSION),

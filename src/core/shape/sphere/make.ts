@@ -28,6 +28,7 @@ function made({ across, up }: typeof FINE): Builder {
 }
 
 export const sphere: ShapeMaker = {
+	even: true,
 	evaluate: () => {
 		const b = made(FINE);
 		return geometryFrom(b.mesh(), b.faces, { coarse: made(COARSE).mesh() });

@@ -4,14 +4,19 @@ import { useId, useMemo, useState } from "react";
 import { newPiece } from "../../../core/doc/defaults.ts";
 import { type Piece, SHAPE_KINDS, type ShapeKind, type Stands } from "../../../core/doc/schema.ts";
 import { keptView } from "../../../core/lens/camera.ts";
-import { commonOf, type Quantity, quantityOf, setQuantity, turnTogether } from "../../../core/shape/handPieces.ts";
+import { copiesOf } from "../../../core/shape/copies.ts";
+import { commonOf, type Quantity, quantityOf, setQuantity, stepQuantity } from "../../../core/shape/handPieces.ts";
 import { footing } from "../../../core/shape/place.ts";
+import { isFlat } from "../../../core/shape/shapes.ts";
 import { footHeight, keptInFrame } from "../../frame/geometry.ts";
 import { Act, Choice, NameLine, NumberLine, Swatch, YesNo } from "../../parts/controls.tsx";
 import { newId, shareWords } from "../../parts/words.ts";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../../store/studio.ts";
 import { EditRule } from "../EditRule.tsx";
+import { MeasureLines } from "./MeasureLines.tsx";
+import { RepeatLines } from "./RepeatLines.tsx";
+import { ShapePicker } from "./ShapePicker.tsx";
 import { SurfaceLines } from "./SurfaceLines.tsx";
 
 /** Another of each selected piece, a width to the right. */
@@ -37,16 +42,11 @@ export function MassBody() {
 	const pieces = doc.pieces.filter((p) => selected.includes(p.id));
 	return (
 		<div>
-			<Choice
-				label="Shape to draw"
-				options={SHAPE_KINDS}
-				value={drawing}
-				onPick={(kind) => set({ drawing: drawing === kind ? null : kind })}
-			/>
+			<ShapePicker value={drawing} onPick={(kind) => set({ drawing: drawing === kind ? null : kind })} />
 			<p className="py-1 text-second text-small">
 				{drawing
-					? "Drag across for the width, upwards for the height, on the ground or on a piece."
-					: "Pick a shape and draw it in the frame; or click a piece."}
+					? `${drawing[0].toUpperCase()}${drawing.slice(1)}: ${isFlat(drawing) ? "drag from corner to corner" : "drag across for the width, upwards for the height"}, on the ground or on a piece. A tap sets another one as large as the last.`
+					: "Pick a shape and draw it in the frame or the plan; or click a piece."}
 			</p>
 			{pieces.length === 1 && <One piece={pieces[0]} />}
 			{pieces.length > 1 && <Many pieces={pieces} />}
@@ -64,7 +64,8 @@ export function MassBody() {
 
 const TURN = { unit: "°", min: -180, max: 180, step: 1, digits: 0 };
 const FAR = { unit: "m", min: -1e5, max: 1e5, step: 0.1 };
-const LONG = { unit: "m", min: 0.001, max: 1e5, step: 0.1 };
+/** Below 0 is the size of a mirror. */
+const LONG = { unit: "m", min: -1e5, max: 1e5, step: 0.1 };
 
 /** Measures in the order in which they are shown, two to a row. */
 const QUANTITIES: { of: Quantity; word: string; range: typeof TURN | typeof FAR }[] = [
@@ -127,6 +128,7 @@ function One({ piece }: { piece: Piece }) {
 				/>
 			)}
 			<ShapeLine pieces={[piece]} />
+			<MeasureLines pieces={[piece]} />
 			<Swatch
 				label="Colour"
 				value={piece.surface.colour}
@@ -144,58 +146,6 @@ function One({ piece }: { piece: Piece }) {
 				<Act onClick={duplicateSelected}>Another</Act>
 				<Act onClick={() => commit({ name: "piece.remove", ids: [piece.id] }) && select([])}>Delete</Act>
 			</div>
-		</div>
-	);
-}
-
-function RepeatLines({ piece }: { piece: Piece }) {
-	const commit = useShot((s) => s.commit);
-	const { repeat } = piece;
-	const set = (change: Partial<NonNullable<Piece["repeat"]>>) =>
-		commit({
-			name: "piece.setRepeat",
-			id: piece.id,
-			repeat: { count: repeat?.count ?? 3, step: repeat?.step ?? [0, Math.max(0.5, piece.size[2] * 2)], ...change },
-		});
-	return (
-		<div>
-			<YesNo
-				label="Step and repeat"
-				value={!!repeat}
-				yes={repeat ? `row of ${repeat.count}` : "row"}
-				no="single"
-				onPick={(v) => (v ? set({}) : commit({ name: "piece.setRepeat", id: piece.id, repeat: null }))}
-			/>
-			{repeat && (
-				<div className="grid grid-cols-2 gap-x-3">
-					<NumberLine
-						label="Count"
-						value={repeat.count}
-						min={1}
-						max={2000}
-						step={1}
-						digits={0}
-						onCommit={(count) => set({ count: Math.round(count) })}
-					/>
-					<NumberLine
-						label="Each right"
-						value={repeat.step[0]}
-						unit="m"
-						min={-1e5}
-						max={1e5}
-						onCommit={(v) => set({ step: [v, repeat.step[1]] })}
-					/>
-					<span />
-					<NumberLine
-						label="Each away"
-						value={repeat.step[1]}
-						unit="m"
-						min={-1e5}
-						max={1e5}
-						onCommit={(v) => set({ step: [repeat.step[0], v] })}
-					/>
-				</div>
-			)}
 		</div>
 	);
 }
@@ -244,7 +194,7 @@ function StandsLine({ piece }: { piece: Piece }) {
 
 /** Distance about a piece's foot within which others may stand on it, repeats included. */
 const reachOf = ({ size, repeat }: Piece): number =>
-	Math.hypot(size[0], size[1], size[2]) + (repeat ? repeat.count * Math.hypot(...repeat.step) : 0);
+	Math.hypot(...size) + Math.max(...copiesOf(repeat).map((c) => Math.hypot(c.right, c.away)));
 
 /** The shape of pieces, their measures kept. */
 function ShapeLine({ pieces }: { pieces: readonly Piece[] }) {
@@ -284,8 +234,6 @@ function NumbersOfAll({ pieces }: { pieces: readonly Piece[] }) {
 	const commit = useShot((s) => s.commit);
 	const [how, setHow] = useState<"steps" | "values">("steps");
 	const steps = how === "steps";
-	const step = (of: Quantity, by: number) =>
-		commit(of === "heading" ? turnTogether(pieces, by) : setQuantity(pieces, of, (now) => now + by));
 	return (
 		<div className="pt-1">
 			<Choice small label="Numbers of all" options={["steps", "values"] as const} value={how} onPick={setHow} />
@@ -297,7 +245,7 @@ function NumbersOfAll({ pieces }: { pieces: readonly Piece[] }) {
 						value={steps ? 0 : commonOf(pieces, of)}
 						{...range}
 						min={steps ? -range.max : range.min}
-						onCommit={(v) => (steps ? step(of, v) : commit(setQuantity(pieces, of, () => v)))}
+						onCommit={(v) => (steps ? commit(stepQuantity(pieces, of, v)) : commit(setQuantity(pieces, of, () => v)))}
 					/>
 				))}
 			</div>
@@ -318,6 +266,7 @@ function Many({ pieces }: { pieces: Piece[] }) {
 			<p className="font-title text-[1.15rem] italic">{pieces.length} pieces</p>
 			<NumbersOfAll pieces={pieces} />
 			<ShapeLine pieces={pieces} />
+			{pieces.every((p) => p.shape.kind === pieces[0].shape.kind) && <MeasureLines pieces={pieces} />}
 			<Swatch
 				label="Colour of all"
 				value={pieces[0].surface.colour}

@@ -9,6 +9,7 @@ import { groundHeight } from "../../../core/ground/height.ts";
 import { levelUnder, type Point } from "../../../core/ground/underPoint.ts";
 import { cameraAxes, project, rayThrough } from "../../../core/lens/camera.ts";
 import { add, scale, sub, type Vec3 } from "../../../core/maths/vec.ts";
+import { countOf } from "../../../core/shape/copies.ts";
 import { growPiece, leanPiece, slidePieces, turnPieceAlong } from "../../../core/shape/handPieces.ts";
 import { silhouette } from "../../../core/shape/silhouette.ts";
 import { footHeight } from "../../frame/geometry.ts";
@@ -17,6 +18,7 @@ import type { MarkProps } from "../../frame/marks.ts";
 import { Double, Tag } from "../../parts/marks.tsx";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { useStudio } from "../../store/studio.ts";
+import { CopyMarks } from "./CopyMarks.tsx";
 
 /** Selected pieces, and copies of one, of which the outline is drawn; more of them are told by the list. */
 const MOST_OUTLINED = 60;
@@ -32,7 +34,7 @@ export function PieceMarks({ width, height, k, view, place }: MarkProps) {
 	return (
 		<g>
 			{pieces.slice(0, MOST_OUTLINED).map((p) => {
-				const all = pieces.length > 1 && (p.repeat?.count ?? 1) <= MOST_OUTLINED;
+				const all = pieces.length > 1 && countOf(p.repeat) <= MOST_OUTLINED;
 				const lines = silhouette(all ? p : { ...p, repeat: null }, doc, view);
 				const d = lines
 					.map((l) => l.map((v, i) => (v * (i % 2 ? height : width)).toFixed(1)))
@@ -178,6 +180,7 @@ function Handles({ piece, width, height, k, view, place, at }: MarkProps & { pie
 					<Tag k={k} x={tick[1].x + 8 / k} y={tick[1].y}>{`${Math.round(piece.headingDeg)}°`}</Tag>
 				</g>
 			)}
+			{piece.repeat && <CopyMarks {...{ piece, original, k, view, place, at }} />}
 			<Foot foot={foot} k={k} onPointerDown={slide} />
 		</g>
 	);

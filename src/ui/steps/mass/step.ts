@@ -1,15 +1,16 @@
 import { alongHeading } from "../../../core/ground/walk.ts";
+import { countOf } from "../../../core/shape/copies.ts";
 import { slidePieces } from "../../../core/shape/handPieces.ts";
 import { shownDocument, useShot } from "../../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../../store/studio.ts";
 import { putsDown, type TicketStep } from "../step.ts";
-import { drawShape } from "./drawShape.ts";
+import { drawFromAbove, drawShape } from "./drawShape.ts";
 import { duplicateSelected, MassBody } from "./MassBody.tsx";
 import { PieceMarks } from "./PieceMarks.tsx";
 
 export const mass: TicketStep = {
 	stands: ({ doc: { pieces } }) => {
-		const all = pieces.reduce((n, p) => n + (p.repeat?.count ?? 1), 0);
+		const all = pieces.reduce((n, p) => n + countOf(p.repeat), 0);
 		return all === pieces.length ? `${all} pieces` : `${pieces.length} pieces, ${all} with repeats`;
 	},
 	Body: MassBody,
@@ -25,6 +26,11 @@ export const mass: TicketStep = {
 	press: (event, frame) => {
 		const { drawing } = useStudio.getState();
 		if (drawing) drawShape(event, drawing, frame);
+		return drawing !== null;
+	},
+	pressFromAbove: (event, from) => {
+		const { drawing } = useStudio.getState();
+		if (drawing) drawFromAbove(event, drawing, from);
 		return drawing !== null;
 	},
 	picked: (id, more) => {

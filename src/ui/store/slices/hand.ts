@@ -3,6 +3,8 @@ import type { LampKind, ShapeKind } from "../../../core/doc/schema.ts";
 
 export interface Hand {
 	selected: string[];
+	/** One of a repeated piece's copies that is worked on. */
+	copy: { of: string; copy: number } | null;
 	cover: string | null;
 	/** Lamp that is worked on. */
 	lamp: string | null;
@@ -19,6 +21,7 @@ export interface Hand {
 
 export const hand: Hand = {
 	selected: [],
+	copy: null,
 	cover: null,
 	lamp: null,
 	placing: null,

@@ -1,0 +1,60 @@
+/** Repeats: a piece that stands there many times. */
+import { z } from "zod";
+import { metres, number } from "./numbers.ts";
+
+/** Copies of one piece at most. */
+export const MOST_COPIES = 2000;
+
+const many = z.int().min(1).max(MOST_COPIES);
+
+/** How the copies differ from the first by chance. */
+export const Vary = z.object({
+	seed: z.int().min(0).max(9999),
+	/** Each is turned by up to so much to either side. */
+	turnDeg: number(0, 180),
+	/** Each is larger or smaller by up to this part. */
+	size: number(0, 0.9),
+	/** This part of them is left out. */
+	drop: number(0, 0.95),
+});
+
+/** A copy that is unlike the others. */
+export const Single = z.object({
+	copy: z
+		.int()
+		.min(0)
+		.max(MOST_COPIES - 1),
+	/** It is left out. */
+	out: z.boolean().optional(),
+	/** It stands beside its place: right, up, away in the piece's own directions. */
+	by: z.tuple([metres, metres, metres]).optional(),
+});
+
+export type Single = z.infer<typeof Single>;
+export type Vary = z.infer<typeof Vary>;
+
+const common = { vary: Vary.optional(), singles: z.array(Single).max(MOST_COPIES).optional() };
+
+/** From one to the next: right and away in the piece's own directions. */
+const step = z.tuple([metres, metres]);
+
+export const Repeat = z.discriminatedUnion("kind", [
+	z.object({ kind: z.literal("row"), count: many, step, ...common }),
+	z.object({ kind: z.literal("field"), columns: many, rows: many, step, ...common }),
+	z.object({
+		kind: z.literal("ring"),
+		count: many,
+		/** Its middle, beside the piece's foot. */
+		centre: step,
+		/** From the first to the last; a whole turn ends where it begins. */
+		arcDeg: number(1, 360),
+		/** Each is turned as far as it has gone round. */
+		turned: z.boolean(),
+		...common,
+	}),
+	/** One more, so far to the right, as a mirror between them shows it. */
+	z.object({ kind: z.literal("facing"), acrossM: metres, ...common }),
+]);
+export type Repeat = z.infer<typeof Repeat>;
+export type RepeatKind = Repeat["kind"];
+export const REPEAT_KINDS: readonly RepeatKind[] = ["row", "field", "ring", "facing"];

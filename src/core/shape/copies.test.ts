@@ -1,0 +1,135 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { blankShot, newPiece } from "../doc/defaults.ts";
+import { applyEdit } from "../doc/edits.ts";
+import { type Piece, REPEAT_KINDS, Repeat } from "../doc/schema.ts";
+import type { Mesh } from "../maths/mesh.ts";
+import { determinant, transformPoint } from "../maths/vec.ts";
+import { compile } from "../scene/compile.ts";
+import { copiesOf, countOf, everyCopy, scaledRepeat, withSingle } from "./copies.ts";
+import { moveCopy, moveRingCentre, setApart } from "./handPieces.ts";
+import { copiesInWorld, pieceTransforms } from "./place.ts";
+
+const KINDS: Repeat[] = [
+	{ kind: "row", count: 5, step: [1, 2] },
+	{ kind: "field", columns: 3, rows: 4, step: [2, 5] },
+	{ kind: "ring", count: 12, centre: [0, 3], arcDeg: 360, turned: true },
+	{ kind: "facing", acrossM: 6 },
+];
+
+const post = (repeat: Repeat, over: Partial<Piece> = {}) => newPiece("post", "wedge", { repeat, ...over });
+
+describe("repeats", () => {
+	it("have a first that is the piece itself, and as many as they say", () => {
+		expect(KINDS.map((r) => r.kind)).toEqual(REPEAT_KINDS);
+		expect(KINDS.map(countOf)).toEqual([5, 12, 12, 2]);
+		for (const repeat of [null, ...KINDS]) {
+			expect(copiesOf(repeat)[0]).toMatchObject({ copy: 0, right: 0, away: 0, turnDeg: 0, size: 1, mirrored: false });
+			expect(copiesOf(repeat)).toHaveLength(countOf(repeat));
+		}
+	});
+	it("go round a middle and face it, and end where they begin", () => {
+		const ring = post(KINDS[2], { headingDeg: 30, position: [7, 0, -2] });
+		const feet = copiesInWorld(ring);
+		const middle = [7 + 3 * Math.sin(Math.PI / 6), -2 - 3 * Math.cos(Math.PI / 6)];
+		for (const [i, { x, z, turnDeg }] of feet.entries()) {
+			expect(Math.hypot(7 + x - middle[0], -2 + z - middle[1])).toBeCloseTo(3, 6);
+			expect(turnDeg).toBeCloseTo(30 * i, 6);
+			// What each has away of it is the middle.
+			const heading = ((30 + turnDeg) * Math.PI) / 180;
+			expect(7 + x + 3 * Math.sin(heading)).toBeCloseTo(middle[0], 6);
+			expect(-2 + z - 3 * Math.cos(heading)).toBeCloseTo(middle[1], 6);
+		}
+		const arc = everyCopy({ kind: "ring", count: 4, centre: [0, 3], arcDeg: 90, turned: false });
+		expect(arc.map((c) => c.turnDeg)).toEqual([0, 0, 0, 0]);
+		expect([arc[3].right, arc[3].away]).toEqual([expect.closeTo(-3, 6), expect.closeTo(3, 6)]);
+	});
+	it("differ by chance as far as they are told, the same for the same seed", () => {
+		const vary = { seed: 4, turnDeg: 20, size: 0.25, drop: 0.4 };
+		const all = everyCopy({ kind: "row", count: 1000, step: [1, 0], vary });
+		expect(everyCopy({ kind: "row", count: 1000, step: [1, 0], vary })).toEqual(all);
+		expect(everyCopy({ kind: "row", count: 1000, step: [1, 0], vary: { ...vary, seed: 5 } })).not.toEqual(all);
+		expect(Math.max(...all.map((c) => Math.abs(c.turnDeg)))).toBeLessThanOrEqual(20);
+		expect(Math.max(...all.map((c) => c.size))).toBeGreaterThan(1.2);
+		expect(Math.min(...all.map((c) => c.size))).toBeGreaterThanOrEqual(0.75);
+		const left = copiesOf({ kind: "row", count: 1000, step: [1, 0], vary }).length;
+		expect(Math.abs(left - 600)).toBeLessThan(60);
+	});
+	it("leave single ones out, move them, and take them back", () => {
+		const [row] = KINDS;
+		const without = withSingle(row, { copy: 2, out: true });
+		expect(copiesOf(without).map((c) => c.copy)).toEqual([0, 1, 3, 4]);
+		expect(everyCopy(without)).toHaveLength(5);
+		const moved = withSingle(without, { copy: 2, by: [0.5, 0, -1] });
+		expect(moved.singles).toEqual([{ copy: 2, out: true, by: [0.5, 0, -1] }]);
+		expect(withSingle(withSingle(moved, { copy: 2, out: undefined }), { copy: 2, by: undefined })).toEqual(row);
+	});
+	it("are scaled with all their lengths", () => {
+		fc.assert(
+			fc.property(fc.constantFrom(...KINDS), fc.double({ min: 0.2, max: 5, noNaN: true }), (repeat, by) => {
+				const one = withSingle(repeat, { copy: 1, by: [1, 2, 3] });
+				const [plain, scaled] = [everyCopy(one), everyCopy(scaledRepeat(one, by))];
+				for (const [i, c] of plain.entries()) {
+					expect(scaled[i].right).toBeCloseTo(c.right * by, 6);
+					expect(scaled[i].up).toBeCloseTo(c.up * by, 6);
+					expect(scaled[i].away).toBeCloseTo(c.away * by, 6);
+				}
+			}),
+		);
+	});
+	it("are moved by hands: one copy, or the middle of the ring", () => {
+		const east = post(KINDS[0], { headingDeg: 90 });
+		// Facing east, a metre to the south is one to its right.
+		expect(moveCopy(east, 3, 0, 1)).toMatchObject({ repeat: { singles: [{ copy: 3, by: [1, 0, 0] }] } });
+		expect(moveRingCentre(post(KINDS[2], { headingDeg: 90 }), 2, 0)).toMatchObject({ repeat: { centre: [0, 5] } });
+		expect(moveCopy(newPiece("a", "box"), 0, 1, 1)).toBeNull();
+	});
+});
+
+/** Places of all of a scene's triangles in the world, sorted. */
+function placesIn(pieces: Piece[]): string[] {
+	const { root, parts } = compile({ ...blankShot(), pieces });
+	return root.draws
+		.filter((d) => parts.get(d.mesh)?.kind === "mesh" && d.id > 2)
+		.flatMap(({ mesh, transform }) => {
+			expect(determinant(transform)).toBeGreaterThan(0);
+			const { positions, indices } = (parts.get(mesh) as unknown as { mesh: Mesh }).mesh;
+			return [...indices].map((i) =>
+				transformPoint(transform, [positions[3 * i], positions[3 * i + 1], positions[3 * i + 2]])
+					.map((v) => (Math.round(v * 500) / 500 + 0).toFixed(3))
+					.join(),
+			);
+		})
+		.sort();
+}
+
+describe("copies set apart", () => {
+	it.each(KINDS.map((r) => [r.kind, r] as const))("of a %s stand where they stood", (_, repeat) => {
+		const vary = { seed: 2, turnDeg: 30, size: 0.2, drop: 0.2 };
+		const piece = post({ ...repeat, vary } as Repeat, { headingDeg: 25, size: [0.5, 2, 1], position: [3, 0, -9] });
+		const doc = { ...blankShot(), pieces: [piece] };
+		let n = 0;
+		const { document } = applyEdit(
+			doc,
+			setApart(piece, () => `new${n++}`),
+		);
+		expect(document.pieces).toHaveLength(copiesOf(piece.repeat).length);
+		expect(document.pieces[0].id).toBe("post");
+		expect(document.pieces.every((p) => p.repeat === null)).toBe(true);
+		const [before, after] = [placesIn([piece]), placesIn(document.pieces)];
+		expect(after.length).toBe(before.length);
+		const far = before.filter((p, i) => p !== after[i]).length;
+		expect(far / before.length).toBeLessThan(0.2);
+	});
+	it("as a mirror shows them have bodies of their own, looking outwards", () => {
+		const piece = post({ kind: "facing", acrossM: 4 });
+		const [own, other] = pieceTransforms(piece, blankShot());
+		expect(determinant(own)).toBeGreaterThan(0);
+		expect(determinant(other)).toBeLessThan(0);
+		const { root } = compile({ ...blankShot(), pieces: [piece] });
+		expect(new Set(root.draws.slice(-2).map((d) => d.mesh)).size).toBe(2);
+	});
+	it("parse as repeats of a document", () => {
+		for (const repeat of KINDS) expect(Repeat.parse(repeat)).toEqual(repeat);
+	});
+});

@@ -1,0 +1,3 @@
+import { z } from "zod";
+
+export const plane = z.object({ kind: z.literal("plane") });

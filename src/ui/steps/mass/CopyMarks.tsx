@@ -1,0 +1,117 @@
+"use client";
+/** Marks of a repeated piece's copies: a foot each, to be picked and moved by itself, and the middle of a ring. */
+import type { PointerEvent as ReactPointerEvent } from "react";
+import type { Piece } from "../../../core/doc/schema.ts";
+import { levelUnder, type Point } from "../../../core/ground/underPoint.ts";
+import type { Vec3 } from "../../../core/maths/vec.ts";
+import { copiesOf, countOf, everyCopy } from "../../../core/shape/copies.ts";
+import { moveCopy, moveRingCentre } from "../../../core/shape/handPieces.ts";
+import { beside, footing } from "../../../core/shape/place.ts";
+import { useGesture } from "../../frame/gesture.ts";
+import type { MarkProps } from "../../frame/marks.ts";
+import { Double } from "../../parts/marks.tsx";
+import { startDrag } from "../../parts/pointer.ts";
+import { useShot, useShown } from "../../store/shotStore.ts";
+import { useStudioOf } from "../../store/studio.ts";
+
+/** Copies with a mark of their own; more of them would hide the picture. */
+const MOST_MARKED = 120;
+
+export function CopyMarks({
+	piece,
+	original,
+	k,
+	view,
+	place,
+	at,
+}: Pick<MarkProps, "k" | "view" | "place"> & {
+	piece: Piece;
+	/** As the document has it, without what is being dragged. */
+	original: Piece;
+	at: (p: Vec3) => (Point & { depthM: number }) | null;
+}) {
+	const doc = useShown();
+	const { copy: picked, set } = useStudioOf("copy", "set");
+	const { show, commit } = useShot.getState();
+	const gesture = useGesture();
+	const { repeat } = piece;
+	if (!repeat) return null;
+	const there = new Set(copiesOf(repeat).map((c) => c.copy));
+	const footOf = (right: number, up: number, away: number): Vec3 => {
+		const [x, z] = beside(piece, right, away);
+		return [x, piece.position[1] + up + footing(piece, x, z, doc), z];
+	};
+	const drag = (event: ReactPointerEvent, copy: number, foot: Vec3) => {
+		if (event.button !== 0) return;
+		event.stopPropagation();
+		const from = levelUnder(view, foot[1], place(event));
+		const make = (e: { clientX: number; clientY: number }) => {
+			const to = levelUnder(view, foot[1], place(e));
+			return from && to ? moveCopy(original, copy, to[0] - from[0], to[2] - from[2]) : null;
+		};
+		startDrag(event, {
+			move: (e) => show(make(e)),
+			end: (e, moved) => {
+				const edit = moved ? make(e) : null;
+				if (edit) commit(edit);
+				else show(null);
+				set({ copy: { of: piece.id, copy } });
+			},
+			cancel: () => show(null),
+		});
+	};
+	const marked = countOf(repeat) <= MOST_MARKED ? everyCopy(repeat).slice(1) : [];
+	const middle = repeat.kind === "ring" ? footOf(repeat.centre[0], 0, repeat.centre[1]) : null;
+	const middleAt = middle && at(middle);
+	return (
+		<g>
+			{marked.map(({ copy, right, up, away }) => {
+				const foot = footOf(right, up, away);
+				const p = at(foot);
+				if (!p) return null;
+				const own = picked?.of === piece.id && picked.copy === copy;
+				const out = !there.has(copy);
+				return (
+					<g
+						key={copy}
+						style={{ cursor: "move" }}
+						onPointerDown={(e) => drag(e, copy, foot)}
+						data-testid={`copy-${copy}`}
+					>
+						<title>{`Number ${copy + 1}${out ? ", left out" : ""}`}</title>
+						<ellipse
+							cx={p.x}
+							cy={p.y}
+							rx={(own ? 7 : 4) / k}
+							ry={(own ? 3.4 : 2) / k}
+							fill={out ? "none" : own ? "#000" : "#fff"}
+							stroke={out || !own ? "#000" : "#fff"}
+							strokeWidth={1.2 / k}
+							strokeDasharray={out ? `${2 / k} ${2 / k}` : undefined}
+						/>
+						<ellipse cx={p.x} cy={p.y} rx={11 / k} ry={8 / k} fill="transparent" />
+					</g>
+				);
+			})}
+			{middle && middleAt && (
+				<g
+					style={{ cursor: "move" }}
+					data-testid="handle-ring"
+					onPointerDown={(event) => {
+						const from = levelUnder(view, middle[1], place(event));
+						gesture(event, (e) => {
+							const to = levelUnder(view, middle[1], place(e));
+							return from && to ? moveRingCentre(original, to[0] - from[0], to[2] - from[2]) : null;
+						});
+					}}
+				>
+					<Double
+						k={k}
+						d={`M${middleAt.x - 9 / k} ${middleAt.y}H${middleAt.x + 9 / k}M${middleAt.x} ${middleAt.y - 6 / k}V${middleAt.y + 6 / k}`}
+					/>
+					<circle cx={middleAt.x} cy={middleAt.y} r={12 / k} fill="transparent" />
+				</g>
+			)}
+		</g>
+	);
+}
