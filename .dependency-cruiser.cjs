@@ -20,6 +20,7 @@ const order = [
 	["dress"],
 	["scene"],
 	["study"],
+	["out"],
 ];
 /** Rooms of core that use nothing but these. */
 const narrow = {

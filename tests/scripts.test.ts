@@ -1,6 +1,7 @@
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { validateBytes } from "gltf-validator";
 import type pg from "pg";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { lanternDocument } from "../demo/checks.ts";
@@ -92,7 +93,7 @@ describe("shots by script", () => {
 			document: { type: string; properties: Record<string, unknown> };
 			edits: Record<string, { label: string; schema: { type: string } }>;
 		};
-		expect(version).toBe(2);
+		expect(version).toBe(3);
 		expect(Object.keys(document.properties)).toEqual(expect.arrayContaining(["pieces", "camera", "air"]));
 		expect(Object.keys(edits).sort()).toEqual(Object.keys(EDITS).sort());
 		for (const { label, schema } of Object.values(edits))
@@ -100,11 +101,36 @@ describe("shots by script", () => {
 	});
 });
 
+describe("the set for other programs", () => {
+	it("is written as glTF that has no fault, with instances or without, and as OBJ with its materials", async () => {
+		await createShot(pool, lanternDocument(), "set");
+		for (const flags of [[], ["--instanced"]]) {
+			const file = join(folder, `set${flags.length}.glb`);
+			const { answer, code } = await cli(url, "export", "set", file, ...flags);
+			expect(code).toBe(0);
+			const bytes = new Uint8Array(readFileSync(file));
+			expect(answer.bytes).toBe(bytes.length);
+			const { issues } = await validateBytes(bytes);
+			expect(issues.messages.filter((m) => m.severity === 0)).toEqual([]);
+		}
+		const { answer } = await cli(url, "export", "set", join(folder, "set.obj"));
+		expect(readFileSync(join(folder, "set.obj"), "utf8")).toContain("mtllib set.mtl");
+		expect(readFileSync(answer.materials as string, "utf8")).toContain("newmtl material_0");
+	});
+});
+
 describe("what the frame shows", () => {
 	it("is told in shares that are those of a print's ids, and 100 together", async () => {
 		await createShot(pool, lanternDocument(), "lantern");
 		const { shares } = (await cli(url, "study", "lantern")).answer as {
-			shares: { number: number; id: string; name: string; percent: number }[];
+			shares: {
+				number: number;
+				id: string;
+				name: string;
+				percent: number;
+				distanceM: number | null;
+				triangles: number;
+			}[];
 		};
 		expect(shares.reduce((sum, s) => sum + s.percent, 0)).toBeCloseTo(100, 9);
 		expect(shares.map((s) => s.number)).toEqual(shares.map((_, i) => i));
@@ -115,6 +141,8 @@ describe("what the frame shows", () => {
 		for (const id of ids) counted.set(id, (counted.get(id) ?? 0) + 100 / ids.length);
 		for (const { number, percent } of shares) expect(Math.abs(percent - (counted.get(number) ?? 0))).toBeLessThan(0.35);
 		expect(shares.filter((s) => s.percent > 5).length).toBeGreaterThan(2);
+		expect(shares.every((s) => s.triangles > 0 === (s.number !== 0 && s.number !== 2))).toBe(true);
+		expect(shares.filter((s) => s.percent > 0 && s.number > 2).every((s) => (s.distanceM as number) > 0)).toBe(true);
 	});
 
 	it("counts water and sky, and a body that reaches behind the lens for what is seen of it", async () => {

@@ -1,11 +1,15 @@
-import { writeFileSync } from "node:fs";
+import { appendFileSync, writeFileSync } from "node:fs";
+import { basename } from "node:path";
 import type pg from "pg";
 import { z } from "zod";
 import { filesOf } from "../../core/doc/files.ts";
 import { type StoredDocument, upgrade } from "../../core/doc/migrations.ts";
 import { Id, ShotDocument } from "../../core/doc/schema.ts";
+import { sceneGlb } from "../../core/out/sceneGlb.ts";
+import { sceneObj } from "../../core/out/sceneObj.ts";
 import { getBlob, putBlob, sha256 } from "../../store/blobs.ts";
 import { inTransaction } from "../../store/database.ts";
+import { Compiler } from "../../store/inputs.ts";
 import { createShot, findShot } from "../../store/shots.ts";
 import { type Command, checked, Refusal, readJson } from "../command.ts";
 
@@ -63,10 +67,40 @@ async function importShot(pool: pg.Pool, path: string) {
 	return { imported: shot.id, title: shot.title, revision: shot.revision };
 }
 
-/** A shot with its files as one JSON document, and back. */
+/** The set for other programs: what stands in it as it is compiled. */
+async function exportSet(pool: pg.Pool, name: string, path: string, instanced: boolean) {
+	const shot = await findShot(pool, name);
+	const scene = await new Compiler(pool).compile(shot.document);
+	const said = { exported: shot.id, title: shot.title, revision: shot.revision, file: path };
+	if (path.endsWith(".glb")) {
+		const bytes = sceneGlb(scene, shot.document, { instanced });
+		writeFileSync(path, bytes);
+		return { ...said, bytes: bytes.length };
+	}
+	const materials = path.replace(/\.obj$/, ".mtl");
+	let files: ReturnType<typeof sceneObj>;
+	try {
+		files = sceneObj(scene, basename(materials));
+	} catch (error) {
+		throw new Refusal("too-much", (error as Error).message);
+	}
+	writeFileSync(path, "");
+	for (const text of files.obj) appendFileSync(path, text);
+	writeFileSync(materials, files.mtl);
+	return { ...said, materials };
+}
+
+const ExportFlags = z.object({ instanced: z.boolean().optional() });
+
+/** A shot with its files as one JSON document, and back; or its set as another program reads it. */
 const exporting: Command = {
-	args: ["SHOT", "FILE.json"],
-	run: ({ args: [name, path], pool }) => exportShot(pool, name, path),
+	args: ["SHOT", "FILE.json|FILE.glb|FILE.obj"],
+	flags: "[--instanced]",
+	run: ({ args: [name, path], flags, pool }) => {
+		const { instanced = false } = checked(ExportFlags, flags, "export");
+		if (/\.(glb|obj)$/.test(path)) return exportSet(pool, name, path, instanced);
+		return exportShot(pool, name, path);
+	},
 };
 const importing: Command = { args: ["FILE.json"], run: ({ args: [path], pool }) => importShot(pool, path) };
 

@@ -1,6 +1,7 @@
 import { readFileSync } from "node:fs";
 import { z } from "zod";
 import { namesOfIds } from "../../core/scene/ids.ts";
+import { bulkOf } from "../../core/study/bodies.ts";
 import { placesOverFrame, sharesOf } from "../../core/study/shares.ts";
 import { documentAt } from "../../core/time/documentAt.ts";
 import { Compiler } from "../../store/inputs.ts";
@@ -26,12 +27,14 @@ export const study: Command = {
 		const store = new SceneStore(memory, kernel);
 		store.load(scene, { width: 64, height: 64, seed: 1 });
 		const { ids, distancesM } = meet({ kernel, memory, store }, scene, placesOverFrame(documentAt(document, timeS)));
+		const bulk = bulkOf(scene, document.pieces);
 		return {
 			// The sky has no distance, nor has what is not seen.
-			shares: sharesOf(namesOfIds(document), ids, distancesM).map((s) => ({
-				...s,
-				nearM: Number.isFinite(s.nearM) ? s.nearM : null,
-			})),
+			shares: sharesOf(namesOfIds(document), ids, distancesM).map(({ nearM, ...s }) => {
+				const { triangles, volumeM3 } = bulk.get(s.number) ?? { triangles: 0, volumeM3: null };
+				const distanceM = Number.isFinite(nearM) ? nearM : null;
+				return { ...s, nearM: distanceM, distanceM, triangles, volumeM3 };
+			}),
 		};
 	},
 };

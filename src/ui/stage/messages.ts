@@ -22,7 +22,12 @@ export type ToStage =
 	| { type: "rooms"; wanted: boolean }
 	/** Part of the frame that is seen enlarged, null for all of it. */
 	| { type: "look"; part: FramePart | null }
-	| { type: "pick"; id: number; x: number; y: number };
+	| { type: "pick"; id: number; x: number; y: number }
+	/** The set is wanted as a file for other programs. */
+	| { type: "set"; id: number; as: SetFile };
+
+/** Files of the set for other programs: binary glTF, the same with copies as instances, and OBJ with its MTL as a ZIP. */
+export type SetFile = "glb" | "instanced" | "obj";
 
 export interface ProofState {
 	coarse: boolean;
@@ -65,4 +70,6 @@ export type FromStage =
 	| { type: "rooms"; rooms: Leeway[] }
 	/** What the frame truly shows, counted by rays through the lens. */
 	| { type: "shares"; shares: Share[] }
+	/** The file of the set, or why there is none. */
+	| { type: "set"; id: number; bytes: Uint8Array<ArrayBuffer> | null; message: string }
 	| { type: "trouble"; message: string };

@@ -2,11 +2,14 @@
  * The stage: compiles the shot, keeps its scene in shared memory, and refines the proof with the tracing threads. A newer
  * document stops whatever is under way.
  */
+import { strToU8, zipSync } from "fflate";
 import { readSkyTable } from "../../core/air/skyPicture.ts";
 import { withDifference } from "../../core/doc/difference.ts";
 import type { ShotDocument } from "../../core/doc/schema.ts";
 import { keptView, straightPlace } from "../../core/lens/camera.ts";
 import { characterOf } from "../../core/lens/character.ts";
+import { sceneGlb } from "../../core/out/sceneGlb.ts";
+import { sceneObj } from "../../core/out/sceneObj.ts";
 import { compileSteps } from "../../core/scene/compile.ts";
 import { type Blobs, heldMaker, loadBlobs, type Makers, NO_BLOBS } from "../../core/scene/inputs.ts";
 import { PartCache } from "../../core/scene/partCache.ts";
@@ -24,7 +27,7 @@ import { type Kernel, MemoryFull, makeKernel, TracerMemory } from "../../tracer/
 import { type Desk, reserveDesk } from "../../tracer/renderTile.ts";
 import { SceneStore } from "../../tracer/sceneStore.ts";
 import type { ErrorBody } from "../../wire/contracts.ts";
-import type { FromStage, ProofState, ToStage } from "./messages.ts";
+import type { FromStage, ProofState, SetFile, ToStage } from "./messages.ts";
 import { AIM, Refiner } from "./refiner.ts";
 import { SmallFrames } from "./smallFrames.ts";
 import type { BandOrder, TileOrder } from "./tile.worker.ts";
@@ -322,6 +325,26 @@ function pick(id: number, x: number, y: number): void {
 	post({ type: "picked", id, thing: loaded.root.ids[ids[0]]?.id ?? null, distanceM: distancesM[0] });
 }
 
+const SET_FILES: Record<SetFile, (of: Scene, title: string) => Uint8Array> = {
+	glb: (of, title) => sceneGlb(of, { title }),
+	instanced: (of, title) => sceneGlb(of, { title }, { instanced: true }),
+	obj: (of) => {
+		const { obj, mtl } = sceneObj(of, "set.mtl");
+		return zipSync({ "set.obj": strToU8(obj.join("")), "set.mtl": strToU8(mtl) });
+	},
+};
+
+/** The set as it was last compiled, for other programs. */
+function handOut(id: number, as: SetFile): void {
+	try {
+		if (!scene || !standing) throw new Error("The shot is not compiled yet.");
+		const bytes = SET_FILES[as](scene, standing.title) as Uint8Array<ArrayBuffer>;
+		post({ type: "set", id, bytes, message: "" }, [bytes.buffer]);
+	} catch (error) {
+		post({ type: "set", id, bytes: null, message: (error as Error).message });
+	}
+}
+
 self.onmessage = (event: MessageEvent<ToStage>) => {
 	const m = event.data;
 	if (m.type === "start") {
@@ -360,6 +383,8 @@ self.onmessage = (event: MessageEvent<ToStage>) => {
 		proof = { on: m.on, width: m.width, height: m.height };
 		void refiner.showClean(m.clean).catch(stumbled);
 		if (changed && scene && !working) void startProof(tracedFrom(scene), performance.now()).catch(stumbled);
+	} else if (m.type === "set") {
+		handOut(m.id, m.as);
 	} else {
 		pick(m.id, m.x, m.y);
 	}

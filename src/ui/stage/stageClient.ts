@@ -6,7 +6,7 @@ import type { Leeway } from "../../core/study/roomToMove.ts";
 import type { Share } from "../../core/study/shares.ts";
 import type { SmallFrame } from "../../core/study/smallFrame.ts";
 import { type Moment, STILL } from "../../core/time/frames.ts";
-import type { FromStage, ProofState, ToStage } from "./messages.ts";
+import type { FromStage, ProofState, SetFile, ToStage } from "./messages.ts";
 
 export interface StageListener {
 	scene: (
@@ -36,6 +36,10 @@ export class StageClient {
 	/** The document that the worker has. */
 	private told: ShotDocument | null = null;
 	private picks = new Map<number, (r: Picked) => void>();
+	private sets = new Map<
+		number,
+		{ resolve: (bytes: Uint8Array<ArrayBuffer>) => void; reject: (error: Error) => void }
+	>();
 	private nextPick = 1;
 
 	constructor(listener: StageListener) {
@@ -57,6 +61,11 @@ export class StageClient {
 			} else if (data.type === "picked") {
 				this.picks.get(data.id)?.(data);
 				this.picks.delete(data.id);
+			} else if (data.type === "set") {
+				const asked = this.sets.get(data.id);
+				this.sets.delete(data.id);
+				if (data.bytes) asked?.resolve(data.bytes);
+				else asked?.reject(new Error(data.message));
 			} else {
 				listener.trouble(data.message);
 			}
@@ -132,6 +141,15 @@ export class StageClient {
 			const id = this.nextPick++;
 			this.picks.set(id, resolve);
 			this.send({ type: "pick", id, x, y });
+		});
+	}
+
+	/** The set as it was last compiled, as a file for other programs. Rejects in words. */
+	set(as: SetFile): Promise<Uint8Array<ArrayBuffer>> {
+		return new Promise((resolve, reject) => {
+			const id = this.nextPick++;
+			this.sets.set(id, { resolve, reject });
+			this.send({ type: "set", id, as });
 		});
 	}
 

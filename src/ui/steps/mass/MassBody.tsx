@@ -129,6 +129,7 @@ function One({ piece }: { piece: Piece }) {
 			)}
 			<ShapeLine pieces={[piece]} />
 			<MeasureLines pieces={[piece]} />
+			<RepeatLines piece={piece} />
 			<Swatch
 				label="Colour"
 				value={piece.surface.colour}
@@ -136,7 +137,6 @@ function One({ piece }: { piece: Piece }) {
 				onCommit={(colour) => commit(surface({ colour }))}
 			/>
 			<SurfaceLines surface={piece.surface} onShow={(s) => show(surface(s))} onCommit={(s) => commit(surface(s))} />
-			<RepeatLines piece={piece} />
 			<YesNo
 				label="Shown"
 				value={!piece.hidden}

@@ -26,10 +26,14 @@ export function paintBody(
 	const context = canvas.getContext("2d");
 	if (!context) return;
 	const geometry = geometryOf(piece);
-	const { positions, indices } =
-		geometry.coarse && geometry.mesh.indices.length > 6000 ? geometry.coarse : geometry.mesh;
+	const { positions, normals, indices } = geometry.mesh;
 	const [w, h, d] = piece.size;
 	const place = (i: number): Vec3 => [positions[3 * i] * w, positions[3 * i + 1] * h, positions[3 * i + 2] * d];
+	/** Of a triangle: the mean of its corners' normals, so that what is smooth looks so. */
+	const facingOf = (t: number): Vec3 => {
+		const mean = (c: number) => [0, 1, 2].reduce((sum, k) => sum + normals[3 * indices[t + k] + c], 0);
+		return normalize([mean(0) / w, mean(1) / h, mean(2) / d]);
+	};
 	const faces: { corners: Vec3[]; near: number; bright: number }[] = [];
 	for (let t = 0; t < indices.length; t += 3) {
 		const own = [0, 1, 2].map((c) => place(indices[t + c]));
@@ -38,7 +42,7 @@ export function paintBody(
 		const corners = own.map(turned);
 		const facing = cross(sub(corners[1], corners[0]), sub(corners[2], corners[0]))[2] > 0;
 		if (geometry.closed && !facing) continue;
-		const lit = dot(normalize(n), LAMP) * (facing ? 1 : -1);
+		const lit = dot(facingOf(t), LAMP);
 		faces.push({ corners, near: Math.max(...corners.map((p) => p[2])), bright: 0.34 + 0.5 * Math.max(0, lit) });
 	}
 	const all = faces.flatMap((f) => f.corners);

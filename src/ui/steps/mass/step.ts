@@ -1,5 +1,5 @@
 import { alongHeading } from "../../../core/ground/walk.ts";
-import { countOf } from "../../../core/shape/copies.ts";
+import { copiesOf, countOf, withSingle } from "../../../core/shape/copies.ts";
 import { slidePieces } from "../../../core/shape/handPieces.ts";
 import { shownDocument, useShot } from "../../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../../store/studio.ts";
@@ -7,6 +7,14 @@ import { putsDown, type TicketStep } from "../step.ts";
 import { drawFromAbove, drawShape } from "./drawShape.ts";
 import { duplicateSelected, MassBody } from "./MassBody.tsx";
 import { PieceMarks } from "./PieceMarks.tsx";
+
+/** Leaves one of a repeated piece's copies out; true when it stood there. */
+function leaveOut({ of, copy }: { of: string; copy: number }): boolean {
+	const { document, commit } = useShot.getState();
+	const repeat = document.pieces.find((p) => p.id === of)?.repeat;
+	if (!repeat || !copiesOf(repeat).some((c) => c.copy === copy)) return false;
+	return commit({ name: "piece.setRepeat", id: of, repeat: withSingle(repeat, { copy, out: true }) });
+}
 
 export const mass: TicketStep = {
 	stands: ({ doc: { pieces } }) => {
@@ -55,11 +63,12 @@ export const mass: TicketStep = {
 		);
 	},
 	remove: () => {
-		const { selected, set } = useStudio.getState();
+		const { selected, copy, set } = useStudio.getState();
+		if (copy && selected.length === 1 && selected[0] === copy.of) return leaveOut(copy);
 		if (selected.length === 0 || !useShot.getState().commit({ name: "piece.remove", ids: selected })) return false;
 		set({ selected: [] });
 		return true;
 	},
 	keys: [{ keys: "Y", does: "Another of the selected pieces", on: ["y"], act: duplicateSelected }],
-	putDown: putsDown({ drawing: null }),
+	putDown: putsDown({ drawing: null, copy: null }),
 };

@@ -16,6 +16,7 @@ import { useShot, useShotOf, useShown } from "../../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../../store/studio.ts";
 import { Deliveries } from "./Deliveries.tsx";
 import { readyBy } from "./foretell.ts";
+import { SetLines } from "./SetLines.tsx";
 
 /** Rest of the hands after which a pilot is traced. */
 const PILOT_AFTER_MS = 1200;
@@ -124,6 +125,7 @@ export function PrintBody() {
 					<PrintRow key={p.id} print={p} rate={rate} />
 				))}
 			</ul>
+			<SetLines />
 		</div>
 	);
 }
