@@ -7,18 +7,19 @@ import { TreeCopy } from "./treeCopy.ts";
 
 const SHAPE = {
 	"src/core/shape/slab/schema.ts": `import { z } from "zod";
-import { number } from "../../doc/schema/numbers.ts";
+import { share } from "../../doc/schema/measure.ts";
 
-export const slab = z.object({ kind: z.literal("slab"), thick: number(0.1, 1).default(0.5) });
+export const slab = z.object({ kind: z.literal("slab"), thick: share("Thickness", 0.5) });
 `,
 	"src/core/shape/slab/make.ts": `import type { Shape } from "../../doc/schema/piece.ts";
 import { box } from "../box/make.ts";
 import { geometryFrom, type ShapeMaker } from "../geometry.ts";
 
 export const slab: ShapeMaker<Extract<Shape, { kind: "slab" }>> = {
-	evaluate: ({ thick }, inputs) => {
-		const { mesh, faces } = box.evaluate({ kind: "box" }, inputs);
-		return geometryFrom({ ...mesh, positions: mesh.positions.map((v, i) => (i % 3 === 2 ? v * thick : v)) }, faces);
+	evaluate: ({ thick }, size, inputs) => {
+		const { mesh, faces } = box.evaluate({ kind: "box" }, size, inputs);
+		const deep = Math.max(0.01, thick);
+		return geometryFrom({ ...mesh, positions: mesh.positions.map((v, i) => (i % 3 === 2 ? v * deep : v)) }, faces);
 	},
 };
 `,
@@ -83,9 +84,10 @@ export const notes: TicketStep = { stands: ({ doc }) => doc.title.slice(0, 40), 
 const LINES: [file: string, after: string, line: string][] = [
 	[
 		"src/core/shape/schemas.ts",
-		'export { cylinder } from "./cylinder/schema.ts";',
-		'export { slab } from "./slab/schema.ts";',
+		'import { plane } from "./plane/schema.ts";',
+		'import { slab } from "./slab/schema.ts";',
 	],
+	["src/core/shape/schemas.ts", "\tcone,", "\tslab,"],
 	[
 		"src/core/shape/makers.ts",
 		'export { cylinder } from "./cylinder/make.ts";',

@@ -12,4 +12,17 @@ import { stair } from "./stair/schema.ts";
 import { tube } from "./tube/schema.ts";
 import { wedge } from "./wedge/schema.ts";
 
-export const SCHEMAS = { box, sphere, cylinder, cone, wedge, plane, disc, tube, arch, stair, dome, blob };
+export const SCHEMAS = {
+	box,
+	sphere,
+	cylinder,
+	cone,
+	wedge,
+	plane,
+	disc,
+	tube,
+	arch,
+	stair,
+	dome,
+	blob,
+};
