@@ -56,6 +56,13 @@ test("solids are drawn in frame and plan, have measures, go round in a ring of w
 	await page.keyboard.press("Control+z");
 	await expect.poll(async () => (await pieces())[2].mirrored).toBeUndefined();
 
+	// What is held has no handles and is not picked in the frame; the list still finds it, and lets it go.
+	await page.getByRole("switch", { name: "Held" }).click();
+	await expect.poll(async () => (await pieces())[2].held).toBe(true);
+	await expect(page.getByTestId("handle-foot")).toHaveCount(0);
+	await page.getByRole("switch", { name: "Held" }).click();
+	await expect(page.getByTestId("handle-foot")).toHaveCount(1);
+
 	// A sheet lies where it is drawn from corner to corner.
 	await pick("plane");
 	await drag(page, await at(-3, 0, -7), await at(-1, 0, -8.5));

@@ -192,6 +192,12 @@ const EXAMPLES: { [K in EditName]: [object, object, RegExp] } = {
 		/roughness/,
 	],
 	"piece.setHidden": [{ ids: ["a"], hidden: true }, { ids: [], hidden: true }, /ids/],
+	"piece.drop": [
+		{ pieces: [{ id: "a", stands: { on: "b" }, position: [0, 0, 0] }] },
+		{ pieces: [{ id: "a", stands: { on: "a" }, position: [0, 0, 0] }] },
+		/cannot stand on itself/,
+	],
+	"piece.setHeld": [{ ids: ["a"], held: true }, { ids: ["x"], held: true }, /piece/],
 	"piece.setMeasures": [
 		{ ids: ["a"], measures: { roundM: 0.05 } },
 		{ ids: ["a"], measures: { steps: 4 } },

@@ -120,7 +120,11 @@ export function Plan({ width, height, press }: { width: number; height: number; 
 	const under = (e: ReactPointerEvent) => {
 		const box = e.currentTarget.getBoundingClientRect();
 		const px = width / box.width;
-		return outlineAt(outlines, (e.clientX - box.left) * px, (e.clientY - box.top) * px);
+		return outlineAt(
+			outlines.filter((o) => !o.piece.held),
+			(e.clientX - box.left) * px,
+			(e.clientY - box.top) * px,
+		);
 	};
 
 	const dragLamp = (event: ReactPointerEvent, l: Lamp) => {

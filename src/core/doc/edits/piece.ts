@@ -46,8 +46,20 @@ function standsOnAny(doc: Doc): boolean {
 	return pieces.some((p) => typeof p.stands !== "string");
 }
 
+/** Refuses to move what is held. */
+function checkFree(doc: Doc, ids: readonly string[]): void {
+	for (const id of ids) {
+		const { held, name } = find(doc.pieces, id, "piece");
+		if (held) throw new EditError("held", `"${name}" is held. Let it go before it is moved.`);
+	}
+}
+
 /** Changes pieces, and moves with each what stands on it. */
 function changeAndCarry(doc: Doc, changes: { id: string; position?: number[]; headingDeg?: number }[]): void {
+	checkFree(
+		doc,
+		changes.map((c) => c.id),
+	);
 	if (standsOnAny(doc)) {
 		const changed = new Set(changes.map((c) => c.id));
 		for (const { id, position, headingDeg } of changes) {
@@ -113,9 +125,13 @@ export const pieceEdits = {
 		),
 		(d, e) => changeAndCarry(d, e.pieces),
 	),
-	"piece.size": define("size", each({ size: S.Piece.shape.size, mirrored: S.Piece.shape.mirrored }), (d, e) =>
-		changePieces(d, e.pieces),
-	),
+	"piece.size": define("size", each({ size: S.Piece.shape.size, mirrored: S.Piece.shape.mirrored }), (d, e) => {
+		checkFree(
+			d,
+			e.pieces.map((p) => p.id),
+		);
+		changePieces(d, e.pieces);
+	}),
 	"piece.push": define(
 		"push along the line of sight",
 		each({
@@ -125,6 +141,14 @@ export const pieceEdits = {
 			shape: S.Shape.optional(),
 		}),
 		(d, e) => changeAndCarry(d, e.pieces),
+	),
+	"piece.drop": define(
+		"drop",
+		each({ stands: S.Piece.shape.stands, position: S.Piece.shape.position, rests: S.Piece.shape.rests }),
+		(d, e) => {
+			for (const { id, stands } of e.pieces) checkStands(d, [id], stands);
+			changeAndCarry(d, e.pieces);
+		},
 	),
 	"piece.stand": define(
 		"stand",
@@ -187,6 +211,13 @@ export const pieceEdits = {
 	}),
 	"piece.setHidden": define("show or leave out", z.object({ ids, hidden: z.boolean() }), (d, e) => {
 		for (const id of e.ids) find(d.pieces, id, "piece").hidden = e.hidden;
+	}),
+	"piece.setHeld": define("hold", z.object({ ids, held: z.boolean() }), (d, e) => {
+		for (const id of e.ids) {
+			const piece = find(d.pieces, id, "piece");
+			if (e.held) piece.held = true;
+			else delete piece.held;
+		}
 	}),
 	"piece.setRepeat": define("step and repeat", z.object({ id: S.Id, repeat: S.Repeat.nullable() }), (d, e) => {
 		find(d.pieces, e.id, "piece").repeat = e.repeat;

@@ -42,6 +42,8 @@ export const Piece = z.object({
 	mirrored: z.tuple([z.boolean(), z.boolean(), z.boolean()]).optional(),
 	surface: Surface,
 	hidden: z.boolean(),
+	/** It can be neither moved nor picked in the picture. */
+	held: z.boolean().optional(),
 	repeat: Repeat.nullable(),
 });
 

@@ -14,6 +14,7 @@ import { newId, shareWords } from "../../parts/words.ts";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../../store/studio.ts";
 import { EditRule } from "../EditRule.tsx";
+import { ArrangeLines } from "./ArrangeLines.tsx";
 import { MeasureLines } from "./MeasureLines.tsx";
 import { RepeatLines } from "./RepeatLines.tsx";
 import { ShapePicker } from "./ShapePicker.tsx";
@@ -137,6 +138,7 @@ function One({ piece }: { piece: Piece }) {
 				onCommit={(colour) => commit(surface({ colour }))}
 			/>
 			<SurfaceLines surface={piece.surface} onShow={(s) => show(surface(s))} onCommit={(s) => commit(surface(s))} />
+			<ArrangeLines pieces={[piece]} />
 			<YesNo
 				label="Shown"
 				value={!piece.hidden}
@@ -280,6 +282,7 @@ function Many({ pieces }: { pieces: Piece[] }) {
 				max={1}
 				edit={(v) => surface({ roughness: v })}
 			/>
+			<ArrangeLines pieces={pieces} />
 			<YesNo
 				label="Shown"
 				value={pieces.every((p) => !p.hidden)}

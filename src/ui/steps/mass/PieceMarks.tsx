@@ -42,7 +42,9 @@ export function PieceMarks({ width, height, k, view, place }: MarkProps) {
 					.join("");
 				return <Double key={p.id} k={k} d={d} />;
 			})}
-			{pieces.length === 1 && <Handles piece={pieces[0]} {...{ width, height, k, view, place, at }} />}
+			{pieces.length === 1 && !pieces[0].held && (
+				<Handles piece={pieces[0]} {...{ width, height, k, view, place, at }} />
+			)}
 			{pieces.length > 1 && <FootOfMany pieces={pieces} {...{ width, height, k, view, place, at }} />}
 		</g>
 	);
@@ -206,7 +208,7 @@ function Foot({ foot, k, onPointerDown }: { foot: Point; k: number; onPointerDow
 
 function FootOfMany({ pieces, k, view, place, at }: MarkProps & { pieces: Piece[]; at: At }) {
 	const ground = useShot((s) => s.document.ground);
-	const originals = useShot((s) => s.document.pieces).filter((p) => pieces.some((q) => q.id === p.id));
+	const originals = useShot((s) => s.document.pieces).filter((p) => !p.held && pieces.some((q) => q.id === p.id));
 	const gesture = useGesture();
 	const x = pieces.reduce((s, p) => s + p.position[0], 0) / pieces.length;
 	const z = pieces.reduce((s, p) => s + p.position[2], 0) / pieces.length;

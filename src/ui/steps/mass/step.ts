@@ -43,7 +43,7 @@ export const mass: TicketStep = {
 	},
 	picked: (id, more) => {
 		const { select, set } = useStudio.getState();
-		if (!id || !shownDocument().pieces.some((p) => p.id === id)) return false;
+		if (!id || !shownDocument().pieces.some((p) => p.id === id && !p.held)) return false;
 		select([id], more);
 		set({ step: "Mass" });
 		return true;
@@ -52,15 +52,11 @@ export const mass: TicketStep = {
 		const { selected, free } = useStudio.getState();
 		const { document: doc, commit } = useShot.getState();
 		if (selected.length === 0) return false;
+		const own = doc.pieces.filter((p) => selected.includes(p.id) && !p.held);
+		if (own.length === 0) return false;
 		const by = shift ? 1 : 0.1;
 		const [dx, dz] = alongHeading((free ?? doc.camera).headingDeg, right * by, -down * by);
-		return commit(
-			slidePieces(
-				doc.pieces.filter((p) => selected.includes(p.id)),
-				dx,
-				dz,
-			),
-		);
+		return commit(slidePieces(own, dx, dz));
 	},
 	remove: () => {
 		const { selected, copy, set } = useStudio.getState();
