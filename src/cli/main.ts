@@ -30,6 +30,7 @@ const OPTIONS = {
 	video: text,
 	layers: { type: "boolean" },
 	"steady-noise": { type: "boolean" },
+	instanced: { type: "boolean" },
 	overscan: text,
 } as const;
 

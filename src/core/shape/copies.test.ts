@@ -6,6 +6,9 @@ import { type Piece, REPEAT_KINDS, Repeat } from "../doc/schema.ts";
 import type { Mesh } from "../maths/mesh.ts";
 import { determinant, transformPoint } from "../maths/vec.ts";
 import { compile } from "../scene/compile.ts";
+import { NO_BLOBS, NO_MAKERS } from "../scene/inputs.ts";
+import { PartCache } from "../scene/partCache.ts";
+import { STILL } from "../time/frames.ts";
 import { copiesOf, countOf, everyCopy, scaledRepeat, withSingle } from "./copies.ts";
 import { moveCopy, moveRingCentre, setApart } from "./handPieces.ts";
 import { copiesInWorld, pieceTransforms } from "./place.ts";
@@ -86,9 +89,12 @@ describe("repeats", () => {
 	});
 });
 
+const cache = new PartCache();
+const compiled = (pieces: Piece[]) => compile({ ...blankShot(), pieces }, STILL, NO_BLOBS, NO_MAKERS, cache);
+
 /** Places of all of a scene's triangles in the world, sorted. */
 function placesIn(pieces: Piece[]): string[] {
-	const { root, parts } = compile({ ...blankShot(), pieces });
+	const { root, parts } = compiled(pieces);
 	return root.draws
 		.filter((d) => parts.get(d.mesh)?.kind === "mesh" && d.id > 2)
 		.flatMap(({ mesh, transform }) => {
@@ -126,7 +132,7 @@ describe("copies set apart", () => {
 		const [own, other] = pieceTransforms(piece, blankShot());
 		expect(determinant(own)).toBeGreaterThan(0);
 		expect(determinant(other)).toBeLessThan(0);
-		const { root } = compile({ ...blankShot(), pieces: [piece] });
+		const { root } = compiled([piece]);
 		expect(new Set(root.draws.slice(-2).map((d) => d.mesh)).size).toBe(2);
 	});
 	it("parse as repeats of a document", () => {

@@ -43,9 +43,13 @@ export const isFlat = (kind: ShapeKind): boolean => !!SHAPES[kind].flat;
 
 const MOST_HELD = 256;
 const held = new Map<string, Geometry>();
+/** Of the pieces themselves: of thousands that differ in size, each keeps its own for as long as it is the same. */
+const heldBy = new WeakMap<Body, Geometry>();
 
 /** {@link makeGeometry} of a piece whose shape needs no inputs, kept for the next who asks. */
 export function geometryOf(body: Body): Geometry {
+	const own = heldBy.get(body);
+	if (own) return own;
 	const key = JSON.stringify(bodyMadeFrom(body));
 	let geometry = held.get(key);
 	if (!geometry) {
@@ -53,5 +57,6 @@ export function geometryOf(body: Body): Geometry {
 		if (held.size >= MOST_HELD) held.delete(held.keys().next().value as string);
 		held.set(key, geometry);
 	}
+	heldBy.set(body, geometry);
 	return geometry;
 }
