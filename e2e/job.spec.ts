@@ -86,7 +86,7 @@ test("the whole job, from a dropped reference to an EXR that reads back", async 
 	await expect(number(page, "Right")).not.toHaveValue(right);
 	await type(page, "Height", "3.5");
 	await type(page, "Heading", "24");
-	await page.getByRole("switch", { name: "Step and repeat" }).click();
+	await page.getByRole("radio", { name: "row", exact: true }).click();
 	await type(page, "Count", "4");
 	await page.getByRole("button", { name: "Another", exact: true }).click();
 	await expect(step(page, "Mass")).toContainText("8 pieces");
