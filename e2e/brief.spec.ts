@@ -14,7 +14,7 @@ test("pictures and clips on the pin-up sheet, palette and values, guides", async
 	const dusk = await sharp({ create: { width: 320, height: 200, channels: 3, background: "#c25a2c" } })
 		.jpeg()
 		.toBuffer();
-	// A short clip, drawn and recorded by the browser itself; the encoder of a busy machine may miss the first one.
+	// A short clip, drawn and recorded by the browser itself; the encoder of a busy machine may miss one, or spoil it.
 	let clip = "";
 	for (let tries = 0; clip.length < 800 && tries < 8; tries++)
 		clip = await page.evaluate(async () => {
@@ -35,7 +35,14 @@ test("pictures and clips on the pin-up sheet, palette and values, guides", async
 			}
 			recorder.stop();
 			await ended;
-			return btoa(String.fromCharCode(...new Uint8Array(await new Blob(parts).arrayBuffer())));
+			const blob = new Blob(parts, { type: "video/webm" });
+			const plays = await new Promise<boolean>((told) => {
+				const video = document.createElement("video");
+				video.onloadedmetadata = () => told(video.videoWidth > 0);
+				video.onerror = () => told(false);
+				video.src = URL.createObjectURL(blob);
+			});
+			return plays ? btoa(String.fromCharCode(...new Uint8Array(await blob.arrayBuffer()))) : "";
 		});
 	await dropFiles(page, [
 		ponds,
