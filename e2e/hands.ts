@@ -2,7 +2,8 @@
 import { AxeBuilder } from "@axe-core/playwright";
 import { expect, type Locator, type Page } from "@playwright/test";
 import type { Edit } from "../src/core/doc/edits.ts";
-import type { ShotDocument } from "../src/core/doc/schema.ts";
+import type { Piece, ShotDocument } from "../src/core/doc/schema.ts";
+import { frameOfView, project } from "../src/core/lens/camera.ts";
 import { served } from "./server.ts";
 
 export const number = (page: Page, name: string): Locator => page.getByRole("textbox", { name, exact: true });
@@ -102,4 +103,25 @@ export async function accessible(page: Page): Promise<void> {
 	});
 	const { violations } = await new AxeBuilder({ page }).analyze();
 	expect(violations.map((v) => `${v.id}: ${v.nodes[0].target.join(" ")} ${v.nodes[0].failureSummary}`)).toEqual([]);
+}
+
+/** Opens a new shot without pieces but these, its lens locked, and tells where places of the world lie in the page. */
+export async function emptyPlace(
+	page: Page,
+	title: string,
+	{ position, pitchDeg }: Pick<ShotDocument["camera"], "position" | "pitchDeg">,
+	pieces: Piece[] = [],
+) {
+	const id = await newShot(title, [
+		{ name: "piece.remove", ids: (await stored("blank")).pieces.map((p) => p.id) },
+		{ name: "camera.place", position, pitchDeg },
+		{ name: "camera.setLocked", locked: true },
+		...(pieces.length ? [{ name: "piece.add" as const, pieces }] : []),
+	]);
+	await page.goto(`${served().url}/shot/${id}`);
+	const view = frameOfView((await stored(id)).camera);
+	return (x: number, y: number, z: number): Promise<[number, number]> => {
+		const p = project(view, [x, y, z]);
+		return inFrame(page, p.x, p.y);
+	};
 }

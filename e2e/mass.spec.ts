@@ -1,26 +1,14 @@
 /** Masses in the frame: what they stand on, how much of it shows, several at once; and the way back to what was. */
 import { expect, test } from "@playwright/test";
 import { newPiece } from "../src/core/doc/defaults.ts";
-import { frameOfView, project } from "../src/core/lens/camera.ts";
-import { drag, inFrame, keptDocument, newShot, number, open, step, stored } from "./hands.ts";
+import { drag, emptyPlace, keptDocument, newShot, number, open, step, stored } from "./hands.ts";
 import { served } from "./server.ts";
 
 const quay = newPiece("quay", "box", { name: "Quay", position: [0, 0, -9], size: [30, 1, 8], stands: "level" });
 
 test("a shape drawn on a piece stands on it, follows it, leans and is told by what is seen of it", async ({ page }) => {
-	const id = await newShot("On the quay", [
-		{ name: "piece.remove", ids: (await stored("blank")).pieces.map((p) => p.id) },
-		{ name: "camera.place", position: [0, 3, 0], pitchDeg: -14 },
-		{ name: "camera.setLocked", locked: true },
-		{ name: "piece.add", pieces: [quay] },
-	]);
-	await page.goto(`${served().url}/shot/${id}`);
+	const at = await emptyPlace(page, "On the quay", { position: [0, 3, 0], pitchDeg: -14 }, [quay]);
 	await open(page, "Mass");
-	const view = frameOfView((await stored(id)).camera);
-	const at = (x: number, y: number, z: number) => {
-		const p = project(view, [x, y, z]);
-		return inFrame(page, p.x, p.y);
-	};
 	await page.getByRole("radio", { name: "cylinder", exact: true }).click();
 	await drag(page, await at(1, 1, -8), await at(2, 2.6, -8));
 	await expect(page.getByText("It stands on Quay, 1.00 m up.")).toBeVisible();

@@ -3,7 +3,7 @@ import { expect, type Page, test } from "@playwright/test";
 import { REFERENCE_SIZE, REFERENCE_TRUTH, referenceDocument, referenceLines } from "../demo/reference.ts";
 import { frameOfView, project } from "../src/core/lens/camera.ts";
 import type { Vec3 } from "../src/core/maths/vec.ts";
-import { accessible, blank, drag, dropFiles, inFrame, number, open, step } from "./hands.ts";
+import { accessible, blank, drag, dropFiles, inFrame, keptDocument, number, open, step } from "./hands.ts";
 
 const ponds = { name: "ponds.png", bytes: readFileSync("demo/assets/reference.png") };
 const seen = (p: Vec3): [number, number] => {
@@ -160,6 +160,14 @@ test("a match by pointer and keyboard, with known sizes, a circle, a horizon and
 	await expect(page.locator("img[src*='bend=-']").first()).toBeVisible();
 	await page.getByRole("button", { name: "As it came" }).click();
 	await expect(page.getByText(/The lens bends outwards, like a barrel: \d/)).toBeVisible();
+	// Handed on, the print bends as the picture does, so that both agree; taken back by one undo.
+	await page.getByRole("button", { name: "Bend the print so" }).click();
+	const words = (await page.getByText(/The lens bends outwards/).textContent()) as string;
+	const bent = Number.parseFloat(words.split(":")[1]) / 100;
+	await expect.poll(async () => (await keptDocument(page)).finish.lens?.bend ?? 0).toBeLessThan(-bent / 2);
+	await expect(page.getByText(/The print bends by \d/)).toBeVisible();
+	await page.keyboard.press("Control+z");
+	await expect(page.getByText("The print is straight")).toBeVisible();
 	await page.getByRole("button", { name: "Delete bent edge 1" }).click();
 	await expect(page.getByText(/The lens bends/)).toHaveCount(0);
 	await page.keyboard.press("Escape");

@@ -2,25 +2,13 @@
 
 import { readFileSync } from "node:fs";
 import { expect, test } from "@playwright/test";
-import { frameOfView, project } from "../src/core/lens/camera.ts";
-import { drag, inFrame, keptDocument, newShot, number, open, stored } from "./hands.ts";
-import { served } from "./server.ts";
+import { drag, emptyPlace, keptDocument, number, open } from "./hands.ts";
 
 test("solids are drawn in frame and plan, have measures, go round in a ring of which one is dropped, and are taken away as glTF", async ({
 	page,
 }) => {
-	const id = await newShot("Solids", [
-		{ name: "piece.remove", ids: (await stored("blank")).pieces.map((p) => p.id) },
-		{ name: "camera.place", position: [0, 4, 0], pitchDeg: -18 },
-		{ name: "camera.setLocked", locked: true },
-	]);
-	await page.goto(`${served().url}/shot/${id}`);
+	const at = await emptyPlace(page, "Solids", { position: [0, 4, 0], pitchDeg: -18 });
 	await open(page, "Mass");
-	const view = frameOfView((await stored(id)).camera);
-	const at = (x: number, y: number, z: number) => {
-		const p = project(view, [x, y, z]);
-		return inFrame(page, p.x, p.y);
-	};
 	const pieces = async () => (await keptDocument(page)).pieces;
 	const pick = (kind: string) => page.getByRole("radio", { name: kind, exact: true }).click();
 

@@ -33,7 +33,7 @@ export const study: Command = {
 			shares: sharesOf(namesOfIds(document), ids, distancesM).map(({ nearM, ...s }) => {
 				const { triangles, volumeM3 } = bulk.get(s.number) ?? { triangles: 0, volumeM3: null };
 				const distanceM = Number.isFinite(nearM) ? nearM : null;
-				return { ...s, nearM: distanceM, distanceM, triangles, volumeM3 };
+				return { ...s, distanceM, triangles, volumeM3 };
 			}),
 		};
 	},

@@ -2,7 +2,7 @@
 import type { Edit } from "../doc/edits.ts";
 import type { Lamp, ShotDocument } from "../doc/schema.ts";
 import { groundHeight } from "../ground/height.ts";
-import { asin, atan2, cos, DEG, sin, TAU } from "../maths/functions.ts";
+import { asin, atan2, cos, DEG, millimetres, sin, TAU } from "../maths/functions.ts";
 import {
 	add,
 	cross,
@@ -31,8 +31,6 @@ function carrierOf(lamp: Lamp, doc: Set): Mat34[] | null {
 /** All places of a lamp in the world, the first one first. */
 export const placesOf = (lamp: Lamp, doc: Set) => lampPlaces(lamp, doc, carrierOf(lamp, doc) ?? []);
 
-const round = (v: number) => Math.round(v * 1000) / 1000;
-
 /** Position in the document that puts a lamp at a place in the world. */
 export function ownPosition(lamp: Lamp, doc: Set, world: Vec3): [number, number, number] {
 	const carrier = carrierOf(lamp, doc)?.[0];
@@ -43,7 +41,7 @@ export function ownPosition(lamp: Lamp, doc: Set, world: Vec3): [number, number,
 				world[1] - (lamp.stands === "ground" ? groundHeight(doc.ground, world[0], world[2]) : 0),
 				world[2],
 			] as const);
-	return [round(own[0]), round(own[1]), round(own[2])];
+	return [millimetres(own[0]), millimetres(own[1]), millimetres(own[2])];
 }
 
 /** Heading and pitch that aim a lamp at a place in the world. */

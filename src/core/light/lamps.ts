@@ -2,7 +2,7 @@
 import type { Lamp, ShotDocument } from "../doc/schema.ts";
 import { groundHeight } from "../ground/height.ts";
 import { cos, DEG, sin } from "../maths/functions.ts";
-import { type Mat34, normalize, transformPoint, type Vec3 } from "../maths/vec.ts";
+import { cross, determinant, type Mat34, normalize, transformPoint, type Vec3 } from "../maths/vec.ts";
 import { blackbody } from "./blackbody.ts";
 import { LAMPS, type LightShape, type Measured } from "./lamp.ts";
 
@@ -87,11 +87,9 @@ export function lampPlaces(lamp: Lamp, doc: Pick<ShotDocument, "ground">, copies
 				m[4] * v[0] + m[5] * v[1] + m[6] * v[2],
 				m[8] * v[0] + m[9] * v[1] + m[10] * v[2],
 			]);
-		return {
-			position: transformPoint(m, lamp.position),
-			axis: turn(aim.axis),
-			right: turn(aim.right),
-			up: turn(aim.up),
-		};
+		const [axis, up] = [turn(aim.axis), turn(aim.up)];
+		// On a copy that a mirror shows it hangs where the mirror shows it, and is no mirror's itself.
+		const right = determinant(m) < 0 ? cross(axis, up) : turn(aim.right);
+		return { position: transformPoint(m, lamp.position), axis, right, up };
 	});
 }

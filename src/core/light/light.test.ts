@@ -5,12 +5,13 @@ import { applyEdit } from "../doc/edits.ts";
 import type { Lamp, LampKind, ShotDocument } from "../doc/schema.ts";
 import { randomStream } from "../maths/hash.ts";
 import type { Mesh } from "../maths/mesh.ts";
-import { dot, length, normalize, sub, type Vec3 } from "../maths/vec.ts";
+import { cross, dot, length, normalize, sub, type Vec3 } from "../maths/vec.ts";
 import { compile } from "../scene/compile.ts";
 import { blackbody } from "./blackbody.ts";
 import { coneCosines } from "./cone.ts";
 import { LAMPS, newLamp } from "./lamp.ts";
 import { triangleAreas } from "./lampMeshes.ts";
+import { placesOf } from "./lampPlacing.ts";
 import { aimAxes, lampStrength, shining } from "./lamps.ts";
 import {
 	buildLightTree,
@@ -178,6 +179,20 @@ describe("the tree over lights", () => {
 
 describe("lamps of a shot", () => {
 	const shot = (over: Partial<ShotDocument>): ShotDocument => ({ ...blankShot(), ...over });
+	it("hang in a mirror where the mirror shows them, and are turned as bodies can be", () => {
+		const post = newPiece("post", "box", { stands: "level", repeat: { kind: "facing", acrossM: 6 } });
+		const lamp = newLamp("lamp", "rectangle", {
+			carriedBy: "post",
+			position: [1, 2, 0],
+			headingDeg: 30,
+			pitchDeg: -20,
+		});
+		const [own, other] = placesOf(lamp, shot({ pieces: [post], lamps: [lamp] }));
+		expect(other.position).toEqual([6 - own.position[0], own.position[1], own.position[2]]);
+		expect(other.axis).toEqual([expect.closeTo(-own.axis[0], 9), own.axis[1], own.axis[2]]);
+		for (const { axis, right, up } of [own, other])
+			expect(cross(right, up).map((v, c) => v + axis[c])).toEqual([0, 1, 2].map(() => expect.closeTo(0, 9)));
+	});
 	it("become lights of the scene, each copy of what carries them with one", () => {
 		const post = newPiece("post", "cylinder", {
 			position: [2, 0, -6],

@@ -207,3 +207,12 @@ export function smoothstep(a: number, b: number, x: number): number {
 	const t = clamp((x - a) / (b - a), 0, 1);
 	return t * t * (3 - 2 * t);
 }
+
+/** Degrees as the same turn from −180 up to 180. */
+export function wrapDeg(deg: number): number {
+	const w = ((((deg + 180) % 360) + 360) % 360) - 180;
+	return Object.is(w, -0) ? 0 : w;
+}
+
+/** Metres to the nearest whole millimetre, as hands put them down. */
+export const millimetres = (metres: number): number => Math.round(metres * 1000) / 1000;

@@ -20,3 +20,16 @@ export function meshBounds(mesh: Mesh): [number, number, number, number, number,
 	}
 	return b;
 }
+
+/** Signed volume by the divergence theorem, in cubic units of the mesh: above 0 where a closed one looks outwards. */
+export function meshVolume({ positions: p, indices }: Pick<Mesh, "positions" | "indices">): number {
+	let sum = 0;
+	for (let t = 0; t < indices.length; t += 3) {
+		const [a, b, c] = [3 * indices[t], 3 * indices[t + 1], 3 * indices[t + 2]];
+		sum +=
+			p[a] * (p[b + 1] * p[c + 2] - p[b + 2] * p[c + 1]) +
+			p[a + 1] * (p[b + 2] * p[c] - p[b] * p[c + 2]) +
+			p[a + 2] * (p[b] * p[c + 1] - p[b + 1] * p[c]);
+	}
+	return sum / 6;
+}

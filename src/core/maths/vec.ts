@@ -48,11 +48,11 @@ export function transformPoint(m: Mat34, p: Vec3): Vec3 {
 	];
 }
 
-/** Inverse of an affine matrix; throws when it has no volume. */
 /** Of the linear part: below 0 where it turns right to left. */
 export const determinant = (m: Mat34): number =>
 	m[0] * (m[5] * m[10] - m[6] * m[9]) - m[1] * (m[4] * m[10] - m[6] * m[8]) + m[2] * (m[4] * m[9] - m[5] * m[8]);
 
+/** Inverse of an affine matrix; throws when it has no volume. */
 export function invert(m: Mat34): Mat34 {
 	const a = cross([m[4], m[5], m[6]], [m[8], m[9], m[10]]);
 	const det = m[0] * a[0] + m[1] * a[1] + m[2] * a[2];

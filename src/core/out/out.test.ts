@@ -8,6 +8,7 @@ import { SHAPE_KINDS, type ShotDocument } from "../doc/schema.ts";
 import { newCover } from "../dress/plant.ts";
 import { cameraAxes } from "../lens/camera.ts";
 import { LAMPS, newLamp } from "../light/lamp.ts";
+import { meshVolume } from "../maths/mesh.ts";
 import { type Mat34, transformPoint, type Vec3 } from "../maths/vec.ts";
 import { compile } from "../scene/compile.ts";
 import { usualPiece } from "../shape/handPieces.ts";
@@ -67,7 +68,7 @@ async function faults(bytes: Uint8Array) {
 	return issues.messages.filter((m) => m.severity < 2);
 }
 
-/** Triangles of a node and all below it in the world: least, most, volume. */
+/** A node and all below it in the world: least, most, volume. */
 function measured(node: Node) {
 	const [low, high] = [
 		[Infinity, Infinity, Infinity],
@@ -78,23 +79,22 @@ function measured(node: Node) {
 		const m = n.getWorldMatrix();
 		const rows: Mat34 = [0, 1, 2].flatMap((r) => [m[r], m[4 + r], m[8 + r], m[12 + r]]);
 		for (const primitive of n.getMesh()?.listPrimitives() ?? []) {
-			const positions = primitive.getAttribute("POSITION")?.getArray() as Float32Array;
-			const indices = primitive.getIndices()?.getArray() as Uint32Array;
-			const corner = (i: number): Vec3 =>
-				transformPoint(rows, [positions[3 * i], positions[3 * i + 1], positions[3 * i + 2]]);
-			for (let t = 0; t < indices.length; t += 3) {
-				const [a, b, c] = [0, 1, 2].map((k) => corner(indices[t + k]));
-				for (const p of [a, b, c])
-					for (let k = 0; k < 3; k++) [low[k], high[k]] = [Math.min(low[k], p[k]), Math.max(high[k], p[k])];
-				volume +=
-					(a[0] * (b[1] * c[2] - b[2] * c[1]) +
-						a[1] * (b[2] * c[0] - b[0] * c[2]) +
-						a[2] * (b[0] * c[1] - b[1] * c[0])) /
-					6;
+			const positions = inWorld(primitive.getAttribute("POSITION")?.getArray() as Float32Array, rows);
+			for (const [i, v] of positions.entries()) {
+				low[i % 3] = Math.min(low[i % 3], v);
+				high[i % 3] = Math.max(high[i % 3], v);
 			}
+			volume += meshVolume({ positions, indices: primitive.getIndices()?.getArray() as Uint32Array });
 		}
 	});
 	return { low, high, volume };
+}
+
+function inWorld(positions: Float32Array, m: Mat34): Float32Array {
+	const out = new Float32Array(positions.length);
+	for (let i = 0; i < positions.length; i += 3)
+		out.set(transformPoint(m, [positions[i], positions[i + 1], positions[i + 2]]), i);
+	return out;
 }
 
 describe("a set for other programs", () => {
@@ -116,24 +116,13 @@ describe("a set for other programs", () => {
 		const geometry = geometryOf(piece);
 		const [m] = pieceTransforms(piece, doc);
 		const out = measured(named(`The ${kind}`));
-		const { positions, indices } = geometry.mesh;
-		const all = [...indices].map((i) =>
-			transformPoint(m, [positions[3 * i], positions[3 * i + 1], positions[3 * i + 2]]),
-		);
+		const positions = inWorld(geometry.mesh.positions, m);
 		for (let c = 0; c < 3; c++) {
-			expect(out.low[c]).toBeCloseTo(Math.min(...all.map((p) => p[c])), 3);
-			expect(out.high[c]).toBeCloseTo(Math.max(...all.map((p) => p[c])), 3);
+			const own = positions.filter((_, i) => i % 3 === c);
+			expect(out.low[c]).toBeCloseTo(Math.min(...own), 3);
+			expect(out.high[c]).toBeCloseTo(Math.max(...own), 3);
 		}
-		const own = all.reduce((v, a, i) => {
-			if (i % 3) return v;
-			const [b, c] = [all[i + 1], all[i + 2]];
-			return (
-				v +
-				(a[0] * (b[1] * c[2] - b[2] * c[1]) + a[1] * (b[2] * c[0] - b[0] * c[2]) + a[2] * (b[0] * c[1] - b[1] * c[0])) /
-					6
-			);
-		}, 0);
-		expect(out.volume).toBeCloseTo(own, 3);
+		expect(out.volume).toBeCloseTo(meshVolume({ positions, indices: geometry.mesh.indices }), 3);
 		if (geometry.closed) expect(out.volume).toBeGreaterThan(0);
 	});
 	it("shares a mesh among copies, and names each of them", () => {
@@ -237,27 +226,20 @@ describe("a set as OBJ", () => {
 		const lines = text.split("\n");
 		expect(lines).toContain("mtllib set.mtl");
 		expect(lines.filter((l) => l.startsWith("o Posts"))).toHaveLength(6);
-		const vertices = lines.filter((l) => l.startsWith("v ")).map((l) => l.split(" ").slice(1).map(Number));
+		const numbers = (start: string, among: string[]) =>
+			among
+				.filter((l) => l.startsWith(start))
+				.flatMap((l) =>
+					l
+						.split(" ")
+						.slice(1)
+						.map((v) => Number.parseFloat(v)),
+				);
 		const start = lines.indexOf("o The_box");
 		const end = lines.findIndex((l, i) => i > start && l.startsWith("o "));
-		const faces = lines
-			.slice(start, end)
-			.filter((l) => l.startsWith("f "))
-			.map((l) =>
-				l
-					.split(" ")
-					.slice(1)
-					.map((c) => vertices[Number.parseInt(c, 10) - 1]),
-			);
-		expect(faces).toHaveLength(12);
-		const volume = faces.reduce(
-			(v, [a, b, c]) =>
-				v +
-				(a[0] * (b[1] * c[2] - b[2] * c[1]) + a[1] * (b[2] * c[0] - b[0] * c[2]) + a[2] * (b[0] * c[1] - b[1] * c[0])) /
-					6,
-			0,
-		);
-		expect(volume).toBeCloseTo(1, 3);
+		const indices = Uint32Array.from(numbers("f ", lines.slice(start, end)), (i) => i - 1);
+		expect(indices).toHaveLength(36);
+		expect(meshVolume({ positions: Float32Array.from(numbers("v ", lines)), indices })).toBeCloseTo(1, 3);
 		for (const used of new Set(lines.filter((l) => l.startsWith("usemtl ")).map((l) => l.slice(7))))
 			expect(mtl).toContain(`newmtl ${used}\n`);
 	});

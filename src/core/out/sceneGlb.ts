@@ -125,12 +125,20 @@ function materialOf(m: Material, used: Set<string>): object {
 	};
 }
 
+function grouped<T, K>(list: readonly T[], by: (item: T) => K): Map<K, T[]> {
+	const out = new Map<K, T[]>();
+	for (const item of list) {
+		const alike = out.get(by(item));
+		if (alike) alike.push(item);
+		else out.set(by(item), [item]);
+	}
+	return out;
+}
+
 /** Pieces, ground and what lamps are seen as: a node a copy, or one of instances. */
 function addDraws(w: Writing, draws: readonly Draw[], { instanced }: GlbOptions): void {
 	const names = w.scene.root.ids;
-	const byId = new Map<number, Draw[]>();
-	for (const d of draws) byId.set(d.id, [...(byId.get(d.id) ?? []), d]);
-	for (const [id, own] of byId) {
+	for (const [id, own] of grouped(draws, (d) => d.id)) {
 		const { name } = names[id];
 		const node = (d: Draw, called: string): Node => ({
 			name: called,
@@ -142,9 +150,7 @@ function addDraws(w: Writing, draws: readonly Draw[], { instanced }: GlbOptions)
 			const children = own.map((d, i) => w.child(node(d, i ? `${name}, ${i + 1}` : name)));
 			w.root({ name: `${name}, all`, children });
 		} else {
-			const byMesh = new Map<string, Draw[]>();
-			for (const d of own) byMesh.set(d.mesh, [...(byMesh.get(d.mesh) ?? []), d]);
-			for (const alike of byMesh.values()) {
+			for (const alike of grouped(own, (d) => d.mesh).values()) {
 				const mesh = w.mesh(alike[0].mesh, alike[0].material, name);
 				addInstances(w, name, mesh, alike.length, (i) => placingOf(alike[i].transform));
 			}

@@ -6,8 +6,8 @@ import type { Mat34 } from "../maths/vec.ts";
 import { invert, transformPoint } from "../maths/vec.ts";
 import type { MeshPart, Scene } from "../scene/scene.ts";
 
-/** Triangles that are written at most: about 500 MB of text. */
-const MOST_TRIANGLES = 8_000_000;
+/** Triangles that are written at most: about 450 MB of text, which one string may hold. */
+const MOST_TRIANGLES = 5_000_000;
 
 interface Placed {
 	name: string;

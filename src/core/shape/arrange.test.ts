@@ -79,6 +79,7 @@ describe("a piece that is held", () => {
 			{ name: "piece.move", pieces: [{ id: "cup", position: [1, 0, 0] }] },
 			{ name: "piece.turn", pieces: [{ id: "cup", headingDeg: 5 }] },
 			{ name: "piece.size", pieces: [{ id: "cup", size: [1, 2, 1] }] },
+			{ name: "piece.stand", ids: ["cup"], stands: "level" },
 		] as const)
 			expect(() => applyEdit(held, structuredClone(edit) as never)).toThrow(
 				new EditError("held", `"Cup" is held. Let it go before it is moved.`),

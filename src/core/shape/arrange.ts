@@ -2,6 +2,7 @@
 import type { Edit } from "../doc/edits.ts";
 import type { Piece } from "../doc/schema.ts";
 import { cameraAxes } from "../lens/camera.ts";
+import { millimetres } from "../maths/functions.ts";
 import { dot, scale, type Vec3 } from "../maths/vec.ts";
 import { footing, outermost, type Standing, supportsOf } from "./place.ts";
 import { spotFromAbove } from "./underPoint.ts";
@@ -22,8 +23,6 @@ const ACROSS: Record<Line, { way: "right" | "forward" | "up"; at: number }> = {
 	foot: { way: "up", at: 0 },
 	top: { way: "up", at: 1 },
 };
-
-const millimetres = (v: number): number => Math.round(v * 1000) / 1000;
 
 function extent(piece: Piece, place: Standing, along: Vec3): [number, number] {
 	const all = outermost({ ...piece, repeat: null }, place).map((p) => dot(p, along));

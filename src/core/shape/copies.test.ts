@@ -135,6 +135,11 @@ describe("copies set apart", () => {
 		const { root } = compiled([piece]);
 		expect(new Set(root.draws.slice(-2).map((d) => d.mesh)).size).toBe(2);
 	});
+	it("are refused in words where a field would hold too many", () => {
+		const field = (columns: number, rows: number) => Repeat.safeParse({ kind: "field", columns, rows, step: [1, 1] });
+		expect(field(40, 50).success).toBe(true);
+		expect(field(41, 50).error?.issues[0].message).toBe("A field holds at most 2000 copies.");
+	});
 	it("parse as repeats of a document", () => {
 		for (const repeat of KINDS) expect(Repeat.parse(repeat)).toEqual(repeat);
 	});

@@ -1,5 +1,5 @@
 /** Where the copies of a repeated piece stand beside it. */
-import { MOST_COPIES, type Repeat, type RepeatKind, type Single } from "../doc/schema/repeat.ts";
+import type { Repeat, RepeatKind, Single } from "../doc/schema/repeat.ts";
 import { cos, DEG, sin } from "../maths/functions.ts";
 import { hash01 } from "../maths/hash.ts";
 
@@ -38,7 +38,7 @@ const KINDS: { [K in RepeatKind]: Kind<K> } = {
 		scaled: (r, by) => ({ ...r, step: both(r.step, by) }),
 	},
 	field: {
-		count: (r) => Math.min(MOST_COPIES, r.columns * r.rows),
+		count: (r) => r.columns * r.rows,
 		place: ({ columns, step }, i) => ({ right: step[0] * (i % columns), away: step[1] * Math.floor(i / columns) }),
 		scaled: (r, by) => ({ ...r, step: both(r.step, by) }),
 	},

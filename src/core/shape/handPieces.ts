@@ -2,11 +2,12 @@
 import { newPiece } from "../doc/defaults.ts";
 import type { Edit } from "../doc/edits.ts";
 import type { Piece, ShapeKind, Single, Stands } from "../doc/schema.ts";
+import { alongHeading } from "../ground/walk.ts";
 import { cameraAxes } from "../lens/camera.ts";
-import { asin, atan2, cos, DEG, sin } from "../maths/functions.ts";
+import { asin, atan2, cos, DEG, millimetres, sin, wrapDeg } from "../maths/functions.ts";
 import { dot, normalize, type Vec3 } from "../maths/vec.ts";
 import { withSingle } from "./copies.ts";
-import { copiesInWorld, turnedIn } from "./place.ts";
+import { copiesInWorld } from "./place.ts";
 import { geometryOf, SHAPES, scaledShape } from "./shapes.ts";
 
 type EditNamed<N extends Edit["name"]> = Extract<Edit, { name: N }>;
@@ -15,7 +16,6 @@ type EditNamed<N extends Edit["name"]> = Extract<Edit, { name: N }>;
 const LEAST_M = 0.02;
 const LEAST_DRAWN_M = 0.05;
 
-const millimetres = (v: number): number => Math.round(v * 1000) / 1000;
 const centimetres = (v: number): number => Math.round(v * 100) / 100;
 
 /** Slides pieces over the ground by metres to the east and south (x and z). */
@@ -44,7 +44,7 @@ export function growPiece({ id, size }: Piece, axis: 0 | 1 | 2, byM: number): Ed
 export function turnPieceAlong({ id, position, headingDeg }: Piece, from: Vec3, to: Vec3): EditNamed<"piece.turn"> {
 	const bearing = (p: Vec3) => atan2(p[0] - position[0], -(p[2] - position[2])) / DEG;
 	const next = Math.round(headingDeg + bearing(to) - bearing(from));
-	return { name: "piece.turn", pieces: [{ id, headingDeg: wrapped(next) }] };
+	return { name: "piece.turn", pieces: [{ id, headingDeg: wrapDeg(next) }] };
 }
 
 /** Degrees within which a leaned piece is set upright. */
@@ -150,7 +150,7 @@ export function turnTogether(pieces: readonly Piece[], byDeg: number): EditNamed
 		name: "piece.turn",
 		pieces: pieces.map(({ id, position: [x, y, z], headingDeg }) => ({
 			id,
-			headingDeg: wrapped(headingDeg + byDeg),
+			headingDeg: wrapDeg(headingDeg + byDeg),
 			position: [millimetres(mx + c * (x - mx) - s * (z - mz)), y, millimetres(mz + s * (x - mx) + c * (z - mz))],
 		})),
 	};
@@ -196,9 +196,9 @@ export function drawnPiece(
 	const across = Math.abs(acrossM);
 	// What is turned to the lens by a corner looks wider than its sides.
 	const w = Math.max(LEAST_DRAWN_M, centimetres(across / widthSeen(kind, facing - heading)));
-	const { usual, even } = SHAPES[kind];
-	const high = !even && upM > 0.15 * across ? upM : w * (usual?.tall ?? 1);
-	const size: Size = [w, Math.max(LEAST_DRAWN_M, centimetres(high)), centimetres(w * (usual?.deep ?? 1))];
+	const { size } = usualPiece("", kind, {}, w);
+	if (!SHAPES[kind].even && upM > 0.15 * across) size[1] = centimetres(upM);
+	size[1] = Math.max(LEAST_DRAWN_M, size[1]);
 	const level = Math.hypot(right[0], right[2]);
 	const position: [number, number, number] = [
 		millimetres(foot[0] + ((right[0] / level) * acrossM) / 2),
@@ -250,22 +250,24 @@ export function laidPiece(
 	[toX, , toZ]: Vec3,
 	pieces: readonly Piece[],
 ): EditNamed<"piece.add"> {
-	const [c, s] = [cos(headingDeg * DEG), sin(headingDeg * DEG)];
 	const [dx, dz] = [toX - foot[0], toZ - foot[2]];
-	const [w, d] = [c * dx + s * dz, s * dx - c * dz].map((v) => Math.max(LEAST_DRAWN_M, centimetres(Math.abs(v))));
-	const h = Math.max(LEAST_DRAWN_M, centimetres(w * (SHAPES[kind].usual?.tall ?? 1)));
+	const [w, d] = inOwn({ headingDeg }, dx, dz).map((v) => Math.max(LEAST_DRAWN_M, centimetres(Math.abs(v))));
+	const h = Math.max(LEAST_DRAWN_M, usualPiece("", kind, {}, w).size[1]);
 	const position: Piece["position"] = [millimetres(foot[0] + dx / 2), 0, millimetres(foot[2] + dz / 2)];
 	const name = nameOfNext(kind, pieces);
 	const piece = newPiece(id, kind, { name, position, stands, headingDeg, size: [w, h, d], rests: true });
 	return { name: "piece.add", pieces: [piece] };
 }
 
+/** Metres east and south as metres right and away of what looks along a heading: the way there is the way back. */
+const inOwn = ({ headingDeg }: Pick<Piece, "headingDeg">, dx: number, dz: number) => alongHeading(headingDeg, dx, dz);
+
 /** Moves one copy of a repeated piece by metres to the east and south. */
 export function moveCopy(piece: Piece, copy: number, dx: number, dz: number): EditNamed<"piece.setRepeat"> | null {
 	const { repeat } = piece;
 	if (!repeat) return null;
 	const [right, up, away] = repeat.singles?.find((s) => s.copy === copy)?.by ?? [0, 0, 0];
-	const [moreRight, moreAway] = turnedIn(piece, dx, dz);
+	const [moreRight, moreAway] = inOwn(piece, dx, dz);
 	const by: Vec3 = [right + moreRight, up, away + moreAway];
 	const single: Single = { copy, by: by.map(millimetres) as [number, number, number] };
 	return { name: "piece.setRepeat", id: piece.id, repeat: withSingle(repeat, single) };
@@ -275,7 +277,7 @@ export function moveCopy(piece: Piece, copy: number, dx: number, dz: number): Ed
 export function moveRingCentre(piece: Piece, dx: number, dz: number): EditNamed<"piece.setRepeat"> | null {
 	const { repeat } = piece;
 	if (repeat?.kind !== "ring") return null;
-	const [right, away] = turnedIn(piece, dx, dz);
+	const [right, away] = inOwn(piece, dx, dz);
 	const centre: [number, number] = [millimetres(repeat.centre[0] + right), millimetres(repeat.centre[1] + away)];
 	return { name: "piece.setRepeat", id: piece.id, repeat: { ...repeat, centre } };
 }
@@ -290,7 +292,7 @@ export function setApart(piece: Piece, newId: () => string): EditNamed<"piece.se
 			id: i === 0 ? piece.id : newId(),
 			name: i === 0 ? piece.name : `${piece.name.slice(0, 72)}, ${copy.copy + 1}`,
 			position: [millimetres(x + copy.x), millimetres(y + copy.up), millimetres(z + copy.z)],
-			headingDeg: wrapped(piece.headingDeg + copy.turnDeg),
+			headingDeg: wrapDeg(piece.headingDeg + copy.turnDeg),
 			size: piece.size.map((v) => millimetres(v * copy.size)) as Size,
 			shape: scaledShape(piece.shape, copy.size),
 			repeat: null,
@@ -299,5 +301,3 @@ export function setApart(piece: Piece, newId: () => string): EditNamed<"piece.se
 	});
 	return { name: "piece.setApart", id: piece.id, pieces };
 }
-
-const wrapped = (deg: number): number => ((((deg + 180) % 360) + 360) % 360) - 180;

@@ -1,6 +1,7 @@
 /** Where the copies of a piece stand in the world, and what of the ground they stand over. */
 import type { Ground, Piece } from "../doc/schema.ts";
 import { groundHeight } from "../ground/height.ts";
+import { alongHeading } from "../ground/walk.ts";
 import { cameraAxes } from "../lens/camera.ts";
 import { cos, DEG, sin } from "../maths/functions.ts";
 import { invert, type Mat34, transformPoint, type Vec3 } from "../maths/vec.ts";
@@ -10,32 +11,27 @@ import { convexOutline } from "./hull.ts";
 import { meetMesh } from "./meetMesh.ts";
 import { geometryOf } from "./shapes.ts";
 
-type Heading = Pick<Piece, "headingDeg">;
-
-/** Metres right and away of a piece as metres east and south (x and z). */
-function turnedOut({ headingDeg }: Heading, right: number, away: number): [number, number] {
-	const [c, s] = [cos(headingDeg * DEG), sin(headingDeg * DEG)];
-	return [c * right + s * away, s * right - c * away];
-}
-
 /** A place so many metres right of a piece's foot and away from it, in the world (x and z). */
-export function beside(piece: Pick<Piece, "position" | "headingDeg">, right: number, away: number): [number, number] {
-	const [x, z] = turnedOut(piece, right, away);
-	return [piece.position[0] + x, piece.position[2] + z];
-}
-
-/** Metres east and south as metres right and away of a piece. */
-export function turnedIn({ headingDeg }: Heading, x: number, z: number): [number, number] {
-	const [c, s] = [cos(headingDeg * DEG), sin(headingDeg * DEG)];
-	return [c * x + s * z, s * x - c * z];
+export function beside(
+	{ position, headingDeg }: Pick<Piece, "position" | "headingDeg">,
+	right: number,
+	away: number,
+): [number, number] {
+	const [x, z] = alongHeading(headingDeg, right, away);
+	return [position[0] + x, position[2] + z];
 }
 
 /** Copies of a piece, and how far beside it they stand in the world (x and z, metres). */
-export function copiesInWorld(piece: Heading & Pick<Piece, "repeat">): (Copy & { x: number; z: number })[] {
-	return copiesOf(piece.repeat).map((copy) => {
-		const [x, z] = turnedOut(piece, copy.right, copy.away);
-		return { ...copy, x, z };
-	});
+export function copiesInWorld({
+	repeat,
+	headingDeg,
+}: Pick<Piece, "repeat" | "headingDeg">): (Copy & { x: number; z: number })[] {
+	const [c, s] = [cos(headingDeg * DEG), sin(headingDeg * DEG)];
+	return copiesOf(repeat).map((copy) => ({
+		...copy,
+		x: c * copy.right + s * copy.away,
+		z: s * copy.right - c * copy.away,
+	}));
 }
 
 /** What pieces stand in: the ground, and the pieces that others may stand on. */
@@ -93,7 +89,7 @@ export function topOf(piece: Piece, x: number, z: number, place: Standing): numb
 }
 
 /** Height from which is looked down, metres: above all that stands, and small enough for exact numbers. */
-const FAR_UP = 10_000;
+export const FAR_UP = 10_000;
 
 /** How far up a leaned body is moved to rest with its lowest place on what it stands on. */
 function liftOf(piece: Piece, { up: u, right: r, forward: f }: ReturnType<typeof cameraAxes>): number {

@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { newPiece } from "../doc/defaults.ts";
 import { measuresOf, type Piece, SHAPE_KINDS, Shape, type ShapeKind } from "../doc/schema.ts";
-import type { Mesh } from "../maths/mesh.ts";
+import { type Mesh, meshVolume } from "../maths/mesh.ts";
 import { cross, dot, length, sub, type Vec3 } from "../maths/vec.ts";
 import { parallelogram } from "./faces.ts";
 import type { Geometry } from "./geometry.ts";
@@ -18,10 +18,6 @@ const triangles = (mesh: Mesh): [number, number, number][] =>
 		mesh.indices[3 * t + 2],
 	]);
 const usual = (kind: ShapeKind): Geometry => geometryOf(newPiece("", kind));
-
-/** Signed volume by the divergence theorem: positive when all faces look outwards. */
-const volume = (mesh: Mesh): number =>
-	triangles(mesh).reduce((v, [a, b, c]) => v + dot(corner(mesh, a), cross(corner(mesh, b), corner(mesh, c))) / 6, 0);
 
 const area = (mesh: Mesh): number =>
 	triangles(mesh).reduce((sum, [a, b, c]) => {
@@ -71,7 +67,7 @@ describe.each(SHAPE_KINDS)("the shape %s", (kind) => {
 				if (!(dot(n, normal) > 0) || Math.abs(length(normal) - 1) > 1e-5) expect({ n, normal }).toBe("outward");
 			}
 		}
-		if (closed) expect(volume(mesh)).toBeGreaterThan(0);
+		if (closed) expect(meshVolume(mesh)).toBeGreaterThan(0);
 	});
 
 	it("names each of its triangles once, each face by a name of its own", () => {
@@ -124,7 +120,7 @@ describe.each(SHAPE_KINDS)("the shape %s", (kind) => {
 	it("is nearly itself with fewer faces, where it is drawn small", () => {
 		if (!coarse) return;
 		expect(coarse.indices.length).toBeLessThan(0.5 * mesh.indices.length);
-		const much = closed ? volume : area;
+		const much = closed ? meshVolume : area;
 		expect(much(coarse) / much(mesh)).toBeGreaterThan(0.93);
 		expect(much(coarse) / much(mesh)).toBeLessThanOrEqual(1 + 1e-9);
 	});
@@ -167,7 +163,7 @@ describe.each(SHAPE_KINDS)("any %s", (kind) => {
 				const all = edges(mesh);
 				const open = [...all].filter(([key, n]) => all.get(key.split(" ").reverse().join(" ")) !== n);
 				if (closed) expect(open).toEqual([]);
-				if (closed) expect(volume(mesh)).toBeGreaterThan(0);
+				if (closed) expect(meshVolume(mesh)).toBeGreaterThan(0);
 				expect(bounds[1]).toBeCloseTo(0, 5);
 				expect(bounds[4]).toBeCloseTo(isFlat(kind) ? 0 : 1, 5);
 				for (const v of [bounds[3], bounds[5], -bounds[0], -bounds[2]]) expect(v).toBeLessThan(0.5 + 1e-5);
@@ -183,7 +179,7 @@ describe("bodies with measures of their own", () => {
 	const pi = Math.PI;
 	/** Cubic metres of a shape of a size. */
 	const metres = (shape: object, size: [number, number, number]) =>
-		volume(geometryOf(newPiece("", "box", { shape: Shape.parse(shape), size })).mesh) * size[0] * size[1] * size[2];
+		meshVolume(geometryOf(newPiece("", "box", { shape: Shape.parse(shape), size })).mesh) * size[0] * size[1] * size[2];
 
 	it.each<[string, object, [number, number, number], number]>([
 		["a tube", { kind: "tube", wallM: 0.25 }, [2, 3, 2], pi * (1 - 0.75 ** 2) * 3],
@@ -223,7 +219,7 @@ describe("bodies with measures of their own", () => {
 		const disc = geometryOf(newPiece("", "disc", { shape: Shape.parse({ kind: "disc", hole: 0.5 }) }));
 		expect(area(disc.mesh) / ((pi / 4) * 0.75)).toBeCloseTo(1, 2);
 		const blob = (seed: number) => geometryOf(newPiece("", "blob", { shape: Shape.parse({ kind: "blob", seed }) }));
-		expect(volume(blob(1).mesh)).toBeGreaterThan(0.35);
+		expect(meshVolume(blob(1).mesh)).toBeGreaterThan(0.35);
 		expect(blob(1).mesh.positions).not.toEqual(blob(2).mesh.positions);
 	});
 	it("keep their lengths in metres at any size, and take them along where all of it is scaled", () => {
@@ -246,14 +242,14 @@ describe("bodies with measures of their own", () => {
 			const geometry = usual(kind);
 			const once = mirrored(geometry, [true, false, true]);
 			const thrice = mirrored(geometry, [true, true, true]);
-			if (geometry.closed) expect(volume(thrice.mesh)).toBeCloseTo(volume(geometry.mesh), 5);
+			if (geometry.closed) expect(meshVolume(thrice.mesh)).toBeCloseTo(meshVolume(geometry.mesh), 5);
 			const back = mirrored(once, [true, false, true]);
 			expect(back.mesh.indices).toEqual(geometry.mesh.indices);
 			for (let i = 0; i < geometry.mesh.positions.length; i++)
 				if (Math.abs(back.mesh.positions[i] - geometry.mesh.positions[i]) > 1e-6) throw new Error(`${kind} ${i}`);
 		}
 		const upside = geometryOf(newPiece("", "wedge", { mirrored: [false, true, false] }));
-		expect(volume(upside.mesh)).toBeCloseTo(0.5, 5);
+		expect(meshVolume(upside.mesh)).toBeCloseTo(0.5, 5);
 		expect(upside.bounds.map((v) => v + 0)).toEqual(usual("wedge").bounds);
 	});
 });
@@ -269,7 +265,7 @@ describe("bodies", () => {
 			sphere: pi / 6,
 		};
 		for (const [kind, v] of Object.entries(known))
-			expect(volume(usual(kind as ShapeKind).mesh) / v).toBeCloseTo(1, 1.5);
+			expect(meshVolume(usual(kind as ShapeKind).mesh) / v).toBeCloseTo(1, 1.5);
 	});
 	it("tell which of their faces are parallelograms", () => {
 		const flat = (kind: ShapeKind) =>

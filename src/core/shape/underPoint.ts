@@ -5,7 +5,7 @@ import { groundUnder, type Point } from "../ground/underPoint.ts";
 import { type FrameOfView, rayThrough } from "../lens/camera.ts";
 import { boundsOf, invert, length, type Mat34, sub, transformPoint, type Vec3 } from "../maths/vec.ts";
 import { meetMesh } from "./meetMesh.ts";
-import { pieceTransforms, topOf } from "./place.ts";
+import { FAR_UP, pieceTransforms, topOf } from "./place.ts";
 import { geometryOf } from "./shapes.ts";
 
 type Set = Pick<ShotDocument, "pieces" | "ground">;
@@ -82,9 +82,6 @@ export function spotUnder(view: FrameOfView, doc: Set, at: Point): Spot | null {
 	// Before a wall: on the ground straight below where it is met.
 	return { stands: "ground", foot: [place[0], groundHeight(doc.ground, place[0], place[2]), place[2]], on: null };
 }
-
-/** Height from which is looked down, metres: above all that stands. */
-const FAR_UP = 10_000;
 
 /** Where a thing that is set on a place of the plan stands: on the highest piece there, or on the ground. */
 export function spotFromAbove(doc: Set, x: number, z: number): Spot {

@@ -1,6 +1,6 @@
 /** How much of a scene each thing is: triangles that are traced for it, and what it encloses. */
 import type { Piece } from "../doc/schema.ts";
-import type { Mesh } from "../maths/mesh.ts";
+import { meshVolume } from "../maths/mesh.ts";
 import { determinant } from "../maths/vec.ts";
 import type { MeshPart, Scene } from "../scene/scene.ts";
 import { geometryOf } from "../shape/shapes.ts";
@@ -9,19 +9,6 @@ export interface Bulk {
 	triangles: number;
 	/** Cubic metres within all of its copies, which are counted twice where they overlap; null of what is not closed. */
 	volumeM3: number | null;
-}
-
-/** Signed volume by the divergence theorem, in cubic units of the mesh. */
-export function volumeOf({ positions: p, indices }: Mesh): number {
-	let sum = 0;
-	for (let t = 0; t < indices.length; t += 3) {
-		const [a, b, c] = [3 * indices[t], 3 * indices[t + 1], 3 * indices[t + 2]];
-		sum +=
-			p[a] * (p[b + 1] * p[c + 2] - p[b + 2] * p[c + 1]) +
-			p[a + 1] * (p[b + 2] * p[c] - p[b] * p[c + 2]) +
-			p[a + 2] * (p[b] * p[c + 1] - p[b + 1] * p[c]);
-	}
-	return sum / 6;
 }
 
 /** Of all things of a scene, by their numbers in the id layer. `pieces` are those that it was compiled from. */
@@ -39,7 +26,7 @@ export function bulkOf({ root, parts }: Scene, pieces: readonly Piece[]): Map<nu
 		const bulk = of(id);
 		bulk.triangles += meshOf(mesh).indices.length / 3;
 		if (bulk.volumeM3 === null) continue;
-		const unit = volumes.get(mesh) ?? volumeOf(meshOf(mesh));
+		const unit = volumes.get(mesh) ?? meshVolume(meshOf(mesh));
 		volumes.set(mesh, unit);
 		bulk.volumeM3 += unit * Math.abs(determinant(transform));
 	}

@@ -4,7 +4,7 @@
  * and passes through those between without a halt. So it meets all keys and never goes beyond them.
  */
 import type { Key, Leave, Way } from "../doc/schema.ts";
-import { acos, asin, atan2, clamp, cos, DEG, exp, log, sin } from "../maths/functions.ts";
+import { acos, asin, atan2, clamp, cos, DEG, exp, log, sin, wrapDeg } from "../maths/functions.ts";
 import { dot, type Vec3 } from "../maths/vec.ts";
 
 /** Numbers at rising times and how each is left. */
@@ -60,7 +60,7 @@ const each = (keys: readonly Key[], values: readonly number[]): Numbers => ({
 });
 
 /** Angles in degrees, each by the shorter way from the one before. */
-export function unwound(angles: readonly number[]): number[] {
+export function unwrapDeg(angles: readonly number[]): number[] {
 	const out: number[] = [];
 	for (const [i, angle] of angles.entries()) {
 		const last = i > 0 ? out[i - 1] : angle;
@@ -68,12 +68,6 @@ export function unwound(angles: readonly number[]): number[] {
 	}
 	return out;
 }
-
-/** Into −180 up to 180. */
-const wound = (deg: number): number => {
-	const w = ((((deg + 180) % 360) + 360) % 360) - 180;
-	return Object.is(w, -0) ? 0 : w;
-};
 
 type Plain = number | readonly number[] | Record<string, unknown> | null;
 
@@ -120,7 +114,7 @@ function directionAt(keys: readonly Key[], t: number): Record<string, number> {
 	// Opposite places have no one arc between them: then by the angles themselves.
 	if (arc < 1e-9 || arc > Math.PI - 1e-6)
 		return byNumbers(keys, t, (v, name) =>
-			name === "headingDeg" ? wound(numberAt(each(keys, unwound(v)), t)) : numberAt(each(keys, v), t),
+			name === "headingDeg" ? wrapDeg(numberAt(each(keys, unwrapDeg(v)), t)) : numberAt(each(keys, v), t),
 		) as Record<string, number>;
 	const [a, b] = [sin((1 - share) * arc) / sin(arc), sin(share * arc) / sin(arc)];
 	const [x, y, z] = [0, 1, 2].map((c) => places[i][c] * a + places[i + 1][c] * b);
@@ -138,7 +132,7 @@ export const WAYS: Record<Exclude<Way, "focus">, (keys: readonly Key[], t: numbe
 		byNumbers(keys, t, (v) =>
 			v.every((x) => x > 0) ? exp(numberAt(each(keys, v.map(log)), t)) : numberAt(each(keys, v), t),
 		),
-	angles: (keys, t) => byNumbers(keys, t, (v) => wound(numberAt(each(keys, unwound(v)), t))),
+	angles: (keys, t) => byNumbers(keys, t, (v) => wrapDeg(numberAt(each(keys, unwrapDeg(v)), t))),
 	direction: directionAt,
 	step: (keys, t) => keys[Math.max(0, heldKey(keys, t))].value,
 };

@@ -6,7 +6,12 @@ import { useShot } from "../store/shotStore.ts";
 
 export function useGesture() {
 	const { commit, show } = useShot.getState();
-	return (event: ReactPointerEvent, make: (e: { clientX: number; clientY: number }) => Edit | null) => {
+	/** `ended` is told when the hand lets go, moved or not. */
+	return (
+		event: ReactPointerEvent,
+		make: (e: { clientX: number; clientY: number }) => Edit | null,
+		ended?: () => void,
+	) => {
 		if (event.button !== 0) return;
 		startDrag(event, {
 			move: (e) => show(make(e)),
@@ -14,6 +19,7 @@ export function useGesture() {
 				const edit = moved ? make(e) : null;
 				if (edit) commit(edit);
 				else show(null);
+				ended?.();
 			},
 			cancel: () => show(null),
 		});

@@ -204,6 +204,7 @@ export function Choice<T extends string>({
 	onPick,
 	small,
 	columns,
+	picture,
 }: {
 	label: string;
 	options: readonly T[];
@@ -212,6 +213,8 @@ export function Choice<T extends string>({
 	small?: boolean;
 	/** In rows of so many, where they do not fit in one. */
 	columns?: number;
+	/** What stands in a word's place; the word is told all the same. */
+	picture?: (of: T, picked: boolean) => ReactNode;
 }) {
 	return (
 		<ToggleGroup.Root
@@ -232,17 +235,61 @@ export function Choice<T extends string>({
 				<ToggleGroup.Item
 					key={o}
 					value={o}
+					aria-label={picture && o}
+					title={picture && o}
 					className={clsx(
-						"flex-1 whitespace-nowrap px-2 py-[3px] text-small focus-visible:-outline-offset-2",
+						"flex-1 whitespace-nowrap py-[3px] text-small focus-visible:-outline-offset-2",
+						!picture && "px-2",
 						(columns ? i % columns : i) > 0 && "border-hair border-l",
 						columns && i >= columns && "border-hair border-t",
 						o === value ? "bg-ink text-paper" : "bg-paper hover:bg-hair/40",
 					)}
 				>
-					{o}
+					{picture ? picture(o, o === value) : o}
 				</ToggleGroup.Item>
 			))}
 		</ToggleGroup.Root>
+	);
+}
+
+/** One of many words, on a line with its name. `empty` is said while none of them is picked. */
+export function PickLine<T extends string>({
+	label,
+	options,
+	value,
+	empty,
+	onPick,
+}: {
+	label: string;
+	options: readonly (readonly [value: T, word: string])[];
+	value: T | null;
+	empty?: string;
+	onPick: (value: T) => void;
+}) {
+	const id = useId();
+	return (
+		<div className="flex items-baseline justify-between gap-2 py-1">
+			<label htmlFor={id} className="min-w-0 truncate text-second text-small">
+				{label}
+			</label>
+			<select
+				id={id}
+				className="min-w-0 max-w-[11rem] rounded-[3px] border border-ink/45 bg-paper text-small"
+				value={value ?? ""}
+				onChange={(e) => onPick(e.target.value as T)}
+			>
+				{value === null && (
+					<option value="" disabled>
+						{empty}
+					</option>
+				)}
+				{options.map(([of, word]) => (
+					<option key={of} value={of}>
+						{word}
+					</option>
+				))}
+			</select>
+		</div>
 	);
 }
 

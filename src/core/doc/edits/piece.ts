@@ -1,7 +1,7 @@
 /** Pieces. */
 import { isDraft, original } from "immer";
 import { z } from "zod";
-import { cos, DEG, sin } from "../../maths/functions.ts";
+import { cos, DEG, sin, wrapDeg } from "../../maths/functions.ts";
 import { metres } from "../schema/numbers.ts";
 import * as S from "../schema.ts";
 import { type Doc, define, EditError, find } from "./define.ts";
@@ -72,7 +72,7 @@ function changeAndCarry(doc: Doc, changes: { id: string; position?: number[]; he
 				const [x, y, z] = piece.position;
 				const [dx, dz] = [x - fx, z - fz];
 				piece.position = [tx + c * dx - s * dz, y, tz + s * dx + c * dz];
-				if (turn) piece.headingDeg = ((((piece.headingDeg + turn + 180) % 360) + 360) % 360) - 180;
+				if (turn) piece.headingDeg = wrapDeg(piece.headingDeg + turn);
 			}
 		}
 	}
@@ -156,6 +156,7 @@ export const pieceEdits = {
 		z.object({ ids, stands: S.Piece.shape.stands, upsM: z.array(metres).optional() }),
 		(d, e) => {
 			checkStands(d, e.ids, e.stands);
+			checkFree(d, e.ids);
 			for (const [i, id] of e.ids.entries()) {
 				const piece = find(d.pieces, id, "piece");
 				piece.stands = e.stands;

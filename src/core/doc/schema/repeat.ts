@@ -40,7 +40,9 @@ const step = z.tuple([metres, metres]);
 
 export const Repeat = z.discriminatedUnion("kind", [
 	z.object({ kind: z.literal("row"), count: many, step, ...common }),
-	z.object({ kind: z.literal("field"), columns: many, rows: many, step, ...common }),
+	z
+		.object({ kind: z.literal("field"), columns: many, rows: many, step, ...common })
+		.refine((f) => f.columns * f.rows <= MOST_COPIES, `A field holds at most ${MOST_COPIES} copies.`),
 	z.object({
 		kind: z.literal("ring"),
 		count: many,
@@ -57,4 +59,6 @@ export const Repeat = z.discriminatedUnion("kind", [
 ]);
 export type Repeat = z.infer<typeof Repeat>;
 export type RepeatKind = Repeat["kind"];
-export const REPEAT_KINDS: readonly RepeatKind[] = ["row", "field", "ring", "facing"];
+
+/** In the order in which they are offered. */
+export const REPEAT_KINDS = Repeat.options.map((o) => o.shape.kind.value);

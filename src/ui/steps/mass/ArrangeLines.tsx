@@ -1,9 +1,8 @@
 "use client";
 /** Pieces brought into line with the one that was picked last, spread evenly, dropped, held. */
-import { useId } from "react";
 import type { Piece } from "../../../core/doc/schema.ts";
 import { alignPieces, dropPieces, LINES, type Line, spreadPieces } from "../../../core/shape/arrange.ts";
-import { Act, YesNo } from "../../parts/controls.tsx";
+import { Act, PickLine, YesNo } from "../../parts/controls.tsx";
 import { useShot } from "../../store/shotStore.ts";
 import { useStudio } from "../../store/studio.ts";
 
@@ -19,38 +18,25 @@ const WORDS: Record<Line, string> = {
 
 export function ArrangeLines({ pieces }: { pieces: readonly Piece[] }) {
 	const doc = useShot((s) => s.document);
-	const { commit } = useShot.getState();
+	const { commit, say } = useShot.getState();
 	const selected = useStudio((s) => s.selected);
-	const id = useId();
 	const to = pieces.find((p) => p.id === selected[selected.length - 1]);
 	const free = pieces.filter((p) => !p.held);
 	const spread = () => {
 		const edit = spreadPieces(pieces, doc);
 		if (edit) commit(edit);
+		else say("They all stand on one place: there is no way to spread them along.");
 	};
 	return (
 		<div>
 			{to && pieces.length > 1 && (
-				<div className="flex items-baseline justify-between gap-2 py-1">
-					<label htmlFor={id} className="min-w-0 truncate text-second text-small">
-						In line with {to.name}
-					</label>
-					<select
-						id={id}
-						className="rounded-[3px] border border-ink/45 bg-paper text-small"
-						value=""
-						onChange={(e) => commit(alignPieces(pieces, to, e.target.value as Line, doc))}
-					>
-						<option value="" disabled>
-							by their …
-						</option>
-						{LINES.map((line) => (
-							<option key={line} value={line}>
-								{WORDS[line]}
-							</option>
-						))}
-					</select>
-				</div>
+				<PickLine
+					label={`In line with ${to.name}`}
+					options={LINES.map((line) => [line, WORDS[line]])}
+					value={null}
+					empty="by their …"
+					onPick={(line) => commit(alignPieces(pieces, to, line, doc))}
+				/>
 			)}
 			<YesNo
 				label="Held"

@@ -10,8 +10,7 @@ import { beside, footing } from "../../../core/shape/place.ts";
 import { useGesture } from "../../frame/gesture.ts";
 import type { MarkProps } from "../../frame/marks.ts";
 import { Double } from "../../parts/marks.tsx";
-import { startDrag } from "../../parts/pointer.ts";
-import { useShot, useShown } from "../../store/shotStore.ts";
+import { useShown } from "../../store/shotStore.ts";
 import { useStudioOf } from "../../store/studio.ts";
 
 /** Copies with a mark of their own; more of them would hide the picture. */
@@ -32,7 +31,6 @@ export function CopyMarks({
 }) {
 	const doc = useShown();
 	const { copy: picked, set } = useStudioOf("copy", "set");
-	const { show, commit } = useShot.getState();
 	const gesture = useGesture();
 	const { repeat } = piece;
 	if (!repeat) return null;
@@ -42,23 +40,12 @@ export function CopyMarks({
 		return [x, piece.position[1] + up + footing(piece, x, z, doc), z];
 	};
 	const drag = (event: ReactPointerEvent, copy: number, foot: Vec3) => {
-		if (event.button !== 0) return;
-		event.stopPropagation();
 		const from = levelUnder(view, foot[1], place(event));
 		const make = (e: { clientX: number; clientY: number }) => {
 			const to = levelUnder(view, foot[1], place(e));
 			return from && to ? moveCopy(original, copy, to[0] - from[0], to[2] - from[2]) : null;
 		};
-		startDrag(event, {
-			move: (e) => show(make(e)),
-			end: (e, moved) => {
-				const edit = moved ? make(e) : null;
-				if (edit) commit(edit);
-				else show(null);
-				set({ copy: { of: piece.id, copy } });
-			},
-			cancel: () => show(null),
-		});
+		gesture(event, make, () => set({ copy: { of: piece.id, copy } }));
 	};
 	const marked = countOf(repeat) <= MOST_MARKED ? everyCopy(repeat).slice(1) : [];
 	const middle = repeat.kind === "ring" ? footOf(repeat.centre[0], 0, repeat.centre[1]) : null;

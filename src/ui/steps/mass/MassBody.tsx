@@ -1,15 +1,16 @@
 "use client";
 /** Mass: shapes drawn on the ground; numbers, surface, repeats of what is selected. */
-import { useId, useMemo, useState } from "react";
+import { useMemo, useState } from "react";
 import { newPiece } from "../../../core/doc/defaults.ts";
-import { type Piece, SHAPE_KINDS, type ShapeKind, type Stands } from "../../../core/doc/schema.ts";
+import { type Piece, SHAPE_KINDS, type Stands } from "../../../core/doc/schema.ts";
 import { keptView } from "../../../core/lens/camera.ts";
+import { millimetres } from "../../../core/maths/functions.ts";
 import { copiesOf } from "../../../core/shape/copies.ts";
 import { commonOf, type Quantity, quantityOf, setQuantity, stepQuantity } from "../../../core/shape/handPieces.ts";
 import { footing } from "../../../core/shape/place.ts";
 import { isFlat } from "../../../core/shape/shapes.ts";
 import { footHeight, keptInFrame } from "../../frame/geometry.ts";
-import { Act, Choice, NameLine, NumberLine, Swatch, YesNo } from "../../parts/controls.tsx";
+import { Act, Choice, NameLine, NumberLine, PickLine, Swatch, YesNo } from "../../parts/controls.tsx";
 import { newId, shareWords } from "../../parts/words.ts";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../../store/studio.ts";
@@ -156,7 +157,6 @@ function One({ piece }: { piece: Piece }) {
 function StandsLine({ piece }: { piece: Piece }) {
 	const doc = useShown();
 	const commit = useShot((s) => s.commit);
-	const id = useId();
 	const [x, , z] = piece.position;
 	const now = typeof piece.stands === "string" ? piece.stands : piece.stands.on;
 	const under = useMemo(
@@ -169,28 +169,15 @@ function StandsLine({ piece }: { piece: Piece }) {
 	const pick = (value: string) => {
 		const stands: Stands = value === "ground" || value === "level" ? value : { on: value };
 		const up = footHeight(piece, doc) - footing({ ...piece, stands }, x, z, doc);
-		commit({ name: "piece.stand", ids: [piece.id], stands, upsM: [Math.round(up * 1000) / 1000] });
+		commit({ name: "piece.stand", ids: [piece.id], stands, upsM: [millimetres(up)] });
 	};
 	return (
-		<div className="flex items-baseline justify-between gap-2 py-1">
-			<label htmlFor={id} className="text-second text-small">
-				Stands on
-			</label>
-			<select
-				id={id}
-				className="min-w-0 max-w-[11rem] rounded-[3px] border border-ink/45 bg-paper text-small"
-				value={now}
-				onChange={(e) => pick(e.target.value)}
-			>
-				<option value="ground">the ground</option>
-				<option value="level">level zero</option>
-				{under.map((p) => (
-					<option key={p.id} value={p.id}>
-						{p.name}
-					</option>
-				))}
-			</select>
-		</div>
+		<PickLine
+			label="Stands on"
+			options={[["ground", "the ground"], ["level", "level zero"], ...under.map((p) => [p.id, p.name] as const)]}
+			value={now}
+			onPick={pick}
+		/>
 	);
 }
 
@@ -201,33 +188,17 @@ const reachOf = ({ size, repeat }: Piece): number =>
 /** The shape of pieces, their measures kept. */
 function ShapeLine({ pieces }: { pieces: readonly Piece[] }) {
 	const commit = useShot((s) => s.commit);
-	const id = useId();
-	const kinds = new Set(pieces.map((p) => p.shape.kind));
+	const [{ shape }] = pieces;
 	return (
-		<div className="flex items-baseline justify-between gap-2 py-1">
-			<label htmlFor={id} className="text-second text-small">
-				Shape
-			</label>
-			<select
-				id={id}
-				className="rounded-[3px] border border-ink/45 bg-paper text-small"
-				value={kinds.size === 1 ? pieces[0].shape.kind : ""}
-				onChange={(e) =>
-					commit({
-						name: "piece.setShape",
-						ids: pieces.map((p) => p.id),
-						shape: newPiece("", e.target.value as ShapeKind).shape,
-					})
-				}
-			>
-				{kinds.size > 1 && <option value="">several</option>}
-				{SHAPE_KINDS.map((kind) => (
-					<option key={kind} value={kind}>
-						{kind}
-					</option>
-				))}
-			</select>
-		</div>
+		<PickLine
+			label="Shape"
+			options={SHAPE_KINDS.map((kind) => [kind, kind])}
+			value={pieces.every((p) => p.shape.kind === shape.kind) ? shape.kind : null}
+			empty="several"
+			onPick={(kind) =>
+				commit({ name: "piece.setShape", ids: pieces.map((p) => p.id), shape: newPiece("", kind).shape })
+			}
+		/>
 	);
 }
 

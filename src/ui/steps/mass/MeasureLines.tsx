@@ -1,12 +1,17 @@
 "use client";
 /** The measures that a shape has of its own. */
-import { useId } from "react";
 import type { Edit } from "../../../core/doc/edits.ts";
 import { measuresOf, type Piece } from "../../../core/doc/schema.ts";
 import { foundMeasures } from "../../../core/shape/shapes.ts";
-import { NumberLine } from "../../parts/controls.tsx";
+import { NumberLine, PickLine } from "../../parts/controls.tsx";
 import { useShot } from "../../store/shotStore.ts";
 import { EditRule } from "../EditRule.tsx";
+
+/** What a document says of a measure; nothing where it is as usual. */
+type Said = number | string | null | undefined;
+
+/** What all of them are; not a number where they differ. */
+const common = (all: readonly Said[]): Said => (all.every((v) => v === all[0]) ? all[0] : Number.NaN);
 
 /** Of pieces of one kind. */
 export function MeasureLines({ pieces }: { pieces: readonly Piece[] }) {
@@ -21,15 +26,16 @@ export function MeasureLines({ pieces }: { pieces: readonly Piece[] }) {
 	return (
 		<div className="grid grid-cols-2 gap-x-3">
 			{measuresOf(first.shape.kind).map(([field, { word, of, usual, min, max, options }]) => {
-				const said = (first.shape as Record<string, unknown>)[field] as number | string | null | undefined;
+				const said = common(pieces.map((p) => (p.shape as Record<string, unknown>)[field] as Said));
 				if (options)
 					return (
-						<OneOf
+						<PickLine
 							key={field}
-							word={word}
-							options={options}
-							value={said as string}
-							pick={(v) => commit(edit(field, v))}
+							label={word}
+							options={options.map((o) => [o, o])}
+							value={typeof said === "string" ? said : null}
+							empty="several"
+							onPick={(v) => commit(edit(field, v))}
 						/>
 					);
 				if (of === "share")
@@ -37,7 +43,7 @@ export function MeasureLines({ pieces }: { pieces: readonly Piece[] }) {
 						<div key={field} className="col-span-2">
 							<EditRule
 								label={word}
-								value={(said ?? usual) as number}
+								value={typeof said === "number" ? said : Number(usual)}
 								min={min}
 								max={max}
 								edit={(v) => edit(field, v)}
@@ -45,13 +51,13 @@ export function MeasureLines({ pieces }: { pieces: readonly Piece[] }) {
 						</div>
 					);
 				const own = usual === null && said === null;
-				const value = own ? (foundMeasures(first)[field] ?? Number.NaN) : ((said ?? usual) as number);
+				const value = own ? common(pieces.map((p) => foundMeasures(p)[field])) : said === undefined ? usual : said;
 				const whole = of !== "metres";
 				return (
 					<div key={field}>
 						<NumberLine
 							label={word}
-							value={value}
+							value={typeof value === "number" ? value : Number.NaN}
 							unit={whole ? "" : "m"}
 							min={min}
 							max={max}
@@ -72,37 +78,6 @@ export function MeasureLines({ pieces }: { pieces: readonly Piece[] }) {
 					</div>
 				);
 			})}
-		</div>
-	);
-}
-
-function OneOf({
-	word,
-	options,
-	value,
-	pick,
-}: {
-	word: string;
-	options: readonly string[];
-	value: string;
-	pick: (value: string) => void;
-}) {
-	const id = useId();
-	return (
-		<div className="flex items-baseline justify-between gap-2 py-[3px]">
-			<label htmlFor={id} className="text-second text-small">
-				{word}
-			</label>
-			<select
-				id={id}
-				className="rounded-[3px] border border-ink/45 bg-paper text-small"
-				value={value}
-				onChange={(e) => pick(e.target.value)}
-			>
-				{options.map((o) => (
-					<option key={o}>{o}</option>
-				))}
-			</select>
 		</div>
 	);
 }

@@ -97,7 +97,14 @@ const SHOWN: { [K in RepeatKind]: Shown<K> } = {
 	},
 };
 
-const NO_CHANCE: Vary = { seed: 1, turnDeg: 8, size: 0.1, drop: 0 };
+const USUAL_CHANCE: Vary = { seed: 1, turnDeg: 8, size: 0.1, drop: 0 };
+
+/** What chance does to the copies, and how many of its units one is shown as. */
+const CHANCES: { of: "turnDeg" | "size" | "drop"; label: string; unit: string; max: number; by: number }[] = [
+	{ of: "turnDeg", label: "Turned by up to", unit: "°", max: 180, by: 1 },
+	{ of: "size", label: "Larger or smaller by up to", unit: "%", max: 90, by: 100 },
+	{ of: "drop", label: "Left out", unit: "%", max: 95, by: 100 },
+];
 
 export function RepeatLines({ piece }: { piece: Piece }) {
 	const commit = useShot((s) => s.commit);
@@ -107,7 +114,7 @@ export function RepeatLines({ piece }: { piece: Piece }) {
 	const lines = repeat ? (SHOWN[repeat.kind].lines as Line<RepeatKind>[]) : [];
 	const vary = (change: Partial<Vary>): Repeat => ({
 		...(repeat as Repeat),
-		vary: { ...NO_CHANCE, ...repeat?.vary, ...change },
+		vary: { ...USUAL_CHANCE, ...repeat?.vary, ...change },
 	});
 	const count = countOf(repeat);
 	const single = copy?.of === piece.id && copy.copy < count ? copy.copy : null;
@@ -165,36 +172,17 @@ export function RepeatLines({ piece }: { piece: Piece }) {
 					/>
 					{repeat.vary && (
 						<>
-							<EditRule
-								label="Turned by up to"
-								value={repeat.vary.turnDeg}
-								unit="°"
-								min={0}
-								max={180}
-								step={1}
-								digits={0}
-								edit={(turnDeg) => edit(vary({ turnDeg }))}
-							/>
-							<EditRule
-								label="Larger or smaller by up to"
-								value={repeat.vary.size * 100}
-								unit="%"
-								min={0}
-								max={90}
-								step={1}
-								digits={0}
-								edit={(v) => edit(vary({ size: v / 100 }))}
-							/>
-							<EditRule
-								label="Left out"
-								value={repeat.vary.drop * 100}
-								unit="%"
-								min={0}
-								max={95}
-								step={1}
-								digits={0}
-								edit={(v) => edit(vary({ drop: v / 100 }))}
-							/>
+							{CHANCES.map(({ of, label, unit, max, by }) => (
+								<EditRule
+									key={of}
+									{...{ label, unit, max }}
+									value={(repeat.vary?.[of] ?? 0) * by}
+									min={0}
+									step={1}
+									digits={0}
+									edit={(v) => edit(vary({ [of]: v / by }))}
+								/>
+							))}
 							<NumberLine
 								label="Seed"
 								value={repeat.vary.seed}

@@ -60,8 +60,7 @@ export function drawShape(event: ReactPointerEvent, kind: ShapeKind, { width, he
 		const to = place(e);
 		const acrossM = ((to.x - start.x) * width) / perMetre;
 		const upM = ((start.y - to.y) * height) / perMetre;
-		const heading = doc.camera.locked ? { headingDeg } : {};
-		return drawnPiece(id, kind, { foot, stands, right, acrossM, upM, ...heading }, doc.pieces);
+		return drawnPiece(id, kind, { ...put, right, acrossM, upM }, doc.pieces);
 	};
 	const laid = (e: At) => {
 		const to = levelUnder(view, foot[1], place(e));
