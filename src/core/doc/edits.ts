@@ -9,6 +9,7 @@ import { cameraEdits } from "./edits/camera.ts";
 import { coverEdits } from "./edits/cover.ts";
 import { type Definition, type Doc, define, EditError } from "./edits/define.ts";
 import { groundEdits } from "./edits/ground.ts";
+import { groupEdits } from "./edits/group.ts";
 import { lampEdits } from "./edits/lamp.ts";
 import { matchEdits } from "./edits/match.ts";
 import { moveEdits, NewKey, putKeys } from "./edits/move.ts";
@@ -29,6 +30,7 @@ const ALONE = {
 	...matchEdits,
 	...cameraEdits,
 	...pieceEdits,
+	...groupEdits,
 	...groundEdits,
 	...coverEdits,
 	...lampEdits,

@@ -53,7 +53,11 @@ function full(): ShotDocument {
 	doc.match = { ...doc.match, lines: [line], measures: [measure], circles: [circle] };
 	doc.candidates = [candidate];
 	doc.clips = [clip];
-	doc.pieces.push(newPiece("a", "box"), newPiece("b", "cone"));
+	doc.pieces.push(newPiece("a", "box", { group: "g" }), newPiece("b", "cone"));
+	doc.groups = [
+		{ id: "g", name: "Gate", group: "g2" },
+		{ id: "g2", name: "Yard" },
+	];
 	doc.covers.push(newCover("c", "tussock"));
 	doc.lamps.push(newLamp("lamp", "sphere"));
 	doc.air.picture = { ...skyPicture };
@@ -197,6 +201,21 @@ const EXAMPLES: { [K in EditName]: [object, object, RegExp] } = {
 		{ pieces: [{ id: "a", stands: { on: "a" }, position: [0, 0, 0] }] },
 		/cannot stand on itself/,
 	],
+	"piece.scale": [
+		{ pieces: [{ id: "b", position: [2, 0, 0], size: [2, 2, 2], repeat: null }] },
+		{ pieces: [{ id: "b", position: [2, 0, 0], size: [0, 2, 2], repeat: null }] },
+		/size\.0/,
+	],
+	"piece.setShared": [{ ids: ["b"], of: "a" }, { ids: ["b"], of: "none" }, /no piece "none"/],
+	"group.make": [
+		{ group: { id: "g3", name: "Both", group: "g2" }, pieces: ["a", "b"], groups: [] },
+		{ group: { id: "g", name: "Both" }, pieces: ["b"], groups: [] },
+		/group "g" is in this shot already/,
+	],
+	"group.put": [{ pieces: ["b"], groups: [], into: "g" }, { pieces: [], groups: ["g2"], into: "g" }, /into itself/],
+	"group.part": [{ id: "g" }, { id: "none" }, /no group "none"/],
+	"group.rename": [{ id: "g", title: "Crane" }, { id: "g", title: "" }, /title/],
+	"group.setPivot": [{ id: "g", pivot: [1, 0, 2] }, { id: "none", pivot: null }, /no group "none"/],
 	"piece.setHeld": [{ ids: ["a"], held: true }, { ids: ["x"], held: true }, /piece/],
 	"piece.setMeasures": [
 		{ ids: ["a"], measures: { roundM: 0.05 } },

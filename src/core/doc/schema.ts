@@ -5,6 +5,7 @@ export * from "./schema/cover.ts";
 export * from "./schema/delivery.ts";
 export * from "./schema/finish.ts";
 export * from "./schema/ground.ts";
+export * from "./schema/group.ts";
 export * from "./schema/keyed.ts";
 export * from "./schema/lamp.ts";
 export * from "./schema/match.ts";

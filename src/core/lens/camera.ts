@@ -1,7 +1,7 @@
 /** The frame of a camera: its field, its axes, and where world points land in it. */
 import type { Camera } from "../doc/schema.ts";
 import { bent, straightened } from "../maths/division.ts";
-import { cos, DEG, sin } from "../maths/functions.ts";
+import { asin, atan2, cos, DEG, sin } from "../maths/functions.ts";
 import type { Vec3 } from "../maths/vec.ts";
 import { dot, sub } from "../maths/vec.ts";
 
@@ -53,6 +53,18 @@ export function cameraAxes(
 		up: [cr * over[0] + sr * level[0], cr * over[1], cr * over[2] + sr * level[2]],
 		forward,
 	};
+}
+
+/** Heading, pitch and roll of axes: the way back from {@link cameraAxes}. Straight up or down the roll is 0. */
+export function anglesOf({ right, up, forward }: ReturnType<typeof cameraAxes>): {
+	headingDeg: number;
+	pitchDeg: number;
+	rollDeg: number;
+} {
+	const pitchDeg = asin(Math.max(-1, Math.min(1, forward[1]))) / DEG;
+	if (Math.hypot(forward[0], forward[2]) < 1e-9)
+		return { headingDeg: atan2(right[2], right[0]) / DEG, pitchDeg, rollDeg: 0 };
+	return { headingDeg: atan2(forward[0], -forward[2]) / DEG, pitchDeg, rollDeg: atan2(-right[1], up[1]) / DEG };
 }
 
 /** Height of a picture of the frame that is so many pixels wide. */

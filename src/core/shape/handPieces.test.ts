@@ -17,8 +17,8 @@ import {
 	stepQuantity,
 	tappedPiece,
 	turnPieceAlong,
-	turnTogether,
 } from "./handPieces.ts";
+import { middleOfFeet, turnTogether } from "./together.ts";
 
 const shed = newPiece("shed", "box", { position: [2, 0.5, -8], size: [4, 3, 6], headingDeg: 10 });
 const post = newPiece("post", "cylinder", { position: [0, 0, -3] });
@@ -102,7 +102,7 @@ describe("hands", () => {
 		);
 		expect(set(stepQuantity(both, "height", -100)).map((p) => p.size[1])).toEqual([0.001, 0.001]);
 		expect(set(setQuantity(both, "pitch", () => 190)).map((p) => p.pitchDeg)).toEqual([-170, -170]);
-		const turned = set(turnTogether(both, 90));
+		const turned = set(turnTogether(both, 90, middleOfFeet(both)));
 		const between = ([a, b]: typeof both) => [b.position[0] - a.position[0], b.position[2] - a.position[2]];
 		const [dx, dz] = between(both);
 		expect(between(turned)[0]).toBeCloseTo(-dz, 2);

@@ -9,6 +9,7 @@ import { dot, normalize, type Vec3 } from "../maths/vec.ts";
 import { withSingle } from "./copies.ts";
 import { copiesInWorld } from "./place.ts";
 import { geometryOf, SHAPES, scaledShape } from "./shapes.ts";
+import { middleOfFeet, turnTogether } from "./together.ts";
 
 type EditNamed<N extends Edit["name"]> = Extract<Edit, { name: N }>;
 
@@ -130,30 +131,16 @@ export function setQuantity(
 	};
 }
 
-/** Sets a measure of each piece to so much more than it is; headings turn them together, and no size goes through nothing. */
+/** Sets a measure of each piece to so much more than it is; headings turn them together about a place, and no size goes through nothing. */
 export function stepQuantity(
 	pieces: readonly Piece[],
 	of: Quantity,
 	by: number,
+	about?: Vec3,
 ): EditNamed<"piece.move" | "piece.size" | "piece.turn"> {
-	if (of === "heading") return turnTogether(pieces, by);
+	if (of === "heading") return turnTogether(pieces, by, about ?? middleOfFeet(pieces));
 	const longer = (now: number) => Math.sign(now) * Math.max(0.001, Math.abs(now) + by);
 	return setQuantity(pieces, of, SIZES.includes(of) ? longer : (now) => now + by);
-}
-
-/** Turns pieces together by degrees, clockwise seen from above, about the middle of their feet. */
-export function turnTogether(pieces: readonly Piece[], byDeg: number): EditNamed<"piece.turn"> {
-	const mean = (i: 0 | 2) => pieces.reduce((sum, p) => sum + p.position[i], 0) / pieces.length;
-	const [mx, mz] = [mean(0), mean(2)];
-	const [c, s] = [cos(byDeg * DEG), sin(byDeg * DEG)];
-	return {
-		name: "piece.turn",
-		pieces: pieces.map(({ id, position: [x, y, z], headingDeg }) => ({
-			id,
-			headingDeg: wrapDeg(headingDeg + byDeg),
-			position: [millimetres(mx + c * (x - mx) - s * (z - mz)), y, millimetres(mz + s * (x - mx) + c * (z - mz))],
-		})),
-	};
 }
 
 /** What is drawn by a drag: from a place that it stands on, so many metres to the right and upwards as the lens sees it. */
@@ -287,14 +274,17 @@ export function setApart(piece: Piece, newId: () => string): EditNamed<"piece.se
 	const [across, up, deep] = piece.mirrored ?? [false, false, false];
 	const pieces = copiesInWorld(piece).map((copy, i): Piece => {
 		const [x, y, z] = piece.position;
+		const shape = scaledShape(piece.shape, copy.size);
+		const { shared, ...rest } = piece;
 		return {
-			...piece,
+			...rest,
+			...(shared !== undefined && shape === piece.shape && { shared }),
 			id: i === 0 ? piece.id : newId(),
 			name: i === 0 ? piece.name : `${piece.name.slice(0, 72)}, ${copy.copy + 1}`,
 			position: [millimetres(x + copy.x), millimetres(y + copy.up), millimetres(z + copy.z)],
 			headingDeg: wrapDeg(piece.headingDeg + copy.turnDeg),
 			size: piece.size.map((v) => millimetres(v * copy.size)) as Size,
-			shape: scaledShape(piece.shape, copy.size),
+			shape,
 			repeat: null,
 			...(copy.mirrored && { mirrored: [!across, up, deep] }),
 		};

@@ -4,7 +4,8 @@ import type { PointerEvent as ReactPointerEvent } from "react";
 import { groundUnder } from "../../core/ground/underPoint.ts";
 import { DEG } from "../../core/maths/functions.ts";
 import { pieceUnder } from "../../core/shape/underPoint.ts";
-import { startDrag } from "../parts/pointer.ts";
+import { pressedAgain, startDrag } from "../parts/pointer.ts";
+import { pickPiece } from "../store/pick.ts";
 import { useShown } from "../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../store/studio.ts";
 import type { MarkProps } from "./marks.ts";
@@ -12,14 +13,14 @@ import type { MarkProps } from "./marks.ts";
 export interface BareProps {
 	/** A press of something in hand that is to be set here. True when it was taken. */
 	press: (event: ReactPointerEvent, frame: MarkProps) => boolean;
-	/** What was pointed at, by its id; null for nothing. */
-	picked: (id: string | null, more: boolean) => void;
+	/** What was pointed at, by its id; null for nothing. The second of two quick presses goes deeper. */
+	picked: (id: string | null, more: boolean, deeper: boolean) => void;
 }
 
 export function Bare({ press, picked, ...frame }: MarkProps & BareProps) {
 	const { width, height, k, view, place } = frame;
 	const doc = useShown();
-	const { zoom, free, select, set, stage } = useStudioOf("zoom", "free", "select", "set", "stage");
+	const { zoom, free, set, stage } = useStudioOf("zoom", "free", "set", "stage");
 
 	const look = (event: ReactPointerEvent) => {
 		const pose = useStudio.getState().free;
@@ -47,6 +48,7 @@ export function Bare({ press, picked, ...frame }: MarkProps & BareProps) {
 	const pick = async (event: ReactPointerEvent) => {
 		const at = place(event);
 		const more = event.shiftKey;
+		const deeper = pressedAgain(event);
 		const from = { x: zoom.x, y: zoom.y };
 		startDrag(event, {
 			move: (e) => {
@@ -64,7 +66,7 @@ export function Bare({ press, picked, ...frame }: MarkProps & BareProps) {
 			end: async (_e, moved) => {
 				if (moved) return;
 				const hit = await stage?.pick(at.x, at.y);
-				picked(hit?.thing ?? null, more);
+				picked(hit?.thing ?? null, more, deeper);
 			},
 		});
 	};
@@ -73,7 +75,7 @@ export function Bare({ press, picked, ...frame }: MarkProps & BareProps) {
 		if (event.button !== 0 || press(event, frame)) return;
 		if (free) {
 			const under = event.shiftKey ? pieceUnder(view, doc, place(event)) : null;
-			return under ? select([under.piece.id]) : look(event);
+			return under ? pickPiece(under.piece.id, false, pressedAgain(event)) : look(event);
 		}
 		void pick(event);
 	};

@@ -47,3 +47,17 @@ export function startDrag(event: ReactPointerEvent, drag: Drag): void {
 	window.addEventListener("pointercancel", onCancel);
 	window.addEventListener("keydown", onKey, true);
 }
+
+const TWICE_MS = 500;
+const TWICE_PX = 6;
+
+let last = { timeStamp: Number.NEGATIVE_INFINITY, clientX: 0, clientY: 0 };
+
+/** Whether a press is the second of two quick ones at one place. To be asked once of each press. */
+export function pressedAgain({ timeStamp, clientX, clientY }: ReactPointerEvent): boolean {
+	const again =
+		timeStamp - last.timeStamp < TWICE_MS && Math.hypot(clientX - last.clientX, clientY - last.clientY) < TWICE_PX;
+	// A third press begins anew.
+	last = { timeStamp: again ? Number.NEGATIVE_INFINITY : timeStamp, clientX, clientY };
+	return again;
+}

@@ -17,9 +17,10 @@ import { slidePieces } from "../../core/shape/handPieces.ts";
 import { useShownSun } from "../frame/shownSun.ts";
 import { haloed } from "../parts/marks.tsx";
 import { painted } from "../parts/painted.ts";
-import { startDrag } from "../parts/pointer.ts";
+import { pressedAgain, startDrag } from "../parts/pointer.ts";
 import { useSame } from "../parts/same.ts";
 import { metres } from "../parts/words.ts";
+import { draggedWith, pickPiece } from "../store/pick.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudioOf } from "../store/studio.ts";
 import { LensWay } from "./LensWay.tsx";
@@ -39,9 +40,8 @@ export interface FromAbove {
 
 export function Plan({ width, height, press }: { width: number; height: number; press: PressFromAbove }) {
 	const doc = useShown();
-	const { selected, select, step, free, lamp, drawing, set } = useStudioOf(
+	const { selected, step, free, lamp, drawing, set } = useStudioOf(
 		"selected",
-		"select",
 		"step",
 		"free",
 		"lamp",
@@ -94,7 +94,8 @@ export function Plan({ width, height, press }: { width: number; height: number; 
 
 	const drag = (event: ReactPointerEvent, id: string) => {
 		if (event.button !== 0) return;
-		const ids = selected.includes(id) && !event.shiftKey ? selected : [id];
+		const ids = draggedWith(id, event.shiftKey);
+		const deeper = pressedAgain(event);
 		const originals = useShot.getState().document.pieces.filter((p) => ids.includes(p.id));
 		const box = (event.currentTarget as SVGElement).ownerSVGElement?.getBoundingClientRect();
 		const px = width / (box?.width ?? width);
@@ -106,7 +107,7 @@ export function Plan({ width, height, press }: { width: number; height: number; 
 			move: (e) => show(make(e)),
 			end: (e, moved) => {
 				if (moved) commit(make(e));
-				else select([id], event.shiftKey);
+				else pickPiece(id, event.shiftKey, deeper);
 				if (!moved) set({ step: "Mass" });
 			},
 			cancel: () => show(null),

@@ -11,8 +11,9 @@ import { frameOfView } from "../../core/lens/camera.ts";
 import { liftPieces, slidePieces } from "../../core/shape/handPieces.ts";
 import { outermost, supportsOf } from "../../core/shape/place.ts";
 import { haloed } from "../parts/marks.tsx";
-import { startDrag } from "../parts/pointer.ts";
+import { pressedAgain, startDrag } from "../parts/pointer.ts";
 import { metres } from "../parts/words.ts";
+import { draggedWith, pickPiece } from "../store/pick.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudioOf } from "../store/studio.ts";
 import { reachOf } from "./reach.ts";
@@ -25,7 +26,7 @@ const SETTLED_PX = 6;
 export function Section({ width, height }: { width: number; height: number }) {
 	const doc = useShown();
 	const { camera, ground, pieces } = doc;
-	const { selected, select, set } = useStudioOf("selected", "select", "set");
+	const { selected, set } = useStudioOf("selected", "set");
 	const { commit, show } = useShot.getState();
 	const clip = useId();
 	const [lx, ly, lz] = camera.position;
@@ -47,7 +48,8 @@ export function Section({ width, height }: { width: number; height: number }) {
 
 	const drag = (event: ReactPointerEvent, piece: Piece) => {
 		if (event.button !== 0) return;
-		const ids = selected.includes(piece.id) && !event.shiftKey ? selected : [piece.id];
+		const ids = draggedWith(piece.id, event.shiftKey);
+		const deeper = pressedAgain(event);
 		const originals = useShot.getState().document.pieces.filter((p) => ids.includes(p.id));
 		let upwards: boolean | null = null;
 		const make = (e: PointerEvent): Edit | null => {
@@ -63,7 +65,7 @@ export function Section({ width, height }: { width: number; height: number }) {
 				const edit = moved ? make(e) : null;
 				if (edit) return void commit(edit);
 				show(null);
-				select([piece.id], event.shiftKey);
+				pickPiece(piece.id, event.shiftKey, deeper);
 				set({ step: "Mass" });
 			},
 			cancel: () => show(null),

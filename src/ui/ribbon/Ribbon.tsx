@@ -17,9 +17,10 @@ import { coverReach } from "../frame/geometry.ts";
 import { Choice } from "../parts/controls.tsx";
 import { haloed } from "../parts/marks.tsx";
 import { painted } from "../parts/painted.ts";
-import { startDrag } from "../parts/pointer.ts";
+import { pressedAgain, startDrag } from "../parts/pointer.ts";
 import { useSame } from "../parts/same.ts";
 import { metres } from "../parts/words.ts";
+import { draggedWith, pickPiece } from "../store/pick.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudioOf } from "../store/studio.ts";
 import { FAR, metresAt, moved, NEAR, SIDE, type Span, ticks, WHOLE, xOf, zoomed } from "./scale.ts";
@@ -38,7 +39,7 @@ const push = (pieces: readonly Piece[], doc: ShotDocument, factor: number, keep:
 export function Ribbon({ width, height }: { width: number; height: number }) {
 	const doc = useShown();
 	const { camera } = doc;
-	const { selected, select, set, cover } = useStudioOf("selected", "select", "set", "cover");
+	const { selected, set, cover } = useStudioOf("selected", "set", "cover");
 	const { commit, show } = useShot.getState();
 	const [span, setSpan] = useState<Span>(WHOLE);
 	const [keep, setKeep] = useState<KeptSize>("in metres");
@@ -93,9 +94,9 @@ export function Ribbon({ width, height }: { width: number; height: number }) {
 			return;
 		}
 		const { document: standing } = useShot.getState();
-		const own = selected.includes(hit.piece.id)
-			? standing.pieces.filter((p) => selected.includes(p.id))
-			: standing.pieces.filter((p) => p.id === hit.piece.id);
+		const taken = new Set(draggedWith(hit.piece.id, false));
+		const deeper = pressedAgain(event);
+		const own = standing.pieces.filter((p) => taken.has(p.id));
 		const fromM = metresAt(px, span, width);
 		const make = (e: { clientX: number }) =>
 			push(
@@ -109,13 +110,13 @@ export function Ribbon({ width, height }: { width: number; height: number }) {
 			);
 		startDrag(event, {
 			move: (e) => {
-				if (!selected.includes(hit.piece.id)) select([hit.piece.id]);
+				if (!selected.includes(hit.piece.id)) pickPiece(hit.piece.id);
 				show(make(e));
 			},
 			end: (e, did) => {
 				if (did) commit(make(e));
 				else {
-					select([hit.piece.id], event.shiftKey);
+					pickPiece(hit.piece.id, event.shiftKey, deeper);
 					set({ step: "Mass" });
 				}
 				box.current?.focus({ preventScroll: true });
@@ -138,7 +139,7 @@ export function Ribbon({ width, height }: { width: number; height: number }) {
 			const order = [...shapes].sort((a, b) => a.box.nearM - b.box.nearM);
 			const now = order.findIndex((s) => s.piece.id === selected[0]);
 			const next = order[(now + (event.key === "ArrowUp" ? 1 : -1) + order.length) % order.length];
-			select([next.piece.id]);
+			pickPiece(next.piece.id);
 		} else return;
 		event.preventDefault();
 		event.stopPropagation();

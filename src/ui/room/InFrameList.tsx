@@ -1,13 +1,15 @@
 "use client";
+/** The list of pieces and covers, by share of the frame, distance, or cost; a group is one line until it is entered. */
 import { useVirtualizer } from "@tanstack/react-virtual";
-/** The list of pieces and covers, by share of the frame, distance, or cost. */
 import clsx from "clsx";
 import { useMemo, useRef, useState } from "react";
-import type { Cover, Piece } from "../../core/doc/schema.ts";
+import { takenAs } from "../../core/doc/groups.ts";
+import type { Cover, Group, Piece } from "../../core/doc/schema.ts";
 import { keptView } from "../../core/lens/camera.ts";
 import { coverReach, keptInFrame } from "../frame/geometry.ts";
 import { Choice } from "../parts/controls.tsx";
 import { metres, shareWords } from "../parts/words.ts";
+import { enterGroup } from "../store/pick.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudioOf } from "../store/studio.ts";
 
@@ -16,7 +18,9 @@ const ROW_PX = 28;
 type Order = "share" | "distance" | "cost";
 
 interface Row {
-	of: Piece | Cover;
+	of: Piece | Cover | (Group & { hidden: boolean });
+	/** The pieces that it stands for. */
+	pieces: readonly string[];
 	/** Percent of the frame that shows it; null before that has been counted. */
 	share: number | null;
 	/** Some of it lies in the frame, seen or hidden. */
@@ -26,10 +30,26 @@ interface Row {
 	cover: boolean;
 }
 
+/** A group as one line: what its pieces are together. */
+function folded(group: Group, rows: readonly Row[]): Row {
+	const known = rows.flatMap((r) => r.share ?? []);
+	const sum = (all: readonly number[]) => all.reduce((s, v) => s + v, 0);
+	return {
+		of: { ...group, hidden: rows.every((r) => r.of.hidden) },
+		pieces: rows.flatMap((r) => r.pieces),
+		share: known.length ? sum(known) : null,
+		inside: rows.some((r) => r.inside),
+		distance: Math.min(...rows.map((r) => r.distance)),
+		cost: sum(rows.map((r) => r.cost)),
+		cover: false,
+	};
+}
+
 export function InFrameList() {
 	const doc = useShown();
-	const { selected, select, set, root, parts, shares } = useStudioOf(
+	const { selected, entered, select, set, root, parts, shares } = useStudioOf(
 		"selected",
+		"entered",
 		"select",
 		"set",
 		"root",
@@ -41,7 +61,7 @@ export function InFrameList() {
 	const [filter, setFilter] = useState("");
 	/** Order of the rows when the pointer came in: none of them goes away from under it. */
 	const [held, setHeld] = useState<readonly string[] | null>(null);
-	const { camera, ground, pieces: allPieces, covers: allCovers } = doc;
+	const { camera, ground, pieces: allPieces, covers: allCovers, groups } = doc;
 	const view = keptView(camera);
 	const costs = useMemo(() => {
 		const triangles = (key: string) => {
@@ -63,6 +83,7 @@ export function InFrameList() {
 			const box = keptInFrame(p, { ground, pieces: allPieces }, view);
 			return {
 				of: p,
+				pieces: [p.id],
 				share: shares.get(p.id)?.percent ?? null,
 				inside: box !== null && !p.hidden,
 				distance: box?.nearM ?? Number.POSITIVE_INFINITY,
@@ -73,6 +94,7 @@ export function InFrameList() {
 		const covers = allCovers.filter(named).map(
 			(c): Row => ({
 				of: c,
+				pieces: [],
 				share: shares.get(c.id)?.percent ?? null,
 				inside: true,
 				distance: coverReach(c).nearM,
@@ -81,14 +103,23 @@ export function InFrameList() {
 			}),
 		);
 		const key = (r: Row) => (order === "distance" ? r.distance : -(r[order] ?? 0));
-		return [...pieces, ...covers].sort((a, b) => key(a) - key(b));
-	}, [allPieces, allCovers, ground, view, costs, order, filter, shares]);
+		const inGroups = new Map<Group, Row[]>();
+		const alone = pieces.filter((r) => {
+			// Who looks for a name looks into groups.
+			const group = wanted ? null : takenAs(r.of as Piece, entered, groups);
+			if (group) inGroups.set(group, [...(inGroups.get(group) ?? []), r]);
+			return !group;
+		});
+		const together = [...inGroups].map(([group, rows]) => folded(group, rows));
+		return [...alone, ...together, ...covers].sort((a, b) => key(a) - key(b));
+	}, [allPieces, allCovers, groups, entered, ground, view, costs, order, filter, shares]);
 	const listed = useMemo(() => {
 		if (!held) return rows;
 		const places = new Map(held.map((id, i) => [id, i]));
 		const place = (r: Row) => places.get(r.of.id) ?? held.length;
 		return [...rows].sort((a, b) => place(a) - place(b));
 	}, [rows, held]);
+	const chosen = useMemo(() => new Set(selected), [selected]);
 	const list = useRef<HTMLDivElement>(null);
 	// Thousands of rows are many more than a page can lay out while something is dragged: only those in sight are there.
 	const virtual = useVirtualizer({
@@ -134,7 +165,7 @@ export function InFrameList() {
 								key={id}
 								className={clsx(
 									"absolute inset-x-0 flex items-baseline justify-between gap-2 border-hair border-b py-[3px]",
-									selected.includes(id) && "font-semibold",
+									(r.cover ? false : r.pieces.every((p) => chosen.has(p))) && "font-semibold",
 								)}
 								style={{ top: item.start, height: ROW_PX }}
 							>
@@ -142,10 +173,16 @@ export function InFrameList() {
 									type="button"
 									className="min-w-0 flex-1 truncate text-left"
 									onClick={(e) =>
-										r.cover ? set({ cover: id, step: "Dress" }) : (select([id], e.shiftKey), set({ step: "Mass" }))
+										r.cover
+											? set({ cover: id, step: "Dress" })
+											: (select([...r.pieces], e.shiftKey), set({ step: "Mass" }))
 									}
+									onDoubleClick={() => r.of.id !== r.pieces[0] && !r.cover && enterGroup(id)}
 								>
 									{name}
+									{!r.cover && r.of.id !== r.pieces[0] && (
+										<span className="font-normal text-second text-small"> {r.pieces.length} pieces</span>
+									)}
 								</button>
 								<span className="text-second text-small">
 									{order === "share"
@@ -162,7 +199,7 @@ export function InFrameList() {
 									<button
 										type="button"
 										className="w-14 text-right text-second text-small underline"
-										onClick={() => commit({ name: "piece.setHidden", ids: [id], hidden: !hidden })}
+										onClick={() => commit({ name: "piece.setHidden", ids: [...r.pieces], hidden: !hidden })}
 									>
 										{hidden ? "left out" : "shown"}
 									</button>

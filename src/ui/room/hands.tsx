@@ -28,8 +28,8 @@ export const hands: FrameHands = {
 	MatchMarks,
 	Marks,
 	press: (event, frame) => inTurn().some((step) => step.press?.(event, frame)),
-	picked: (id, more) => {
-		if (inTurn().some((step) => step.picked?.(id, more)) || more) return;
+	picked: (id, more, deeper) => {
+		if (inTurn().some((step) => step.picked?.(id, more, deeper)) || more) return;
 		useStudio.getState().set({ selected: [], lamp: null });
 	},
 };

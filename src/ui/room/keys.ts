@@ -4,6 +4,7 @@ import { zoomAt } from "../frame/Frame.tsx";
 import type { Key } from "../parts/keys.ts";
 import type { Arrow } from "../steps/step.ts";
 import { inTurn, putAllDown, TICKET } from "../steps/steps.ts";
+import { leaveGroup } from "../store/pick.ts";
 import { useShot } from "../store/shotStore.ts";
 import { type Studio, useStudio } from "../store/studio.ts";
 import { halt, playOrHalt, stepFrames } from "../strip/player.ts";
@@ -184,6 +185,7 @@ const ROOM: readonly Key[] = [
 		on: ["escape"],
 		act: () => {
 			putAllDown();
+			if (leaveGroup()) return;
 			set({ selected: [], lamp: null, print: null });
 		},
 	},

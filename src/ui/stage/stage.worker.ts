@@ -197,6 +197,7 @@ function load(size: { width: number; height: number }): void {
 	store.load(scene, { ...size, seed: PROOF_SEED });
 	if (loaded === scene) return;
 	loaded = scene;
+	for (const one of asked.splice(0)) pick(...one);
 	void study(scene).catch(stumbled);
 }
 
@@ -313,10 +314,13 @@ const small = new SmallFrames({
 		),
 });
 
-/** What lies under a place of the frame, by one ray on this thread. */
+/** Places that were pointed at before anything was loaded. */
+const asked: Parameters<typeof pick>[] = [];
+
+/** What lies under a place of the frame, by one ray on this thread; told as soon as there is something to meet. */
 function pick(id: number, x: number, y: number): void {
 	if (!loaded) {
-		post({ type: "picked", id, thing: null, distanceM: Number.POSITIVE_INFINITY });
+		asked.push([id, x, y]);
 		return;
 	}
 	const { camera, finish } = loaded.root;

@@ -49,8 +49,8 @@ export interface TicketStep {
 	press?: (event: ReactPointerEvent, frame: MarkProps) => boolean;
 	/** The same in the plan. */
 	pressFromAbove?: PressFromAbove;
-	/** What was pointed at in the frame, by its id, or null for nothing. True when it has taken it. */
-	picked?: (id: string | null, more: boolean) => boolean;
+	/** What was pointed at in the frame, by its id, or null for nothing. Pressed twice it goes deeper, into a group. True when it has taken it. */
+	picked?: (id: string | null, more: boolean, deeper: boolean) => boolean;
 	/** An arrow key. True when it has moved something. */
 	arrow?: (by: Arrow) => boolean;
 	/** Delete. True when it has deleted something. */

@@ -1,11 +1,13 @@
 /** Pieces. */
 import { isDraft, original } from "immer";
 import { z } from "zod";
-import { cos, DEG, sin, wrapDeg } from "../../maths/functions.ts";
+import { cos, DEG, millimetres, sin, wrapDeg } from "../../maths/functions.ts";
 import { metres } from "../schema/numbers.ts";
 import * as S from "../schema.ts";
-import { type Doc, define, EditError, find } from "./define.ts";
+import { type Doc, define, EditError, find, refuseTaken } from "./define.ts";
+import { dropEmpty } from "./group.ts";
 import { dropTracks } from "./move.ts";
+import { carryPivots, placesOfGrouped } from "./pivots.ts";
 
 const MOST_PIECES = 5000;
 const FULL = "A shot holds at most 5,000 pieces. Repeats count as one.";
@@ -18,6 +20,38 @@ const each = <T extends z.ZodRawShape>(shape: T) =>
 			.min(1)
 			.max(5000),
 	});
+
+const withGroups = (piece: typeof S.Piece) =>
+	z.object({
+		pieces: z.array(piece).min(1).max(5000),
+		groups: z.array(S.Group).max(S.MOST_GROUPS).optional(),
+	});
+
+function addGroups(doc: Doc, groups: readonly S.Group[] = []): void {
+	const all = doc.groups ?? [];
+	for (const group of groups) refuseTaken(all, group.id, "group");
+	if (all.length + groups.length > S.MOST_GROUPS)
+		throw new EditError("full", `A shot holds at most ${S.MOST_GROUPS.toLocaleString("en")} groups.`);
+	if (groups.length) doc.groups = [...all, ...groups];
+	for (const { group } of groups) if (group !== undefined) find(doc.groups ?? [], group, "group");
+}
+
+/** Pieces at another place and of another size, all their lengths a multiple of what they were. */
+const scaled = each({
+	position: S.Piece.shape.position,
+	size: S.Piece.shape.size,
+	repeat: S.Piece.shape.repeat,
+	shape: S.Shape.optional(),
+});
+
+/** A piece with measures in metres is no more of one shape with those that it has left in size. */
+function changeAsLarge(doc: Doc, { pieces }: z.infer<typeof scaled>): void {
+	for (const { id, shape } of pieces) {
+		const piece = find(doc.pieces, id, "piece");
+		if (shape && JSON.stringify(shape) !== JSON.stringify(piece.shape)) delete piece.shared;
+	}
+	changeAndCarry(doc, pieces);
+}
 
 const changePieces = (doc: Doc, changes: { id: string }[]) => {
 	for (const { id, ...change } of changes) Object.assign(find(doc.pieces, id, "piece"), change);
@@ -60,6 +94,7 @@ function changeAndCarry(doc: Doc, changes: { id: string; position?: number[]; he
 		doc,
 		changes.map((c) => c.id),
 	);
+	const before = placesOfGrouped(doc);
 	if (standsOnAny(doc)) {
 		const changed = new Set(changes.map((c) => c.id));
 		for (const { id, position, headingDeg } of changes) {
@@ -77,6 +112,20 @@ function changeAndCarry(doc: Doc, changes: { id: string; position?: number[]; he
 		}
 	}
 	changePieces(doc, changes);
+	carryPivots(doc, before);
+}
+
+/** These pieces and all that share a shape with one of them. */
+function sharing(doc: Doc, ids: readonly string[]): Doc["pieces"] {
+	const own = ids.map((id) => find(doc.pieces, id, "piece"));
+	const shared = new Set(own.flatMap((p) => p.shared ?? []));
+	if (shared.size === 0) return own;
+	const had = new Set(ids);
+	const { pieces } = (isDraft(doc) ? original(doc) : doc) as S.ShotDocument;
+	const others = pieces.flatMap((p, i) =>
+		p.shared !== undefined && shared.has(p.shared) && !had.has(p.id) ? [doc.pieces[i]] : [],
+	);
+	return [...own, ...others];
 }
 
 /** Refuses what a piece cannot stand on: what is not there, itself, or what stands on it. */
@@ -89,13 +138,18 @@ function checkStands(doc: Doc, ids: readonly string[], stands: S.Stands): void {
 }
 
 export const pieceEdits = {
-	"piece.add": define("add", z.object({ pieces: z.array(S.Piece).min(1).max(5000) }), (d, e) => {
+	// `groups`: those of the pieces that come with them. A piece may share the shape of one of which it has the id.
+	"piece.add": define("add", withGroups(S.Piece), (d, e) => {
 		const taken = new Set(d.pieces.map((p) => p.id));
+		addGroups(d, e.groups);
 		for (const piece of e.pieces) {
+			if (piece.group !== undefined) find(d.groups ?? [], piece.group, "group");
 			if (taken.has(piece.id)) throw new EditError("taken", `The piece "${piece.id}" is in this shot already.`);
 			taken.add(piece.id);
 			d.pieces.push(piece);
 		}
+		const begun = new Set(e.pieces.flatMap((p) => (p.shared !== undefined && taken.has(p.shared) ? p.shared : [])));
+		for (const id of begun) find(d.pieces, id, "piece").shared ??= id;
 		for (const piece of e.pieces) checkStands(d, [piece.id], piece.stands);
 		if (d.pieces.length > MOST_PIECES) throw new EditError("full", FULL);
 	}),
@@ -112,6 +166,7 @@ export const pieceEdits = {
 				}
 		}
 		d.pieces = d.pieces.filter((p) => !gone.has(p.id));
+		dropEmpty(d);
 		// A lamp goes with what carries it.
 		const lamps = d.lamps.filter((l) => l.carriedBy !== null && gone.has(l.carriedBy));
 		dropTracks(d, new Set([...gone, ...lamps.map((l) => l.id)]));
@@ -130,18 +185,20 @@ export const pieceEdits = {
 			d,
 			e.pieces.map((p) => p.id),
 		);
+		const given = new Set(e.pieces.map((p) => p.id));
+		for (const { id, size } of e.pieces) {
+			const before = find(d.pieces, id, "piece").size;
+			for (const other of sharing(d, [id])) {
+				if (given.has(other.id)) continue;
+				other.size = other.size.map((v, axis) =>
+					size[axis] === before[axis] ? v : Math.max(0.001, millimetres((v * size[axis]) / before[axis])),
+				) as S.Piece["size"];
+			}
+		}
 		changePieces(d, e.pieces);
 	}),
-	"piece.push": define(
-		"push along the line of sight",
-		each({
-			position: S.Piece.shape.position,
-			size: S.Piece.shape.size,
-			repeat: S.Piece.shape.repeat,
-			shape: S.Shape.optional(),
-		}),
-		(d, e) => changeAndCarry(d, e.pieces),
-	),
+	"piece.push": define("push along the line of sight", scaled, changeAsLarge),
+	"piece.scale": define("size together", scaled, changeAsLarge),
 	"piece.drop": define(
 		"drop",
 		each({ stands: S.Piece.shape.stands, position: S.Piece.shape.position, rests: S.Piece.shape.rests }),
@@ -165,14 +222,28 @@ export const pieceEdits = {
 		},
 	),
 	"piece.setShape": define("shape", z.object({ ids, shape: S.Shape }), (d, e) => {
-		for (const id of e.ids) find(d.pieces, id, "piece").shape = e.shape;
+		for (const piece of sharing(d, e.ids)) piece.shape = e.shape;
+	}),
+	// They take the shape, the measures and the surface of the piece `of`; with null each goes on by itself.
+	"piece.setShared": define("share a shape", z.object({ ids, of: S.Id.nullable() }), (d, e) => {
+		const pieces = e.ids.map((id) => find(d.pieces, id, "piece"));
+		if (e.of === null) {
+			for (const piece of pieces) delete piece.shared;
+			return;
+		}
+		const of = find(d.pieces, e.of, "piece");
+		of.shared ??= of.id;
+		for (const piece of pieces) {
+			piece.shape = of.shape;
+			piece.surface = of.surface;
+			piece.shared = of.shared;
+		}
 	}),
 	"piece.setMeasures": define(
 		"measures of the shape",
 		z.object({ ids, measures: z.record(z.string(), z.union([z.number(), z.string(), z.null()])) }),
 		(d, e) => {
-			for (const id of e.ids) {
-				const piece = find(d.pieces, id, "piece");
+			for (const piece of sharing(d, e.ids)) {
 				const { kind } = piece.shape;
 				const own = new Set(S.measuresOf(kind).map(([field]) => field));
 				const odd = Object.keys(e.measures).find((field) => !own.has(field));
@@ -208,7 +279,7 @@ export const pieceEdits = {
 		find(d.pieces, e.id, "piece").name = e.title;
 	}),
 	"piece.setSurface": define("surface", z.object({ ids, surface: S.Surface.partial() }), (d, e) => {
-		for (const id of e.ids) Object.assign(find(d.pieces, id, "piece").surface, e.surface);
+		for (const piece of sharing(d, e.ids)) piece.surface = { ...piece.surface, ...e.surface };
 	}),
 	"piece.setHidden": define("show or leave out", z.object({ ids, hidden: z.boolean() }), (d, e) => {
 		for (const id of e.ids) find(d.pieces, id, "piece").hidden = e.hidden;

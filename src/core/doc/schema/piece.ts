@@ -45,6 +45,10 @@ export const Piece = z.object({
 	/** It can be neither moved nor picked in the picture. */
 	held: z.boolean().optional(),
 	repeat: Repeat.nullable(),
+	/** The group that it is in. */
+	group: Id.optional(),
+	/** Pieces of which this is the same share their shape, its measures and its surface: an edit of one is one of all. */
+	shared: Id.optional(),
 });
 
 export type Stands = Piece["stands"];

@@ -10,6 +10,7 @@ import { Cover } from "./cover.ts";
 import { Delivery, MOST_DELIVERIES } from "./delivery.ts";
 import { Finish } from "./finish.ts";
 import { Ground, Water } from "./ground.ts";
+import { Group, MOST_GROUPS } from "./group.ts";
 import { Lamp } from "./lamp.ts";
 import { Match } from "./match.ts";
 import { Move } from "./move.ts";
@@ -50,6 +51,7 @@ export const ShotDocument = z.object({
 		.nullable()
 		.optional(),
 	pieces: z.array(Piece).max(5000),
+	groups: z.array(Group).max(MOST_GROUPS).optional(),
 	ground: Ground,
 	water: Water,
 	covers: z.array(Cover).max(40),

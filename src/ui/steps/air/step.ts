@@ -1,4 +1,5 @@
 import { contrastKept, fogShape } from "../../../core/air/fog.ts";
+import { pickPiece } from "../../store/pick.ts";
 import { shownDocument } from "../../store/shotStore.ts";
 import { useStudio } from "../../store/studio.ts";
 import { putsDown, type TicketStep } from "../step.ts";
@@ -14,15 +15,15 @@ export const air: TicketStep = {
 		return air.fog.on ? `${Math.round(kept * 100)} % kept at 1 km` : "no fog";
 	},
 	Body: AirBody,
-	picked: (id, more) => {
-		const { step, pickingFogPiece, select, set } = useStudio.getState();
+	picked: (id, more, deeper) => {
+		const { step, pickingFogPiece, set } = useStudio.getState();
 		if (pickingFogPiece) {
 			if (id) set({ selected: [id], pickingFogPiece: false });
 			return true;
 		}
 		// Pieces are picked here to be asked about, without leaving the step.
 		if (step !== "Air" || !id || !shownDocument().pieces.some((p) => p.id === id)) return false;
-		select([id], more);
+		pickPiece(id, more, deeper);
 		return true;
 	},
 	putDown: putsDown({ pickingFogPiece: false }),

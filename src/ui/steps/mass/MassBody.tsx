@@ -2,6 +2,7 @@
 /** Mass: shapes drawn on the ground; numbers, surface, repeats of what is selected. */
 import { useMemo, useState } from "react";
 import { newPiece } from "../../../core/doc/defaults.ts";
+import { groupOfAll } from "../../../core/doc/groups.ts";
 import { type Piece, SHAPE_KINDS, type Stands } from "../../../core/doc/schema.ts";
 import { keptView } from "../../../core/lens/camera.ts";
 import { millimetres } from "../../../core/maths/functions.ts";
@@ -9,34 +10,21 @@ import { copiesOf } from "../../../core/shape/copies.ts";
 import { commonOf, type Quantity, quantityOf, setQuantity, stepQuantity } from "../../../core/shape/handPieces.ts";
 import { footing } from "../../../core/shape/place.ts";
 import { isFlat } from "../../../core/shape/shapes.ts";
+import { pivotOf } from "../../../core/shape/together.ts";
 import { footHeight, keptInFrame } from "../../frame/geometry.ts";
 import { Act, Choice, NameLine, NumberLine, PickLine, Swatch, YesNo } from "../../parts/controls.tsx";
-import { newId, shareWords } from "../../parts/words.ts";
+import { shareWords } from "../../parts/words.ts";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../../store/studio.ts";
 import { EditRule } from "../EditRule.tsx";
 import { ArrangeLines } from "./ArrangeLines.tsx";
+import { anotherOfSelected } from "./acts.ts";
+import { EnteredLine, GroupLines } from "./GroupLines.tsx";
 import { MeasureLines } from "./MeasureLines.tsx";
 import { RepeatLines } from "./RepeatLines.tsx";
 import { ShapePicker } from "./ShapePicker.tsx";
+import { SharedLines } from "./SharedLines.tsx";
 import { SurfaceLines } from "./SurfaceLines.tsx";
-
-/** Another of each selected piece, a width to the right. */
-export function duplicateSelected(): void {
-	const { document, commit } = useShot.getState();
-	const { selected, select } = useStudio.getState();
-	const originals = document.pieces.filter((p) => selected.includes(p.id));
-	if (originals.length === 0) return;
-	const copies = originals.map(
-		(p) =>
-			({
-				...p,
-				id: newId(),
-				position: [p.position[0] + p.size[0] * 1.2, p.position[1], p.position[2]],
-			}) satisfies Piece,
-	);
-	if (commit({ name: "piece.add", pieces: copies })) select(copies.map((p) => p.id));
-}
 
 export function MassBody() {
 	const doc = useShown();
@@ -50,6 +38,8 @@ export function MassBody() {
 					? `${drawing[0].toUpperCase()}${drawing.slice(1)}: ${isFlat(drawing) ? "drag from corner to corner" : "drag across for the width, upwards for the height"}, on the ground or on a piece. A tap sets another one as large as the last.`
 					: "Pick a shape and draw it in the frame or the plan; or click a piece."}
 			</p>
+			<EnteredLine />
+			{pieces.length > 0 && <GroupLines pieces={pieces} />}
 			{pieces.length === 1 && <One piece={pieces[0]} />}
 			{pieces.length > 1 && <Many pieces={pieces} />}
 			<div className="pt-3">
@@ -129,6 +119,7 @@ function One({ piece }: { piece: Piece }) {
 					onPick={(rests) => commit({ name: "piece.turn", pieces: [{ id: piece.id, rests }] })}
 				/>
 			)}
+			<SharedLines pieces={[piece]} />
 			<ShapeLine pieces={[piece]} />
 			<MeasureLines pieces={[piece]} />
 			<RepeatLines piece={piece} />
@@ -146,7 +137,8 @@ function One({ piece }: { piece: Piece }) {
 				onPick={(v) => commit({ name: "piece.setHidden", ids: [piece.id], hidden: !v })}
 			/>
 			<div className="flex gap-2 pt-1">
-				<Act onClick={duplicateSelected}>Another</Act>
+				<Act onClick={() => anotherOfSelected(false)}>Another</Act>
+				<Act onClick={() => anotherOfSelected(true)}>Another of one shape</Act>
 				<Act onClick={() => commit({ name: "piece.remove", ids: [piece.id] }) && select([])}>Delete</Act>
 			</div>
 		</div>
@@ -204,6 +196,7 @@ function ShapeLine({ pieces }: { pieces: readonly Piece[] }) {
 
 /** Numbers of several pieces: as steps for all, from where each is, or as one value for all. */
 function NumbersOfAll({ pieces }: { pieces: readonly Piece[] }) {
+	const doc = useShown();
 	const commit = useShot((s) => s.commit);
 	const [how, setHow] = useState<"steps" | "values">("steps");
 	const steps = how === "steps";
@@ -218,7 +211,11 @@ function NumbersOfAll({ pieces }: { pieces: readonly Piece[] }) {
 						value={steps ? 0 : commonOf(pieces, of)}
 						{...range}
 						min={steps ? -range.max : range.min}
-						onCommit={(v) => (steps ? commit(stepQuantity(pieces, of, v)) : commit(setQuantity(pieces, of, () => v)))}
+						onCommit={(v) =>
+							steps
+								? commit(stepQuantity(pieces, of, v, pivotOf(pieces, doc)))
+								: commit(setQuantity(pieces, of, () => v))
+						}
 					/>
 				))}
 			</div>
@@ -232,12 +229,14 @@ function NumbersOfAll({ pieces }: { pieces: readonly Piece[] }) {
 function Many({ pieces }: { pieces: Piece[] }) {
 	const { commit, show } = useShot.getState();
 	const select = useStudio((s) => s.select);
+	const group = groupOfAll(pieces, useShown());
 	const ids = pieces.map((p) => p.id);
 	const surface = (change: Partial<Piece["surface"]>) => ({ name: "piece.setSurface" as const, ids, surface: change });
 	return (
 		<div className="pt-1">
-			<p className="font-title text-[1.15rem] italic">{pieces.length} pieces</p>
+			{!group && <p className="font-title text-[1.15rem] italic">{pieces.length} pieces</p>}
 			<NumbersOfAll pieces={pieces} />
+			<SharedLines pieces={pieces} />
 			<ShapeLine pieces={pieces} />
 			{pieces.every((p) => p.shape.kind === pieces[0].shape.kind) && <MeasureLines pieces={pieces} />}
 			<Swatch
@@ -260,7 +259,8 @@ function Many({ pieces }: { pieces: Piece[] }) {
 				onPick={(v) => commit({ name: "piece.setHidden", ids, hidden: !v })}
 			/>
 			<div className="flex gap-2 pt-1">
-				<Act onClick={duplicateSelected}>Another of each</Act>
+				<Act onClick={() => anotherOfSelected(false)}>Another of each</Act>
+				<Act onClick={() => anotherOfSelected(true)}>Of one shape</Act>
 				<Act onClick={() => commit({ name: "piece.remove", ids }) && select([])}>Delete all</Act>
 			</div>
 		</div>

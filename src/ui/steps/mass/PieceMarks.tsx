@@ -5,8 +5,7 @@
  */
 import type { PointerEvent as ReactPointerEvent } from "react";
 import type { Piece } from "../../../core/doc/schema.ts";
-import { groundHeight } from "../../../core/ground/height.ts";
-import { levelUnder, type Point } from "../../../core/ground/underPoint.ts";
+import { levelUnder } from "../../../core/ground/underPoint.ts";
 import { cameraAxes, project, rayThrough } from "../../../core/lens/camera.ts";
 import { add, scale, sub, type Vec3 } from "../../../core/maths/vec.ts";
 import { countOf } from "../../../core/shape/copies.ts";
@@ -19,6 +18,8 @@ import { Double, Tag } from "../../parts/marks.tsx";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { useStudio } from "../../store/studio.ts";
 import { CopyMarks } from "./CopyMarks.tsx";
+import { type At, Crown, Foot } from "./handles.tsx";
+import { ManyMarks } from "./ManyMarks.tsx";
 
 /** Selected pieces, and copies of one, of which the outline is drawn; more of them are told by the list. */
 const MOST_OUTLINED = 60;
@@ -45,15 +46,13 @@ export function PieceMarks({ width, height, k, view, place }: MarkProps) {
 			{pieces.length === 1 && !pieces[0].held && (
 				<Handles piece={pieces[0]} {...{ width, height, k, view, place, at }} />
 			)}
-			{pieces.length > 1 && <FootOfMany pieces={pieces} {...{ width, height, k, view, place, at }} />}
+			{pieces.length > 1 && <ManyMarks pieces={pieces} {...{ width, height, k, view, place, at }} />}
 		</g>
 	);
 }
 
 /** Where the tick of the heading ends outside the ring, in radii of it. */
 const TICK = 1.3;
-
-type At = (p: Vec3) => { x: number; y: number; depthM: number } | null;
 
 function Handles({ piece, width, height, k, view, place, at }: MarkProps & { piece: Piece; at: At }) {
 	const doc = useShot((s) => s.document);
@@ -149,32 +148,7 @@ function Handles({ piece, width, height, k, view, place, at }: MarkProps & { pie
 			{bar(2, -1)}
 			{bar(0, 1)}
 			{bar(0, -1)}
-			{crown && (
-				<g style={{ cursor: "move" }} onPointerDown={lean}>
-					<Double k={k} d={rimAt(crown, k)} />
-					<path d={rimAt(crown, k)} fill="none" stroke="transparent" strokeWidth={10 / k} />
-					{[-1, 1].map((side) => (
-						<circle
-							key={side}
-							cx={crown.x + (side * RIM_PX) / k}
-							cy={crown.y}
-							r={8 / k}
-							fill="transparent"
-							data-testid={`handle-lean-${side < 0 ? "left" : "right"}`}
-						/>
-					))}
-				</g>
-			)}
-			{crown && (
-				<g style={{ cursor: "ns-resize" }} onPointerDown={(e) => size(e, 1, 1)} data-testid="handle-height">
-					<Double
-						k={k}
-						d={`M${crown.x - 9 / k} ${crown.y - 8 / k}L${crown.x} ${crown.y - 15 / k}L${crown.x + 9 / k} ${crown.y - 8 / k}`}
-					/>
-					<rect x={crown.x - 13 / k} y={crown.y - 22 / k} width={26 / k} height={20 / k} fill="transparent" />
-					<Tag k={k} x={crown.x} y={crown.y - 32 / k} anchor="middle">{`${h.toFixed(2)} m`}</Tag>
-				</g>
-			)}
+			{crown && <Crown crown={crown} k={k} lean={lean} size={(e) => size(e, 1, 1)} told={`${h.toFixed(2)} m`} />}
 			{tick[0] && tick[1] && (
 				<g style={{ cursor: "grab" }} onPointerDown={turn} data-testid="handle-heading">
 					<Double k={k} d={`M${tick[0].x} ${tick[0].y}L${tick[1].x} ${tick[1].y}`} />
@@ -185,47 +159,5 @@ function Handles({ piece, width, height, k, view, place, at }: MarkProps & { pie
 			{piece.repeat && <CopyMarks {...{ piece, original, k, view, place, at }} />}
 			<Foot foot={foot} k={k} onPointerDown={slide} />
 		</g>
-	);
-}
-
-const RIM_PX = 22;
-
-/** The rim of the crown: half an ellipse to both sides of the place where the height is drawn. */
-const rimAt = ({ x, y }: Point, k: number): string => {
-	const [rx, ry] = [RIM_PX / k, 8 / k];
-	return `M${x - rx} ${y}A${rx} ${ry} 0 0 0 ${x + rx} ${y}`;
-};
-
-function Foot({ foot, k, onPointerDown }: { foot: Point; k: number; onPointerDown: (e: ReactPointerEvent) => void }) {
-	return (
-		<g style={{ cursor: "move" }} onPointerDown={onPointerDown} data-testid="handle-foot">
-			<ellipse cx={foot.x} cy={foot.y} rx={9 / k} ry={4 / k} fill="#fff" stroke="#000" strokeWidth={1.6 / k} />
-			<ellipse cx={foot.x} cy={foot.y} rx={3 / k} ry={1.5 / k} fill="#000" />
-			<ellipse cx={foot.x} cy={foot.y} rx={16 / k} ry={11 / k} fill="transparent" />
-		</g>
-	);
-}
-
-function FootOfMany({ pieces, k, view, place, at }: MarkProps & { pieces: Piece[]; at: At }) {
-	const ground = useShot((s) => s.document.ground);
-	const originals = useShot((s) => s.document.pieces).filter((p) => !p.held && pieces.some((q) => q.id === p.id));
-	const gesture = useGesture();
-	const x = pieces.reduce((s, p) => s + p.position[0], 0) / pieces.length;
-	const z = pieces.reduce((s, p) => s + p.position[2], 0) / pieces.length;
-	const y = groundHeight(ground, x, z);
-	const foot = at([x, y, z]);
-	if (!foot) return null;
-	return (
-		<Foot
-			foot={foot}
-			k={k}
-			onPointerDown={(event) => {
-				const from = levelUnder(view, y, place(event));
-				gesture(event, (e) => {
-					const to = levelUnder(view, y, place(e));
-					return from && to ? slidePieces(originals, to[0] - from[0], to[2] - from[2]) : null;
-				});
-			}}
-		/>
 	);
 }

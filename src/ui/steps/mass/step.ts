@@ -1,11 +1,13 @@
 import { alongHeading } from "../../../core/ground/walk.ts";
 import { copiesOf, countOf, withSingle } from "../../../core/shape/copies.ts";
 import { slidePieces } from "../../../core/shape/handPieces.ts";
+import { pickPiece } from "../../store/pick.ts";
 import { shownDocument, useShot } from "../../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../../store/studio.ts";
 import { putsDown, type TicketStep } from "../step.ts";
+import { anotherOfSelected, enterSelected, groupSelected } from "./acts.ts";
 import { drawFromAbove, drawShape } from "./drawShape.ts";
-import { duplicateSelected, MassBody } from "./MassBody.tsx";
+import { MassBody } from "./MassBody.tsx";
 import { PieceMarks } from "./PieceMarks.tsx";
 
 /** Leaves one of a repeated piece's copies out; true when it stood there. */
@@ -41,11 +43,10 @@ export const mass: TicketStep = {
 		if (drawing) drawFromAbove(event, drawing, from);
 		return drawing !== null;
 	},
-	picked: (id, more) => {
-		const { select, set } = useStudio.getState();
+	picked: (id, more, deeper) => {
 		if (!id || !shownDocument().pieces.some((p) => p.id === id && !p.held)) return false;
-		select([id], more);
-		set({ step: "Mass" });
+		pickPiece(id, more, deeper);
+		useStudio.getState().set({ step: "Mass" });
 		return true;
 	},
 	arrow: ({ right, down, shift }) => {
@@ -65,6 +66,20 @@ export const mass: TicketStep = {
 		set({ selected: [] });
 		return true;
 	},
-	keys: [{ keys: "Y", does: "Another of the selected pieces", on: ["y"], act: duplicateSelected }],
+	keys: [
+		{
+			keys: "Y",
+			does: "Another of the selected pieces; with Shift one that shares its shape",
+			on: ["y"],
+			act: (e) => anotherOfSelected(e.shiftKey),
+		},
+		{ keys: "N", does: "The selected pieces as one: a group", on: ["n"], act: groupSelected },
+		{
+			keys: "Enter",
+			does: "Enter the selected group; Esc leaves it",
+			on: ["enter"],
+			act: (e) => !(e.target instanceof HTMLElement && e.target.closest("button, a")) && enterSelected(),
+		},
+	],
 	putDown: putsDown({ drawing: null, copy: null }),
 };

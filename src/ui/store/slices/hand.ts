@@ -3,6 +3,8 @@ import type { LampKind, ShapeKind } from "../../../core/doc/schema.ts";
 
 export interface Hand {
 	selected: string[];
+	/** The group that was entered: what is pointed at in it is picked by itself. */
+	entered: string | null;
 	/** One of a repeated piece's copies that is worked on. */
 	copy: { of: string; copy: number } | null;
 	cover: string | null;
@@ -21,6 +23,7 @@ export interface Hand {
 
 export const hand: Hand = {
 	selected: [],
+	entered: null,
 	copy: null,
 	cover: null,
 	lamp: null,

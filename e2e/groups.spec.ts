@@ -1,0 +1,109 @@
+/** Groups by the pointer: made, turned about a pivot, entered and left; pieces that share their shape. */
+import { expect, type Page, test } from "@playwright/test";
+import { newPiece } from "../src/core/doc/defaults.ts";
+import { accessible, drag, emptyPlace, keptDocument, number, open } from "./hands.ts";
+
+const middleOf = async (page: Page, testId: string): Promise<[number, number]> => {
+	const box = await page.getByTestId(testId).boundingBox();
+	if (!box) throw new Error(`${testId} is not there.`);
+	return [box.x + box.width / 2, box.y + box.height / 2];
+};
+
+test("a group is made, turned about its pivot, entered and left; posts share their shape until they are set apart", async ({
+	page,
+}) => {
+	const post = (id: string, x: number) => newPiece(id, "box", { name: id, position: [x, 0, -10], size: [0.6, 2, 0.6] });
+	const at = await emptyPlace(page, "Groups", { position: [0, 3, 0], pitchDeg: -10 }, [
+		post("west", -1.5),
+		post("middle", 0.5),
+		post("east", 2.5),
+	]);
+	await open(page, "Mass");
+	const piece = async (id: string) => (await keptDocument(page)).pieces.find((p) => p.id === id);
+	await page.mouse.click(...(await at(-1.5, 1, -9.7)));
+	await expect(number(page, "Right")).toHaveValue("-1.50");
+	await page.keyboard.down("Shift");
+	await page.mouse.click(...(await at(0.5, 1, -9.7)));
+	await page.keyboard.up("Shift");
+	await page.getByRole("button", { name: "Make them a group" }).click();
+	await expect(page.getByTestId("group")).toContainText("a group of 2");
+	await expect.poll(async () => (await keptDocument(page)).groups?.map((g) => g.name)).toEqual(["Group 1"]);
+
+	// Clicked elsewhere, and on one of them: both are taken, and the list has one line for them.
+	await page.mouse.click(...(await at(-3, 0, -6)));
+	await expect(page.getByTestId("group")).toHaveCount(0);
+	await page.mouse.click(...(await at(0.5, 1, -9.7)));
+	await expect(page.getByTestId("group")).toContainText("a group of 2");
+
+	// Turned by the ring's tick about the middle of its feet: as a body.
+	const before = await piece("west");
+	const tick = await middleOf(page, "handle-heading");
+	await drag(page, tick, [tick[0] + 70, tick[1] - 6]);
+	await expect.poll(async () => (await piece("west"))?.headingDeg).not.toBe(before?.headingDeg);
+	const [west, middle] = [await piece("west"), await piece("middle")];
+	expect(west?.headingDeg).toBe(middle?.headingDeg);
+	const apart = Math.hypot(
+		(west?.position[0] ?? 0) - (middle?.position[0] ?? 0),
+		(west?.position[2] ?? 0) - (middle?.position[2] ?? 0),
+	);
+	expect(apart).toBeCloseTo(2, 6);
+	expect(((west?.position[0] ?? 0) + (middle?.position[0] ?? 0)) / 2).toBeCloseTo(-0.5, 6);
+	expect((await piece("east"))?.position).toEqual([2.5, 0, -10]);
+
+	// A pivot of its own, dragged; turned about it by number, and back by undo.
+	await page.getByRole("switch", { name: "Turned and sized about" }).click();
+	await expect.poll(async () => (await keptDocument(page)).groups?.[0].pivot?.[2]).toBeCloseTo(-10, 3);
+	const [px, py] = await middleOf(page, "handle-pivot");
+	const box = await page.getByTestId("handle-pivot").boundingBox();
+	await drag(page, [px - (box?.width ?? 0) / 2 + 6, py], [px - 120, py + 30]);
+	await expect.poll(async () => (await keptDocument(page)).groups?.[0].pivot?.[0]).toBeLessThan(-1.2);
+	const pivot = (await keptDocument(page)).groups?.[0].pivot as [number, number, number];
+	await number(page, "Turn by").fill("90");
+	await number(page, "Turn by").press("Enter");
+	const far = (p: Awaited<ReturnType<typeof piece>>) =>
+		Math.hypot((p?.position[0] ?? 0) - pivot[0], (p?.position[2] ?? 0) - pivot[2]);
+	await expect.poll(async () => (await piece("west"))?.headingDeg).toBe((west?.headingDeg ?? 0) + 90);
+	expect(far(await piece("west"))).toBeCloseTo(far(west), 6);
+	expect((await keptDocument(page)).groups?.[0].pivot).toEqual([
+		expect.closeTo(pivot[0], 6),
+		pivot[1],
+		expect.closeTo(pivot[2], 6),
+	]);
+	await page.keyboard.press("Control+z");
+	await expect.poll(async () => (await piece("west"))?.position).toEqual(west?.position);
+
+	// Larger by the crown's arrow, as a whole.
+	const crown = await middleOf(page, "handle-height");
+	await drag(page, crown, [crown[0], crown[1] - 40]);
+	await expect.poll(async () => (await piece("middle"))?.size[1]).toBeGreaterThan(2.2);
+	await page.keyboard.press("Control+z");
+	await expect.poll(async () => (await piece("middle"))?.size[1]).toBe(2);
+	await accessible(page);
+
+	// Entered, a piece is picked by itself; Escape takes the whole again.
+	await page.getByRole("button", { name: "Enter it" }).click();
+	await expect(page.getByTestId("entered")).toContainText("Inside Group 1");
+	const [x, , z] = middle?.position ?? [0, 0, 0];
+	await page.mouse.click(...(await at(x, 1.9, z + 0.3)));
+	await expect(page.getByRole("textbox", { name: "Name of the piece" })).toHaveValue("middle");
+	await page.keyboard.press("Escape");
+	await expect(page.getByTestId("entered")).toHaveCount(0);
+	await expect(page.getByTestId("group")).toContainText("a group of 2");
+	await page.getByRole("button", { name: "Part it" }).click();
+	await expect.poll(async () => (await keptDocument(page)).groups).toEqual([]);
+
+	// Another that shares its shape: taller together, apart by a click.
+	await page.keyboard.press("Escape");
+	await page.mouse.click(...(await at(2.5, 1, -9.7)));
+	await page.keyboard.press("Shift+Y");
+	await expect(page.getByTestId("shared")).toContainText("changes all 2");
+	await number(page, "Height").fill("3");
+	await number(page, "Height").press("Enter");
+	await expect.poll(async () => (await piece("east"))?.size[1]).toBe(3);
+	await page.getByRole("button", { name: "Set apart" }).click();
+	await expect(page.getByTestId("shared")).toHaveCount(0);
+	await number(page, "Height").fill("1");
+	await number(page, "Height").press("Enter");
+	await expect.poll(async () => (await keptDocument(page)).pieces[3]?.size[1]).toBe(1);
+	expect((await piece("east"))?.size[1]).toBe(3);
+});

@@ -1,0 +1,72 @@
+/** Groups of pieces. */
+import { z } from "zod";
+import { groupsAbout } from "../groups.ts";
+import * as S from "../schema.ts";
+import { type Doc, define, EditError, find, refuseTaken } from "./define.ts";
+
+/** Ids of pieces and of groups. */
+const members = { pieces: z.array(S.Id).max(5000), groups: z.array(S.Id).max(S.MOST_GROUPS) };
+
+/** Puts pieces and groups into a group, or, with null, into none. */
+function put(doc: Doc, { pieces, groups }: { pieces: string[]; groups: string[] }, into: string | null): void {
+	const all = doc.groups ?? [];
+	const target = into === null ? null : find(all, into, "group");
+	const set = (of: { group?: string }) => {
+		if (into === null) delete of.group;
+		else of.group = into;
+	};
+	for (const id of groups) {
+		const group = find(all, id, "group");
+		if (target && (id === into || groupsAbout(target, all).some((g) => g.id === id)))
+			throw new EditError("in-itself", `The group "${group.name}" cannot be put into itself.`);
+		set(group);
+	}
+	for (const id of pieces) set(find(doc.pieces, id, "piece"));
+}
+
+/** Takes away groups that hold nothing any more. */
+export function dropEmpty(doc: Doc): void {
+	for (let groups = doc.groups; groups?.length; ) {
+		const used = new Set([...doc.pieces, ...groups].map((of) => of.group));
+		const left = groups.filter((g) => used.has(g.id));
+		if (left.length === groups.length) return;
+		doc.groups = left;
+		groups = left;
+	}
+}
+
+export const groupEdits = {
+	"group.make": define("group", z.object({ group: S.Group, ...members }), (d, e) => {
+		const groups = d.groups ?? [];
+		refuseTaken(groups, e.group.id, "group");
+		if (groups.length >= S.MOST_GROUPS)
+			throw new EditError("full", `A shot holds at most ${S.MOST_GROUPS.toLocaleString("en")} groups.`);
+		if (e.pieces.length + e.groups.length === 0)
+			throw new EditError("empty-group", "A group needs a piece: select the pieces first.");
+		if (e.group.group !== undefined) find(groups, e.group.group, "group");
+		d.groups = [...groups, e.group];
+		put(d, e, e.group.id);
+		dropEmpty(d);
+	}),
+	"group.put": define("put into another group", z.object({ ...members, into: S.Id.nullable() }), (d, e) => {
+		put(d, e, e.into);
+		dropEmpty(d);
+	}),
+	"group.part": define("part the group", z.object({ id: S.Id }), (d, { id }) => {
+		const { group: about } = find(d.groups ?? [], id, "group");
+		for (const of of [...d.pieces, ...(d.groups ?? [])]) {
+			if (of.group !== id) continue;
+			if (about === undefined) delete of.group;
+			else of.group = about;
+		}
+		d.groups = d.groups?.filter((g) => g.id !== id);
+	}),
+	"group.rename": define("name", z.object({ id: S.Id, title: S.Group.shape.name }), (d, e) => {
+		find(d.groups ?? [], e.id, "group").name = e.title;
+	}),
+	"group.setPivot": define("pivot", z.object({ id: S.Id, pivot: S.Group.shape.pivot.unwrap().nullable() }), (d, e) => {
+		const group = find(d.groups ?? [], e.id, "group");
+		if (e.pivot) group.pivot = e.pivot;
+		else delete group.pivot;
+	}),
+};
