@@ -55,7 +55,7 @@ test("a group is made, turned about its pivot, entered and left; posts share the
 	await expect.poll(async () => (await keptDocument(page)).groups?.[0].pivot?.[2]).toBeCloseTo(-10, 3);
 	const [px, py] = await middleOf(page, "handle-pivot");
 	const box = await page.getByTestId("handle-pivot").boundingBox();
-	await drag(page, [px - (box?.width ?? 0) / 2 + 6, py], [px - 120, py + 30]);
+	await drag(page, [px - (box?.width ?? 0) / 2 + 8, py], [px - 120, py + 30]);
 	await expect.poll(async () => (await keptDocument(page)).groups?.[0].pivot?.[0]).toBeLessThan(-1.2);
 	const pivot = (await keptDocument(page)).groups?.[0].pivot as [number, number, number];
 	await number(page, "Turn by").fill("90");
@@ -95,6 +95,7 @@ test("a group is made, turned about its pivot, entered and left; posts share the
 	// Another that shares its shape: taller together, apart by a click.
 	await page.keyboard.press("Escape");
 	await page.mouse.click(...(await at(2.5, 1, -9.7)));
+	await expect(page.getByRole("textbox", { name: "Name of the piece" })).toHaveValue("east");
 	await page.keyboard.press("Shift+Y");
 	await expect(page.getByTestId("shared")).toContainText("changes all 2");
 	await number(page, "Height").fill("3");

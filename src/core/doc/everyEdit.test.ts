@@ -5,7 +5,7 @@ import { blankShot, newPiece } from "./defaults.ts";
 import { usualMove } from "./edits/move.ts";
 import { applyEdit, applyPatches, EDITS, type Edit, type EditName, editLabel, parseEdit } from "./edits.ts";
 import { plainLook } from "./look.ts";
-import { ShotDocument } from "./schema.ts";
+import { corners, ShotDocument } from "./schema.ts";
 
 const reference = { id: "r", name: "ponds", blob: "0".repeat(64), widthPx: 800, heightPx: 500 };
 const skyPicture = {
@@ -44,6 +44,8 @@ const delivery = {
 	share: 1,
 	middle: [0.5, 0.5] as [number, number],
 };
+
+const triangle = corners<[number, number]>([0, 0], [2, 0], [0, 2]);
 
 /** A shot that has one of everything. */
 function full(): ShotDocument {
@@ -205,6 +207,11 @@ const EXAMPLES: { [K in EditName]: [object, object, RegExp] } = {
 		{ pieces: [{ id: "b", position: [2, 0, 0], size: [2, 2, 2], repeat: null }] },
 		{ pieces: [{ id: "b", position: [2, 0, 0], size: [0, 2, 2], repeat: null }] },
 		/size\.0/,
+	],
+	"piece.redraw": [
+		{ pieces: [{ id: "b", shape: { kind: "raised", points: triangle }, size: [2, 1, 2], by: [1, 0, 0] }] },
+		{ pieces: [{ id: "b", shape: { kind: "raised", points: triangle.slice(1) }, size: [2, 1, 2], by: [1, 0, 0] }] },
+		/three points/,
 	],
 	"piece.setShared": [{ ids: ["b"], of: "a" }, { ids: ["b"], of: "none" }, /no piece "none"/],
 	"group.make": [

@@ -2,6 +2,7 @@
 export * from "./schema/air.ts";
 export * from "./schema/camera.ts";
 export * from "./schema/cover.ts";
+export * from "./schema/curve.ts";
 export * from "./schema/delivery.ts";
 export * from "./schema/finish.ts";
 export * from "./schema/ground.ts";

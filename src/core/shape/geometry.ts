@@ -54,8 +54,35 @@ export interface ShapeMaker<S extends Shape = Shape> {
 	found?: (shape: S, size: Vec3) => Record<string, number>;
 	/** A sheet that lies flat, of no height. */
 	flat?: boolean;
+	/** What there is to know of its line, where hands draw it point by point. */
+	drawn?: Drawn<S>;
+	/** Fields with their lengths a multiple of what they were, where more than its measures are lengths. */
+	scaled?: (shape: S, by: number) => object;
 	/** `size` is the piece's, in metres; what is made is a body of a metre all the same. */
 	evaluate: (shape: S, size: Vec3, inputs: ShapeInputs) => Geometry;
+}
+
+/** A body as its line was drawn: how its points are stretched so that it has a size, and what it takes up then. Metres. */
+export interface Fit {
+	by: Vec3;
+	low: Vec3;
+	high: Vec3;
+}
+
+/** How the points of a drawn line lie in a body. */
+export interface Drawn<S extends Shape = Shape> {
+	/** Whether it ends where it begins. */
+	closed: (shape: S) => boolean;
+	/** Points that it needs. */
+	least: number;
+	/** How it is drawn: on what lies under the pointer, or upright before the lens. */
+	upright?: boolean;
+	/** Where a point lies beside others, in metres to the right, up and towards; and the way back. */
+	place: (at: readonly number[]) => Vec3;
+	at: (place: Vec3) => number[];
+	fit: (shape: S, size: Vec3) => Fit;
+	/** The size of the body that points make by themselves, of a height where they tell none. */
+	own: (shape: S, heightM: number) => Vec3;
 }
 
 /** A body from its mesh: bounds and hull are read off it. */

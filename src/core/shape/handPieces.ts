@@ -199,7 +199,7 @@ export function drawnPiece(
 
 type Size = Piece["size"];
 
-const nameOfNext = (kind: ShapeKind, pieces: readonly Piece[]): string =>
+export const nameOfNext = (kind: ShapeKind, pieces: readonly Piece[]): string =>
 	`${kind[0].toUpperCase()}${kind.slice(1)} ${pieces.filter((p) => p.shape.kind === kind).length + 1}`;
 
 /** A piece of a kind as it is by itself, of a width in metres. */

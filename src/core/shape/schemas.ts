@@ -7,9 +7,13 @@ import { cylinder } from "./cylinder/schema.ts";
 import { disc } from "./disc/schema.ts";
 import { dome } from "./dome/schema.ts";
 import { plane } from "./plane/schema.ts";
+import { rail } from "./rail/schema.ts";
+import { raised } from "./raised/schema.ts";
 import { sphere } from "./sphere/schema.ts";
 import { stair } from "./stair/schema.ts";
 import { tube } from "./tube/schema.ts";
+import { turned } from "./turned/schema.ts";
+import { wall } from "./wall/schema.ts";
 import { wedge } from "./wedge/schema.ts";
 
 export const SCHEMAS = {
@@ -25,4 +29,8 @@ export const SCHEMAS = {
 	stair,
 	dome,
 	blob,
+	raised,
+	turned,
+	rail,
+	wall,
 };

@@ -1,6 +1,6 @@
 /** All shapes by their kinds, and the bodies that they make. */
 import { measuresOf, type Piece, type Shape, type ShapeKind } from "../doc/schema/piece.ts";
-import type { Geometry, ShapeInputs, ShapeMaker } from "./geometry.ts";
+import type { Drawn, Geometry, ShapeInputs, ShapeMaker } from "./geometry.ts";
 import * as makers from "./makers.ts";
 import { mirrored } from "./mirror.ts";
 
@@ -27,16 +27,20 @@ export function makeGeometry({ shape, size, mirrored: axes }: Body, inputs: Shap
 
 /** The same shape with all its lengths a multiple of what they were, as far as they may go. */
 export function scaledShape(shape: Shape, by: number): Shape {
+	const own = makerOf(shape).scaled?.(shape, by);
 	const lengths = measuresOf(shape.kind).flatMap(([field, { of, min, max }]) => {
 		const value = (shape as Record<string, unknown>)[field];
 		return of === "metres" && typeof value === "number" ? [[field, Math.min(max, Math.max(min, value * by))]] : [];
 	});
-	return lengths.length ? ({ ...shape, ...Object.fromEntries(lengths) } as Shape) : shape;
+	return lengths.length || own ? ({ ...shape, ...Object.fromEntries(lengths), ...own } as Shape) : shape;
 }
 
 /** What a piece's shape finds by itself for measures of which nothing is said, in metres, by their fields. */
 export const foundMeasures = ({ shape, size }: Body): Record<string, number> =>
 	makerOf(shape).found?.(shape, size) ?? {};
+
+/** What there is to know of the line of a shape that is drawn point by point; undefined for others. */
+export const drawnOf = (shape: Pick<Shape, "kind">): Drawn | undefined => SHAPES[shape.kind].drawn as Drawn | undefined;
 
 /** Whether a shape is a sheet that lies flat, so that its height says nothing. */
 export const isFlat = (kind: ShapeKind): boolean => !!SHAPES[kind].flat;

@@ -1,6 +1,7 @@
 /** Pieces. */
 import { isDraft, original } from "immer";
 import { z } from "zod";
+import { cameraAxes } from "../../lens/camera.ts";
 import { cos, DEG, millimetres, sin, wrapDeg } from "../../maths/functions.ts";
 import { metres } from "../schema/numbers.ts";
 import * as S from "../schema.ts";
@@ -239,6 +240,25 @@ export const pieceEdits = {
 			piece.shared = of.shared;
 		}
 	}),
+	// `by`: how far the foot goes, right, up and away in the piece's own directions; what shares the shape goes with it.
+	"piece.redraw": define(
+		"line",
+		each({ shape: S.Shape, size: S.Piece.shape.size, by: S.Piece.shape.position }),
+		(d, e) => {
+			for (const { id, shape, size, by } of e.pieces) {
+				const before = find(d.pieces, id, "piece").size;
+				for (const piece of sharing(d, [id])) {
+					const own = piece.size.map((v, c) => v / before[c]);
+					const { right, up, forward } = cameraAxes(piece.headingDeg, piece.pitchDeg, piece.rollDeg);
+					piece.position = piece.position.map(
+						(v, c) => v + right[c] * by[0] * own[0] + up[c] * by[1] * own[1] + forward[c] * by[2] * own[2],
+					) as S.Piece["position"];
+					piece.size = size.map((v, c) => Math.max(0.001, v * own[c])) as S.Piece["size"];
+					piece.shape = shape;
+				}
+			}
+		},
+	),
 	"piece.setMeasures": define(
 		"measures of the shape",
 		z.object({ ids, measures: z.record(z.string(), z.union([z.number(), z.string(), z.null()])) }),

@@ -126,7 +126,7 @@ export function ManyMarks({ pieces, height, k, view, place, at }: MarkProps & { 
 			{group?.pivot && middle && (
 				<g style={{ cursor: "move" }} onPointerDown={movePivot} data-testid="handle-pivot">
 					<Double k={k} d={diamond(middle, 24 / k, 15 / k)} />
-					<path d={diamond(middle, 24 / k, 15 / k)} fill="none" stroke="transparent" strokeWidth={10 / k} />
+					<path d={diamond(middle, 28 / k, 18 / k)} fill="transparent" />
 				</g>
 			)}
 			<Foot foot={foot} k={k} onPointerDown={slide} />
