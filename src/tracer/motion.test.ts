@@ -4,7 +4,7 @@ import { blankShot, newPiece } from "../core/doc/defaults.ts";
 import { usualMove } from "../core/doc/edits/move.ts";
 import type { Camera, Move, ShotDocument } from "../core/doc/schema.ts";
 import { newCover } from "../core/dress/plant.ts";
-import { cameraAxes } from "../core/lens/camera.ts";
+import { cameraAxes } from "../core/maths/axes.ts";
 import { type Mat34, placement, transformPoint, type Vec3 } from "../core/maths/vec.ts";
 import { compile } from "../core/scene/compile.ts";
 import { NO_BLOBS, NO_MAKERS } from "../core/scene/inputs.ts";

@@ -1,6 +1,6 @@
 /** Walking and flying through the set with a free view. */
 import type { Ground } from "../doc/schema.ts";
-import { cameraAxes } from "../lens/camera.ts";
+import { cameraAxes } from "../maths/axes.ts";
 import { groundHeight } from "./height.ts";
 
 export interface Pose {

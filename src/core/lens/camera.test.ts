@@ -1,15 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { blankShot } from "../doc/defaults.ts";
-import {
-	blurMm,
-	cameraAxes,
-	frameOfView,
-	horizonPercent,
-	project,
-	rayThrough,
-	sharpRange,
-	usedFilm,
-} from "./camera.ts";
+import { cameraAxes } from "../maths/axes.ts";
+import { blurMm, frameOfView, horizonPercent, project, rayThrough, sharpRange, usedFilm } from "./camera.ts";
 
 const camera = {
 	...blankShot().camera,

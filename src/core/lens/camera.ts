@@ -1,7 +1,7 @@
 /** The frame of a camera: its field, its axes, and where world points land in it. */
 import type { Camera } from "../doc/schema.ts";
+import { cameraAxes } from "../maths/axes.ts";
 import { bent, straightened } from "../maths/division.ts";
-import { asin, atan2, cos, DEG, sin } from "../maths/functions.ts";
 import type { Vec3 } from "../maths/vec.ts";
 import { dot, sub } from "../maths/vec.ts";
 
@@ -28,43 +28,6 @@ export function usedFilm(film: Camera["film"], ratio: number): { widthMm: number
 	return ratio >= film.widthMm / film.heightMm
 		? { widthMm: film.widthMm, heightMm: film.widthMm / ratio }
 		: { widthMm: film.heightMm * ratio, heightMm: film.heightMm };
-}
-
-/**
- * Axes of a camera in the world. Heading clockwise seen from above from −Z, pitch positive upwards, roll positive when
- * the camera turns clockwise seen from behind it.
- */
-export function cameraAxes(
-	headingDeg: number,
-	pitchDeg: number,
-	rollDeg: number,
-): { right: Vec3; up: Vec3; forward: Vec3 } {
-	const sh = sin(headingDeg * DEG);
-	const ch = cos(headingDeg * DEG);
-	const sp = sin(pitchDeg * DEG);
-	const cp = cos(pitchDeg * DEG);
-	const sr = sin(rollDeg * DEG);
-	const cr = cos(rollDeg * DEG);
-	const forward: Vec3 = [sh * cp, sp, -ch * cp];
-	const level: Vec3 = [ch, 0, sh];
-	const over: Vec3 = [-sh * sp, cp, ch * sp];
-	return {
-		right: [cr * level[0] - sr * over[0], -sr * over[1], cr * level[2] - sr * over[2]],
-		up: [cr * over[0] + sr * level[0], cr * over[1], cr * over[2] + sr * level[2]],
-		forward,
-	};
-}
-
-/** Heading, pitch and roll of axes: the way back from {@link cameraAxes}. Straight up or down the roll is 0. */
-export function anglesOf({ right, up, forward }: ReturnType<typeof cameraAxes>): {
-	headingDeg: number;
-	pitchDeg: number;
-	rollDeg: number;
-} {
-	const pitchDeg = asin(Math.max(-1, Math.min(1, forward[1]))) / DEG;
-	if (Math.hypot(forward[0], forward[2]) < 1e-9)
-		return { headingDeg: atan2(right[2], right[0]) / DEG, pitchDeg, rollDeg: 0 };
-	return { headingDeg: atan2(forward[0], -forward[2]) / DEG, pitchDeg, rollDeg: atan2(-right[1], up[1]) / DEG };
 }
 
 /** Height of a picture of the frame that is so many pixels wide. */

@@ -10,8 +10,9 @@
  * and 8.8), two equations, each divided by its spread under errors of the five numbers of the ellipse (Sampson 1982).
  * A height or a length: the logarithm of what is measured against what is known, divided by its spread in the same way.
  */
+
+import { cameraAxes } from "../maths/axes.ts";
 import { cos, exp, log, sin } from "../maths/functions.ts";
-import { cameraAxes } from "./camera.ts";
 
 export type Axis = "x" | "y" | "z";
 export type Segment = readonly [number, number, number, number];

@@ -6,9 +6,10 @@
  * the best grid cells without their worst line, least squares bounded by Cauchy's loss from there, then every line left
  * out once; leaving lines out of a plain fit alone took the wrong one in 1 of 12 cases, since its valley was the wrong one.
  */
+
+import { cameraAxes } from "../maths/axes.ts";
 import { exp, log } from "../maths/functions.ts";
 import { type Fit, inverseOf, jacobian, leastSquares, normalMatrix, type Problem } from "../maths/leastSquares.ts";
-import { cameraAxes } from "./camera.ts";
 import {
 	countOf,
 	type Drawn,

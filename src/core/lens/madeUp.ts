@@ -6,8 +6,9 @@
  * coordinate off by a normal error. A wrong line is turned by 8 to 40° about its middle. Ellipses: circles of a level or
  * upright plane wholly in the picture, their contour sampled, each sample off by the error and the ellipse fitted to them.
  */
+
+import { cameraAxes } from "../maths/axes.ts";
 import { randomStream } from "../maths/hash.ts";
-import { cameraAxes } from "./camera.ts";
 import { type Axis, type CirclePlane, type Eye, meetingPoint, type Pixel, type Segment } from "./drawn.ts";
 
 export const MADE_UP_IMAGE = { width: 1920, height: 1080 };

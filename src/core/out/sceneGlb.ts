@@ -4,8 +4,9 @@
  * no word for (the film's shift, the size of a lamp) stands in `extras`.
  */
 import type { Camera, ShotDocument } from "../doc/schema.ts";
-import { cameraAxes, fieldOf, usedFilm } from "../lens/camera.ts";
+import { fieldOf, usedFilm } from "../lens/camera.ts";
 import type { SceneLight } from "../light/lamps.ts";
+import { cameraAxes } from "../maths/axes.ts";
 import type { Mesh } from "../maths/mesh.ts";
 import { cross, normalize, scale, type Vec3 } from "../maths/vec.ts";
 import { ID_GROUND } from "../scene/ids.ts";

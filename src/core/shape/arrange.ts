@@ -1,7 +1,7 @@
 /** Pieces brought into line with each other, spread evenly, let fall until they rest. */
 import type { Edit } from "../doc/edits.ts";
 import type { Piece } from "../doc/schema.ts";
-import { cameraAxes } from "../lens/camera.ts";
+import { cameraAxes } from "../maths/axes.ts";
 import { millimetres } from "../maths/functions.ts";
 import { dot, scale, type Vec3 } from "../maths/vec.ts";
 import { footing, outermost, type Standing, supportsOf } from "./place.ts";

@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { blankShot, newPiece } from "../doc/defaults.ts";
 import { applyEdit, type Edit } from "../doc/edits.ts";
 import { type Piece, Shape } from "../doc/schema.ts";
-import { cameraAxes } from "../lens/camera.ts";
+import { cameraAxes } from "../maths/axes.ts";
 import type { Vec3 } from "../maths/vec.ts";
 import {
 	commonOf,

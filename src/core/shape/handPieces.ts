@@ -3,7 +3,7 @@ import { newPiece } from "../doc/defaults.ts";
 import type { Edit } from "../doc/edits.ts";
 import type { Piece, ShapeKind, Single, Stands } from "../doc/schema.ts";
 import { alongHeading } from "../ground/walk.ts";
-import { cameraAxes } from "../lens/camera.ts";
+import { cameraAxes } from "../maths/axes.ts";
 import { asin, atan2, cos, DEG, millimetres, sin, wrapDeg } from "../maths/functions.ts";
 import { dot, normalize, type Vec3 } from "../maths/vec.ts";
 import { withSingle } from "./copies.ts";

@@ -2,7 +2,7 @@
 import { newPiece } from "../doc/defaults.ts";
 import type { Edit } from "../doc/edits.ts";
 import { type LinePoint, MOST_POINTS, type Piece, Shape, type ShapeKind, type Stands } from "../doc/schema.ts";
-import { cameraAxes } from "../lens/camera.ts";
+import { cameraAxes } from "../maths/axes.ts";
 import { stretches } from "../maths/curve.ts";
 import { add, dot, invert, scale, sub, transformPoint, type Vec3 } from "../maths/vec.ts";
 import type { Drawn, Fit } from "./geometry.ts";

@@ -2,7 +2,7 @@
 import type { Ground, Piece } from "../doc/schema.ts";
 import { groundHeight } from "../ground/height.ts";
 import { alongHeading } from "../ground/walk.ts";
-import { cameraAxes } from "../lens/camera.ts";
+import { cameraAxes } from "../maths/axes.ts";
 import { cos, DEG, sin } from "../maths/functions.ts";
 import { invert, type Mat34, transformPoint, type Vec3 } from "../maths/vec.ts";
 import { type Copy, copiesOf } from "./copies.ts";

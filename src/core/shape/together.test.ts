@@ -3,7 +3,7 @@ import { blankShot, newPiece } from "../doc/defaults.ts";
 import { applyEdit, applyPatches, type Edit } from "../doc/edits.ts";
 import { groupOfAll, groupsAbout, piecesIn, sharers, takenAs } from "../doc/groups.ts";
 import type { Piece, ShotDocument } from "../doc/schema.ts";
-import { anglesOf, cameraAxes } from "../lens/camera.ts";
+import { anglesOf, cameraAxes } from "../maths/axes.ts";
 import { normalize, sub, transformPoint, type Vec3 } from "../maths/vec.ts";
 import { drawnPiece } from "./handPieces.ts";
 import { pieceTransforms } from "./place.ts";

@@ -3,7 +3,7 @@ import type { Edit } from "../doc/edits.ts";
 import { groupOfAll, piecesIn, takenAs } from "../doc/groups.ts";
 import type { Group, Piece, ShotDocument } from "../doc/schema.ts";
 import { groundHeight } from "../ground/height.ts";
-import { anglesOf, cameraAxes } from "../lens/camera.ts";
+import { anglesOf, cameraAxes } from "../maths/axes.ts";
 import { acos, cos, DEG, millimetres, sin, wrapDeg } from "../maths/functions.ts";
 import { add, cross, dot, length, scale, sub, type Vec3 } from "../maths/vec.ts";
 import { scaledRepeat } from "./copies.ts";

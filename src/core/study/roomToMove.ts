@@ -8,7 +8,8 @@ import { COARSE_PX, MOST_SKY_WIDTH, skyEdgeDeg, texelsPerRadian } from "../air/s
 import type { Camera, Piece, ShotDocument } from "../doc/schema.ts";
 import { OUTER_M } from "../ground/fan.ts";
 import { groundHeight } from "../ground/height.ts";
-import { cameraAxes, frameOfView, keptView, rayThrough } from "../lens/camera.ts";
+import { frameOfView, keptView, rayThrough } from "../lens/camera.ts";
+import { cameraAxes } from "../maths/axes.ts";
 import { atan2, clamp, DEG, log } from "../maths/functions.ts";
 import type { Vec3 } from "../maths/vec.ts";
 import { type InFrame, inFrame } from "../shape/inFrame.ts";

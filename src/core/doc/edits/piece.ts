@@ -1,7 +1,7 @@
 /** Pieces. */
 import { isDraft, original } from "immer";
 import { z } from "zod";
-import { cameraAxes } from "../../lens/camera.ts";
+import { cameraAxes } from "../../maths/axes.ts";
 import { cos, DEG, millimetres, sin, wrapDeg } from "../../maths/functions.ts";
 import { metres } from "../schema/numbers.ts";
 import * as S from "../schema.ts";

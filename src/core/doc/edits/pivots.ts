@@ -1,6 +1,6 @@
 /** Pivots of groups go with their pieces: a group that is moved, turned or sized as a whole takes its own along. */
 import { isDraft, original } from "immer";
-import { cameraAxes } from "../../lens/camera.ts";
+import { cameraAxes } from "../../maths/axes.ts";
 import { add, dot, scale, sub, type Vec3 } from "../../maths/vec.ts";
 import { isIn } from "../groups.ts";
 import type * as S from "../schema.ts";

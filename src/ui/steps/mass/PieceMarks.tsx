@@ -6,7 +6,8 @@
 import type { PointerEvent as ReactPointerEvent } from "react";
 import type { Piece } from "../../../core/doc/schema.ts";
 import { levelUnder } from "../../../core/ground/underPoint.ts";
-import { cameraAxes, project, rayThrough } from "../../../core/lens/camera.ts";
+import { project, rayThrough } from "../../../core/lens/camera.ts";
+import { cameraAxes } from "../../../core/maths/axes.ts";
 import { add, scale, sub, type Vec3 } from "../../../core/maths/vec.ts";
 import { countOf } from "../../../core/shape/copies.ts";
 import { growPiece, leanPiece, slidePieces, turnPieceAlong } from "../../../core/shape/handPieces.ts";
