@@ -140,6 +140,18 @@ export function nearestAlong(
 	return best;
 }
 
+/** The place so far along an open line, and the way that it goes there; beyond its ends those. */
+export function placeAlong(places: readonly Flat[], alongM: number): { at: number[]; way: number[] } {
+	let gone = 0;
+	for (let i = 0; ; i++) {
+		const way = minus(places[i + 1], places[i]);
+		const l = size(way);
+		if (gone + l >= alongM - 1e-9 || i === places.length - 2)
+			return { at: along(places[i], way, l > 0 ? clamp((alongM - gone) / l, 0, 1) : 0), way };
+		gone += l;
+	}
+}
+
 /** Length of a line. */
 export const lengthAlong = (places: readonly Flat[], closed: boolean): number =>
 	places.reduce((sum, p, i) => {

@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { blankShot, newPiece } from "../doc/defaults.ts";
 import { applyEdit } from "../doc/edits.ts";
-import { type Piece, REPEAT_KINDS, Repeat } from "../doc/schema.ts";
+import { corners, type Piece, REPEAT_KINDS, Repeat } from "../doc/schema.ts";
 import type { Mesh } from "../maths/mesh.ts";
 import { determinant, transformPoint } from "../maths/vec.ts";
 import { compile } from "../scene/compile.ts";
@@ -10,13 +10,14 @@ import { NO_BLOBS, NO_MAKERS } from "../scene/inputs.ts";
 import { PartCache } from "../scene/partCache.ts";
 import { STILL } from "../time/frames.ts";
 import { copiesOf, countOf, everyCopy, scaledRepeat, withSingle } from "./copies.ts";
-import { moveCopy, moveRingCentre, setApart } from "./handPieces.ts";
+import { insertLinePoint, moveCopy, moveLinePoint, moveRingCentre, setApart, turnLinePoint } from "./handPieces.ts";
 import { copiesInWorld, pieceTransforms } from "./place.ts";
 
 const KINDS: Repeat[] = [
 	{ kind: "row", count: 5, step: [1, 2] },
 	{ kind: "field", columns: 3, rows: 4, step: [2, 5] },
 	{ kind: "ring", count: 12, centre: [0, 3], arcDeg: 360, turned: true },
+	{ kind: "along", count: 7, points: corners<[number, number]>([0, 0], [3.1, 0.2], [3.4, 2.9]), turned: true },
 	{ kind: "facing", acrossM: 6 },
 ];
 
@@ -25,7 +26,7 @@ const post = (repeat: Repeat, over: Partial<Piece> = {}) => newPiece("post", "we
 describe("repeats", () => {
 	it("have a first that is the piece itself, and as many as they say", () => {
 		expect(KINDS.map((r) => r.kind)).toEqual(REPEAT_KINDS);
-		expect(KINDS.map(countOf)).toEqual([5, 12, 12, 2]);
+		expect(KINDS.map(countOf)).toEqual([5, 12, 12, 7, 2]);
 		for (const repeat of [null, ...KINDS]) {
 			expect(copiesOf(repeat)[0]).toMatchObject({ copy: 0, right: 0, away: 0, turnDeg: 0, size: 1, mirrored: false });
 			expect(copiesOf(repeat)).toHaveLength(countOf(repeat));
@@ -46,6 +47,41 @@ describe("repeats", () => {
 		const arc = everyCopy({ kind: "ring", count: 4, centre: [0, 3], arcDeg: 90, turned: false });
 		expect(arc.map((c) => c.turnDeg)).toEqual([0, 0, 0, 0]);
 		expect([arc[3].right, arc[3].away]).toEqual([expect.closeTo(-3, 6), expect.closeTo(3, 6)]);
+	});
+	it("stand evenly along a line and turn with it, the first where the piece is", () => {
+		const square = corners<[number, number]>([0, 0], [3, 0], [3, 3]);
+		const all = everyCopy({ kind: "along", count: 7, points: square, turned: true });
+		expect(all.map((c) => [c.right, c.away].map((v) => Math.round(v * 1e6) / 1e6 + 0))).toEqual([
+			[0, 0],
+			[1, 0],
+			[2, 0],
+			[3, 0],
+			[3, 1],
+			[3, 2],
+			[3, 3],
+		]);
+		expect(all.map((c) => Math.round(c.turnDeg))).toEqual([0, 0, 0, 0, -90, -90, -90]);
+		const bow = {
+			kind: "along" as const,
+			count: 50,
+			points: corners<[number, number]>([0, 0], [4, 4], [9, 0]).map((p, i) => ({ ...p, soft: i === 1 })),
+			turned: false,
+		};
+		const steps = everyCopy(bow).map((c, i, list) =>
+			i ? Math.hypot(c.right - list[i - 1].right, c.away - list[i - 1].away) : 0,
+		);
+		expect(Math.max(...steps.slice(1)) / Math.min(...steps.slice(1))).toBeLessThan(1.02);
+		const piece = post(bow, { headingDeg: 90 });
+		const moved = moveLinePoint(piece, 2, 1, 0)?.repeat as typeof bow;
+		// Turned to the east, a metre east is a metre away.
+		expect(moved.points[2].at).toEqual([9, 1]);
+		const more = insertLinePoint(piece, 0, 0, 0)?.repeat as typeof bow;
+		expect(more.points[1]).toEqual({ n: 3, at: [2, 2], soft: true });
+		const hard = turnLinePoint(piece, 1)?.repeat as typeof bow;
+		expect(hard.points[1]).toEqual({ n: 1, at: [4, 4] });
+		expect(Repeat.safeParse({ ...bow, points: corners<[number, number]>([1, 0], [4, 4]) }).error?.message).toMatch(
+			/begins at its piece/,
+		);
 	});
 	it("differ by chance as far as they are told, the same for the same seed", () => {
 		const vary = { seed: 4, turnDeg: 20, size: 0.25, drop: 0.4 };

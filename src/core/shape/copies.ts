@@ -1,6 +1,7 @@
 /** Where the copies of a repeated piece stand beside it. */
 import type { Repeat, RepeatKind, Single } from "../doc/schema/repeat.ts";
-import { cos, DEG, sin } from "../maths/functions.ts";
+import { lengthAlong, placeAlong, placesAlong } from "../maths/curve.ts";
+import { atan2, cos, DEG, sin, wrapDeg } from "../maths/functions.ts";
 import { hash01 } from "../maths/hash.ts";
 
 /** A copy beside its piece, in the piece's own directions as its heading gives them; metres, degrees clockwise. */
@@ -31,6 +32,19 @@ interface Kind<K extends RepeatKind> {
 
 const both = ([a, b]: readonly [number, number], by: number): [number, number] => [a * by, b * by];
 
+const known = new WeakMap<Of<"along">, { places: (readonly number[])[]; far: number }>();
+
+/** The line of a repeat, kept for all of its copies. */
+function placesOf(repeat: Of<"along">) {
+	let line = known.get(repeat);
+	if (!line) {
+		const places = placesAlong(repeat.points, false);
+		line = { places, far: lengthAlong(places, false) };
+		known.set(repeat, line);
+	}
+	return line;
+}
+
 const KINDS: { [K in RepeatKind]: Kind<K> } = {
 	row: {
 		count: (r) => r.count,
@@ -54,6 +68,17 @@ const KINDS: { [K in RepeatKind]: Kind<K> } = {
 			};
 		},
 		scaled: (r, by) => ({ ...r, centre: both(r.centre, by) }),
+	},
+	along: {
+		count: (r) => r.count,
+		place: (r, i) => {
+			const { places, far } = placesOf(r);
+			const { at, way } = placeAlong(places, (far * i) / Math.max(1, r.count - 1));
+			const begun = placeAlong(places, 0).way;
+			const turnDeg = wrapDeg((atan2(way[0], way[1]) - atan2(begun[0], begun[1])) / DEG);
+			return { right: at[0], away: at[1], turnDeg: r.turned ? turnDeg : 0 };
+		},
+		scaled: (r, by) => ({ ...r, points: r.points.map((p) => ({ ...p, at: both(p.at, by) })) }),
 	},
 	facing: {
 		count: () => 2,

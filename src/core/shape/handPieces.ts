@@ -1,7 +1,7 @@
 /** What hands do with pieces, as named edits: the same for frame, plan, section, keys and numbers. */
 import { newPiece } from "../doc/defaults.ts";
 import type { Edit } from "../doc/edits.ts";
-import type { Piece, ShapeKind, Single, Stands } from "../doc/schema.ts";
+import type { FlatPoint, Piece, ShapeKind, Single, Stands } from "../doc/schema.ts";
 import { alongHeading } from "../ground/walk.ts";
 import { cameraAxes } from "../maths/axes.ts";
 import { asin, atan2, cos, DEG, millimetres, sin, wrapDeg } from "../maths/functions.ts";
@@ -268,6 +268,44 @@ export function moveRingCentre(piece: Piece, dx: number, dz: number): EditNamed<
 	const centre: [number, number] = [millimetres(repeat.centre[0] + right), millimetres(repeat.centre[1] + away)];
 	return { name: "piece.setRepeat", id: piece.id, repeat: { ...repeat, centre } };
 }
+
+/** Another line for the copies of a piece that stand along one; null for other repeats. */
+function alongLine(
+	piece: Piece,
+	change: (points: readonly FlatPoint[]) => FlatPoint[],
+): EditNamed<"piece.setRepeat"> | null {
+	const { repeat } = piece;
+	if (repeat?.kind !== "along") return null;
+	return { name: "piece.setRepeat", id: piece.id, repeat: { ...repeat, points: change(repeat.points) } };
+}
+
+const farther = (p: FlatPoint, right: number, away: number): FlatPoint => ({
+	...p,
+	at: [millimetres(p.at[0] + right), millimetres(p.at[1] + away)],
+});
+
+/** Moves a point of the line along which copies stand by metres to the east and south; the first is the piece itself. */
+export const moveLinePoint = (piece: Piece, n: number, dx: number, dz: number) =>
+	alongLine(piece, (points) => points.map((p, i) => (p.n === n && i > 0 ? farther(p, ...inOwn(piece, dx, dz)) : p)));
+
+/** Puts a point into that line behind that of a number, moved by metres from the middle between the two. */
+export const insertLinePoint = (piece: Piece, after: number, dx: number, dz: number) =>
+	alongLine(piece, (points) => {
+		const i = points.findIndex((p) => p.n === after);
+		const [a, b] = [points[i], points[i + 1]];
+		const n = Math.max(...points.map((p) => p.n)) + 1;
+		const middle: FlatPoint = { n, at: [(a.at[0] + b.at[0]) / 2, (a.at[1] + b.at[1]) / 2], soft: true };
+		return [...points.slice(0, i + 1), farther(middle, ...inOwn(piece, dx, dz)), ...points.slice(i + 1)];
+	});
+
+/** Makes a point of that line soft, or hard. */
+export const turnLinePoint = (piece: Piece, n: number) =>
+	alongLine(piece, (points) =>
+		points.map((p) => {
+			const { soft, ...hard } = p;
+			return p.n === n ? (soft ? hard : { ...hard, soft: true }) : p;
+		}),
+	);
 
 /** Each copy of a repeated piece as a piece of its own; the first keeps the id. */
 export function setApart(piece: Piece, newId: () => string): EditNamed<"piece.setApart"> {

@@ -13,6 +13,17 @@ export function Double({ d, dashed, k = 1 }: { d: string; dashed?: boolean; k?: 
 	);
 }
 
+/** A point of a line: a small square for a corner, a round for a soft one. */
+export function Dot({ x, y, k, soft, chosen }: { x: number; y: number; k: number; soft: boolean; chosen?: boolean }) {
+	const r = (chosen ? 5.5 : 4) / k;
+	const look = { fill: chosen ? "#000" : "#fff", stroke: chosen ? "#fff" : "#000", strokeWidth: 1.4 / k };
+	return soft ? (
+		<circle cx={x} cy={y} r={r} {...look} />
+	) : (
+		<rect x={x - r} y={y - r} width={2 * r} height={2 * r} {...look} />
+	);
+}
+
 /** White words on a black slip. `k` is the enlargement, so that words keep their size. */
 export function Tag({
 	x,

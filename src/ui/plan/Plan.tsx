@@ -1,6 +1,7 @@
 "use client";
 /** The plan: the set from above, the camera's wedge of view in it. Pieces are picked and moved here; the sun turns on its dial. */
 import {
+	type ComponentType,
 	type PointerEvent as ReactPointerEvent,
 	useCallback,
 	useEffect,
@@ -36,9 +37,23 @@ export type PressFromAbove = (event: ReactPointerEvent, from: FromAbove) => bool
 export interface FromAbove {
 	worldAt: (e: { clientX: number; clientY: number }) => [number, number];
 	headingDeg: number;
+	pxPerMetre: number;
 }
 
-export function Plan({ width, height, press }: { width: number; height: number; press: PressFromAbove }) {
+/** What marks in the plan are given: where the world lies in it, and back. */
+export interface PlanMarkProps extends FromAbove {
+	at: (x: number, z: number) => { x: number; y: number };
+}
+
+export interface PlanProps {
+	width: number;
+	height: number;
+	press: PressFromAbove;
+	/** Marks of what is in hand, over all else. */
+	Marks: ComponentType<PlanMarkProps>;
+}
+
+export function Plan({ width, height, press, Marks }: PlanProps) {
 	const doc = useShown();
 	const { selected, step, free, lamp, drawing, set } = useStudioOf(
 		"selected",
@@ -112,6 +127,17 @@ export function Plan({ width, height, press }: { width: number; height: number; 
 			},
 			cancel: () => show(null),
 		});
+	};
+
+	const fromAbove: FromAbove = {
+		worldAt: ({ clientX, clientY }) => {
+			const on = box.current?.getBoundingClientRect();
+			const px = width / (on?.width ?? width);
+			const { dx, dz } = world((clientX - (on?.left ?? 0)) * px - foot.x, (clientY - (on?.top ?? 0)) * px - foot.y);
+			return [lx + dx, lz + dz];
+		},
+		headingDeg: anchor.headingDeg,
+		pxPerMetre: scale,
 	};
 
 	const place = useMemo((): Place => ({ at, headingDeg: anchor.headingDeg, scale }), [at, anchor.headingDeg, scale]);
@@ -212,13 +238,7 @@ export function Plan({ width, height, press }: { width: number; height: number; 
 					onPointerMove={(e) => e.buttons === 0 && setOver(under(e)?.piece.name ?? null)}
 					onPointerLeave={() => setOver(null)}
 					onPointerDown={(e) => {
-						const box = e.currentTarget.getBoundingClientRect();
-						const px = width / box.width;
-						const worldAt: FromAbove["worldAt"] = ({ clientX, clientY }) => {
-							const { dx, dz } = world((clientX - box.left) * px - foot.x, (clientY - box.top) * px - foot.y);
-							return [lx + dx, lz + dz];
-						};
-						if (e.button === 0 && press(e, { worldAt, headingDeg: anchor.headingDeg })) return;
+						if (e.button === 0 && press(e, fromAbove)) return;
 						const hit = under(e);
 						if (hit) drag(e, hit.piece.id);
 						else pan(e);
@@ -260,6 +280,7 @@ export function Plan({ width, height, press }: { width: number; height: number; 
 					<path d={`M${eye.x} ${eye.y}L${edge(-1)}M${eye.x} ${eye.y}L${edge(1)}`} stroke="#57544e" fill="none" />
 					<path d={`M${eye.x - 5} ${eye.y + 6}L${eye.x} ${eye.y - 5}L${eye.x + 5} ${eye.y + 6}z`} fill="#1d1c1a" />
 					<LensWay {...{ at, world }} />
+					<Marks {...fromAbove} at={at} />
 					{free && <Walker {...{ at, free, h: anchor.headingDeg }} />}
 				</g>
 				<text x={8} y={17} {...haloed} fontSize={13}>

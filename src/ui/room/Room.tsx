@@ -17,7 +17,7 @@ import { type ShotBundle, useShot } from "../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../store/studio.ts";
 import { TimeStrip } from "../strip/TimeStrip.tsx";
 import { Help } from "./Help.tsx";
-import { hands, pressFromAbove } from "./hands.tsx";
+import { hands, MarksFromAbove, pressFromAbove } from "./hands.tsx";
 import { Ticket } from "./Ticket.tsx";
 import { useEvents } from "./useEvents.ts";
 import { useKeys } from "./useKeys.ts";
@@ -125,7 +125,7 @@ function Opened({ shots }: { shots: ShotLine[] }) {
 						{exchanged ? (
 							<div className="h-full w-full">{frame}</div>
 						) : (
-							<PlanOrSection width={planWidth} height={stripHeight} press={pressFromAbove} />
+							<PlanOrSection width={planWidth} height={stripHeight} press={pressFromAbove} Marks={MarksFromAbove} />
 						)}
 					</div>
 					<div className="min-w-0 flex-1 overflow-hidden border border-hair" style={{ height: stripHeight }}>
@@ -159,7 +159,7 @@ function ExchangedPlan() {
 	const [size, measure] = useMeasured({ width: 900, height: 500 });
 	return (
 		<div ref={measure} className="h-full w-full border border-hair">
-			<PlanOrSection width={size.width} height={size.height} press={pressFromAbove} />
+			<PlanOrSection width={size.width} height={size.height} press={pressFromAbove} Marks={MarksFromAbove} />
 		</div>
 	);
 }

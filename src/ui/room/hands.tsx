@@ -2,7 +2,7 @@
 /** What the steps do in the frame: their marks, what a press sets there, what a click picks. */
 import type { FrameHands } from "../frame/Frame.tsx";
 import type { MarkProps } from "../frame/marks.ts";
-import type { PressFromAbove } from "../plan/Plan.tsx";
+import type { PlanMarkProps, PressFromAbove } from "../plan/Plan.tsx";
 import { MatchMarks } from "../steps/match/MatchMarks.tsx";
 import { inTurn, TICKET } from "../steps/steps.ts";
 import { type Step, useStudio } from "../store/studio.ts";
@@ -19,6 +19,14 @@ function Marks(props: MarkProps) {
 			const { Marks: Own } = TICKET[name];
 			return Own && <Own key={name} {...props} />;
 		});
+}
+
+/** Marks of all steps in the plan. */
+export function MarksFromAbove(props: PlanMarkProps) {
+	return (Object.keys(TICKET) as Step[]).map((name) => {
+		const { MarksFromAbove: Own } = TICKET[name];
+		return Own && <Own key={name} {...props} />;
+	});
 }
 
 export const pressFromAbove: PressFromAbove = (event, from) =>

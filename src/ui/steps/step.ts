@@ -5,7 +5,7 @@ import type { ShotDocument } from "../../core/doc/schema.ts";
 import type { SceneRoot } from "../../core/scene/scene.ts";
 import type { MarkProps } from "../frame/marks.ts";
 import type { Key } from "../parts/keys.ts";
-import type { PressFromAbove } from "../plan/Plan.tsx";
+import type { PlanMarkProps, PressFromAbove } from "../plan/Plan.tsx";
 import type { MatchResult } from "../reference/match.ts";
 import { useStudio } from "../store/studio.ts";
 
@@ -49,6 +49,8 @@ export interface TicketStep {
 	press?: (event: ReactPointerEvent, frame: MarkProps) => boolean;
 	/** The same in the plan. */
 	pressFromAbove?: PressFromAbove;
+	/** Marks over the plan. */
+	MarksFromAbove?: ComponentType<PlanMarkProps>;
 	/** What was pointed at in the frame, by its id, or null for nothing. Pressed twice it goes deeper, into a group. True when it has taken it. */
 	picked?: (id: string | null, more: boolean, deeper: boolean) => boolean;
 	/** An arrow key. True when it has moved something. */

@@ -42,6 +42,12 @@ export const drawnOutline = () =>
 /** A line from its first point to its last. */
 export const drawnLine = () =>
 	lineOf(FlatPoint, 2, "A line needs two points.").refine((points) => !crossesItself(points, false), CROSSES);
+/** A line that begins where the thing stands that goes along it. */
+export const repeatLine = () =>
+	lineOf(FlatPoint, 2, "A line needs two points.").refine(
+		([first]) => first.at[0] === 0 && first.at[1] === 0,
+		"The line of a repeat begins at its piece.",
+	);
 export const spaceLine = () => lineOf(SpacePoint, 2, "A line needs two points.");
 
 /** How near to its axis a turned line may come between its ends, metres. */

@@ -1,5 +1,6 @@
 /** Repeats: a piece that stands there many times. */
 import { z } from "zod";
+import { repeatLine } from "./curve.ts";
 import { metres, number } from "./numbers.ts";
 
 /** Copies of one piece at most. */
@@ -51,6 +52,15 @@ export const Repeat = z.discriminatedUnion("kind", [
 		/** From the first to the last; a whole turn ends where it begins. */
 		arcDeg: number(1, 360),
 		/** Each is turned as far as it has gone round. */
+		turned: z.boolean(),
+		...common,
+	}),
+	z.object({
+		kind: z.literal("along"),
+		count: many,
+		/** A line that begins at the piece's foot: right and away in its own directions. */
+		points: repeatLine(),
+		/** Each is turned as the line has turned. */
 		turned: z.boolean(),
 		...common,
 	}),

@@ -1,16 +1,25 @@
 "use client";
 /** Marks of a repeated piece's copies: a foot each, to be picked and moved by itself, and the middle of a ring. */
 import type { PointerEvent as ReactPointerEvent } from "react";
+import type { Edit } from "../../../core/doc/edits.ts";
 import type { Piece } from "../../../core/doc/schema.ts";
 import { levelUnder, type Point } from "../../../core/ground/underPoint.ts";
+import { stretches } from "../../../core/maths/curve.ts";
 import type { Vec3 } from "../../../core/maths/vec.ts";
 import { copiesOf, countOf, everyCopy } from "../../../core/shape/copies.ts";
-import { moveCopy, moveRingCentre } from "../../../core/shape/handPieces.ts";
+import {
+	insertLinePoint,
+	moveCopy,
+	moveLinePoint,
+	moveRingCentre,
+	turnLinePoint,
+} from "../../../core/shape/handPieces.ts";
 import { beside, footing } from "../../../core/shape/place.ts";
 import { useGesture } from "../../frame/gesture.ts";
 import type { MarkProps } from "../../frame/marks.ts";
-import { Double } from "../../parts/marks.tsx";
-import { useShown } from "../../store/shotStore.ts";
+import { Dot, Double } from "../../parts/marks.tsx";
+import { pressedAgain } from "../../parts/pointer.ts";
+import { useShot, useShown } from "../../store/shotStore.ts";
 import { useStudioOf } from "../../store/studio.ts";
 
 /** Copies with a mark of their own; more of them would hide the picture. */
@@ -80,6 +89,7 @@ export function CopyMarks({
 					</g>
 				);
 			})}
+			{repeat.kind === "along" && <LineOfCopies {...{ piece, original, k, view, place, at, footOf }} />}
 			{middle && middleAt && (
 				<g
 					style={{ cursor: "move" }}
@@ -99,6 +109,76 @@ export function CopyMarks({
 					<circle cx={middleAt.x} cy={middleAt.y} r={12 / k} fill="transparent" />
 				</g>
 			)}
+		</g>
+	);
+}
+
+/** The line that copies stand along: its points are dragged, made soft or hard by two quick presses, put in between. */
+function LineOfCopies({
+	piece,
+	original,
+	k,
+	view,
+	place,
+	at,
+	footOf,
+}: Parameters<typeof CopyMarks>[0] & { footOf: (right: number, up: number, away: number) => Vec3 }) {
+	const gesture = useGesture();
+	const commit = useShot((s) => s.commit);
+	if (piece.repeat?.kind !== "along") return null;
+	const { points } = piece.repeat;
+	const places = stretches(points, false).map((s) => s.spots.map(([right, away]) => footOf(right, 0, away)));
+	const drag = (event: ReactPointerEvent, from: Vec3, make: (dx: number, dz: number) => Edit | null) => {
+		const begin = levelUnder(view, from[1], place(event));
+		gesture(event, (e) => {
+			const to = levelUnder(view, from[1], place(e));
+			return begin && to ? make(to[0] - begin[0], to[2] - begin[2]) : null;
+		});
+	};
+	return (
+		<g>
+			{places.map((line, i) => {
+				const { n } = points[i];
+				const seen = line.map(at).filter((p) => p !== null);
+				const [a, b] = [points[i].at, points[i + 1].at];
+				const between = footOf((a[0] + b[0]) / 2, 0, (a[1] + b[1]) / 2);
+				const m = at(between);
+				return (
+					<g key={n}>
+						{seen.length === line.length && (
+							<Double k={k} dashed d={`M${seen.map((p) => `${p.x.toFixed(1)} ${p.y.toFixed(1)}`).join("L")}`} />
+						)}
+						{m && (
+							<g
+								style={{ cursor: "copy" }}
+								onPointerDown={(e) => drag(e, between, (dx, dz) => insertLinePoint(original, n, dx, dz))}
+								data-testid={`line-between-${n}`}
+							>
+								<circle cx={m.x} cy={m.y} r={2.4 / k} fill="#fff" stroke="#000" strokeWidth={1 / k} />
+								<circle cx={m.x} cy={m.y} r={8 / k} fill="transparent" />
+							</g>
+						)}
+					</g>
+				);
+			})}
+			{points.slice(1).map(({ n, at: [right, away], soft }) => {
+				const foot = footOf(right, 0, away);
+				const p = at(foot);
+				if (!p) return null;
+				const down = (event: ReactPointerEvent) => {
+					const turned = pressedAgain(event) ? turnLinePoint(original, n) : null;
+					if (!turned) return drag(event, foot, (dx, dz) => moveLinePoint(original, n, dx, dz));
+					event.preventDefault();
+					event.stopPropagation();
+					commit(turned);
+				};
+				return (
+					<g key={n} style={{ cursor: "move" }} onPointerDown={down} data-testid={`line-point-${n}`}>
+						<Dot {...p} k={k} soft={!!soft} />
+						<circle cx={p.x} cy={p.y} r={10 / k} fill="transparent" />
+					</g>
+				);
+			})}
 		</g>
 	);
 }

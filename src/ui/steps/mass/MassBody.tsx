@@ -8,8 +8,9 @@ import { keptView } from "../../../core/lens/camera.ts";
 import { millimetres } from "../../../core/maths/functions.ts";
 import { copiesOf } from "../../../core/shape/copies.ts";
 import { commonOf, type Quantity, quantityOf, setQuantity, stepQuantity } from "../../../core/shape/handPieces.ts";
+import { isLine } from "../../../core/shape/handPoints.ts";
 import { footing } from "../../../core/shape/place.ts";
-import { isFlat } from "../../../core/shape/shapes.ts";
+import { drawnOf, isFlat } from "../../../core/shape/shapes.ts";
 import { pivotOf } from "../../../core/shape/together.ts";
 import { footHeight, keptInFrame } from "../../frame/geometry.ts";
 import { Act, Choice, NameLine, NumberLine, PickLine, Swatch, YesNo } from "../../parts/controls.tsx";
@@ -19,7 +20,9 @@ import { useStudio, useStudioOf } from "../../store/studio.ts";
 import { EditRule } from "../EditRule.tsx";
 import { ArrangeLines } from "./ArrangeLines.tsx";
 import { anotherOfSelected } from "./acts.ts";
+import { leaveLine } from "./drawLine.ts";
 import { EnteredLine, GroupLines } from "./GroupLines.tsx";
+import { DrawingLine, LineLines } from "./LineLines.tsx";
 import { MeasureLines } from "./MeasureLines.tsx";
 import { RepeatLines } from "./RepeatLines.tsx";
 import { ShapePicker } from "./ShapePicker.tsx";
@@ -32,8 +35,16 @@ export function MassBody() {
 	const pieces = doc.pieces.filter((p) => selected.includes(p.id));
 	return (
 		<div>
-			<ShapePicker value={drawing} onPick={(kind) => set({ drawing: drawing === kind ? null : kind })} />
-			<p className="py-1 text-second text-small">
+			<ShapePicker
+				value={drawing}
+				onPick={(kind) => {
+					leaveLine();
+					// Handles of what is selected would be in the way of a line.
+					set({ drawing: drawing === kind ? null : kind, ...(drawnOf({ kind }) && { selected: [] }) });
+				}}
+			/>
+			{drawing && drawnOf({ kind: drawing }) && <DrawingLine kind={drawing} />}
+			<p className="py-1 text-second text-small" hidden={!!drawing && !!drawnOf({ kind: drawing })}>
 				{drawing
 					? `${drawing[0].toUpperCase()}${drawing.slice(1)}: ${isFlat(drawing) ? "drag from corner to corner" : "drag across for the width, upwards for the height"}, on the ground or on a piece. A tap sets another one as large as the last.`
 					: "Pick a shape and draw it in the frame or the plan; or click a piece."}
@@ -122,6 +133,7 @@ function One({ piece }: { piece: Piece }) {
 			<SharedLines pieces={[piece]} />
 			<ShapeLine pieces={[piece]} />
 			<MeasureLines pieces={[piece]} />
+			{isLine(piece) && <LineLines piece={piece} />}
 			<RepeatLines piece={piece} />
 			<Swatch
 				label="Colour"

@@ -11,6 +11,7 @@ import { cameraAxes } from "../../../core/maths/axes.ts";
 import { add, scale, sub, type Vec3 } from "../../../core/maths/vec.ts";
 import { countOf } from "../../../core/shape/copies.ts";
 import { growPiece, leanPiece, slidePieces, turnPieceAlong } from "../../../core/shape/handPieces.ts";
+import { isLine } from "../../../core/shape/handPoints.ts";
 import { silhouette } from "../../../core/shape/silhouette.ts";
 import { footHeight } from "../../frame/geometry.ts";
 import { useGesture } from "../../frame/gesture.ts";
@@ -20,6 +21,7 @@ import { useShot, useShown } from "../../store/shotStore.ts";
 import { useStudio } from "../../store/studio.ts";
 import { CopyMarks } from "./CopyMarks.tsx";
 import { type At, Crown, Foot } from "./handles.tsx";
+import { LineSoFar, PointMarks } from "./LineMarks.tsx";
 import { ManyMarks } from "./ManyMarks.tsx";
 
 /** Selected pieces, and copies of one, of which the outline is drawn; more of them are told by the list. */
@@ -47,6 +49,7 @@ export function PieceMarks({ width, height, k, view, place }: MarkProps) {
 			{pieces.length === 1 && !pieces[0].held && (
 				<Handles piece={pieces[0]} {...{ width, height, k, view, place, at }} />
 			)}
+			<LineSoFar {...{ width, height, k, view, place }} />
 			{pieces.length > 1 && <ManyMarks pieces={pieces} {...{ width, height, k, view, place, at }} />}
 		</g>
 	);
@@ -157,6 +160,7 @@ function Handles({ piece, width, height, k, view, place, at }: MarkProps & { pie
 					<Tag k={k} x={tick[1].x + 8 / k} y={tick[1].y}>{`${Math.round(piece.headingDeg)}°`}</Tag>
 				</g>
 			)}
+			{isLine(piece) && <PointMarks {...{ piece, k, view, place, at }} />}
 			{piece.repeat && <CopyMarks {...{ piece, original, k, view, place, at }} />}
 			<Foot foot={foot} k={k} onPointerDown={slide} />
 		</g>

@@ -1,7 +1,14 @@
 "use client";
-/** Repeats of a piece: in a row, a field, a ring, or facing it; by chance a little unlike each other; single ones apart. */
+/** Repeats of a piece: in a row, a field, a ring, along a line, or facing it; by chance a little unlike each other; single ones apart. */
 import type { Edit } from "../../../core/doc/edits.ts";
-import { type Piece, REPEAT_KINDS, type Repeat, type RepeatKind, type Vary } from "../../../core/doc/schema.ts";
+import {
+	corners,
+	type Piece,
+	REPEAT_KINDS,
+	type Repeat,
+	type RepeatKind,
+	type Vary,
+} from "../../../core/doc/schema.ts";
 import { copiesOf, countOf, withSingle } from "../../../core/shape/copies.ts";
 import { setApart } from "../../../core/shape/handPieces.ts";
 import { Act, Choice, NumberLine, YesNo } from "../../parts/controls.tsx";
@@ -91,6 +98,14 @@ const SHOWN: { [K in RepeatKind]: Shown<K> } = {
 			},
 		],
 	},
+	along: {
+		begin: ({ size }) => {
+			const far = apart(3 * Math.max(size[0], size[2]));
+			const [first, second, third] = corners<[number, number]>([0, 0], [0, far], [far, 2 * far]);
+			return { kind: "along", count: 7, points: [first, { ...second, soft: true }, third], turned: true };
+		},
+		lines: [{ word: "Count", range: MANY, get: (r) => r.count, set: (r, count) => ({ ...r, count }) }],
+	},
 	facing: {
 		begin: ({ size }) => ({ kind: "facing", acrossM: apart(1.5 * size[0]) }),
 		lines: [{ word: "Across", unit: "m", range: FAR, get: (r) => r.acrossM, set: (r, acrossM) => ({ ...r, acrossM }) }],
@@ -154,11 +169,11 @@ export function RepeatLines({ piece }: { piece: Piece }) {
 							/>
 						))}
 					</div>
-					{repeat.kind === "ring" && (
+					{(repeat.kind === "ring" || repeat.kind === "along") && (
 						<YesNo
 							label="Each"
 							value={repeat.turned}
-							yes="turned as it goes round"
+							yes={repeat.kind === "ring" ? "turned as it goes round" : "turned as the line turns"}
 							no="looking the same way"
 							onPick={(turned) => commit(edit({ ...repeat, turned }))}
 						/>

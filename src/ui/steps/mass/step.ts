@@ -1,12 +1,16 @@
 import { alongHeading } from "../../../core/ground/walk.ts";
 import { copiesOf, countOf, withSingle } from "../../../core/shape/copies.ts";
 import { slidePieces } from "../../../core/shape/handPieces.ts";
+import { dropPoint, isLine } from "../../../core/shape/handPoints.ts";
+import { drawnOf } from "../../../core/shape/shapes.ts";
 import { pickPiece } from "../../store/pick.ts";
 import { shownDocument, useShot } from "../../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../../store/studio.ts";
 import { putsDown, type TicketStep } from "../step.ts";
 import { anotherOfSelected, enterSelected, groupSelected } from "./acts.ts";
+import { endLine, leaveLine, pressLine, pressLineFromAbove, takeBackPoint } from "./drawLine.ts";
 import { drawFromAbove, drawShape } from "./drawShape.ts";
+import { LinesFromAbove, tried } from "./LineMarks.tsx";
 import { MassBody } from "./MassBody.tsx";
 import { PieceMarks } from "./PieceMarks.tsx";
 
@@ -17,6 +21,20 @@ function leaveOut({ of, copy }: { of: string; copy: number }): boolean {
 	if (!repeat || !copiesOf(repeat).some((c) => c.copy === copy)) return false;
 	return commit({ name: "piece.setRepeat", id: of, repeat: withSingle(repeat, { copy, out: true }) });
 }
+
+/** Takes the point that is worked on out of its line. */
+function deletePoint(): boolean {
+	const { point, selected, set } = useStudio.getState();
+	const piece = useShot.getState().document.pieces.find((p) => p.id === point?.of);
+	if (!point || !piece || !isLine(piece) || selected.length !== 1 || selected[0] !== piece.id) return false;
+	set({ point: null });
+	if (!piece.shape.points.some((p) => p.n === point.n)) return false;
+	const edit = tried(() => dropPoint(piece, point.n));
+	if (edit) useShot.getState().commit(edit);
+	return true;
+}
+
+const putDown = putsDown({ drawing: null, copy: null, point: null });
 
 export const mass: TicketStep = {
 	stands: ({ doc: { pieces } }) => {
@@ -32,15 +50,16 @@ export const mass: TicketStep = {
 		};
 	},
 	Marks: PieceMarks,
+	MarksFromAbove: LinesFromAbove,
 	always: true,
 	press: (event, frame) => {
 		const { drawing } = useStudio.getState();
-		if (drawing) drawShape(event, drawing, frame);
+		if (drawing) (drawnOf({ kind: drawing }) ? pressLine : drawShape)(event, drawing, frame);
 		return drawing !== null;
 	},
 	pressFromAbove: (event, from) => {
 		const { drawing } = useStudio.getState();
-		if (drawing) drawFromAbove(event, drawing, from);
+		if (drawing) (drawnOf({ kind: drawing }) ? pressLineFromAbove : drawFromAbove)(event, drawing, from);
 		return drawing !== null;
 	},
 	picked: (id, more, deeper) => {
@@ -60,6 +79,7 @@ export const mass: TicketStep = {
 		return commit(slidePieces(own, dx, dz));
 	},
 	remove: () => {
+		if (takeBackPoint() || deletePoint()) return true;
 		const { selected, copy, set } = useStudio.getState();
 		if (copy && selected.length === 1 && selected[0] === copy.of) return leaveOut(copy);
 		if (selected.length === 0 || !useShot.getState().commit({ name: "piece.remove", ids: selected })) return false;
@@ -78,8 +98,11 @@ export const mass: TicketStep = {
 			keys: "Enter",
 			does: "Enter the selected group; Esc leaves it",
 			on: ["enter"],
-			act: (e) => !(e.target instanceof HTMLElement && e.target.closest("button, a")) && enterSelected(),
+			act: (e) => !(e.target instanceof HTMLElement && e.target.closest("button, a")) && (endLine() || enterSelected()),
 		},
 	],
-	putDown: putsDown({ drawing: null, copy: null }),
+	putDown: () => {
+		leaveLine();
+		putDown();
+	},
 };

@@ -1,5 +1,16 @@
 /** What is in hand: selected, or about to be placed. */
-import type { LampKind, ShapeKind } from "../../../core/doc/schema.ts";
+import type { LampKind, ShapeKind, Stands } from "../../../core/doc/schema.ts";
+import type { SetPoint } from "../../../core/shape/handPoints.ts";
+
+/** A line that is being drawn, point by point. */
+export interface DrawnSoFar {
+	kind: ShapeKind;
+	points: readonly SetPoint[];
+	stands: Stands;
+	/** It stands in an upright plane through its first point, which is looked at along the heading. */
+	upright: boolean;
+	headingDeg: number;
+}
 
 export interface Hand {
 	selected: string[];
@@ -14,6 +25,13 @@ export interface Hand {
 	placing: LampKind | null;
 	/** Shape that the next drag draws. */
 	drawing: ShapeKind | null;
+	/** Line that the next press goes on with. */
+	sketch: DrawnSoFar | null;
+	/** Points of it are set soft, and lines stand upright. */
+	sketchSoft: boolean;
+	sketchUpright: boolean;
+	/** A point of a drawn piece that is worked on, by its number. */
+	point: { of: string; n: number } | null;
 	pickingFogPiece: boolean;
 	/** What the next click in the frame makes sharp: the place, or a piece that the focus follows. */
 	focusing: "place" | "piece" | null;
@@ -29,6 +47,10 @@ export const hand: Hand = {
 	lamp: null,
 	placing: null,
 	drawing: null,
+	sketch: null,
+	sketchSoft: false,
+	sketchUpright: false,
+	point: null,
 	pickingFogPiece: false,
 	focusing: null,
 	delivery: null,
