@@ -2,12 +2,13 @@
 const rooms = {
 	core: [],
 	tracer: ["core"],
-	store: ["core"],
+	solids: ["core"],
+	store: ["core", "solids"],
 	wire: ["core"],
 	server: ["store", "wire", "core"],
 	press: ["store", "tracer", "core"],
 	cli: ["store", "tracer", "core"],
-	ui: ["tracer", "wire", "core"],
+	ui: ["tracer", "solids", "wire", "core"],
 	app: ["ui", "server", "store", "wire", "core"],
 };
 /** Within core: each may use itself and what stands before it. Rooms of one line may use each other. */

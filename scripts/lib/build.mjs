@@ -64,8 +64,23 @@ export async function buildKernel() {
 	);
 }
 
+/** The library of solids, as the page loads it. */
+async function copySolids() {
+	const files = ["manifold.js", "manifold.wasm"];
+	await whenStale(
+		"solids",
+		files.map((f) => `node_modules/manifold-3d/${f}`),
+		files.map((f) => `public/${f}`),
+		() => {
+			mkdirSync(join(ROOT, "public"), { recursive: true });
+			for (const f of files) copyFileSync(join(ROOT, "node_modules/manifold-3d", f), join(ROOT, "public", f));
+		},
+	);
+}
+
 export async function buildPrograms() {
 	await buildKernel();
+	await copySolids();
 	const entries = {
 		press: "src/press/main.ts",
 		tileWorker: "src/tracer/node/tileWorker.ts",

@@ -7,6 +7,7 @@ import { type Blobs, heldMaker, loadBlobs, type Makers, NO_BLOBS } from "../core
 import { PartCache } from "../core/scene/partCache.ts";
 import type { Scene } from "../core/scene/scene.ts";
 import { type Moment, STILL } from "../core/time/frames.ts";
+import { nodeSolids } from "../solids/node.ts";
 import { getBlob } from "./blobs.ts";
 import { readPreparedSky } from "./skies.ts";
 
@@ -22,7 +23,7 @@ export class Compiler {
 
 	constructor(pool: pg.Pool) {
 		this.pool = pool;
-		this.makers = { sky: heldMaker((file, name) => readPreparedSky(pool, file, name), SKIES) };
+		this.makers = { sky: heldMaker((file, name) => readPreparedSky(pool, file, name), SKIES), solids: nodeSolids() };
 	}
 
 	/** The scene of a document. Throws in words when a file that it needs is gone. */

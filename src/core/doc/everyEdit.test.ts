@@ -213,6 +213,11 @@ const EXAMPLES: { [K in EditName]: [object, object, RegExp] } = {
 		{ pieces: [{ id: "b", shape: { kind: "raised", points: triangle.slice(1) }, size: [2, 1, 2], by: [1, 0, 0] }] },
 		/three points/,
 	],
+	"piece.setAct": [
+		{ ids: ["b"], act: { kind: "cut", on: "g" } },
+		{ ids: ["b"], act: { kind: "cut", on: "b" } },
+		/out of itself/,
+	],
 	"piece.setShared": [{ ids: ["b"], of: "a" }, { ids: ["b"], of: "none" }, /no piece "none"/],
 	"group.make": [
 		{ group: { id: "g3", name: "Both", group: "g2" }, pieces: ["a", "b"], groups: [] },

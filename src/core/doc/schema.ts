@@ -1,4 +1,5 @@
 /** The schemas of a shot document, one file a noun. */
+export * from "./schema/act.ts";
 export * from "./schema/air.ts";
 export * from "./schema/camera.ts";
 export * from "./schema/cover.ts";

@@ -1,4 +1,5 @@
 /** What pieces stand over, repeats included, for rules that keep away from them. */
+import { isSeen } from "../doc/acts.ts";
 import type { Piece } from "../doc/schema.ts";
 import { keyOf } from "../maths/hash.ts";
 import type { Copy } from "../shape/copies.ts";
@@ -40,7 +41,7 @@ function footprintOf(piece: Piece, copy: Copy): Pick<Footprint, "outlines" | "re
 /** Footprints of all pieces that are shown; those of a piece are made once. */
 export function footprints(pieces: readonly Piece[]): Footprint[] {
 	return pieces.flatMap((piece) => {
-		if (piece.hidden) return [];
+		if (!isSeen(piece)) return [];
 		const own = held.get(piece) ?? footprintsOf(piece);
 		held.set(piece, own);
 		return own;

@@ -89,7 +89,7 @@ export function* compileSteps(
 	const dome = yield* compileDome(making);
 	compileGround(making);
 	yield;
-	compilePieces(making);
+	yield* compilePieces(making);
 	compileLamps(making);
 	yield;
 	if (!doc.ground.out) yield* compileCovers(making);
@@ -125,6 +125,7 @@ export function* compileSteps(
 			lights,
 			covers,
 			ids: namesOfIds(doc),
+			...(making.gone.length > 0 && { gone: making.gone }),
 		},
 		parts,
 	};

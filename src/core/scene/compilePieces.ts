@@ -1,4 +1,5 @@
 /** Pieces of a scene: their bodies, placed, with what they are made of. */
+import { isSeen } from "../doc/acts.ts";
 import type { Ground, Piece, ShotDocument, Surface } from "../doc/schema.ts";
 import { blackbody } from "../light/blackbody.ts";
 import type { SceneLight } from "../light/lamps.ts";
@@ -8,8 +9,9 @@ import { keyOf } from "../maths/hash.ts";
 import { determinant, type Mat34, type Vec3 } from "../maths/vec.ts";
 import { pieceTransforms, type Standing, supportsOf } from "../shape/place.ts";
 import { type Body, bodyMadeFrom, makeGeometry } from "../shape/shapes.ts";
+import { compileActed } from "./compileActs.ts";
 import { FIRST_PIECE } from "./ids.ts";
-import { CODE, type Making } from "./making.ts";
+import { CODE, type Making, type Steps } from "./making.ts";
 import type { Material } from "./scene.ts";
 
 /** What all glowing pieces have in common as lights; their draw tells their shape. */
@@ -95,16 +97,27 @@ function endsOf(
 	return still || ends.opening.length !== ends.closing.length ? null : ends;
 }
 
-export function compilePieces(making: Making): void {
+export function* compilePieces(making: Making): Steps<void> {
 	const { doc, opening, closing, draws, lights, blobs } = making;
 	for (const [i, piece] of doc.pieces.entries()) {
-		if (piece.hidden) continue;
+		if (!isSeen(piece)) continue;
 		const id = FIRST_PIECE + i;
 		const { copies, material: m, glow } = makePiece(piece, doc);
 		// What glows is light as well: that is chosen where it is, so it stands in its middle.
 		const ends = glow || opening === closing ? null : endsOf(opening.pieces[i], opening, closing.pieces[i], closing);
 		const material = making.material(m);
-		for (const [copy, { mesh, body, transform }] of copies.entries()) {
+		const turned = (mesh: string) => mesh !== copies[0].mesh;
+		const acted = yield* compileActed(
+			piece,
+			making,
+			copies.some((c) => turned(c.mesh)),
+		);
+		if (acted?.empty) {
+			making.gone.push(piece.id);
+			continue;
+		}
+		for (const [copy, { mesh: own, body, transform }] of copies.entries()) {
+			const mesh = acted ? (turned(own) ? acted.mirrored : acted.mesh) : own;
 			if (!making.parts.has(mesh))
 				making.part("mesh", mesh, () => {
 					const { mesh, coarse, faces } = makeGeometry(body, { blobs });

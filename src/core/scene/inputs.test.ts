@@ -3,7 +3,7 @@ import { makeSkyTable } from "../air/skyPicture.ts";
 import { blankShot } from "../doc/defaults.ts";
 import { STILL } from "../time/frames.ts";
 import { compile, compileWhenMade } from "./compile.ts";
-import { heldMaker, loadBlobs, type Makers, NO_BLOBS, needs } from "./inputs.ts";
+import { heldMaker, loadBlobs, type Makers, NO_BLOBS, NO_MAKERS, needs } from "./inputs.ts";
 import { PartCache } from "./partCache.ts";
 
 const table = makeSkyTable(8, 4, new Float32Array(96).fill(0.5)).table;
@@ -16,8 +16,8 @@ const hung = () => {
 
 describe("what a compile takes in", () => {
 	it("is made by its host: at once where it is at hand, else waited for, with the same scene", async () => {
-		const at: Makers = { sky: () => table };
-		const later: Makers = { sky: async () => table };
+		const at: Makers = { ...NO_MAKERS, sky: () => table };
+		const later: Makers = { ...NO_MAKERS, sky: async () => table };
 		const now = compile(hung(), STILL, NO_BLOBS, at);
 		const then = await compileWhenMade(hung(), STILL, NO_BLOBS, later, new PartCache());
 		expect([...then.parts.keys()]).toEqual([...now.parts.keys()]);

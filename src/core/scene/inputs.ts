@@ -5,8 +5,9 @@
  */
 import type { SkyTable } from "../air/skyPicture.ts";
 import type { NamedFile } from "../doc/files.ts";
-import type { ShotDocument } from "../doc/schema.ts";
-import type { ShapeMaker } from "../shape/geometry.ts";
+import type { ActKind, ShotDocument } from "../doc/schema.ts";
+import type { Mesh } from "../maths/mesh.ts";
+import type { Face, ShapeMaker } from "../shape/geometry.ts";
 import { SHAPES } from "../shape/shapes.ts";
 
 /** Files by their hash. */
@@ -14,16 +15,33 @@ export type Blobs = ReadonlyMap<string, Uint8Array>;
 
 export const NO_BLOBS: Blobs = new Map();
 
+/** A closed body in metres, its faces by names. */
+export interface Solid {
+	mesh: Mesh;
+	faces: readonly Face[];
+}
+
+/** A body, and what is done to it in turn. Faces of what acts keep their names, after its id. */
+export interface Solids {
+	base: Solid;
+	acts: readonly { kind: ActKind; of: string; bodies: readonly Solid[] }[];
+}
+
 /** What hosts make; what is not at hand at once comes as a promise. */
 export interface Makers {
 	/** The table of a sky picture's file; its name is for messages alone. */
 	sky: (file: string, name: string) => SkyTable | Promise<SkyTable>;
+	/** A body after what is done to it, by the key of all that it is made from; without triangles where nothing is left. */
+	solids: (key: string, of: () => Solids) => Solid | Promise<Solid>;
 }
 
 /** For scenes in which nothing is made. */
 export const NO_MAKERS: Makers = {
 	sky: (_file, name) => {
 		throw new Error(`The sky picture "${name}" has not been read.`);
+	},
+	solids: () => {
+		throw new Error("Nothing is at hand that cuts, joins or meets bodies.");
 	},
 };
 
@@ -50,19 +68,19 @@ export async function loadBlobs(
 }
 
 /** Things made, the last so many of them held; what is under way is waited for, not begun again. */
-export function heldMaker<T>(
-	make: (key: string, name: string) => Promise<T>,
+export function heldMaker<T, O>(
+	make: (key: string, of: O) => Promise<T>,
 	most: number,
-): (key: string, name: string) => T | Promise<T> {
+): (key: string, of: O) => T | Promise<T> {
 	const held = new Map<string, T | Promise<T>>();
-	return (key, name) => {
+	return (key, of) => {
 		const known = held.get(key);
 		if (known !== undefined) {
 			held.delete(key);
 			held.set(key, known);
 			return known;
 		}
-		const coming = make(key, name).then(
+		const coming = make(key, of).then(
 			(thing) => {
 				held.set(key, thing);
 				return thing;

@@ -23,6 +23,8 @@ export class Making {
 	readonly draws: Draw[] = [];
 	readonly lights: SceneLight[] = [];
 	readonly covers: CoverDraw[] = [];
+	/** Pieces of which nothing is left. */
+	readonly gone: string[] = [];
 
 	/** The shot as it is in the middle of the shutter's time, when it opens and when it closes: three times the same while all stands still. */
 	readonly doc: ShotDocument;

@@ -117,6 +117,8 @@ export interface SceneRoot {
 	covers: CoverDraw[];
 	/** Names by number in the id layer: 0 sky, 1 ground, 2 water, then pieces, covers and lamps in order. */
 	ids: { id: string; name: string }[];
+	/** Pieces of which nothing is left after what is done to them. */
+	gone?: string[];
 }
 
 export interface Scene {

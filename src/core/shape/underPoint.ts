@@ -1,4 +1,5 @@
 /** What of the set lies under a place of the frame, in any view: pieces, the ground, level zero; and what stands there. */
+import { isSeen } from "../doc/acts.ts";
 import type { Piece, ShotDocument, Stands } from "../doc/schema.ts";
 import { groundHeight } from "../ground/height.ts";
 import { groundUnder, type Point } from "../ground/underPoint.ts";
@@ -31,7 +32,7 @@ function pieceMet(doc: Set, from: Vec3, along: Vec3): { piece: Piece; place: Vec
 	let met: Piece | null = null;
 	let nearest = Infinity;
 	for (const piece of doc.pieces) {
-		if (piece.hidden) continue;
+		if (!isSeen(piece)) continue;
 		const { bounds, mesh } = geometryOf(piece);
 		for (const m of pieceTransforms(piece, doc)) {
 			if (!passes(boundsOf(m, bounds), from, along, nearest)) continue;

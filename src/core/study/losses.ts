@@ -1,4 +1,5 @@
 /** What a delivery loses of the frame: pieces that it cuts or leaves out, and how much of the focal point's surroundings. */
+import { isSeen } from "../doc/acts.ts";
 import type { FramePart, ShotDocument } from "../doc/schema.ts";
 import { keptView } from "../lens/camera.ts";
 import { inFrame } from "../shape/inFrame.ts";
@@ -32,7 +33,7 @@ export function lossesOf(
 	const cut: { name: string; size: number }[] = [];
 	const outside: { name: string; size: number }[] = [];
 	for (const piece of doc.pieces) {
-		const seen = piece.hidden ? null : seenOf(piece, doc, view);
+		const seen = !isSeen(piece) ? null : seenOf(piece, doc, view);
 		if (!seen) continue;
 		const { box } = seen;
 		const size = (box.x1 - box.x0) * (box.y1 - box.y0);

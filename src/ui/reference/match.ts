@@ -1,4 +1,5 @@
 /** The match of the shot as it stands: the solver's answer to what is drawn, in terms of the shot. */
+import { isSeen } from "../../core/doc/acts.ts";
 import { shownSize } from "../../core/doc/look.ts";
 import type { MatchAxis, MatchCircle, Reference, ShotDocument } from "../../core/doc/schema.ts";
 import { levelUnder, type Point } from "../../core/ground/underPoint.ts";
@@ -238,7 +239,7 @@ export function matchMoves(
 	let worst: { name: string; px: number } | null = null;
 	let all = 0;
 	for (const piece of doc.pieces) {
-		if (piece.hidden) continue;
+		if (!isSeen(piece)) continue;
 		const point: [number, number, number] = [
 			piece.position[0],
 			piece.position[1] + piece.size[1] / 2,

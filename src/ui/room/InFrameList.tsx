@@ -4,7 +4,7 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import clsx from "clsx";
 import { useMemo, useRef, useState } from "react";
 import { takenAs } from "../../core/doc/groups.ts";
-import type { Cover, Group, Piece } from "../../core/doc/schema.ts";
+import type { ActKind, Cover, Group, Piece } from "../../core/doc/schema.ts";
 import { keptView } from "../../core/lens/camera.ts";
 import { coverReach, keptInFrame } from "../frame/geometry.ts";
 import { Choice } from "../parts/controls.tsx";
@@ -14,6 +14,9 @@ import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudioOf } from "../store/studio.ts";
 
 const ROW_PX = 28;
+
+/** What is told of pieces that are not seen by themselves. */
+const ACTING: Record<ActKind, string> = { cut: "cut out", join: "joined", meet: "met" };
 
 type Order = "share" | "distance" | "cost";
 
@@ -185,15 +188,17 @@ export function InFrameList() {
 									)}
 								</button>
 								<span className="text-second text-small">
-									{order === "share"
-										? r.inside
-											? shareWords(r.share)
-											: "not in frame"
-										: order === "distance"
-											? Number.isFinite(r.distance)
-												? metres(r.distance)
+									{!r.cover && "act" in r.of && r.of.act
+										? ACTING[r.of.act.kind]
+										: order === "share"
+											? r.inside
+												? shareWords(r.share)
 												: "not in frame"
-											: r.cost.toLocaleString("en")}
+											: order === "distance"
+												? Number.isFinite(r.distance)
+													? metres(r.distance)
+													: "not in frame"
+												: r.cost.toLocaleString("en")}
 								</span>
 								{!r.cover && (
 									<button

@@ -21,6 +21,7 @@ import { placesOverFrame, sharesOf } from "../../core/study/shares.ts";
 import { smallSign, tracedFrom } from "../../core/study/smallFrame.ts";
 import { documentOf } from "../../core/time/documentAt.ts";
 import { type Moment, momentOfFrame, STILL } from "../../core/time/frames.ts";
+import { pageSolids } from "../../solids/page.ts";
 import { type Averages, type Band, denoiseOn, PROOF_REACH, type Room } from "../../tracer/denoise.ts";
 import { meet } from "../../tracer/meet.ts";
 import { type Kernel, MemoryFull, makeKernel, TracerMemory } from "../../tracer/memory.ts";
@@ -107,6 +108,7 @@ let blobs: Blobs = NO_BLOBS;
 
 const makers: Makers = {
 	sky: heldMaker(async (file) => readSkyTable(await fetched(`/api/skies/${file}`, "sky picture")), SKIES),
+	solids: pageSolids(),
 };
 
 /** The scene of a document at a moment; null when something newer is wanted before it is made. */

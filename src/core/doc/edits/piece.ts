@@ -3,6 +3,7 @@ import { isDraft, original } from "immer";
 import { z } from "zod";
 import { cameraAxes } from "../../maths/axes.ts";
 import { cos, DEG, millimetres, sin, wrapDeg } from "../../maths/functions.ts";
+import { actedOn, actsOnItself } from "../acts.ts";
 import { metres } from "../schema/numbers.ts";
 import * as S from "../schema.ts";
 import { type Doc, define, EditError, find, refuseTaken } from "./define.ts";
@@ -79,6 +80,12 @@ function standingOn(doc: Doc, on: ReadonlySet<string>, without: ReadonlySet<stri
 function standsOnAny(doc: Doc): boolean {
 	const { pieces } = (isDraft(doc) ? original(doc) : doc) as S.ShotDocument;
 	return pieces.some((p) => typeof p.stands !== "string");
+}
+
+/** Likewise whether any does something to another. */
+function actsOnAny(doc: Doc): boolean {
+	const { pieces } = (isDraft(doc) ? original(doc) : doc) as S.ShotDocument;
+	return pieces.some((p) => p.act);
 }
 
 /** Refuses to move what is held. */
@@ -168,6 +175,8 @@ export const pieceEdits = {
 		}
 		d.pieces = d.pieces.filter((p) => !gone.has(p.id));
 		dropEmpty(d);
+		// What acted on it is a piece by itself again.
+		if (actsOnAny(d)) for (const p of d.pieces) if (p.act && actedOn(p, d).length === 0) delete p.act;
 		// A lamp goes with what carries it.
 		const lamps = d.lamps.filter((l) => l.carriedBy !== null && gone.has(l.carriedBy));
 		dropTracks(d, new Set([...gone, ...lamps.map((l) => l.id)]));
@@ -300,6 +309,27 @@ export const pieceEdits = {
 	}),
 	"piece.setSurface": define("surface", z.object({ ids, surface: S.Surface.partial() }), (d, e) => {
 		for (const piece of sharing(d, e.ids)) piece.surface = { ...piece.surface, ...e.surface };
+	}),
+	"piece.setAct": define("cut, join or meet", z.object({ ids, act: S.Act.nullable() }), (d, e) => {
+		if (e.act) {
+			const { on } = e.act;
+			if (!d.pieces.some((p) => p.id === on)) find(d.groups ?? [], on, "piece or group");
+		}
+		for (const id of e.ids) {
+			const piece = find(d.pieces, id, "piece");
+			if (!e.act) delete piece.act;
+			else piece.act = e.act;
+		}
+		for (const id of e.act ? e.ids : []) {
+			const piece = find(d.pieces, id, "piece");
+			if (actedOn(piece, d).length === 0)
+				throw new EditError(
+					"acts-on-nothing",
+					`"${piece.name}" cannot be cut out of itself, joined to itself or meet itself.`,
+				);
+			if (actsOnItself(piece, d))
+				throw new EditError("acts-on-itself", `"${piece.name}" would act on itself, by what it acts on.`);
+		}
 	}),
 	"piece.setHidden": define("show or leave out", z.object({ ids, hidden: z.boolean() }), (d, e) => {
 		for (const id of e.ids) find(d.pieces, id, "piece").hidden = e.hidden;

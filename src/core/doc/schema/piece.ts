@@ -1,6 +1,7 @@
 /** Pieces: bodies that stand in the place. */
 import { z } from "zod";
 import { SCHEMAS } from "../../shape/schemas.ts";
+import { Act } from "./act.ts";
 import { type Measure, measuresIn } from "./measure.ts";
 import { degrees, Id, Name, number, Position } from "./numbers.ts";
 import { Repeat } from "./repeat.ts";
@@ -49,6 +50,8 @@ export const Piece = z.object({
 	group: Id.optional(),
 	/** Pieces of which this is the same share their shape, its measures and its surface: an edit of one is one of all. */
 	shared: Id.optional(),
+	/** What it does to another piece, or to those of a group. */
+	act: Act.optional(),
 });
 
 export type Stands = Piece["stands"];

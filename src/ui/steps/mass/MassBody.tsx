@@ -18,6 +18,7 @@ import { shareWords } from "../../parts/words.ts";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../../store/studio.ts";
 import { EditRule } from "../EditRule.tsx";
+import { ActLines } from "./ActLines.tsx";
 import { ArrangeLines } from "./ArrangeLines.tsx";
 import { anotherOfSelected } from "./acts.ts";
 import { leaveLine } from "./drawLine.ts";
@@ -40,7 +41,11 @@ export function MassBody() {
 				onPick={(kind) => {
 					leaveLine();
 					// Handles of what is selected would be in the way of a line.
-					set({ drawing: drawing === kind ? null : kind, ...(drawnOf({ kind }) && { selected: [] }) });
+					set({
+						drawing: drawing === kind ? null : kind,
+						sketchUpright: false,
+						...(drawnOf({ kind }) && { selected: [] }),
+					});
 				}}
 			/>
 			{drawing && drawnOf({ kind: drawing }) && <DrawingLine kind={drawing} />}
@@ -135,6 +140,7 @@ function One({ piece }: { piece: Piece }) {
 			<MeasureLines pieces={[piece]} />
 			{isLine(piece) && <LineLines piece={piece} />}
 			<RepeatLines piece={piece} />
+			<ActLines pieces={[piece]} />
 			<Swatch
 				label="Colour"
 				value={piece.surface.colour}
@@ -251,6 +257,7 @@ function Many({ pieces }: { pieces: Piece[] }) {
 			<SharedLines pieces={pieces} />
 			<ShapeLine pieces={pieces} />
 			{pieces.every((p) => p.shape.kind === pieces[0].shape.kind) && <MeasureLines pieces={pieces} />}
+			<ActLines pieces={pieces} />
 			<Swatch
 				label="Colour of all"
 				value={pieces[0].surface.colour}
