@@ -15,7 +15,8 @@ import { makeKernel, TracerMemory } from "../src/tracer/memory.ts";
 import { renderTile, reserveDesk } from "../src/tracer/renderTile.ts";
 import { SceneStore } from "../src/tracer/sceneStore.ts";
 import type { Opening } from "../src/ui/view/lensBlur.ts";
-import { type Look, WorkingView } from "../src/ui/view/workingView.ts";
+import type { Look } from "../src/ui/view/looks.ts";
+import { WorkingView } from "../src/ui/view/workingView.ts";
 
 const WIDTH = 96;
 const HEIGHT = 52;

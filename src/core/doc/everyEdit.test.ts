@@ -218,6 +218,11 @@ const EXAMPLES: { [K in EditName]: [object, object, RegExp] } = {
 		{ ids: ["b"], act: { kind: "cut", on: "b" } },
 		/out of itself/,
 	],
+	"piece.exchange": [
+		{ pieces: [{ id: "b", shape: { kind: "box" }, size: [1, 2, 1], surface: newPiece("", "box").surface }] },
+		{ pieces: [{ id: "b", shape: { kind: "box" }, size: [1, 2, 1], surface: {} }] },
+		/surface/,
+	],
 	"piece.setShared": [{ ids: ["b"], of: "a" }, { ids: ["b"], of: "none" }, /no piece "none"/],
 	"group.make": [
 		{ group: { id: "g3", name: "Both", group: "g2" }, pieces: ["a", "b"], groups: [] },

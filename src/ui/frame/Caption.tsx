@@ -6,6 +6,7 @@ import { Choice } from "../parts/controls.tsx";
 import { clock, metres } from "../parts/words.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudioOf } from "../store/studio.ts";
+import { isLit } from "../view/looks.ts";
 import { zoomAt } from "./Frame.tsx";
 import { GuideMenu } from "./Guides.tsx";
 import { shownView } from "./geometry.ts";
@@ -129,7 +130,7 @@ export function Caption() {
 				>
 					{state}
 				</p>
-				{(print ? layer === "picture" : proof && !free && look === "surfaces") && (
+				{(print ? layer === "picture" : proof && !free && isLit(look)) && (
 					<button
 						type="button"
 						className="whitespace-nowrap text-second underline underline-offset-4"

@@ -1,17 +1,20 @@
 "use client";
 /** The canvas of the frame: the working view, or the proof or print in its place, through the finish. */
 import { Canvas, useFrame, useThree } from "@react-three/fiber";
-import { useEffect, useMemo, useRef } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import * as THREE from "three";
 import type { Camera } from "../../core/doc/schema.ts";
 import { lightToHalf } from "../../core/formats/exrWrite.ts";
-import { focusDistanceM } from "../../core/lens/camera.ts";
+import { type FrameOfView, focusDistanceM } from "../../core/lens/camera.ts";
+import { DEG } from "../../core/maths/functions.ts";
+import { add, normalize, scale, type Vec3 } from "../../core/maths/vec.ts";
 import type { SmallFrame } from "../../core/study/smallFrame.ts";
 import type { ProofState } from "../stage/messages.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../store/studio.ts";
 import type { ProofPicture } from "../view/finishPass.ts";
 import type { Opening } from "../view/lensBlur.ts";
+import { isLit } from "../view/looks.ts";
 import { WorkingView } from "../view/workingView.ts";
 import { shownView } from "./geometry.ts";
 
@@ -41,6 +44,33 @@ const PATIENT_MS = 800;
 export const swiftScale = (frameMs: number): number =>
 	frameMs === 0 ? 0.5 : frameMs <= SWIFT_MS ? 1 : Math.max(2, Math.floor(8 * Math.sqrt(SWIFT_MS / frameMs))) / 8;
 
+/** How far from the frame's middle the raking light is lowest, in half frames, and how high it stands there and in the middle. */
+const RAKE_DEG = { low: 6, high: 82 };
+
+/** Where the raking light comes from: the side of the frame on which the pointer is, the lower the farther out. */
+function useRake(on: boolean, canvas: HTMLCanvasElement, { right, forward }: FrameOfView): Vec3 {
+	const [at, setAt] = useState<readonly [number, number]>([-0.7, -0.2]);
+	useEffect(() => {
+		if (!on) return;
+		const move = (e: PointerEvent) => {
+			const { left, top, width, height } = canvas.getBoundingClientRect();
+			const [x, y] = [(2 * (e.clientX - left)) / width - 1, (2 * (e.clientY - top)) / height - 1];
+			if (Math.abs(x) <= 1 && Math.abs(y) <= 1) setAt([x, y]);
+		};
+		window.addEventListener("pointermove", move);
+		return () => window.removeEventListener("pointermove", move);
+	}, [on, canvas]);
+	const far = Math.min(1, Math.hypot(...at));
+	const up = (RAKE_DEG.high + (RAKE_DEG.low - RAKE_DEG.high) * far) * DEG;
+	const level = Math.hypot(forward[0], forward[2]) || 1;
+	const away: Vec3 = [forward[0] / level, 0, forward[2] / level];
+	const side = at.map((v) => (far > 0 ? v / Math.hypot(...at) : 0));
+	const flat = add(scale(right, side[0]), scale(away, -side[1]));
+	const [x, y, z] = normalize(add(scale(flat, Math.cos(up)), [0, Math.sin(up), 0]));
+	// The same light for the same numbers, so that nothing is drawn for nothing.
+	return useMemo(() => [x, y, z], [x, y, z]);
+}
+
 function Painter({ print, bleed }: { print: ProofPicture | null; bleed: number }) {
 	const { gl, invalidate, size } = useThree();
 	const view = useMemo(() => new WorkingView(), []);
@@ -48,21 +78,36 @@ function Painter({ print, bleed }: { print: ProofPicture | null; bleed: number }
 	/** Something is being dragged: its full drawing waits for the hand to let go. */
 	const inHand = useShot((s) => s.preview !== null);
 	const timeS = useShot((s) => s.timeS);
-	const { root, parts, sceneNumber, proof, free, grey, mirrored, look, playing, playsSmall, smallFrames, blurred } =
-		useStudioOf(
-			"root",
-			"parts",
-			"sceneNumber",
-			"proof",
-			"free",
-			"grey",
-			"mirrored",
-			"look",
-			"playing",
-			"playsSmall",
-			"smallFrames",
-			"blurred",
-		);
+	const {
+		root,
+		parts,
+		sceneNumber,
+		proof,
+		free,
+		grey,
+		mirrored,
+		look,
+		valueSteps,
+		playing,
+		playsSmall,
+		smallFrames,
+		blurred,
+	} = useStudioOf(
+		"root",
+		"parts",
+		"sceneNumber",
+		"proof",
+		"free",
+		"grey",
+		"mirrored",
+		"look",
+		"valueSteps",
+		"playing",
+		"playsSmall",
+		"smallFrames",
+		"blurred",
+	);
+	const rake = useRake(look === "raking", gl.domElement, shownView(doc.camera, doc.finish, free));
 	const first = useRef(true);
 	/** Of a move the frame shows what the stage has made, its camera too; a hand is shown what it does at once. */
 	const moving = root && timeS !== null && !inHand ? root : null;
@@ -96,15 +141,15 @@ function Painter({ print, bleed }: { print: ProofPicture | null; bleed: number }
 	}, [sceneNumber, view, invalidate]);
 
 	useEffect(() => {
-		view.setLook(look);
+		view.setLook(look, valueSteps, rake);
 		const smallShown = playing !== null && playsSmall ? smallFrames.get(playing) : undefined;
 		const proofShown =
-			playing === null && proof?.pixels && !free && look === "surfaces"
+			playing === null && proof?.pixels && !free && isLit(look)
 				? { ...proof, pixels: proof.pixels, scale: 1, share: proofShare(proof, view.clock.frameMs > PATIENT_MS) }
 				: null;
 		view.setProof(print ?? (smallShown ? smallPicture(smallShown) : proofShown));
 		invalidate();
-	}, [print, proof, free, look, playing, playsSmall, smallFrames, view, invalidate]);
+	}, [print, proof, free, look, valueSteps, rake, playing, playsSmall, smallFrames, view, invalidate]);
 
 	// biome-ignore lint/correctness/useExhaustiveDependencies: anything shown asks for one more picture
 	useEffect(() => invalidate(), [camera, finish, free, grey, mirrored, size, bleed, inHand, blurred, invalidate]);
@@ -116,7 +161,7 @@ function Painter({ print, bleed }: { print: ProofPicture | null; bleed: number }
 	useFrame(() => {
 		if (!root && !print) return;
 		const ratio = gl.getPixelRatio();
-		const covered = !free && !print && look === "surfaces" && view.clock.frameMs > PATIENT_MS;
+		const covered = !free && !print && isLit(look) && view.clock.frameMs > PATIENT_MS;
 		const scale = rested.current && view.clock.frameMs > 0 && !covered ? 1 : swiftScale(view.clock.frameMs);
 		rested.current = false;
 		const how = {

@@ -21,7 +21,7 @@ export async function frameThumbnail(): Promise<string | null> {
 }
 
 /** The frame as it is drawn now, without its margin, on a canvas of a width. */
-async function frameCanvas(width: number): Promise<HTMLCanvasElement | null> {
+export async function frameCanvas(width: number): Promise<HTMLCanvasElement | null> {
 	const picture = document.querySelector<HTMLElement>("[data-testid=picture]");
 	const canvas = picture?.querySelector("canvas");
 	if (!canvas) return null;

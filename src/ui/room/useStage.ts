@@ -5,6 +5,7 @@ import { keepFrame, keptFrames } from "../stage/keptFrames.ts";
 import { StageClient } from "../stage/stageClient.ts";
 import { useShot, useShotOf } from "../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../store/studio.ts";
+import { isLit } from "../view/looks.ts";
 
 /** A hand that rests this long while it drags is shown what it has done, where that takes too long to follow it. */
 const PAUSE_MS = 140;
@@ -122,7 +123,7 @@ export function useStage(): void {
 		};
 	}, [shotId, open, length, from, to]);
 	useEffect(() => {
-		stage.current?.setProof(warm && !free && !print && look === "surfaces", frameSize.width, frameSize.height, clean);
+		stage.current?.setProof(warm && !free && !print && isLit(look), frameSize.width, frameSize.height, clean);
 	}, [frameSize, free, print, look, clean, warm]);
 	useEffect(() => stage.current?.rest(busy), [busy]);
 	// It stands among the lens's own lines.

@@ -47,6 +47,7 @@ export class FinishPass {
 		uVignette: { value: 0 },
 		uCurve: { value: 0 },
 		uGrey: { value: 0 },
+		uSteps: { value: 0 },
 		uMirrored: { value: 0 },
 		uTopDown: { value: 0 },
 		uPlain: { value: 0 },
@@ -84,6 +85,11 @@ export class FinishPass {
 			this.texture.minFilter = this.texture.magFilter = filter;
 		} else (this.texture.image as { data: unknown }).data = pixels;
 		this.texture.needsUpdate = true;
+	}
+
+	/** Values that are told apart; 0 for all. */
+	setSteps(steps: number): void {
+		this.uniforms.uSteps.value = steps;
 	}
 
 	/** Something of the drawn view is seen, in the frame or around it. */

@@ -56,6 +56,7 @@ export class LightUniforms {
 		uShadow: { value: null as THREE.Texture | null },
 		uShadowOn: { value: 1 },
 		uLook: { value: 0 },
+		uRake: { value: new THREE.Vector3(0, 1, 0) },
 		uLamps: { value: 0 },
 		uLampAt: { value: Array.from({ length: S.LAMPS }, () => new THREE.Vector4()) },
 		uLampRgb: { value: Array.from({ length: S.LAMPS }, () => new THREE.Vector4()) },

@@ -180,7 +180,8 @@ uniform float uClip;
 uniform mat4 uShadowMatrix;
 uniform sampler2D uShadow;
 uniform float uShadowOn;
-uniform int uLook; // 0 surfaces, 1 clay, 2 silhouette
+uniform int uLook; // 0 surfaces, 1 clay, 2 silhouette, 3 white, 4 raking
+uniform vec3 uRake; // where the raking light comes from
 in vec3 vAt;
 in vec3 vNormal;
 in vec4 vTint;
@@ -211,8 +212,8 @@ void main() {
   float rough = mix(vSurface.x, min(vSurface.x, 0.22), vTint.a);
   float metal = vSurface.y;
   float thin = vSurface.z;
-  if (uLook == 1) { base = vec3(0.4); rough = 0.9; metal = 0.0; }
-  bool glass = vGlass.x > 0.5 && uLook != 1;
+  if (uLook == 1 || uLook == 3) { base = vec3(uLook == 1 ? 0.4 : 0.8); rough = 0.9; metal = 0.0; thin = 0.0; }
+  bool glass = vGlass.x > 0.5 && uLook == 0;
   float lit = shadow(vAt + n * 0.03 + uSunDir * 0.02);
   float c = dot(n, uSunDir);
   vec3 up = irradiance(n);
@@ -262,6 +263,8 @@ void main() {
   }
   L = a < 1.0 ? L : through(L, vAt, uEye);
   if (uLook == 2) { L = vec3(0.0); a = 1.0; }
+  // Nothing but the light that grazes: what is turned to it is bright, what is turned away dark.
+  if (uLook == 4) { L = vec3(0.02 + 0.7 * max(dot(n, uRake), 0.0)); a = 1.0; }
   colour = vec4(L, a);
 }
 `;
@@ -289,6 +292,7 @@ void main() {
   }
   if (uFog.x > 0.0) L += lampGlow(vec3(0.0, uEyeY, 0.0), d, 400.0);
   if (uLook == 2) L = vec3(1.1);
+  if (uLook == 4) L = vec3(0.012);
   colour = vec4(min(L, vec3(30000.0)), 1.0);
 }
 `;
@@ -373,6 +377,7 @@ void main() {
   float keep = (1.0 - F) * 0.92;
   vec3 seen = through(L / max(F, 0.02), vAt, uEye) * max(F, 0.02);
   if (uLook == 2) { seen = vec3(1.1) * F; }
+  if (uLook == 4) { seen = vec3(0.03); keep = 0.0; }
   colour = vec4(seen, 1.0 - keep);
 }
 `;
@@ -389,6 +394,7 @@ uniform float uContrast;
 uniform float uVignette;
 uniform int uCurve; // 0 print, 1 straight
 uniform float uGrey;
+uniform float uSteps; // values told apart, 0 for all
 uniform float uMirrored;
 uniform float uPlain; // 1 for a layer that is shown as it is, without exposure and curve
 uniform vec4 uPart; // part of the frame that the picture covers, from the top-left corner
@@ -455,6 +461,13 @@ void main() {
   vec3 y = vec3(srgb(tone(x.r)), srgb(tone(x.g)), srgb(tone(x.b)));
   if (uPlain > 0.5 && covered) { vec3 p = texture(uPicture, down).rgb; y = vec3(srgb(p.r), srgb(p.g), srgb(p.b)); }
   if (uGrey > 0.5) { float g = dot(x, ${LUMA_GLSL}); y = vec3(srgb(tone(g))); }
+  if (uSteps > 0.5 && inside) {
+    // By lightness as the eye has it (CIE L*), so that the steps look alike.
+    float g = tone(dot(x, ${LUMA_GLSL}));
+    float l = g > 0.008856 ? 1.16 * pow(g, 1.0 / 3.0) - 0.16 : 9.033 * g;
+    float s = (min(floor(l * uSteps), uSteps - 1.0) + 0.5) / uSteps;
+    y = vec3(srgb(s > 0.08 ? pow((s + 0.16) / 1.16, 3.0) : s / 9.033));
+  }
   if (!inside) y = mix(y, uMat, 0.62);
   colour = vec4(y, 1.0);
 }

@@ -8,7 +8,7 @@ import { SUN_RADIUS } from "../../core/air/dome.ts";
 import type { Finish } from "../../core/doc/schema.ts";
 import type { FrameOfView } from "../../core/lens/camera.ts";
 import { characterOf, sourceArea } from "../../core/lens/character.ts";
-import { sub } from "../../core/maths/vec.ts";
+import { sub, type Vec3 } from "../../core/maths/vec.ts";
 import type { ScenePart, SceneRoot } from "../../core/scene/scene.ts";
 import { Bodies, type Thinning } from "./bodies.ts";
 import { DrawClock } from "./drawClock.ts";
@@ -16,13 +16,10 @@ import { FinishPass, type Looked, type ProofPicture } from "./finishPass.ts";
 import { FullScreen } from "./fullScreen.ts";
 import { LensBlur, type Opening } from "./lensBlur.ts";
 import { LightUniforms } from "./lightUniforms.ts";
+import { LOOKS, type Look } from "./looks.ts";
 import * as S from "./shaders.ts";
 import { StillWater } from "./stillWater.ts";
 import { SunShadow } from "./sunShadow.ts";
-
-/** How surfaces are shown, by the numbers that the shaders have for it. */
-export const LOOKS = { surfaces: 0, clay: 1, silhouette: 2 } as const;
-export type Look = keyof typeof LOOKS;
 
 /** Distance from the lens before which things are cut away. */
 const NEAR_M = 0.01;
@@ -114,8 +111,11 @@ export class WorkingView {
 		this.finish.setProof(proof);
 	}
 
-	setLook(look: Look): void {
+	/** `steps` are those of the look of values; the raking light comes from where `rake` points, a direction of length 1. */
+	setLook(look: Look, steps = 4, rake: Vec3 = [0, 1, 0]): void {
 		this.light.uniforms.uLook.value = LOOKS[look];
+		this.light.uniforms.uRake.value.set(...rake);
+		this.finish.setSteps(look === "values" ? steps : 0);
 	}
 
 	/**
@@ -168,7 +168,8 @@ export class WorkingView {
 	): void {
 		if (!this.root) return;
 		const light = this.light.uniforms;
-		const wanted = JSON.stringify([this.scenes, light.uLook.value, view, fullWidth, fullHeight]);
+		const rake = light.uLook.value === LOOKS.raking ? light.uRake.value.toArray() : null;
+		const wanted = JSON.stringify([this.scenes, light.uLook.value, rake, view, fullWidth, fullHeight]);
 		if (wanted === this.drawnFor && this.drawnScale >= scale) return;
 		this.worlds++;
 		this.drawnFor = wanted;

@@ -310,6 +310,15 @@ export const pieceEdits = {
 	"piece.setSurface": define("surface", z.object({ ids, surface: S.Surface.partial() }), (d, e) => {
 		for (const piece of sharing(d, e.ids)) piece.surface = { ...piece.surface, ...e.surface };
 	}),
+	"piece.exchange": define(
+		"exchange",
+		each({ shape: S.Shape, size: S.Piece.shape.size, surface: S.Surface }),
+		(d, e) => {
+			// It is another one: what shared its shape goes on without it.
+			for (const { id } of e.pieces) delete find(d.pieces, id, "piece").shared;
+			changePieces(d, e.pieces);
+		},
+	),
 	"piece.setAct": define("cut, join or meet", z.object({ ids, act: S.Act.nullable() }), (d, e) => {
 		if (e.act) {
 			const { on } = e.act;

@@ -17,11 +17,13 @@ import { Act, Choice, NameLine, NumberLine, PickLine, Swatch, YesNo } from "../.
 import { shareWords } from "../../parts/words.ts";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../../store/studio.ts";
+import { LOOKS, type Look } from "../../view/looks.ts";
 import { EditRule } from "../EditRule.tsx";
 import { ActLines } from "./ActLines.tsx";
 import { ArrangeLines } from "./ArrangeLines.tsx";
 import { anotherOfSelected } from "./acts.ts";
 import { leaveLine } from "./drawLine.ts";
+import { ExchangeSheet } from "./ExchangeSheet.tsx";
 import { EnteredLine, GroupLines } from "./GroupLines.tsx";
 import { DrawingLine, LineLines } from "./LineLines.tsx";
 import { MeasureLines } from "./MeasureLines.tsx";
@@ -30,9 +32,11 @@ import { ShapePicker } from "./ShapePicker.tsx";
 import { SharedLines } from "./SharedLines.tsx";
 import { SurfaceLines } from "./SurfaceLines.tsx";
 
+const LOOK_NAMES = Object.keys(LOOKS) as Look[];
+
 export function MassBody() {
 	const doc = useShown();
-	const { drawing, selected, look, set } = useStudioOf("drawing", "selected", "look", "set");
+	const { drawing, selected, look, valueSteps, set } = useStudioOf("drawing", "selected", "look", "valueSteps", "set");
 	const pieces = doc.pieces.filter((p) => selected.includes(p.id));
 	return (
 		<div>
@@ -54,6 +58,7 @@ export function MassBody() {
 					? `${drawing[0].toUpperCase()}${drawing.slice(1)}: ${isFlat(drawing) ? "drag from corner to corner" : "drag across for the width, upwards for the height"}, on the ground or on a piece. A tap sets another one as large as the last.`
 					: "Pick a shape and draw it in the frame or the plan; or click a piece."}
 			</p>
+			<ExchangeSheet />
 			<EnteredLine />
 			{pieces.length > 0 && <GroupLines pieces={pieces} />}
 			{pieces.length === 1 && <One piece={pieces[0]} />}
@@ -61,10 +66,25 @@ export function MassBody() {
 			<div className="pt-3">
 				<Choice
 					label="Look of the frame"
-					options={["surfaces", "clay", "silhouette"] as const}
+					columns={3}
+					options={LOOK_NAMES}
 					value={look}
 					onPick={(l) => set({ look: l })}
 				/>
+				{look === "values" && (
+					<NumberLine
+						label="Steps from black to white"
+						value={valueSteps}
+						min={2}
+						max={9}
+						step={1}
+						digits={0}
+						onCommit={(v) => set({ valueSteps: Math.round(v) })}
+					/>
+				)}
+				{look === "raking" && (
+					<p className="py-1 text-second text-small">The light comes from where the pointer is in the frame.</p>
+				)}
 			</div>
 		</div>
 	);
@@ -89,7 +109,7 @@ const QUANTITIES: { of: Quantity; word: string; range: typeof TURN | typeof FAR 
 ];
 
 function One({ piece }: { piece: Piece }) {
-	const { free, select, shares } = useStudioOf("free", "select", "shares");
+	const { free, select, shares, set } = useStudioOf("free", "select", "shares", "set");
 	const { commit, show } = useShot.getState();
 	const doc = useShown();
 	const seen = keptInFrame(piece, doc, keptView(doc.camera));
@@ -154,9 +174,10 @@ function One({ piece }: { piece: Piece }) {
 				value={!piece.hidden}
 				onPick={(v) => commit({ name: "piece.setHidden", ids: [piece.id], hidden: !v })}
 			/>
-			<div className="flex gap-2 pt-1">
+			<div className="flex flex-wrap gap-2 pt-1">
 				<Act onClick={() => anotherOfSelected(false)}>Another</Act>
 				<Act onClick={() => anotherOfSelected(true)}>Another of one shape</Act>
+				<Act onClick={() => set({ exchanging: piece.id })}>Exchange</Act>
 				<Act onClick={() => commit({ name: "piece.remove", ids: [piece.id] }) && select([])}>Delete</Act>
 			</div>
 		</div>
@@ -277,7 +298,7 @@ function Many({ pieces }: { pieces: Piece[] }) {
 				value={pieces.every((p) => !p.hidden)}
 				onPick={(v) => commit({ name: "piece.setHidden", ids, hidden: !v })}
 			/>
-			<div className="flex gap-2 pt-1">
+			<div className="flex flex-wrap gap-2 pt-1">
 				<Act onClick={() => anotherOfSelected(false)}>Another of each</Act>
 				<Act onClick={() => anotherOfSelected(true)}>Of one shape</Act>
 				<Act onClick={() => commit({ name: "piece.remove", ids }) && select([])}>Delete all</Act>

@@ -30,6 +30,8 @@ export interface Hand {
 	/** Points of it are set soft, and lines stand upright. */
 	sketchSoft: boolean;
 	sketchUpright: boolean;
+	/** Piece for whose place candidates are looked at. */
+	exchanging: string | null;
 	/** A point of a drawn piece that is worked on, by its number. */
 	point: { of: string; n: number } | null;
 	pickingFogPiece: boolean;
@@ -50,6 +52,7 @@ export const hand: Hand = {
 	sketch: null,
 	sketchSoft: false,
 	sketchUpright: false,
+	exchanging: null,
 	point: null,
 	pickingFogPiece: false,
 	focusing: null,

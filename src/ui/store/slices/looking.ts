@@ -1,6 +1,6 @@
 /** How the frame is looked at. */
 import type { Camera } from "../../../core/doc/schema.ts";
-import type { Look } from "../../view/workingView.ts";
+import type { Look } from "../../view/looks.ts";
 
 export type FreePose = Pick<Camera, "position" | "headingDeg" | "pitchDeg"> &
 	Partial<Pick<Camera, "rollDeg" | "focalMm" | "shiftMm">>;
@@ -28,6 +28,8 @@ export interface Looking {
 	/** The working view shows what lies before and behind the focus as the lens does. */
 	blurred: boolean;
 	look: Look;
+	/** Values that the look of values tells apart. */
+	valueSteps: number;
 	/** Print that lies over the frame. */
 	print: string | null;
 	/** Layer of the print that is shown. */
@@ -52,6 +54,7 @@ export const looking: Looking = {
 	mirrored: false,
 	blurred: true,
 	look: "surfaces",
+	valueSteps: 4,
 	print: null,
 	layer: "picture",
 	depthRange: null,
