@@ -1,7 +1,8 @@
 /** Groups by the pointer: made, turned about a pivot, entered and left; pieces that share their shape. */
 import { expect, type Page, test } from "@playwright/test";
+import sharp from "sharp";
 import { newPiece } from "../src/core/doc/defaults.ts";
-import { accessible, drag, emptyPlace, keptDocument, number, open } from "./hands.ts";
+import { accessible, drag, emptyPlace, inFrame, keptDocument, number, open } from "./hands.ts";
 
 const middleOf = async (page: Page, testId: string): Promise<[number, number]> => {
 	const box = await page.getByTestId(testId).boundingBox();
@@ -107,4 +108,66 @@ test("a group is made, turned about its pivot, entered and left; posts share the
 	await number(page, "Height").press("Enter");
 	await expect.poll(async () => (await keptDocument(page)).pieces[3]?.size[1]).toBe(1);
 	expect((await piece("east"))?.size[1]).toBe(3);
+});
+
+test("a piece is exchanged for one of those that are drawn in its place; the frame has other looks", async ({
+	page,
+}) => {
+	const rock = newPiece("rock", "blob", { name: "rock", position: [0, 0, -9], headingDeg: 30, size: [2, 1.5, 2] });
+	const at = await emptyPlace(page, "Exchange", { position: [0, 2, 0], pitchDeg: -6 }, [rock]);
+	await open(page, "Mass");
+	await page.mouse.click(...(await at(0, 0.8, -8.5)));
+	await expect(page.getByRole("textbox", { name: "Name of the piece" })).toHaveValue("rock");
+
+	// How many greys there are about the middle of the frame, in each look.
+	const greys = async () => {
+		const box = await page.getByTestId("plate").boundingBox();
+		if (!box) throw new Error("no frame");
+		const clip = { x: box.x + box.width * 0.3, y: box.y + box.height * 0.55, width: 300, height: 120 };
+		const { data } = await sharp(await page.screenshot({ clip }))
+			.removeAlpha()
+			.raw()
+			.toBuffer({ resolveWithObject: true });
+		return new Set(Array.from({ length: data.length / 3 }, (_, i) => data.readUIntBE(3 * i, 3))).size;
+	};
+	await page.keyboard.press("Escape");
+	const look = page.getByRole("radiogroup", { name: "Look of the frame" });
+	await look.getByRole("radio", { name: "values" }).click();
+	await number(page, "Steps from black to white").fill("3");
+	await number(page, "Steps from black to white").press("Enter");
+	await expect.poll(greys).toBeLessThanOrEqual(3);
+	for (const name of ["white", "clay", "raking"]) {
+		await look.getByRole("radio", { name }).click();
+		await expect.poll(greys).toBeGreaterThan(30);
+	}
+	// The raking light follows the pointer.
+	const shot = async () => {
+		await page.waitForTimeout(1200);
+		const { data } = await sharp(await page.screenshot())
+			.extract({ left: 420, top: 330, width: 140, height: 100 })
+			.greyscale()
+			.raw()
+			.toBuffer({ resolveWithObject: true });
+		const half = (from: number) =>
+			Array.from({ length: 70 * 100 }, (_, i) => data[Math.floor(i / 70) * 140 + from + (i % 70)]).reduce(
+				(s, v) => s + v,
+				0,
+			);
+		return half(0) - half(70);
+	};
+	await page.mouse.move(...(await inFrame(page, 0.08, 0.5)));
+	const fromLeft = await shot();
+	await page.mouse.move(...(await inFrame(page, 0.92, 0.5)));
+	expect(fromLeft - (await shot())).toBeGreaterThan(10_000);
+	await look.getByRole("radio", { name: "surfaces" }).click();
+
+	await page.mouse.click(...(await at(0, 0.8, -8.5)));
+	await page.getByRole("button", { name: "Exchange", exact: true }).click();
+	const candidates = page.getByTestId("exchange");
+	await expect(candidates).toHaveCount(9);
+	await expect(page.getByText("Foot, height and turn stay.")).toBeVisible({ timeout: 120_000 });
+	await candidates.filter({ hasText: "wider" }).click();
+	await expect(page.getByTestId("exchange-sheet")).toHaveCount(0);
+	await expect.poll(async () => (await keptDocument(page)).pieces[0].size[0]).toBeCloseTo(2.7, 2);
+	expect((await keptDocument(page)).pieces[0]).toMatchObject({ position: rock.position, headingDeg: 30, name: "rock" });
 });

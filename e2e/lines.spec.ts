@@ -132,10 +132,10 @@ test("lines are drawn point by point, raised, turned, led and walled; their poin
 	// A line that crosses itself is refused in a sentence and goes on being drawn.
 	await pick("raised");
 	for (const [x, z] of [
-		[4, -7],
-		[6, -9],
-		[6, -7],
-		[4, -9],
+		[2.6, -9],
+		[3.8, -10.5],
+		[3.8, -9],
+		[2.6, -10.5],
 	])
 		await press(x, 0, z);
 	await page.keyboard.press("Enter");

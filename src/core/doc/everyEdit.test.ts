@@ -60,6 +60,7 @@ function full(): ShotDocument {
 		{ id: "g", name: "Gate", group: "g2" },
 		{ id: "g2", name: "Yard" },
 	];
+	doc.sets = [{ id: "s", name: "Both", pieces: ["a", "b"] }];
 	doc.covers.push(newCover("c", "tussock"));
 	doc.lamps.push(newLamp("lamp", "sphere"));
 	doc.air.picture = { ...skyPicture };
@@ -230,6 +231,12 @@ const EXAMPLES: { [K in EditName]: [object, object, RegExp] } = {
 		/group "g" is in this shot already/,
 	],
 	"group.put": [{ pieces: ["b"], groups: [], into: "g" }, { pieces: [], groups: ["g2"], into: "g" }, /into itself/],
+	"set.put": [
+		{ set: { id: "new", name: "Posts", pieces: ["a"] } },
+		{ set: { id: "new", name: "Posts", pieces: ["none"] } },
+		/no piece "none"/,
+	],
+	"set.remove": [{ id: "s" }, { id: "none" }, /no set "none"/],
 	"group.part": [{ id: "g" }, { id: "none" }, /no group "none"/],
 	"group.rename": [{ id: "g", title: "Crane" }, { id: "g", title: "" }, /title/],
 	"group.setPivot": [{ id: "g", pivot: [1, 0, 2] }, { id: "none", pivot: null }, /no group "none"/],

@@ -17,5 +17,6 @@ export * from "./schema/piece.ts";
 export * from "./schema/print.ts";
 export * from "./schema/reference.ts";
 export * from "./schema/repeat.ts";
+export * from "./schema/set.ts";
 export * from "./schema/shot.ts";
 export * from "./schema/surface.ts";

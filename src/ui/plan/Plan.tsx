@@ -23,6 +23,7 @@ import { useSame } from "../parts/same.ts";
 import { metres } from "../parts/words.ts";
 import { draggedWith, pickPiece } from "../store/pick.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
+import { snapped } from "../store/snap.ts";
 import { useStudioOf } from "../store/studio.ts";
 import { LensWay } from "./LensWay.tsx";
 import { type Outline, outlineAt, outlineOf, type Place } from "./outlines.ts";
@@ -116,7 +117,7 @@ export function Plan({ width, height, press, Marks }: PlanProps) {
 		const px = width / (box?.width ?? width);
 		const make = (e: PointerEvent) => {
 			const { dx, dz } = world((e.clientX - event.clientX) * px, (e.clientY - event.clientY) * px);
-			return slidePieces(originals, dx, dz);
+			return snapped(slidePieces(originals, dx, dz), scale);
 		};
 		startDrag(event, {
 			move: (e) => show(make(e)),

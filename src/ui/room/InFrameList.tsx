@@ -8,7 +8,7 @@ import type { ActKind, Cover, Group, Piece } from "../../core/doc/schema.ts";
 import { keptView } from "../../core/lens/camera.ts";
 import { coverReach, keptInFrame } from "../frame/geometry.ts";
 import { Choice } from "../parts/controls.tsx";
-import { metres, shareWords } from "../parts/words.ts";
+import { metres, newId, shareWords } from "../parts/words.ts";
 import { enterGroup } from "../store/pick.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudioOf } from "../store/studio.ts";
@@ -147,6 +147,7 @@ export function InFrameList() {
 				onChange={(e) => setFilter(e.target.value)}
 				onKeyDown={(e) => e.stopPropagation()}
 			/>
+			<Sets />
 			{rows.length === 0 && (
 				<p className="text-second text-small">
 					{filter ? "No piece has this in its name." : "No piece stands here yet."}
@@ -220,6 +221,62 @@ export function InFrameList() {
 			)}
 			{order === "cost" && (
 				<p className="pt-1 text-second text-small">Cost in triangles, repeats and plants counted.</p>
+			)}
+		</div>
+	);
+}
+
+/** Sets of pieces by their names: a click selects one; what is selected can be kept as another. */
+function Sets() {
+	const doc = useShown();
+	const { selected, select, set } = useStudioOf("selected", "select", "set");
+	const commit = useShot((s) => s.commit);
+	const [name, setName] = useState("");
+	const { sets = [] } = doc;
+	const keep = () => {
+		const title = name.trim();
+		if (!title || selected.length === 0) return;
+		const known = sets.find((s) => s.name === title);
+		if (commit({ name: "set.put", set: { id: known?.id ?? newId(), name: title, pieces: [...selected] } })) setName("");
+	};
+	if (sets.length === 0 && selected.length === 0) return null;
+	return (
+		<div className="flex flex-wrap items-baseline gap-x-3 gap-y-1 py-1 text-small" data-testid="sets">
+			{sets.map((s) => (
+				<span key={s.id} className="whitespace-nowrap">
+					<button
+						type="button"
+						className="underline decoration-hair underline-offset-4"
+						onClick={() => {
+							select([...s.pieces]);
+							set({ step: "Mass" });
+						}}
+					>
+						{s.name}
+					</button>
+					<span className="text-second"> {s.pieces.length} </span>
+					<button
+						type="button"
+						aria-label={`Forget the set ${s.name}`}
+						className="text-second"
+						onClick={() => commit({ name: "set.remove", id: s.id })}
+					>
+						×
+					</button>
+				</span>
+			))}
+			{selected.length > 0 && (
+				<input
+					aria-label="Keep what is selected as a set named"
+					placeholder="keep as a set named …"
+					className="min-w-[9rem] flex-1 border-hair border-b bg-transparent py-1"
+					value={name}
+					onChange={(e) => setName(e.target.value)}
+					onKeyDown={(e) => {
+						e.stopPropagation();
+						if (e.key === "Enter") keep();
+					}}
+				/>
 			)}
 		</div>
 	);

@@ -17,7 +17,7 @@ const STRIDES_M = [0.1, 0.25, 0.5, 1, 2, 5, 10, 25, 50, 100, 250];
 const FAR = 10;
 const ZOOM = 1.25;
 
-type Held = "grey" | "mirrored" | "small" | "blinking";
+type Held = "grey" | "mirrored" | "small" | "blinking" | "snapping";
 
 const set: Studio["set"] = (change) => useStudio.getState().set(change);
 
@@ -72,6 +72,7 @@ const ROOM: readonly Key[] = [
 	hold("v", "grey", "Frame in grey: its values"),
 	hold("o", "mirrored", "Frame turned over, left for right: does it hold?"),
 	hold("s", "small", "Frame as small as a stamp: does it read?"),
+	hold("a", "snapping", "What is moved comes to sides, middles, whole metres"),
 	hold("b", "blinking", "Reference over the frame, or away from it"),
 	{
 		keys: "P",

@@ -2,13 +2,13 @@
 import { z } from "zod";
 import { groupsAbout } from "../groups.ts";
 import * as S from "../schema.ts";
-import { type Doc, define, EditError, find, refuseTaken } from "./define.ts";
+import { type Doc, define, EditError, find, put, refuseTaken } from "./define.ts";
 
 /** Ids of pieces and of groups. */
 const members = { pieces: z.array(S.Id).max(5000), groups: z.array(S.Id).max(S.MOST_GROUPS) };
 
 /** Puts pieces and groups into a group, or, with null, into none. */
-function put(doc: Doc, { pieces, groups }: { pieces: string[]; groups: string[] }, into: string | null): void {
+function putInto(doc: Doc, { pieces, groups }: { pieces: string[]; groups: string[] }, into: string | null): void {
 	const all = doc.groups ?? [];
 	const target = into === null ? null : find(all, into, "group");
 	const set = (of: { group?: string }) => {
@@ -45,11 +45,11 @@ export const groupEdits = {
 			throw new EditError("empty-group", "A group needs a piece: select the pieces first.");
 		if (e.group.group !== undefined) find(groups, e.group.group, "group");
 		d.groups = [...groups, e.group];
-		put(d, e, e.group.id);
+		putInto(d, e, e.group.id);
 		dropEmpty(d);
 	}),
 	"group.put": define("put into another group", z.object({ ...members, into: S.Id.nullable() }), (d, e) => {
-		put(d, e, e.into);
+		putInto(d, e, e.into);
 		dropEmpty(d);
 	}),
 	"group.part": define("part the group", z.object({ id: S.Id }), (d, { id }) => {
@@ -60,6 +60,14 @@ export const groupEdits = {
 			else of.group = about;
 		}
 		d.groups = d.groups?.filter((g) => g.id !== id);
+	}),
+	"set.put": define("keep as a set", z.object({ set: S.PieceSet }), (d, e) => {
+		for (const id of e.set.pieces) find(d.pieces, id, "piece");
+		d.sets = put<S.PieceSet>(d.sets, e.set, S.MOST_SETS);
+	}),
+	"set.remove": define("forget the set", z.object({ id: S.Id }), (d, { id }) => {
+		find(d.sets ?? [], id, "set");
+		d.sets = d.sets?.filter((s) => s.id !== id);
 	}),
 	"group.rename": define("name", z.object({ id: S.Id, title: S.Group.shape.name }), (d, e) => {
 		find(d.groups ?? [], e.id, "group").name = e.title;

@@ -175,6 +175,8 @@ export const pieceEdits = {
 		}
 		d.pieces = d.pieces.filter((p) => !gone.has(p.id));
 		dropEmpty(d);
+		for (const set of d.sets ?? [])
+			if (set.pieces.some((id) => gone.has(id))) set.pieces = set.pieces.filter((id) => !gone.has(id));
 		// What acted on it is a piece by itself again.
 		if (actsOnAny(d)) for (const p of d.pieces) if (p.act && actedOn(p, d).length === 0) delete p.act;
 		// A lamp goes with what carries it.

@@ -18,6 +18,7 @@ import { Id, number } from "./numbers.ts";
 import { Piece } from "./piece.ts";
 import { PrintSettings } from "./print.ts";
 import { Clip, Reference, ReferenceMode, Target } from "./reference.ts";
+import { MOST_SETS, PieceSet } from "./set.ts";
 
 /** Raised when a document of before cannot be read as it is; `../migrations.ts` leads from each to the next. */
 export const DOCUMENT_VERSION = 3;
@@ -52,6 +53,7 @@ export const ShotDocument = z.object({
 		.optional(),
 	pieces: z.array(Piece).max(5000),
 	groups: z.array(Group).max(MOST_GROUPS).optional(),
+	sets: z.array(PieceSet).max(MOST_SETS).optional(),
 	ground: Ground,
 	water: Water,
 	covers: z.array(Cover).max(40),

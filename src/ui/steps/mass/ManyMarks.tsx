@@ -25,7 +25,8 @@ import { useGesture } from "../../frame/gesture.ts";
 import type { MarkProps } from "../../frame/marks.ts";
 import { Double } from "../../parts/marks.tsx";
 import { useShot, useShown } from "../../store/shotStore.ts";
-import { type At, Crown, Foot } from "./handles.tsx";
+import { snapped } from "../../store/snap.ts";
+import { type At, Crown, Foot, SnapTag } from "./handles.tsx";
 
 /** What is leaned by less is upright. */
 const UPRIGHT_DEG = 1.5;
@@ -35,7 +36,7 @@ const LEAST = 0.02;
 const SIDES = 64;
 const TICK = 1.15;
 
-export function ManyMarks({ pieces, height, k, view, place, at }: MarkProps & { pieces: Piece[]; at: At }) {
+export function ManyMarks({ pieces, width, height, k, view, place, at }: MarkProps & { pieces: Piece[]; at: At }) {
 	const doc = useShot((s) => s.document);
 	const shown = useShown();
 	const gesture = useGesture();
@@ -75,7 +76,8 @@ export function ManyMarks({ pieces, height, k, view, place, at }: MarkProps & { 
 		const begin = levelUnder(view, my, place(event));
 		gesture(event, (e) => {
 			const to = levelUnder(view, my, place(e));
-			return begin && to ? slidePieces(originals, to[0] - begin[0], to[2] - begin[2]) : null;
+			if (!begin || !to) return null;
+			return snapped(slidePieces(originals, to[0] - begin[0], to[2] - begin[2]), width / (2 * view.tanX * foot.depthM));
 		});
 	};
 	const turn = (event: ReactPointerEvent) => {
@@ -130,6 +132,7 @@ export function ManyMarks({ pieces, height, k, view, place, at }: MarkProps & { 
 				</g>
 			)}
 			<Foot foot={foot} k={k} onPointerDown={slide} />
+			<SnapTag {...foot} k={k} />
 		</g>
 	);
 }

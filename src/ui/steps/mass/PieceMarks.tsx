@@ -18,9 +18,10 @@ import { useGesture } from "../../frame/gesture.ts";
 import type { MarkProps } from "../../frame/marks.ts";
 import { Double, Tag } from "../../parts/marks.tsx";
 import { useShot, useShown } from "../../store/shotStore.ts";
+import { snapped } from "../../store/snap.ts";
 import { useStudio } from "../../store/studio.ts";
 import { CopyMarks } from "./CopyMarks.tsx";
-import { type At, Crown, Foot } from "./handles.tsx";
+import { type At, Crown, Foot, SnapTag } from "./handles.tsx";
 import { LineSoFar, PointMarks } from "./LineMarks.tsx";
 import { ManyMarks } from "./ManyMarks.tsx";
 
@@ -85,7 +86,7 @@ function Handles({ piece, width, height, k, view, place, at }: MarkProps & { pie
 		const from = levelUnder(view, y, place(event));
 		gesture(event, (e) => {
 			const to = levelUnder(view, y, place(e));
-			return from && to ? slidePieces([original], to[0] - from[0], to[2] - from[2]) : null;
+			return from && to ? snapped(slidePieces([original], to[0] - from[0], to[2] - from[2]), perMetre) : null;
 		});
 	};
 	const size = (event: ReactPointerEvent, axis: 0 | 1 | 2, side: 1 | -1) => {
@@ -163,6 +164,7 @@ function Handles({ piece, width, height, k, view, place, at }: MarkProps & { pie
 			{isLine(piece) && <PointMarks {...{ piece, k, view, place, at }} />}
 			{piece.repeat && <CopyMarks {...{ piece, original, k, view, place, at }} />}
 			<Foot foot={foot} k={k} onPointerDown={slide} />
+			<SnapTag {...foot} k={k} />
 		</g>
 	);
 }

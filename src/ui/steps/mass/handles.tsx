@@ -4,6 +4,8 @@ import type { PointerEvent as ReactPointerEvent } from "react";
 import type { Point } from "../../../core/ground/underPoint.ts";
 import type { Vec3 } from "../../../core/maths/vec.ts";
 import { Double, Tag } from "../../parts/marks.tsx";
+import { useShot } from "../../store/shotStore.ts";
+import { useStudioOf } from "../../store/studio.ts";
 
 /** Where a place of the world lies in the frame, in pixels; null behind the lens. */
 export type At = (p: Vec3) => { x: number; y: number; depthM: number } | null;
@@ -25,6 +27,21 @@ export function Foot({ foot, k, onPointerDown }: { foot: Point; k: number; onPoi
 			<ellipse cx={foot.x} cy={foot.y} rx={3 / k} ry={1.5 / k} fill="#000" />
 			<ellipse cx={foot.x} cy={foot.y} rx={16 / k} ry={11 / k} fill="transparent" />
 		</g>
+	);
+}
+
+/** What is moved came to, below its foot. */
+export function SnapTag({ x, y, k }: Point & { k: number }) {
+	const { snapping, snapTold } = useStudioOf("snapping", "snapTold");
+	const moving = useShot((s) => s.preview !== null);
+	return (
+		snapping &&
+		moving &&
+		snapTold !== "" && (
+			<Tag k={k} x={x} y={y + 26 / k} anchor="middle">
+				{snapTold}
+			</Tag>
+		)
 	);
 }
 

@@ -30,6 +30,9 @@ export interface Hand {
 	/** Points of it are set soft, and lines stand upright. */
 	sketchSoft: boolean;
 	sketchUpright: boolean;
+	/** What is moved comes to what is near, while its key is held; and what it came to last, in words. */
+	snapping: boolean;
+	snapTold: string;
 	/** Piece for whose place candidates are looked at. */
 	exchanging: string | null;
 	/** A point of a drawn piece that is worked on, by its number. */
@@ -52,6 +55,8 @@ export const hand: Hand = {
 	sketch: null,
 	sketchSoft: false,
 	sketchUpright: false,
+	snapping: false,
+	snapTold: "",
 	exchanging: null,
 	point: null,
 	pickingFogPiece: false,

@@ -1,0 +1,39 @@
+import { describe, expect, it } from "vitest";
+import { blankShot, newPiece } from "../doc/defaults.ts";
+import { slidePieces } from "./handPieces.ts";
+import { snapMove } from "./snap.ts";
+
+const ground = blankShot().ground;
+const wall = newPiece("wall", "box", { name: "Wall", position: [0, 0, -10], size: [6, 3, 1] });
+const post = newPiece("post", "box", { position: [-8, 0, -20], size: [0.5, 2, 0.5] });
+const place = { ground, pieces: [wall, post] };
+const to = (x: number, z: number) => slidePieces([post], x - post.position[0], z - post.position[2]);
+
+describe("a piece that is moved", () => {
+	it("comes to the side of another one, both ways, and is told what to", () => {
+		const { edit, told } = snapMove(to(3.3, -10.1), place, 0.2);
+		expect(told).toEqual(["left side to the right side of Wall", "middle to the middle of Wall"]);
+		expect(edit.pieces[0].position).toEqual([expect.closeTo(3.25, 9), 0, expect.closeTo(-10, 9)]);
+	});
+	it("comes to whole metres where nothing else is near, and stays where none is", () => {
+		const { edit, told } = snapMove(to(-20.05, -30.02), place, 0.1);
+		expect(told).toEqual(["-20 m right", "30 m away"]);
+		expect(edit.pieces[0].position).toEqual([expect.closeTo(-20, 9), 0, expect.closeTo(-30, 9)]);
+		expect(snapMove(to(-20.4, -30.4), place, 0.1)).toEqual({ edit: to(-20.4, -30.4), told: [] });
+	});
+	it("comes to it in its own directions, and takes along what is moved with it", () => {
+		const turned = { ...post, headingDeg: 90 };
+		const other = newPiece("other", "box", { position: [-8, 0, -22] });
+		const all = { ground, pieces: [wall, turned, other] };
+		const move = slidePieces([turned, other], 11.3, 12);
+		const { edit, told } = snapMove(move, all, 0.3);
+		expect(told.length).toBe(2);
+		const [a, b] = edit.pieces.map((p) => p.position);
+		expect(b[0] - a[0]).toBeCloseTo(0, 9);
+		expect(b[2] - a[2]).toBeCloseTo(-2, 9);
+	});
+	it("comes to nothing that is hidden or cut out of another", () => {
+		const gone = { ground, pieces: [{ ...wall, hidden: true }, post] };
+		expect(snapMove(to(3.3, -10.4), gone, 0.2).told).toEqual([]);
+	});
+});
