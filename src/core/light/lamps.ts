@@ -27,6 +27,8 @@ export interface SceneLight {
 	id: number;
 	/** Draw that shows it, −1 when rays cannot meet it. */
 	draw: number;
+	/** It is many small places all over a body: no lamp stands for it. */
+	scattered?: boolean;
 }
 
 /** Strength of a lamp as the tracer takes it: candela on its axis of a point or spot, cd/m² of the others. */

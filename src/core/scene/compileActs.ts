@@ -53,7 +53,7 @@ function planOf(piece: Piece, doc: ShotDocument, making: Making, deep: number): 
 	const from = composed(scaling(piece.size), invert(pieceTransforms({ ...piece, repeat: null }, doc)[0]));
 	const acts = (deep < DEEPEST ? own : []).flatMap((by) => {
 		// Sheets have no inside.
-		if (!geometryOf(by).closed) return [];
+		if (!geometryOf(by).closed || geometryOf(by).assembled) return [];
 		const plan = planOf(by, doc, making, deep + 1);
 		const shrink = scaling(by.size.map((v) => 1 / v) as unknown as Vec3);
 		return [{ by, plan, ways: pieceTransforms(by, doc).map((m) => composed(from, composed(m, shrink))) }];
@@ -99,7 +99,7 @@ const emptyOnes = new WeakMap<Making["cache"], Set<string>>();
 /** The part of a body that something is done to; null for one that nothing is done to. */
 export function* compileActed(piece: Piece, making: Making, needsMirror: boolean): Steps<Acted | null> {
 	const { doc, cache } = making;
-	if (!actors(doc).get(piece.id)) return null;
+	if (!actors(doc).get(piece.id) || geometryOf(piece).assembled) return null;
 	const plan = planOf(piece, doc, making, 0);
 	if (plan.acts.length === 0) return null;
 	const { key } = plan;

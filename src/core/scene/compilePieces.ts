@@ -1,14 +1,26 @@
 /** Pieces of a scene: their bodies, placed, with what they are made of. */
 import { isSeen } from "../doc/acts.ts";
 import type { Ground, Piece, ShotDocument, Surface } from "../doc/schema.ts";
+import { fieldOf } from "../lens/camera.ts";
 import { blackbody } from "../light/blackbody.ts";
 import type { SceneLight } from "../light/lamps.ts";
 import { GLOW_LAYER } from "../light/layers.ts";
 import { log } from "../maths/functions.ts";
 import { keyOf } from "../maths/hash.ts";
 import { determinant, type Mat34, type Vec3 } from "../maths/vec.ts";
+import { copiesOf } from "../shape/copies.ts";
+import type { Geometry } from "../shape/geometry.ts";
 import { pieceTransforms, type Standing, supportsOf } from "../shape/place.ts";
-import { type Body, bodyMadeFrom, makeGeometry } from "../shape/shapes.ts";
+import {
+	type Body,
+	bodyMadeFrom,
+	detailOf,
+	makeFar,
+	makeGeometry,
+	slotOf,
+	surfacesOf,
+	variantOf,
+} from "../shape/shapes.ts";
 import { compileActed } from "./compileActs.ts";
 import { FIRST_PIECE } from "./ids.ts";
 import { CODE, type Making, type Steps } from "./making.ts";
@@ -34,6 +46,10 @@ function materialOf(s: Surface, glow: Vec3 | null): Material {
 	return { ...plain, glass: { pane: glass.pane, index: glass.index, tint } };
 }
 
+/** What a surface sends out, cd/m²; null when it does not glow. */
+const glowOf = ({ glow }: Surface): Vec3 | null =>
+	glow && glow.nits > 0 ? (blackbody(glow.kelvin).map((v) => v * glow.nits) as unknown as Vec3) : null;
+
 /** What of a piece depends on nothing but itself and what it stands on: of thousands, an edit changes one. */
 interface Made {
 	ground: Ground;
@@ -53,9 +69,7 @@ function makePiece(piece: Piece, { ground, pieces }: Standing): Made {
 	const under = supportsOf(piece, pieces);
 	if (known?.ground === ground && under.length === known.under.length && under.every((p, i) => p === known.under[i]))
 		return known;
-	const { glow: shines } = piece.surface;
-	const glow =
-		shines && shines.nits > 0 ? (blackbody(shines.kelvin).map((v) => v * shines.nits) as unknown as Vec3) : null;
+	const glow = glowOf(piece.surface);
 	const now: Made = {
 		ground,
 		under,
@@ -73,13 +87,24 @@ function makePiece(piece: Piece, { ground, pieces }: Standing): Made {
  */
 function copiesMade(piece: Piece, place: Standing): Made["copies"] {
 	const keyed = (body: Body) => ({ body, mesh: keyOf("shape", CODE, ...bodyMadeFrom(body)) });
-	const own = keyed(piece);
 	const [across, up, deep] = piece.mirrored ?? [false, false, false];
-	let other: typeof own | null = null;
-	return pieceTransforms(piece, place).map((transform) => {
-		if (determinant(transform) > 0) return { ...own, transform };
-		other ??= keyed({ ...piece, mirrored: [!across, up, deep] });
-		return { ...other, transform: transform.map((v, k) => (k % 4 === 0 ? -v : v)) };
+	const known = new Map<string, ReturnType<typeof keyed>>();
+	/** The body of a seed, as it is or as a mirror shows it. */
+	const bodyOf = (variant: number, turned: boolean) => {
+		const name = `${variant} ${turned}`;
+		let body = known.get(name);
+		if (!body) {
+			const shape = variantOf(piece.shape, variant);
+			body = keyed({ ...piece, shape, ...(turned && { mirrored: [!across, up, deep] }) });
+			known.set(name, body);
+		}
+		return body;
+	};
+	const copies = copiesOf(piece.repeat);
+	return pieceTransforms(piece, place).map((transform, i) => {
+		const { variant } = copies[i];
+		if (determinant(transform) > 0) return { ...bodyOf(variant, false), transform };
+		return { ...bodyOf(variant, true), transform: transform.map((v, k) => (k % 4 === 0 ? -v : v)) };
 	});
 }
 
@@ -97,6 +122,62 @@ function endsOf(
 	return still || ends.opening.length !== ends.closing.length ? null : ends;
 }
 
+/** Pixels of a print below which a detail is none. */
+const DETAIL_PX = 1.2;
+
+/** Whether the details of a body are too small to be seen from wherever the lens is. */
+function isFar(body: Body, m: Mat34, { way, whole }: Making): boolean {
+	const detailM = detailOf(body);
+	if (detailM === null) return false;
+	const reach = Math.hypot(...body.size);
+	const nearest = Math.min(...way.map(({ position: [x, y, z] }) => Math.hypot(m[3] - x, m[7] - y, m[11] - z) - reach));
+	const { tanX } = fieldOf(whole.camera);
+	const pxPerM = whole.print.widthPx / (2 * tanX * Math.max(0.1, nearest));
+	return detailM * pxPerM < DETAIL_PX;
+}
+
+/** A body of several surfaces: one draw for each, and what glows of it as a light. */
+function drawSlots(
+	making: Making,
+	id: number,
+	body: Body,
+	key: string,
+	transform: Mat34,
+	materials: readonly Material[],
+	way: readonly [Mat34, Mat34] | null,
+): void {
+	const { draws, lights, blobs } = making;
+	const far = isFar(body, transform, making);
+	const whole = far ? `${key} far` : key;
+	let geometry: Geometry | null = null;
+	for (const [slot, m] of materials.entries()) {
+		const mesh = `${whole} ${slot}`;
+		const part = making.part("mesh", mesh, () => {
+			geometry ??= far ? makeFar(body, { blobs }) : makeGeometry(body, { blobs });
+			return slotOf(geometry, slot);
+		});
+		if (part.mesh.indices.length === 0) continue;
+		// What glows is chosen where it is; it does not move while the shutter is open.
+		if (m.glow)
+			lights.push({
+				...BODY,
+				position: [transform[3], transform[7], transform[11]],
+				rgb: m.glow,
+				id,
+				draw: draws.length,
+				scattered: true,
+			});
+		draws.push({
+			mesh,
+			transform,
+			material: making.material(m),
+			id,
+			...(m.glow && { light: lights.length - 1 }),
+			...(way && !m.glow && { way }),
+		});
+	}
+}
+
 export function* compilePieces(making: Making): Steps<void> {
 	const { doc, opening, closing, draws, lights, blobs } = making;
 	for (const [i, piece] of doc.pieces.entries()) {
@@ -106,6 +187,7 @@ export function* compilePieces(making: Making): Steps<void> {
 		// What glows is light as well: that is chosen where it is, so it stands in its middle.
 		const ends = glow || opening === closing ? null : endsOf(opening.pieces[i], opening, closing.pieces[i], closing);
 		const material = making.material(m);
+		const slots = surfacesOf(piece.shape).map((s) => materialOf(s, glowOf(s)));
 		const turned = (mesh: string) => mesh !== copies[0].mesh;
 		const acted = yield* compileActed(
 			piece,
@@ -118,6 +200,10 @@ export function* compilePieces(making: Making): Steps<void> {
 		}
 		for (const [copy, { mesh: own, body, transform }] of copies.entries()) {
 			const mesh = acted ? (turned(own) ? acted.mirrored : acted.mesh) : own;
+			if (slots.length && !acted) {
+				drawSlots(making, id, body, mesh, transform, [m, ...slots], ends && [ends.opening[copy], ends.closing[copy]]);
+				continue;
+			}
 			if (!making.parts.has(mesh))
 				making.part("mesh", mesh, () => {
 					const { mesh, coarse, faces } = makeGeometry(body, { blobs });

@@ -14,11 +14,13 @@ export interface Copy {
 	turnDeg: number;
 	/** Its size as a multiple of the piece's. */
 	size: number;
+	/** Which of the seeds of its shape it has; 0 the piece's own. */
+	variant: number;
 	/** As a mirror shows it: its right is the piece's left. */
 	mirrored: boolean;
 }
 
-const ITSELF: Copy = { copy: 0, right: 0, up: 0, away: 0, turnDeg: 0, size: 1, mirrored: false };
+const ITSELF: Copy = { copy: 0, right: 0, up: 0, away: 0, turnDeg: 0, size: 1, variant: 0, mirrored: false };
 
 type Of<K extends RepeatKind> = Extract<Repeat, { kind: K }>;
 
@@ -128,6 +130,7 @@ export function everyCopy(repeat: Repeat | null): Copy[] {
 			away: c.away + away,
 			turnDeg: c.turnDeg + (varied ? vary.turnDeg * either(copy, 2, vary.seed) : 0),
 			size: varied ? 1 + vary.size * either(copy, 3, vary.seed) : 1,
+			variant: varied && vary.seeds ? Math.floor(hash01(copy, 4, vary.seed) * vary.seeds) : 0,
 		};
 	});
 }

@@ -4,6 +4,7 @@
  */
 import type { NamedFile } from "../doc/files.ts";
 import type { Shape } from "../doc/schema/piece.ts";
+import type { Surface } from "../doc/schema/surface.ts";
 import { type Mesh, meshBounds } from "../maths/mesh.ts";
 import type { Vec3 } from "../maths/vec.ts";
 import { farthestPoints } from "./hull.ts";
@@ -33,6 +34,8 @@ export interface Geometry {
 	hulls: readonly (readonly Vec3[])[];
 	/** Each of its edges belongs to two triangles that run along it in opposite ways. */
 	closed: boolean;
+	/** It is put together of bodies that lie in and against each other: nothing is cut out of it as out of one. */
+	assembled?: boolean;
 }
 
 /** What making a shape may read besides its own numbers. */
@@ -52,6 +55,12 @@ export interface ShapeMaker<S extends Shape = Shape> {
 	even?: boolean;
 	/** What it finds by itself where nothing is said of a measure, in metres. */
 	found?: (shape: S, size: Vec3) => Record<string, number>;
+	/** Surfaces of its faces' slots after the first, which has the piece's own. */
+	surfaces?: (shape: S) => Surface[];
+	/** What stands for it where its details are too small to be seen: see {@link ShapeMaker.detailM}. */
+	far?: (shape: S, size: Vec3) => Geometry;
+	/** How large a detail of it is, metres. */
+	detailM?: (shape: S, size: Vec3) => number;
 	/** A sheet that lies flat, of no height. */
 	flat?: boolean;
 	/** What there is to know of its line, where hands draw it point by point. */
@@ -89,7 +98,12 @@ export interface Drawn<S extends Shape = Shape> {
 export const geometryFrom = (
 	mesh: Mesh,
 	faces: readonly Face[],
-	{ coarse = null, closed = true, hulls }: Partial<Pick<Geometry, "coarse" | "closed" | "hulls">> = {},
+	{
+		coarse = null,
+		closed = true,
+		hulls,
+		assembled,
+	}: Partial<Pick<Geometry, "coarse" | "closed" | "hulls" | "assembled">> = {},
 ): Geometry => ({
 	mesh,
 	faces,
@@ -97,4 +111,5 @@ export const geometryFrom = (
 	bounds: meshBounds(mesh),
 	hulls: hulls ?? [farthestPoints(mesh.positions)],
 	closed,
+	...(assembled && { assembled }),
 });

@@ -8,7 +8,7 @@ import { asin, atan2, cos, DEG, millimetres, sin, wrapDeg } from "../maths/funct
 import { dot, normalize, type Vec3 } from "../maths/vec.ts";
 import { withSingle } from "./copies.ts";
 import { copiesInWorld } from "./place.ts";
-import { geometryOf, SHAPES, scaledShape } from "./shapes.ts";
+import { geometryOf, SHAPES, scaledShape, variantOf } from "./shapes.ts";
 import { middleOfFeet, turnTogether } from "./together.ts";
 
 type EditNamed<N extends Edit["name"]> = Extract<Edit, { name: N }>;
@@ -312,7 +312,7 @@ export function setApart(piece: Piece, newId: () => string): EditNamed<"piece.se
 	const [across, up, deep] = piece.mirrored ?? [false, false, false];
 	const pieces = copiesInWorld(piece).map((copy, i): Piece => {
 		const [x, y, z] = piece.position;
-		const shape = scaledShape(piece.shape, copy.size);
+		const shape = variantOf(scaledShape(piece.shape, copy.size), copy.variant);
 		const { shared, ...rest } = piece;
 		return {
 			...rest,

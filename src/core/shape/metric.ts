@@ -29,11 +29,13 @@ interface InMetres {
 	/** Its convex parts in metres; the whole without. */
 	hulls?: readonly (readonly Vec3[])[];
 	closed?: boolean;
+	assembled?: boolean;
 }
 
-export const fromMetres = (body: Builder, size: Vec3, { coarse, hulls, closed }: InMetres = {}): Geometry =>
+export const fromMetres = (body: Builder, size: Vec3, { coarse, hulls, closed, assembled }: InMetres = {}): Geometry =>
 	geometryFrom(shrunk(body.mesh(), size), body.faces, {
 		...(coarse && { coarse: shrunk(coarse.mesh(), size) }),
 		...(closed !== undefined && { closed }),
+		...(assembled && { assembled }),
 		hulls: hulls?.map((hull) => hull.map(([x, y, z]): Vec3 => [x / size[0], y / size[1], z / size[2]])),
 	});

@@ -2,6 +2,7 @@
 import { arch } from "./arch/schema.ts";
 import { blob } from "./blob/schema.ts";
 import { box } from "./box/schema.ts";
+import { building } from "./building/schema.ts";
 import { cone } from "./cone/schema.ts";
 import { cylinder } from "./cylinder/schema.ts";
 import { disc } from "./disc/schema.ts";
@@ -11,6 +12,7 @@ import { rail } from "./rail/schema.ts";
 import { raised } from "./raised/schema.ts";
 import { sphere } from "./sphere/schema.ts";
 import { stair } from "./stair/schema.ts";
+import { town } from "./town/schema.ts";
 import { tube } from "./tube/schema.ts";
 import { turned } from "./turned/schema.ts";
 import { wall } from "./wall/schema.ts";
@@ -33,4 +35,6 @@ export const SCHEMAS = {
 	turned,
 	rail,
 	wall,
+	building,
+	town,
 };

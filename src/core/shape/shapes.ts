@@ -1,6 +1,8 @@
 /** All shapes by their kinds, and the bodies that they make. */
 import { measuresOf, type Piece, type Shape, type ShapeKind } from "../doc/schema/piece.ts";
-import type { Drawn, Geometry, ShapeInputs, ShapeMaker } from "./geometry.ts";
+import type { Surface } from "../doc/schema/surface.ts";
+import type { Mesh } from "../maths/mesh.ts";
+import type { Drawn, Face, Geometry, ShapeInputs, ShapeMaker } from "./geometry.ts";
 import * as makers from "./makers.ts";
 import { mirrored } from "./mirror.ts";
 
@@ -34,6 +36,63 @@ export function scaledShape(shape: Shape, by: number): Shape {
 	});
 	return lengths.length || own ? ({ ...shape, ...Object.fromEntries(lengths), ...own } as Shape) : shape;
 }
+
+/** What stands for a body where its details are too small to be seen. */
+export function makeFar({ shape, size, mirrored: axes }: Body, inputs: ShapeInputs = NOTHING): Geometry {
+	const { far, evaluate } = makerOf(shape);
+	const made = far?.(shape, size) ?? evaluate(shape, size, inputs);
+	return axes?.some(Boolean) ? mirrored(made, axes) : made;
+}
+
+/** How large the details of a body are, metres; null where nothing stands for it. */
+export const detailOf = ({ shape, size }: Body): number | null => {
+	const { far, detailM } = makerOf(shape);
+	return far && detailM ? detailM(shape, size) : null;
+};
+
+/** Surfaces of a shape's faces, after the piece's own. */
+export const surfacesOf = (shape: Shape): Surface[] => makerOf(shape).surfaces?.(shape) ?? [];
+
+/** The faces of a body that have one of its surfaces, as a body. */
+export function slotOf({ mesh, faces }: Geometry, slot: number): { mesh: Mesh; faces: Face[] } {
+	const own = faces.filter((f) => f.slot === slot);
+	const count = own.reduce((sum, f) => sum + f.end - f.begin, 0);
+	const indices = new Uint32Array(3 * count);
+	const renamed = new Map<number, number>();
+	const out: Face[] = [];
+	let at = 0;
+	for (const face of own) {
+		out.push({ ...face, slot: 0, begin: at, end: at + face.end - face.begin });
+		for (let i = 3 * face.begin; i < 3 * face.end; i++) {
+			const from = mesh.indices[i];
+			let to = renamed.get(from);
+			if (to === undefined) {
+				to = renamed.size;
+				renamed.set(from, to);
+			}
+			indices[3 * at + i - 3 * face.begin] = to;
+		}
+		at += face.end - face.begin;
+	}
+	const positions = new Float32Array(3 * renamed.size);
+	const normals = new Float32Array(3 * renamed.size);
+	for (const [from, to] of renamed) {
+		positions.set(mesh.positions.subarray(3 * from, 3 * from + 3), 3 * to);
+		normals.set(mesh.normals.subarray(3 * from, 3 * from + 3), 3 * to);
+	}
+	return { mesh: { positions, normals, indices }, faces: out };
+}
+
+/** The same shape by another seed, where it has one; 0 leaves it as it is. */
+export function variantOf(shape: Shape, variant: number): Shape {
+	const [field, measure] = variant ? (measuresOf(shape.kind).find(([, m]) => m.of === "seed") ?? []) : [];
+	if (!field || !measure) return shape;
+	const seed = (shape as Record<string, unknown>)[field] as number;
+	return { ...shape, [field]: (seed + variant * SEEDS_APART) % (measure.max + 1) } as Shape;
+}
+
+/** From the seed of one variant to that of the next. */
+const SEEDS_APART = 1237;
 
 /** What a piece's shape finds by itself for measures of which nothing is said, in metres, by their fields. */
 export const foundMeasures = ({ shape, size }: Body): Record<string, number> =>

@@ -117,18 +117,21 @@ export class LightUniforms {
 		const u = this.uniforms;
 		const [ox, oy, oz] = root.origin;
 		const lens = root.camera.position;
-		const lamps = root.lights.map((light) => {
-			const shone = SHONE[light.shape];
-			// A glowing piece as a ball about its middle.
-			const ball = light.shape === "body" ? ballOf(root.draws[light.draw], parts) : null;
-			const [w, h] = ball ? [ball.radius, ball.radius] : light.half;
-			const [x, y, z] = ball?.middle ?? light.position;
-			const at = [x - ox, y - oy, z - oz];
-			const [fx, fy, fz] = [x - lens[0], y - lens[1], z - lens[2]];
-			const area = shone.area(w, h);
-			const strength = (light.rgb[1] * area) / (fx * fx + fy * fy + fz * fz + 4);
-			return { light, at, radius: shone.radius(w, h), area, kind: shone.kind, strength };
-		});
+		// Many small ones all over a body light nothing from its middle.
+		const lamps = root.lights
+			.filter((l) => !l.scattered)
+			.map((light) => {
+				const shone = SHONE[light.shape];
+				// A glowing piece as a ball about its middle.
+				const ball = light.shape === "body" ? ballOf(root.draws[light.draw], parts) : null;
+				const [w, h] = ball ? [ball.radius, ball.radius] : light.half;
+				const [x, y, z] = ball?.middle ?? light.position;
+				const at = [x - ox, y - oy, z - oz];
+				const [fx, fy, fz] = [x - lens[0], y - lens[1], z - lens[2]];
+				const area = shone.area(w, h);
+				const strength = (light.rgb[1] * area) / (fx * fx + fy * fy + fz * fz + 4);
+				return { light, at, radius: shone.radius(w, h), area, kind: shone.kind, strength };
+			});
 		lamps.sort((a, b) => b.strength - a.strength);
 		u.uLamps.value = Math.min(S.LAMPS, lamps.length);
 		lamps.slice(0, S.LAMPS).forEach(({ light, at, radius, area, kind }, i) => {

@@ -17,6 +17,8 @@ export const Vary = z.object({
 	size: number(0, 0.9),
 	/** This part of them is left out. */
 	drop: number(0, 0.95),
+	/** Their shapes have so many seeds, where they have one. */
+	seeds: z.int().min(1).max(12).optional(),
 });
 
 /** A copy that is unlike the others. */

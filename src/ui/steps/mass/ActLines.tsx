@@ -29,12 +29,15 @@ function boxOf(piece: Piece, place: Standing): number[] {
 const touch = (a: readonly number[], b: readonly number[]) =>
 	[0, 1, 2].every((c) => a[c] <= b[c + 3] && b[c] <= a[c + 3]);
 
+/** Whether a piece is one closed body. */
+const isOne = (piece: Piece): boolean => geometryOf(piece).closed && !geometryOf(piece).assembled;
+
 /** Pieces and groups that some pieces reach into, by their ids and names. */
 function reached(pieces: readonly Piece[], doc: ReturnType<typeof useShown>): [id: string, name: string][] {
 	const own = new Set(pieces.map((p) => p.id));
 	const boxes = pieces.map((p) => boxOf(p, doc));
 	const others = doc.pieces.filter(
-		(p) => !own.has(p.id) && !p.hidden && geometryOf(p).closed && boxes.some((b) => touch(b, boxOf(p, doc))),
+		(p) => !own.has(p.id) && !p.hidden && isOne(p) && boxes.some((b) => touch(b, boxOf(p, doc))),
 	);
 	const groups = (doc.groups ?? []).filter(
 		(g) => others.some((p) => isIn(p, g.id, doc.groups)) && !piecesIn(doc, g.id).some((p) => own.has(p.id)),
@@ -61,7 +64,7 @@ export function ActLines({ pieces }: { pieces: readonly Piece[] }) {
 	const by = pieces.length === 1 ? (actors(doc).get(pieces[0].id) ?? []) : [];
 	const standing = useShot((s) => s.document);
 	const acting = standing.pieces.find((p) => p.id === ids[0])?.act;
-	const closed = pieces.every((p) => geometryOf(p).closed);
+	const closed = pieces.every(isOne);
 	if (acting)
 		return (
 			<div className="flex items-baseline justify-between gap-2 py-1" data-testid="acting">

@@ -3,6 +3,7 @@
 import type { Edit } from "../../../core/doc/edits.ts";
 import {
 	corners,
+	measuresOf,
 	type Piece,
 	REPEAT_KINDS,
 	type Repeat,
@@ -121,6 +122,8 @@ const CHANCES: { of: "turnDeg" | "size" | "drop"; label: string; unit: string; m
 	{ of: "drop", label: "Left out", unit: "%", max: 95, by: 100 },
 ];
 
+const hasSeed = ({ kind }: Piece["shape"]) => measuresOf(kind).some(([, m]) => m.of === "seed");
+
 export function RepeatLines({ piece }: { piece: Piece }) {
 	const commit = useShot((s) => s.commit);
 	const { copy, set, select } = useStudioOf("copy", "set", "select");
@@ -198,6 +201,17 @@ export function RepeatLines({ piece }: { piece: Piece }) {
 									edit={(v) => edit(vary({ [of]: v / by }))}
 								/>
 							))}
+							{hasSeed(piece.shape) && (
+								<NumberLine
+									label="Seeds of the shape"
+									value={repeat.vary.seeds ?? 1}
+									min={1}
+									max={12}
+									step={1}
+									digits={0}
+									onCommit={(v) => commit(edit(vary({ seeds: Math.round(v) })))}
+								/>
+							)}
 							<NumberLine
 								label="Seed"
 								value={repeat.vary.seed}

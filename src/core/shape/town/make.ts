@@ -1,0 +1,194 @@
+import type { Shape } from "../../doc/schema/piece.ts";
+import { placesAlong } from "../../maths/curve.ts";
+import { randomStream } from "../../maths/hash.ts";
+import type { Vec3 } from "../../maths/vec.ts";
+import { Builder } from "../builder.ts";
+import { windowSurfaces } from "../building/make.ts";
+import { boxOf } from "../drawn.ts";
+import { type Geometry, geometryFrom, type ShapeMaker } from "../geometry.ts";
+
+type Town = Extract<Shape, { kind: "town" }>;
+/** A rectangle in the plan: lows and highs, right and away. */
+type Lot = readonly [x0: number, y0: number, x1: number, y1: number];
+
+const place = ([right, away]: readonly number[]): Vec3 => [right, 0, -away];
+const boxFrom = ({ points }: Town) => boxOf(placesAlong(points, true).map(place));
+
+/** Houses of one town at most. */
+export const MOST_HOUSES = 20_000;
+const STOREY_M = 3.2;
+/** A window with light: its width and height, metres, and how far it lies before its wall. */
+const WINDOW = { across: 1.1, tall: 1.4, out: 0.03, apart: 2.6 };
+/** Lit windows of one house at most. */
+const MOST_LIT = 60;
+
+const within = (ring: readonly (readonly number[])[], x: number, y: number): boolean => {
+	let is = false;
+	for (const [i, a] of ring.entries()) {
+		const b = ring[(i + 1) % ring.length];
+		if (a[1] > y !== b[1] > y && x < ((b[0] - a[0]) * (y - a[1])) / (b[1] - a[1]) + a[0]) is = !is;
+	}
+	return is;
+};
+
+/** Cuts a rectangle across its longer side until no part is much longer than wanted, with a gap between the two halves. */
+function cut([x0, y0, x1, y1]: Lot, wanted: number, gap: number, chance: () => number, into: Lot[]): void {
+	const [w, h] = [x1 - x0, y1 - y0];
+	const far = Math.max(w, h);
+	if (far < wanted * (1.1 + 0.8 * chance()) || far <= gap * 3) {
+		into.push([x0, y0, x1, y1]);
+		return;
+	}
+	const at = 0.35 + 0.3 * chance();
+	if (w >= h) {
+		const x = x0 + w * at;
+		cut([x0, y0, x - gap / 2, y1], wanted, gap, chance, into);
+		cut([x + gap / 2, y0, x1, y1], wanted, gap, chance, into);
+	} else {
+		const y = y0 + h * at;
+		cut([x0, y0, x1, y - gap / 2], wanted, gap, chance, into);
+		cut([x0, y + gap / 2, x1, y1], wanted, gap, chance, into);
+	}
+}
+
+/** The houses of a town in its own metres: where they stand and how high they are, as a part of the tallest. */
+export function housesOf(spec: Town): { lot: Lot; tall: number }[] {
+	const ring = placesAlong(spec.points, true);
+	const { low, high } = boxFrom(spec);
+	const chance = randomStream(spec.seed + 1);
+	const blocks: Lot[] = [];
+	cut([low[0], -high[2], high[0], -low[2]], spec.blockM, spec.streetM, chance, blocks);
+	const out: { lot: Lot; tall: number }[] = [];
+	for (const block of blocks) {
+		const lots: Lot[] = [];
+		cut(block, spec.houseM, 0, chance, lots);
+		for (const [x0, y0, x1, y1] of lots) {
+			const by = Math.min(spec.backM * chance(), 0.3 * (x1 - x0), 0.3 * (y1 - y0));
+			const lot: Lot = [x0 + by, y0 + by, x1 - by, y1 - by];
+			const tall = spec.lowest + (1 - spec.lowest) * chance() ** 1.6;
+			const inside = [
+				[lot[0], lot[1]],
+				[lot[2], lot[1]],
+				[lot[2], lot[3]],
+				[lot[0], lot[3]],
+			].every(([x, y]) => within(ring, x, y));
+			if (inside) out.push({ lot, tall });
+			if (out.length >= MOST_HOUSES) return out;
+		}
+	}
+	// Where there is room for none, there is one.
+	if (out.length === 0) out.push({ lot: [low[0], -high[2], high[0], -low[2]], tall: 1 });
+	return out;
+}
+
+/** What the houses take up of the plan, in the town's own metres. */
+function boxOfHouses(houses: ReturnType<typeof housesOf>): { low: Vec3; high: Vec3 } {
+	return boxOf(
+		houses.flatMap(({ lot: [x0, y0, x1, y1] }): Vec3[] => [
+			[x0, 0, -y0],
+			[x1, 0, -y1],
+		]),
+	);
+}
+
+const known = new WeakMap<Town, ReturnType<typeof housesOf>>();
+
+/** The houses of a town, kept for all who ask. */
+function housesKept(spec: Town): ReturnType<typeof housesOf> {
+	let houses = known.get(spec);
+	if (!houses) {
+		houses = housesOf(spec);
+		known.set(spec, houses);
+	}
+	return houses;
+}
+
+function build(spec: Town, size: Vec3): Geometry {
+	const houses = housesKept(spec);
+	const { low, high } = boxOfHouses(houses);
+	const by: Vec3 = [size[0] / (high[0] - low[0]), 1, size[2] / (high[2] - low[2])];
+	const [cx, cz] = [(low[0] + high[0]) / 2, (low[2] + high[2]) / 2];
+	const most = Math.max(0.01, ...houses.map((h) => h.tall));
+	const chance = randomStream(spec.seed + 7);
+	const b = new Builder();
+	const hulls: Vec3[][] = [];
+	const lit: (() => void)[] = [];
+	for (const {
+		lot: [x0, y0, x1, y1],
+		tall,
+	} of houses) {
+		const h = (size[1] * tall) / most;
+		const [left, right] = [(x0 - cx) * by[0], (x1 - cx) * by[0]];
+		const [back, front] = [(-y1 - cz) * by[2], (-y0 - cz) * by[2]];
+		b.flat([left, 0, front], [right, 0, front], [right, h, front], [left, h, front]);
+		b.flat([right, 0, back], [left, 0, back], [left, h, back], [right, h, back]);
+		b.flat([right, 0, front], [right, 0, back], [right, h, back], [right, h, front]);
+		b.flat([left, 0, back], [left, 0, front], [left, h, front], [left, h, back]);
+		b.flat([left, h, front], [right, h, front], [right, h, back], [left, h, back]);
+		b.flat([left, 0, back], [right, 0, back], [right, 0, front], [left, 0, front]);
+		hulls.push([left, right].flatMap((x) => [back, front].flatMap((z) => [0, h].map((y): Vec3 => [x, y, z]))));
+		let left_ = MOST_LIT;
+		const walls: [along: number, at: (s: number, y: number) => Vec3][] = [
+			[right - left, (s, y) => [left + s, y, front + WINDOW.out]],
+			[right - left, (s, y) => [right - s, y, back - WINDOW.out]],
+			[front - back, (s, y) => [right + WINDOW.out, y, front - s]],
+			[front - back, (s, y) => [left - WINDOW.out, y, back + s]],
+		];
+		const storeys = Math.max(1, Math.floor(h / STOREY_M));
+		for (const [wide, at] of walls) {
+			const bays = Math.floor(wide / WINDOW.apart);
+			for (let s = 0; s < storeys; s++)
+				for (let i = 0; i < bays; i++) {
+					if (chance() >= spec.lit || left_ <= 0) continue;
+					left_--;
+					const x = ((i + 0.5) * wide) / bays - WINDOW.across / 2;
+					const y = Math.min(h - WINDOW.tall, s * STOREY_M + 0.9);
+					if (y < 0.1) continue;
+					lit.push(() =>
+						b.flat(at(x, y), at(x + WINDOW.across, y), at(x + WINDOW.across, y + WINDOW.tall), at(x, y + WINDOW.tall)),
+					);
+				}
+		}
+	}
+	b.face("houses");
+	if (lit.length) {
+		for (const make of lit) make();
+		b.face("lit windows");
+		b.faces[1].slot = 2;
+	}
+	const { positions, normals, indices } = b.mesh();
+	for (let i = 0; i < positions.length; i++) positions[i] /= size[i % 3];
+	for (let i = 0; i < normals.length; i += 3) {
+		const n = [0, 1, 2].map((c) => normals[i + c] * size[c]);
+		const l = Math.hypot(...n) || 1;
+		for (let c = 0; c < 3; c++) normals[i + c] = n[c] / l;
+	}
+	const unit = hulls.map((hull) => hull.map(([x, y, z]): Vec3 => [x / size[0], y / size[1], z / size[2]]));
+	return geometryFrom({ positions, normals, indices }, b.faces, {
+		closed: lit.length === 0,
+		assembled: true,
+		hulls: unit,
+	});
+}
+
+export const town: ShapeMaker<Town> = {
+	usual: { tall: 0.12 },
+	drawn: {
+		closed: () => true,
+		least: 3,
+		place,
+		at: ([x, , z]) => [x, -z],
+		fit: (shape, [w, h, d]) => {
+			const { low, high } = boxOfHouses(housesKept(shape));
+			const by: Vec3 = [w / (high[0] - low[0]), 1, d / (high[2] - low[2])];
+			return { by, low: [low[0] * by[0], 0, low[2] * by[2]], high: [high[0] * by[0], h, high[2] * by[2]] };
+		},
+		own: (shape, heightM) => {
+			const { low, high } = boxOfHouses(housesKept(shape));
+			return [high[0] - low[0], heightM, high[2] - low[2]];
+		},
+	},
+	sized: () => true,
+	surfaces: windowSurfaces,
+	evaluate: build,
+};
