@@ -84,8 +84,14 @@ export interface Drawn<S extends Shape = Shape> {
 	closed: (shape: S) => boolean;
 	/** Points that it needs. */
 	least: number;
-	/** How it is drawn: on what lies under the pointer, or upright before the lens. */
+	/** How it is drawn: upright before the lens; without, on what lies under the pointer. */
 	upright?: boolean;
+	/** It cannot stand in an upright plane. */
+	lies?: boolean;
+	/** Its points have heights of their own. */
+	inSpace?: boolean;
+	/** Its height as it is drawn first, metres; without, a part of how far it goes. */
+	heightM?: number;
 	/** Where a point lies beside others, in metres to the right, up and towards; and the way back. */
 	place: (at: readonly number[]) => Vec3;
 	at: (place: Vec3) => number[];

@@ -157,6 +157,7 @@ export const rail: ShapeMaker<Rail> = {
 	drawn: {
 		closed: (shape) => shape.closed,
 		least: 2,
+		inSpace: true,
 		place,
 		at: ([x, y, z]) => [x, -z, y],
 		fit: fitOf,

@@ -176,6 +176,8 @@ export const town: ShapeMaker<Town> = {
 	drawn: {
 		closed: () => true,
 		least: 3,
+		lies: true,
+		heightM: 14,
 		place,
 		at: ([x, , z]) => [x, -z],
 		fit: (shape, [w, h, d]) => {

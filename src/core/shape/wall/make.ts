@@ -254,6 +254,8 @@ export const wall: ShapeMaker<Wall> = {
 	drawn: {
 		closed: (shape) => shape.closed,
 		least: 2,
+		lies: true,
+		heightM: 3,
 		place,
 		at: ([x, , z]) => [x, -z],
 		fit: fitOf,

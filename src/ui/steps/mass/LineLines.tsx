@@ -1,5 +1,6 @@
 "use client";
 /** Drawn shapes in the ticket: how points are set, corners and bows, whether the line closes, whose outline a section has, openings. */
+import { newPiece } from "../../../core/doc/defaults.ts";
 import { SHAPE_KINDS, type ShapeKind } from "../../../core/doc/schema.ts";
 import { type LinePiece, redrawn, setSoft } from "../../../core/shape/handPoints.ts";
 import {
@@ -26,7 +27,7 @@ const HOW: Partial<Record<ShapeKind, string>> = Object.fromEntries(
 		if (!of) return [];
 		if (of.upright)
 			return [[kind, "press where its axis meets the ground, then point by point up its right edge; Enter ends it."]];
-		if (kind === "raised")
+		if (of.closed(newPiece("", kind).shape))
 			return [[kind, "press its corners one by one; on the first one again, or with Enter, it closes."]];
 		return [[kind, "press its points one by one; Enter or two quick presses end it, the first point closes it."]];
 	}),
@@ -48,7 +49,7 @@ export function DrawingLine({ kind }: { kind: ShapeKind }) {
 					value={sketchSoft ? "bows" : "corners"}
 					onPick={(v) => set({ sketchSoft: v === "bows" })}
 				/>
-				{!drawnOf({ kind })?.upright && kind !== "wall" && (
+				{!drawnOf({ kind })?.upright && !drawnOf({ kind })?.lies && (
 					<Choice
 						small
 						label="The line"

@@ -107,6 +107,7 @@ export function PointMarks({
 	const chosen = useStudio((s) => s.point);
 	const hands = useHands(piece);
 	// What is turned about an upright axis shows its line where the lens sees its edge.
+	const inSpace = !!drawnOf(piece.shape)?.inSpace;
 	const facing = drawnOf(piece.shape)?.upright && piece.pitchDeg === 0 && piece.rollDeg === 0;
 	const headingDeg = atan2(view.right[2], view.right[0]) / DEG;
 	const as = (p: LinePiece): LinePiece => (facing ? { ...p, headingDeg } : p);
@@ -116,14 +117,14 @@ export function PointMarks({
 	const flat = facing ? axes.forward : axes.up;
 	/** In the plane of the line; with Shift, a rail goes up and down. */
 	const placed = (from: Vec3, event: ReactPointerEvent) => {
-		const level = piece.shape.kind === "rail" && event.shiftKey ? cameraAxes(headingDeg, 0, 0).forward : flat;
+		const level = inSpace && event.shiftKey ? cameraAxes(headingDeg, 0, 0).forward : flat;
 		return (e: { clientX: number; clientY: number }): Vec3 | null => {
 			const { x, y } = place(e);
 			const along = rayThrough(view, x, y);
 			const t = dot(sub(from, view.position), level) / dot(along, level);
 			if (!(t > 0)) return null;
 			const to = add(view.position, scale(along, t));
-			return piece.shape.kind === "rail" && event.shiftKey ? [from[0], to[1], from[2]] : to;
+			return inSpace && event.shiftKey ? [from[0], to[1], from[2]] : to;
 		};
 	};
 	/** What is moved while it is shown as it faces the lens keeps its own heading. */
@@ -167,7 +168,7 @@ export function PointMarks({
 							onPointerDown={(e) => hands.move(e, n, placed(p, e), as)}
 							data-testid={`point-${n}`}
 						>
-							<title>{`${soft ? "Soft point" : "Corner"} ${n + 1}${piece.shape.kind === "rail" ? "; with Shift up and down" : ""}`}</title>
+							<title>{`${soft ? "Soft point" : "Corner"} ${n + 1}${inSpace ? "; with Shift up and down" : ""}`}</title>
 							<Dot {...q} k={k} soft={!!soft} chosen={chosen?.of === piece.id && chosen.n === n} />
 							<circle cx={q.x} cy={q.y} r={10 / k} fill="transparent" />
 						</g>

@@ -23,9 +23,8 @@ import { useStudio } from "../../store/studio.ts";
 
 /** How near to the first point a press closes the line, in pixels of the screen. */
 const CLOSE_PX = 12;
-/** What is raised upright is so deep by itself, metres, and a wall so high. */
+/** What is raised upright is so deep by itself, metres. */
 const UPRIGHT_M = 0.2;
-const WALL_M = 3;
 /** What lies is raised by this part of how far it goes. */
 const RAISED = 0.35;
 /** Pixels beside a place at which the face there is felt. */
@@ -37,9 +36,12 @@ const outOf = (headingDeg: number): Vec3 => [-Math.sin(headingDeg * DEG), 0, Mat
 
 /** Height, or upright depth, of what is drawn: that of the last one of its kind and lie. */
 function heightOf(kind: ShapeKind, { upright, points }: DrawnSoFar, pieces: readonly Piece[]): number {
-	const like = pieces.findLast((p) => p.shape.kind === kind && (p.pitchDeg === 90) === (upright && kind === "raised"));
+	const like = pieces.findLast(
+		(p) => p.shape.kind === kind && (p.pitchDeg === 90) === (upright && !drawnOf({ kind })?.upright),
+	);
 	if (like) return like.size[1];
-	if (kind === "wall") return WALL_M;
+	const own = drawnOf({ kind })?.heightM;
+	if (own !== undefined) return own;
 	if (upright) return UPRIGHT_M;
 	const far = Math.max(...points.map((p) => length(sub(p.world, points[0].world))));
 	return Math.max(0.1, Math.round(far * RAISED * 10) / 10);
@@ -136,8 +138,8 @@ function placeOf(line: DrawnSoFar, view: FrameOfView, doc: ShotDocument, at: Poi
 		const t = dot(sub(first.world, view.position), out) / dot(along, out);
 		return t > 0 ? add(view.position, scale(along, t)) : null;
 	}
-	// Rails go over what they meet; all else lies in one level.
-	if (line.kind === "rail") return spotUnder(view, doc, at)?.foot ?? null;
+	// What has heights of its own goes over what it meets; all else lies in one level.
+	if (drawnOf(line)?.inSpace) return spotUnder(view, doc, at)?.foot ?? null;
 	return levelUnder(view, first.world[1], at);
 }
 
@@ -190,7 +192,7 @@ export function pressLine(event: ReactPointerEvent, kind: ShapeKind, frame: Mark
 	}
 	pressedAgain(event);
 	const of = drawnOf({ kind });
-	const upright = !!of?.upright || (sketchUpright && kind !== "wall");
+	const upright = !!of?.upright || (sketchUpright && !of?.lies);
 	const hit = upright ? pieceUnder(view, doc, at) : null;
 	const spot = spotUnder(view, doc, at);
 	if (!spot) {
@@ -228,7 +230,8 @@ export function pressLineFromAbove(
 	const [x, z] = worldAt(event);
 	const placed = (e: { clientX: number; clientY: number }): Vec3 => {
 		const [px, pz] = worldAt(e);
-		const y = line && kind !== "rail" ? line.points[0].world[1] : spotFromAbove(shownDocument(), px, pz).foot[1];
+		const y =
+			line && !drawnOf({ kind })?.inSpace ? line.points[0].world[1] : spotFromAbove(shownDocument(), px, pz).foot[1];
 		return [px, y, pz];
 	};
 	if (line) {
