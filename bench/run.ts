@@ -19,6 +19,7 @@ import { SceneStore } from "../src/tracer/sceneStore.ts";
 import { denoising } from "./denoising.ts";
 import { lamps } from "./lamps.ts";
 import { large } from "./large.ts";
+import { masses } from "./masses.ts";
 import { matching } from "./matching.ts";
 import { move } from "./move.ts";
 import { compileMoved } from "./moved.ts";
@@ -170,6 +171,7 @@ const only = process.argv[process.argv.indexOf("--only") + 1];
 const parts: Record<string, () => void | Promise<void>> = {
 	matching: () => matching(say),
 	compiling,
+	masses: () => masses(say),
 	rays: () => rays(say),
 	tracing,
 	foretelling,
