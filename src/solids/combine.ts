@@ -88,47 +88,56 @@ export class Combiner {
 /** What the library made, as a body: its triangles by faces, with normals that look out. */
 function told(mesh: ManifoldMesh, sources: ReadonlyMap<number, Source>): Solid {
 	const { numProp, vertProperties: v, triVerts, runIndex, runOriginalID, faceID } = mesh;
-	const groups = new Map<string, { slot: number; triangles: number[] }>();
-	const backs = new Set<number>();
+	const groups = new Map<string, { slot: number; triangles: { of: number; sign: 1 | -1 }[] }>();
 	for (let run = 0; run < runOriginalID.length; run++) {
 		const source = sources.get(runOriginalID[run]);
-		const back = mesh.backside(run);
+		const sign = mesh.backside(run) ? -1 : 1;
+		/** Groups of this run by the number of a face: a name is put together once for each. */
+		const own = new Map<number, { of: number; sign: 1 | -1 }[]>();
 		for (let t = runIndex[run] / 3; t < runIndex[run + 1] / 3; t++) {
-			const face = source?.faces[faceID[t]];
-			const name = `${source?.of ? `${source.of} ` : ""}${face?.name ?? "face"}`;
-			const group = groups.get(name) ?? { slot: face?.slot ?? 0, triangles: [] };
-			groups.set(name, group);
-			group.triangles.push(t);
-			if (back) backs.add(t);
+			let triangles = own.get(faceID[t]);
+			if (!triangles) {
+				const face = source?.faces[faceID[t]];
+				const name = `${source?.of ? `${source.of} ` : ""}${face?.name ?? "face"}`;
+				const group = groups.get(name) ?? { slot: face?.slot ?? 0, triangles: [] };
+				groups.set(name, group);
+				triangles = group.triangles;
+				own.set(faceID[t], triangles);
+			}
+			triangles.push({ of: t, sign });
 		}
 	}
 	const faces: Face[] = [];
 	const positions: number[] = [];
 	const normals: number[] = [];
 	const indices: number[] = [];
+	/** Which corner of what is told one of what was made has become, and in which face: others have their own. */
+	const corners = new Int32Array(v.length / numProp);
+	const inFace = new Int32Array(v.length / numProp).fill(-1);
 	for (const [name, { slot, triangles }] of groups) {
 		const begin = indices.length / 3;
-		/** Corners of this face, by their number in what was made. */
-		const own = new Map<number, number>();
-		for (const t of triangles) {
-			const at = [0, 1, 2].map((k) => numProp * triVerts[3 * t + k]);
-			const n = facing(v, at);
-			const sign = backs.has(t) ? -1 : 1;
-			for (const i of at) {
+		for (const { of: t, sign } of triangles) {
+			const [a, b, c] = [numProp * triVerts[3 * t], numProp * triVerts[3 * t + 1], numProp * triVerts[3 * t + 2]];
+			const [fx, fy, fz] = facing(v, a, b, c);
+			for (let k = 0; k < 3; k++) {
+				const corner = triVerts[3 * t + k];
+				const i = numProp * corner;
 				const [x, y, z] = [sign * v[i + 3], sign * v[i + 4], sign * v[i + 5]];
 				const length = Math.sqrt(x * x + y * y + z * z);
 				// What looks away from its own face, or nowhere, has the face's normal, in a corner of its own.
-				const right = length > 0.1 && x * n[0] + y * n[1] + z * n[2] > 0;
-				const held = right ? own.get(i) : undefined;
-				if (held !== undefined) {
-					indices.push(held);
+				const right = length > 0.1 && x * fx + y * fy + z * fz > 0;
+				if (right && inFace[corner] === faces.length) {
+					indices.push(corners[corner]);
 					continue;
 				}
 				const number = positions.length / 3;
 				positions.push(v[i], v[i + 1], v[i + 2]);
-				normals.push(...(right ? [x / length, y / length, z / length] : n));
+				if (right) {
+					normals.push(x / length, y / length, z / length);
+					corners[corner] = number;
+					inFace[corner] = faces.length;
+				} else normals.push(fx, fy, fz);
 				indices.push(number);
-				if (right) own.set(i, number);
 			}
 		}
 		faces.push({ name, slot, begin, end: indices.length / 3 });
@@ -143,11 +152,11 @@ function told(mesh: ManifoldMesh, sources: ReadonlyMap<number, Source>): Solid {
 	};
 }
 
-/** Which way a triangle looks. */
-function facing(v: Float32Array, [a, b, c]: number[]): [number, number, number] {
+/** Which way a triangle looks, of corners by where they begin. */
+function facing(v: Float32Array, a: number, b: number, c: number): [number, number, number] {
 	const [ux, uy, uz] = [v[b] - v[a], v[b + 1] - v[a + 1], v[b + 2] - v[a + 2]];
 	const [wx, wy, wz] = [v[c] - v[a], v[c + 1] - v[a + 1], v[c + 2] - v[a + 2]];
-	const n: [number, number, number] = [uy * wz - uz * wy, uz * wx - ux * wz, ux * wy - uy * wx];
-	const length = Math.hypot(...n) || 1;
-	return [n[0] / length, n[1] / length, n[2] / length];
+	const [x, y, z] = [uy * wz - uz * wy, uz * wx - ux * wz, ux * wy - uy * wx];
+	const length = Math.sqrt(x * x + y * y + z * z) || 1;
+	return [x / length, y / length, z / length];
 }

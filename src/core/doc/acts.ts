@@ -21,9 +21,12 @@ const known = new WeakMap<readonly Piece[], { groups: Acting["groups"]; by: Read
 /** Of each piece that something is done to, what does it, in the order of the document. */
 export function actors(doc: Acting): ReadonlyMap<string, readonly Piece[]> {
 	const { pieces, groups } = doc;
-	if (!pieces.some((p) => p.act)) return NONE;
 	const held = known.get(pieces);
 	if (held && held.groups === groups) return held.by;
+	if (!pieces.some((p) => p.act)) {
+		known.set(pieces, { groups, by: NONE });
+		return NONE;
+	}
 	const by = new Map<string, Piece[]>();
 	for (const piece of pieces) {
 		if (!piece.act || piece.hidden) continue;
