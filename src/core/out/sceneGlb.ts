@@ -76,14 +76,17 @@ class Writing {
 		return made;
 	}
 
-	/** The mesh of a body in a material; bodies that differ in material alone share their bytes. */
-	mesh(key: string, material: number, name: string): number {
-		const own = this.material(material);
-		const by = `${key} ${own}`;
+	/** The mesh of a body, of one part for each of its materials; bodies that differ in material alone share their bytes. */
+	mesh(parts: readonly Pick<Draw, "mesh" | "material">[], name: string): number {
+		const own = parts.map(({ mesh, material }) => ({ mesh, material: this.material(material) }));
+		const by = own.map(({ mesh, material }) => `${mesh} ${material}`).join();
 		let known = this.meshNumbers.get(by);
 		if (known === undefined) {
-			const part = this.scene.parts.get(key) as MeshPart;
-			known = this.meshes.push({ name, primitives: [{ ...this.primitive(part), material: own }] }) - 1;
+			const primitives = own.map(({ mesh, material }) => ({
+				...this.primitive(this.scene.parts.get(mesh) as MeshPart),
+				material,
+			}));
+			known = this.meshes.push({ name, primitives }) - 1;
 			this.meshNumbers.set(by, known);
 		}
 		return known;
@@ -139,21 +142,23 @@ function grouped<T, K>(list: readonly T[], by: (item: T) => K): Map<K, T[]> {
 /** Pieces, ground and what lamps are seen as: a node a copy, or one of instances. */
 function addDraws(w: Writing, draws: readonly Draw[], { instanced }: GlbOptions): void {
 	const names = w.scene.root.ids;
-	for (const [id, own] of grouped(draws, (d) => d.id)) {
+	for (const [id, drawn] of grouped(draws, (d) => d.id)) {
 		const { name } = names[id];
-		const node = (d: Draw, called: string): Node => ({
+		// A body of several surfaces is drawn several times in one place.
+		const own = [...grouped(drawn, (d) => d.transform).values()];
+		const node = (copy: readonly Draw[], called: string): Node => ({
 			name: called,
-			mesh: w.mesh(d.mesh, d.material, name),
-			...placingOf(d.transform),
+			mesh: w.mesh(copy, name),
+			...placingOf(copy[0].transform),
 		});
 		if (own.length === 1) w.root(node(own[0], id === ID_GROUND ? "Ground" : name));
 		else if (!instanced) {
 			const children = own.map((d, i) => w.child(node(d, i ? `${name}, ${i + 1}` : name)));
 			w.root({ name: `${name}, all`, children });
 		} else {
-			for (const alike of grouped(own, (d) => d.mesh).values()) {
-				const mesh = w.mesh(alike[0].mesh, alike[0].material, name);
-				addInstances(w, name, mesh, alike.length, (i) => placingOf(alike[i].transform));
+			for (const alike of grouped(own, (copy) => copy.map((d) => d.mesh).join()).values()) {
+				const mesh = w.mesh(alike[0], name);
+				addInstances(w, name, mesh, alike.length, (i) => placingOf(alike[i][0].transform));
 			}
 		}
 	}
@@ -201,7 +206,7 @@ function addCover(w: Writing, { cells, meshes, material, id }: CoverDraw): void 
 				if (variants[i] === variant) own.push({ origin, m: transforms.subarray(12 * i, 12 * i + 12) });
 		}
 		if (own.length === 0) continue;
-		const mesh = w.mesh(key, material, `${name}, form ${variant + 1}`);
+		const mesh = w.mesh([{ mesh: key, material }], `${name}, form ${variant + 1}`);
 		addInstances(w, `${name}, form ${variant + 1}`, mesh, own.length, (i) => {
 			const { origin, m } = own[i];
 			const placing = placingOf(m as unknown as number[]);

@@ -23,8 +23,14 @@ function* allOf({ root, parts }: Scene): Generator<Placed> {
 		counts.set(id, n);
 		return n === 1 ? root.ids[id].name : `${root.ids[id].name}, ${n}`;
 	};
-	for (const { id, mesh, transform, material } of root.draws)
-		yield { name: called(id), part: parts.get(mesh) as MeshPart, transform, material };
+	let last = null as { name: string; transform: Mat34; surface: number } | null;
+	for (const { id, mesh, transform, material } of root.draws) {
+		// A body of several surfaces is drawn several times in one place.
+		if (last?.transform === transform) last.surface++;
+		else last = { name: called(id), transform, surface: 1 };
+		const name = last.surface > 1 ? `${last.name}, surface ${last.surface}` : last.name;
+		yield { name, part: parts.get(mesh) as MeshPart, transform, material };
+	}
 	for (const { id, cells, meshes, material } of root.covers)
 		for (const key of cells) {
 			const part = parts.get(key);

@@ -239,7 +239,7 @@ export function Choice<T extends string>({
 					title={picture && o}
 					className={clsx(
 						"flex-1 whitespace-nowrap py-[3px] text-small focus-visible:-outline-offset-2",
-						!picture && "px-2",
+						!picture && (columns && columns > 4 ? "px-0" : "px-2"),
 						(columns ? i % columns : i) > 0 && "border-hair border-l",
 						columns && i >= columns && "border-hair border-t",
 						o === value ? "bg-ink text-paper" : "bg-paper hover:bg-hair/40",

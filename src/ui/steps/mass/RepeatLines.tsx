@@ -139,10 +139,10 @@ export function RepeatLines({ piece }: { piece: Piece }) {
 	const there = repeat ? copiesOf(repeat).length : 1;
 	return (
 		<div>
-			<div className="flex items-baseline justify-between gap-2 py-[3px]">
-				<span className="text-second text-small">Repeat</span>
+			<div className="py-[3px]">
+				<span className="block pb-1 text-second text-small">Repeat</span>
 				<Choice
-					small
+					columns={6}
 					label="Repeat"
 					options={["single", ...REPEAT_KINDS] as const}
 					value={repeat?.kind ?? "single"}

@@ -25,8 +25,9 @@ function leaveOut({ of, copy }: { of: string; copy: number }): boolean {
 /** Takes the point that is worked on out of its line. */
 function deletePoint(): boolean {
 	const { point, selected, set } = useStudio.getState();
-	const piece = useShot.getState().document.pieces.find((p) => p.id === point?.of);
-	if (!point || !piece || !isLine(piece) || selected.length !== 1 || selected[0] !== piece.id) return false;
+	if (!point) return false;
+	const piece = useShot.getState().document.pieces.find((p) => p.id === point.of);
+	if (!piece || !isLine(piece) || selected.length !== 1 || selected[0] !== piece.id) return false;
 	set({ point: null });
 	if (!piece.shape.points.some((p) => p.n === point.n)) return false;
 	const edit = tried(() => dropPoint(piece, point.n));
