@@ -71,10 +71,10 @@ const print = async (id: string, over = {}) => {
 
 describe("the press", () => {
 	it("prints what the command line prints, with 1 or 4 workers: the same pixels", async () => {
-		const id = await print("same", { samples: 24 });
+		const id = await print("same", { samples: 32 });
 		press(2);
 		const p = await done(id);
-		const flags = ["--width", "192", "--height", "120", "--samples", "24", "--seed", "5"];
+		const flags = ["--width", "192", "--height", "120", "--samples", "32", "--seed", "5"];
 		const one = await cli(url, "print", "same", "--out", join(folder, "one.exr"), ...flags, "--workers", "1");
 		const four = await cli(
 			url,

@@ -1,6 +1,6 @@
 "use client";
 /** Pieces cut out of others, joined to them, met with them: said as a sentence, shown before it is done. */
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { actors } from "../../../core/doc/acts.ts";
 import type { Edit } from "../../../core/doc/edits.ts";
 import { isIn, piecesIn } from "../../../core/doc/groups.ts";
@@ -52,12 +52,17 @@ export function ActLines({ pieces }: { pieces: readonly Piece[] }) {
 	const { root, select, set } = useStudioOf("root", "select", "set");
 	const [kind, setKind] = useState<ActKind>("cut");
 	const [on, setOn] = useState<string | null>(null);
+	const previewed = useRef(false);
 	const ids = pieces.map((p) => p.id);
 	const chosen = ids.join();
 	// biome-ignore lint/correctness/useExhaustiveDependencies: other pieces are another sentence
 	useEffect(() => {
 		setOn(null);
-		return () => useShot.getState().show(null);
+		return () => {
+			// What another hand shows by now is its own.
+			if (previewed.current) useShot.getState().show(null);
+			previewed.current = false;
+		};
 	}, [chosen]);
 	const nameOf = (id: string) => [...doc.pieces, ...(doc.groups ?? [])].find((p) => p.id === id)?.name ?? "";
 	const edit = (act: { kind: ActKind; on: string } | null): Edit => ({ name: "piece.setAct", ids, act });
@@ -78,6 +83,7 @@ export function ActLines({ pieces }: { pieces: readonly Piece[] }) {
 	const preview = (k: ActKind, to: string | null) => {
 		setKind(k);
 		setOn(to);
+		previewed.current = to !== null;
 		show(to === null ? null : edit({ kind: k, on: to }));
 	};
 	return (
@@ -123,7 +129,13 @@ export function ActLines({ pieces }: { pieces: readonly Piece[] }) {
 								{gone ? `Nothing would be left of ${nameOf(on)}.` : "The frame shows what would be."}
 							</span>
 							<span className="flex gap-2">
-								<Act disabled={!!gone} onClick={() => commit(edit({ kind, on })) && setOn(null)}>
+								<Act
+									disabled={!!gone}
+									onClick={() => {
+										previewed.current = false;
+										if (commit(edit({ kind, on }))) setOn(null);
+									}}
+								>
 									Do it
 								</Act>
 								<Act onClick={() => preview(kind, null)}>Leave it</Act>

@@ -35,7 +35,7 @@ function deletePoint(): boolean {
 	return true;
 }
 
-const putDown = putsDown({ drawing: null, copy: null, point: null });
+const putDown = putsDown({ drawing: null, copy: null, point: null, exchanging: null });
 
 export const mass: TicketStep = {
 	stands: ({ doc: { pieces } }) => {
