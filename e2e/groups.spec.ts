@@ -132,7 +132,7 @@ test("a piece is exchanged for one of those that are drawn in its place; the fra
 	};
 	await page.keyboard.press("Escape");
 	const look = page.getByRole("radiogroup", { name: "Look of the frame" });
-	await look.getByRole("radio", { name: "values" }).click();
+	await look.getByRole("radio", { name: "tones" }).click();
 	await number(page, "Steps from black to white").fill("3");
 	await number(page, "Steps from black to white").press("Enter");
 	await expect.poll(greys).toBeLessThanOrEqual(3);

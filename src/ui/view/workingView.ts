@@ -111,11 +111,11 @@ export class WorkingView {
 		this.finish.setProof(proof);
 	}
 
-	/** `steps` are those of the look of values; the raking light comes from where `rake` points, a direction of length 1. */
+	/** `steps` are those of the look of tones; the raking light comes from where `rake` points, a direction of length 1. */
 	setLook(look: Look, steps = 4, rake: Vec3 = [0, 1, 0]): void {
 		this.light.uniforms.uLook.value = LOOKS[look];
 		this.light.uniforms.uRake.value.set(...rake);
-		this.finish.setSteps(look === "values" ? steps : 0);
+		this.finish.setSteps(look === "tones" ? steps : 0);
 	}
 
 	/**

@@ -71,7 +71,7 @@ export function MassBody() {
 					value={look}
 					onPick={(l) => set({ look: l })}
 				/>
-				{look === "values" && (
+				{look === "tones" && (
 					<NumberLine
 						label="Steps from black to white"
 						value={valueSteps}

@@ -28,7 +28,7 @@ export interface Looking {
 	/** The working view shows what lies before and behind the focus as the lens does. */
 	blurred: boolean;
 	look: Look;
-	/** Values that the look of values tells apart. */
+	/** Values that the look of tones tells apart. */
 	valueSteps: number;
 	/** Print that lies over the frame. */
 	print: string | null;
