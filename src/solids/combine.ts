@@ -38,9 +38,8 @@ export class Combiner {
 		try {
 			let body = keep(this.taken(base, null, sources));
 			for (const { kind, of, bodies } of acts) {
-				const others = bodies.map((b) => keep(this.taken(b, of, sources)));
-				const together = others.length > 1 ? keep(this.wasm.Manifold.union(others)) : others[0];
-				if (!together) continue;
+				const others = bodies.filter((b) => b.mesh.indices.length > 0).map((b) => keep(this.taken(b, of, sources)));
+				const together = keep(this.wasm.Manifold.union(others));
 				if (kind === "cut") body = keep(body.subtract(together));
 				else if (kind === "join") body = keep(body.add(together));
 				else body = keep(body.intersect(together));

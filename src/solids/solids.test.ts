@@ -201,6 +201,38 @@ describe("a door that is cut out of a wall", () => {
 		};
 		expect(middle(right)).not.toBeCloseTo(middle(left), 1);
 	});
+	it("leaves copies of other seeds, and one that a mirror shows alone, looking outwards where they stand", async () => {
+		const vary = { seed: 1, turnDeg: 0, size: 0, drop: 0, seeds: 4 };
+		const rocks = newPiece("wall", "blob", {
+			size: [3, 3, 3],
+			position: [0, 0, -10],
+			stands: "level",
+			repeat: { kind: "row", count: 8, step: [5, 0], vary },
+		});
+		const row = drawn(await compiled(done(shot(rocks, door), cutting("cut"))), "wall");
+		expect(row).toHaveLength(8);
+		for (const [i, m] of row.entries()) {
+			const b = meshBounds(m);
+			expect((b[0] + b[3]) / 2).toBeCloseTo((meshBounds(row[0])[0] + meshBounds(row[0])[3]) / 2 + 5 * i, 3);
+			expect(meshVolume(m)).toBeCloseTo(meshVolume(row[0]), 3);
+		}
+		const facing = { kind: "facing" as const, acrossM: 9, singles: [{ copy: 0, out: true }] };
+		const alone = drawn(
+			await compiled(done(shot({ ...wall, repeat: facing }, { ...door, position: [1.2, 0, -9.6] }), cutting("cut"))),
+			"wall",
+		);
+		const both = drawn(
+			await compiled(
+				done(
+					shot({ ...wall, repeat: { kind: "facing", acrossM: 9 } }, { ...door, position: [1.2, 0, -9.6] }),
+					cutting("cut"),
+				),
+			),
+			"wall",
+		);
+		expect(alone).toHaveLength(1);
+		expect(alone[0].positions).toEqual(both[1].positions);
+	});
 	it("may itself be cut, joined or met, as deep as that goes, but never by itself", async () => {
 		const pin = newPiece("pin", "box", { size: [0.2, 0.5, 2], position: [0, 1, -10], stands: "level", headingDeg: 20 });
 		const doc = done(shot(wall, door, pin), cutting("cut"), {
@@ -219,6 +251,14 @@ describe("a door that is cut out of a wall", () => {
 		const nothing = await compiled(done(shot(wall, large), cutting("cut")));
 		expect(nothing.root.gone).toEqual(["wall"]);
 		expect(drawn(nothing, "wall")).toEqual([]);
+		// What has nothing in common with anything leaves nothing of what it meets.
+		const around = newPiece("pin", "box", { size: [30, 30, 30], position: [0, -9, -10], stands: "level" });
+		const none = done(shot(wall, door, around), cutting("meet"), {
+			name: "piece.setAct",
+			ids: ["pin"],
+			act: { kind: "cut", on: "door" },
+		});
+		expect((await compiled(none)).root.gone).toEqual(["wall"]);
 		const met = await compiled(done(shot(wall, door), cutting("meet")));
 		expect(meshVolume(drawn(met, "wall")[0])).toBeCloseTo(0.8, 3);
 		const joined = await compiled(done(shot(wall, door), cutting("join")));

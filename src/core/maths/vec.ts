@@ -48,7 +48,6 @@ export function transformPoint(m: Mat34, p: Vec3): Vec3 {
 	];
 }
 
-/** Of the linear part: below 0 where it turns right to left. */
 /** What does first `b`, then `a`. */
 export const composed = (a: Mat34, b: Mat34): Mat34 =>
 	Array.from({ length: 12 }, (_, i) => {
@@ -56,6 +55,7 @@ export const composed = (a: Mat34, b: Mat34): Mat34 =>
 		return a[row] * b[c] + a[row + 1] * b[4 + c] + a[row + 2] * b[8 + c] + (c === 3 ? a[row + 3] : 0);
 	});
 
+/** Of the linear part: below 0 where it turns right to left. */
 export const determinant = (m: Mat34): number =>
 	m[0] * (m[5] * m[10] - m[6] * m[9]) - m[1] * (m[4] * m[10] - m[6] * m[8]) + m[2] * (m[4] * m[9] - m[5] * m[8]);
 

@@ -76,7 +76,6 @@ function* solidOf({ piece, acts, key }: Plan, making: Making): Steps<Solid> {
 	const done: Solids["acts"][number][] = [];
 	for (const { by, plan, ways } of acts) {
 		const body = yield* solidOf(plan, making);
-		if (body.mesh.indices.length === 0 && by.act?.kind !== "meet") continue;
 		done.push({
 			kind: by.act?.kind ?? "cut",
 			of: by.id,
@@ -107,26 +106,18 @@ export function* compileActed(piece: Piece, making: Making, needsMirror: boolean
 	const known = emptyOnes.get(cache) ?? new Set<string>();
 	emptyOnes.set(cache, known);
 	if (known.has(key)) return { mesh: key, mirrored: other, empty: true };
+	let body: Solid | null = null;
 	if (!cache.has(key) || (needsMirror && !cache.has(other))) {
-		const solid = yield* solidOf(plan, making);
-		if (solid.mesh.indices.length === 0) {
+		const { mesh, faces } = yield* solidOf(plan, making);
+		if (mesh.indices.length === 0) {
 			known.add(key);
 			return { mesh: key, mirrored: other, empty: true };
 		}
-		const body = {
-			mesh: moved(solid.mesh, scaling(piece.size.map((v) => 1 / v) as unknown as Vec3)),
-			faces: solid.faces,
-		};
-		making.part("mesh", key, () => body);
-		// As a mirror through its foot shows it.
-		if (needsMirror)
-			making.part("mesh", other, () => ({ mesh: moved(body.mesh, scaling([-1, 1, 1])), faces: body.faces }));
+		body = { mesh: moved(mesh, scaling(piece.size.map((v) => 1 / v) as unknown as Vec3)), faces };
 	}
-	const take = (of: string) =>
-		making.part("mesh", of, () => {
-			throw new Error("The body was there a moment ago.");
-		});
-	take(key);
-	if (needsMirror) take(other);
+	const made = body as Solid;
+	making.part("mesh", key, () => made);
+	// As a mirror through its foot shows it.
+	if (needsMirror) making.part("mesh", other, () => ({ ...made, mesh: moved(made.mesh, scaling([-1, 1, 1])) }));
 	return { mesh: key, mirrored: other, empty: false };
 }

@@ -24,7 +24,7 @@ import {
 import { compileActed } from "./compileActs.ts";
 import { FIRST_PIECE } from "./ids.ts";
 import { CODE, type Making, type Steps } from "./making.ts";
-import type { Material } from "./scene.ts";
+import type { Draw, Material } from "./scene.ts";
 
 /** What all glowing pieces have in common as lights; their draw tells their shape. */
 const BODY: Pick<SceneLight, "layer" | "shape" | "axis" | "right" | "up" | "half" | "cosInner" | "cosOuter"> = {
@@ -56,7 +56,7 @@ interface Made {
 	/** What it stands on, and what that stands on. */
 	under: readonly Piece[];
 	/** The bodies of its copies and where these are. */
-	copies: readonly { mesh: string; body: Body; transform: Mat34 }[];
+	copies: readonly { mesh: string; body: Body; transform: Mat34; turned: boolean }[];
 	material: Material;
 	/** cd/m², null when it does not glow. */
 	glow: Vec3 | null;
@@ -103,8 +103,8 @@ function copiesMade(piece: Piece, place: Standing): Made["copies"] {
 	const copies = copiesOf(piece.repeat);
 	return pieceTransforms(piece, place).map((transform, i) => {
 		const { variant } = copies[i];
-		if (determinant(transform) > 0) return { ...bodyOf(variant, false), transform };
-		return { ...bodyOf(variant, true), transform: transform.map((v, k) => (k % 4 === 0 ? -v : v)) };
+		if (determinant(transform) > 0) return { ...bodyOf(variant, false), transform, turned: false };
+		return { ...bodyOf(variant, true), transform: transform.map((v, k) => (k % 4 === 0 ? -v : v)), turned: true };
 	});
 }
 
@@ -122,8 +122,9 @@ function endsOf(
 	return still || ends.opening.length !== ends.closing.length ? null : ends;
 }
 
-/** Pixels of a print below which a detail is none. */
+/** Pixels below which a detail is none, of a picture as wide as large prints are, whatever width is asked for now. */
 const DETAIL_PX = 1.2;
+const FINEST_PX = 3840;
 
 /** Whether the details of a body are too small to be seen from wherever the lens is. */
 function isFar(body: Body, m: Mat34, { way, whole }: Making): boolean {
@@ -132,25 +133,29 @@ function isFar(body: Body, m: Mat34, { way, whole }: Making): boolean {
 	const reach = Math.hypot(...body.size);
 	const nearest = Math.min(...way.map(({ position: [x, y, z] }) => Math.hypot(m[3] - x, m[7] - y, m[11] - z) - reach));
 	const { tanX } = fieldOf(whole.camera);
-	const pxPerM = whole.print.widthPx / (2 * tanX * Math.max(0.1, nearest));
+	const pxPerM = FINEST_PX / (2 * tanX * Math.max(0.1, nearest));
 	return detailM * pxPerM < DETAIL_PX;
 }
 
+/** One of the surfaces of a body: its number among the materials, and what it sends out. */
+interface Slot {
+	material: number;
+	glow: Vec3 | null;
+}
+
+interface SlotDraw extends Pick<Draw, "id" | "mesh" | "transform"> {
+	body: Body;
+	surfaces: readonly Slot[];
+	way: readonly [Mat34, Mat34] | null;
+}
+
 /** A body of several surfaces: one draw for each, and what glows of it as a light. */
-function drawSlots(
-	making: Making,
-	id: number,
-	body: Body,
-	key: string,
-	transform: Mat34,
-	materials: readonly Material[],
-	way: readonly [Mat34, Mat34] | null,
-): void {
+function drawSlots(making: Making, { id, body, mesh: key, transform, surfaces, way }: SlotDraw): void {
 	const { draws, lights, blobs } = making;
 	const far = isFar(body, transform, making);
 	const whole = far ? `${key} far` : key;
 	let geometry: Geometry | null = null;
-	for (const [slot, m] of materials.entries()) {
+	for (const [slot, { material, glow }] of surfaces.entries()) {
 		const mesh = `${whole} ${slot}`;
 		const part = making.part("mesh", mesh, () => {
 			geometry ??= far ? makeFar(body, { blobs }) : makeGeometry(body, { blobs });
@@ -158,11 +163,11 @@ function drawSlots(
 		});
 		if (part.mesh.indices.length === 0) continue;
 		// What glows is chosen where it is; it does not move while the shutter is open.
-		if (m.glow)
+		if (glow)
 			lights.push({
 				...BODY,
 				position: [transform[3], transform[7], transform[11]],
-				rgb: m.glow,
+				rgb: glow,
 				id,
 				draw: draws.length,
 				scattered: true,
@@ -170,10 +175,10 @@ function drawSlots(
 		draws.push({
 			mesh,
 			transform,
-			material: making.material(m),
+			material,
 			id,
-			...(m.glow && { light: lights.length - 1 }),
-			...(way && !m.glow && { way }),
+			...(glow && { light: lights.length - 1 }),
+			...(way && !glow && { way }),
 		});
 	}
 }
@@ -186,22 +191,29 @@ export function* compilePieces(making: Making): Steps<void> {
 		const { copies, material: m, glow } = makePiece(piece, doc);
 		// What glows is light as well: that is chosen where it is, so it stands in its middle.
 		const ends = glow || opening === closing ? null : endsOf(opening.pieces[i], opening, closing.pieces[i], closing);
-		const material = making.material(m);
 		const slots = surfacesOf(piece.shape).map((s) => materialOf(s, glowOf(s)));
-		const turned = (mesh: string) => mesh !== copies[0].mesh;
+		const surfaces = [m, ...slots].map((of): Slot => ({ material: making.material(of), glow: of.glow ?? null }));
+		const [{ material }] = surfaces;
 		const acted = yield* compileActed(
 			piece,
 			making,
-			copies.some((c) => turned(c.mesh)),
+			copies.some((c) => c.turned),
 		);
 		if (acted?.empty) {
 			making.gone.push(piece.id);
 			continue;
 		}
-		for (const [copy, { mesh: own, body, transform }] of copies.entries()) {
-			const mesh = acted ? (turned(own) ? acted.mirrored : acted.mesh) : own;
+		for (const [copy, { mesh: own, body, transform, turned }] of copies.entries()) {
+			const mesh = acted ? (turned ? acted.mirrored : acted.mesh) : own;
 			if (slots.length && !acted) {
-				drawSlots(making, id, body, mesh, transform, [m, ...slots], ends && [ends.opening[copy], ends.closing[copy]]);
+				drawSlots(making, {
+					id,
+					body,
+					mesh,
+					transform,
+					surfaces,
+					way: ends && [ends.opening[copy], ends.closing[copy]],
+				});
 				continue;
 			}
 			if (!making.parts.has(mesh))

@@ -24,6 +24,16 @@ function putInto(doc: Doc, { pieces, groups }: { pieces: string[]; groups: strin
 	for (const id of pieces) set(find(doc.pieces, id, "piece"));
 }
 
+/** Adds groups, each in one that is there or comes with it. */
+export function addGroups(doc: Doc, groups: readonly S.Group[] = []): void {
+	const all = doc.groups ?? [];
+	for (const group of groups) refuseTaken(all, group.id, "group");
+	if (all.length + groups.length > S.MOST_GROUPS)
+		throw new EditError("full", `A shot holds at most ${S.MOST_GROUPS.toLocaleString("en")} groups.`);
+	if (groups.length) doc.groups = [...all, ...groups];
+	for (const { group } of groups) if (group !== undefined) find(doc.groups ?? [], group, "group");
+}
+
 /** Takes away groups that hold nothing any more. */
 export function dropEmpty(doc: Doc): void {
 	for (let groups = doc.groups; groups?.length; ) {
@@ -37,14 +47,9 @@ export function dropEmpty(doc: Doc): void {
 
 export const groupEdits = {
 	"group.make": define("group", z.object({ group: S.Group, ...members }), (d, e) => {
-		const groups = d.groups ?? [];
-		refuseTaken(groups, e.group.id, "group");
-		if (groups.length >= S.MOST_GROUPS)
-			throw new EditError("full", `A shot holds at most ${S.MOST_GROUPS.toLocaleString("en")} groups.`);
 		if (e.pieces.length + e.groups.length === 0)
 			throw new EditError("empty-group", "A group needs a piece: select the pieces first.");
-		if (e.group.group !== undefined) find(groups, e.group.group, "group");
-		d.groups = [...groups, e.group];
+		addGroups(d, [e.group]);
 		putInto(d, e, e.group.id);
 		dropEmpty(d);
 	}),

@@ -1,13 +1,13 @@
 /** Pieces. */
-import { isDraft, original } from "immer";
+import { current, isDraft, original } from "immer";
 import { z } from "zod";
 import { cameraAxes } from "../../maths/axes.ts";
 import { cos, DEG, millimetres, sin, wrapDeg } from "../../maths/functions.ts";
 import { actedOn, actsOnItself } from "../acts.ts";
 import { metres } from "../schema/numbers.ts";
 import * as S from "../schema.ts";
-import { type Doc, define, EditError, find, refuseTaken } from "./define.ts";
-import { dropEmpty } from "./group.ts";
+import { type Doc, define, EditError, find } from "./define.ts";
+import { addGroups, dropEmpty } from "./group.ts";
 import { dropTracks } from "./move.ts";
 import { carryPivots, placesOfGrouped } from "./pivots.ts";
 
@@ -23,20 +23,10 @@ const each = <T extends z.ZodRawShape>(shape: T) =>
 			.max(5000),
 	});
 
-const withGroups = (piece: typeof S.Piece) =>
-	z.object({
-		pieces: z.array(piece).min(1).max(5000),
-		groups: z.array(S.Group).max(S.MOST_GROUPS).optional(),
-	});
-
-function addGroups(doc: Doc, groups: readonly S.Group[] = []): void {
-	const all = doc.groups ?? [];
-	for (const group of groups) refuseTaken(all, group.id, "group");
-	if (all.length + groups.length > S.MOST_GROUPS)
-		throw new EditError("full", `A shot holds at most ${S.MOST_GROUPS.toLocaleString("en")} groups.`);
-	if (groups.length) doc.groups = [...all, ...groups];
-	for (const { group } of groups) if (group !== undefined) find(doc.groups ?? [], group, "group");
-}
+const Added = z.object({
+	pieces: z.array(S.Piece).min(1).max(5000),
+	groups: z.array(S.Group).max(S.MOST_GROUPS).optional(),
+});
 
 /** Pieces at another place and of another size, all their lengths a multiple of what they were. */
 const scaled = each({
@@ -147,7 +137,7 @@ function checkStands(doc: Doc, ids: readonly string[], stands: S.Stands): void {
 
 export const pieceEdits = {
 	// `groups`: those of the pieces that come with them. A piece may share the shape of one of which it has the id.
-	"piece.add": define("add", withGroups(S.Piece), (d, e) => {
+	"piece.add": define("add", Added, (d, e) => {
 		const taken = new Set(d.pieces.map((p) => p.id));
 		addGroups(d, e.groups);
 		for (const piece of e.pieces) {
@@ -256,6 +246,10 @@ export const pieceEdits = {
 		"line",
 		each({ shape: S.Shape, size: S.Piece.shape.size, by: S.Piece.shape.position }),
 		(d, e) => {
+			checkFree(
+				d,
+				e.pieces.map((p) => p.id),
+			);
 			for (const { id, shape, size, by } of e.pieces) {
 				const before = find(d.pieces, id, "piece").size;
 				for (const piece of sharing(d, [id])) {
@@ -331,14 +325,15 @@ export const pieceEdits = {
 			if (!e.act) delete piece.act;
 			else piece.act = e.act;
 		}
-		for (const id of e.act ? e.ids : []) {
-			const piece = find(d.pieces, id, "piece");
-			if (actedOn(piece, d).length === 0)
+		// Looked at as it has come to be, without a draft of each of thousands.
+		const now = current(d) as S.ShotDocument;
+		for (const piece of now.pieces.filter((p) => e.act && e.ids.includes(p.id))) {
+			if (actedOn(piece, now).length === 0)
 				throw new EditError(
 					"acts-on-nothing",
 					`"${piece.name}" cannot be cut out of itself, joined to itself or meet itself.`,
 				);
-			if (actsOnItself(piece, d))
+			if (actsOnItself(piece, now))
 				throw new EditError("acts-on-itself", `"${piece.name}" would act on itself, by what it acts on.`);
 		}
 	}),
