@@ -33,9 +33,9 @@ export class Builder {
 	}
 
 	/** Names the triangles added since the last name: a face of the body. */
-	face(name: string): void {
+	face(name: string, slot = 0): void {
 		const begun = this.faces.length ? this.faces[this.faces.length - 1].end : 0;
-		this.faces.push({ name, slot: 0, begin: begun, end: this.indices.length / 3 });
+		this.faces.push({ name, slot, begin: begun, end: this.indices.length / 3 });
 	}
 
 	mesh(): Mesh {
@@ -44,5 +44,25 @@ export class Builder {
 			normals: new Float32Array(this.normals),
 			indices: new Uint32Array(this.indices),
 		};
+	}
+}
+
+/** Faces that are added to in any order, each of one of the piece's surfaces. */
+export class FaceGroups {
+	private groups = new Map<string, { slot: number; makes: ((b: Builder) => void)[] }>();
+
+	add(face: string, make: (b: Builder) => void, slot = 0): void {
+		const held = this.groups.get(face);
+		if (held) held.makes.push(make);
+		else this.groups.set(face, { slot, makes: [make] });
+	}
+
+	built(): Builder {
+		const b = new Builder();
+		for (const [face, { slot, makes }] of this.groups) {
+			for (const make of makes) make(b);
+			b.face(face, slot);
+		}
+		return b;
 	}
 }

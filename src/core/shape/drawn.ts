@@ -1,9 +1,10 @@
 /** What bodies of drawn lines have in common. */
 import type { FlatPoint } from "../doc/schema/curve.ts";
+import type { Shape } from "../doc/schema/piece.ts";
 import { placesAlong, type Stretch, stretches } from "../maths/curve.ts";
 import { signedArea } from "../maths/polygon.ts";
 import type { Vec3 } from "../maths/vec.ts";
-import type { Fit } from "./geometry.ts";
+import type { Drawn, Fit } from "./geometry.ts";
 import type { EdgeRun, Spot } from "./profile.ts";
 
 /** Least extent that can be stretched to a size, metres. */
@@ -76,3 +77,28 @@ export const edgeOf = (all: readonly Stretch[], name: (n: number) => string): Ed
 
 /** The corners of stretches, each once. */
 export const ringOf = (all: readonly Stretch[]): Spot[] => all.flatMap((s) => s.spots.slice(0, -1).map(spot));
+
+/** Where a point of a plan lies, right and away. */
+export const inPlan = ([right, away]: readonly number[]): Vec3 => [right, 0, -away];
+export const fromPlan = ([x, , z]: Vec3): number[] => [x, -z];
+
+/** A line of the plan whose body takes up what `box` tells of it, and is as high as it is told. */
+export function planDrawn<S extends Shape>(
+	box: (shape: S) => Box,
+): Pick<Drawn<S>, "closed" | "least" | "place" | "at" | "fit" | "own"> {
+	return {
+		closed: () => true,
+		least: 3,
+		place: inPlan,
+		at: fromPlan,
+		fit: (shape, [w, h, d]) => {
+			const { low, high } = box(shape);
+			const by: Vec3 = [w / (high[0] - low[0]), 1, d / (high[2] - low[2])];
+			return { by, low: [low[0] * by[0], 0, low[2] * by[2]], high: [high[0] * by[0], h, high[2] * by[2]] };
+		},
+		own: (shape, heightM) => {
+			const { low, high } = box(shape);
+			return [high[0] - low[0], heightM, high[2] - low[2]];
+		},
+	};
+}

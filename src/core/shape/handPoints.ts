@@ -3,7 +3,7 @@ import { newPiece } from "../doc/defaults.ts";
 import type { Edit } from "../doc/edits.ts";
 import { type LinePoint, MOST_POINTS, type Piece, Shape, type ShapeKind, type Stands } from "../doc/schema.ts";
 import { cameraAxes } from "../maths/axes.ts";
-import { stretches } from "../maths/curve.ts";
+import { placesAlong, stretches } from "../maths/curve.ts";
 import { add, dot, invert, scale, sub, transformPoint, type Vec3 } from "../maths/vec.ts";
 import type { Drawn, Fit } from "./geometry.ts";
 import { nameOfNext } from "./handPieces.ts";
@@ -41,26 +41,36 @@ function bodyOf({ low, high }: Fit, mirrored: readonly boolean[] = UNMIRRORED) {
 
 const stretched = (p: Vec3, by: Vec3): Vec3 => [p[0] * by[0], p[1] * by[1], p[2] * by[2]];
 
-const transformOf = (piece: Piece, place: Standing) => pieceTransforms({ ...piece, repeat: null }, place)[0];
+/** Between the metres of a piece's line, as it is stretched, and the world: the way there and the way back. */
+export function lineWays(piece: LinePiece, place: Standing): Record<"into" | "back", (p: Vec3) => Vec3> {
+	const { into, back } = bodyOf(drawn(piece).fit(piece.shape, piece.size), piece.mirrored);
+	const [m] = pieceTransforms({ ...piece, repeat: null }, place);
+	return { into: (p) => transformPoint(m, into(p)), back: (p) => back(transformPoint(invert(m), p)) };
+}
+
+/** A place of a piece's line as it was drawn, in its metres as it is stretched. */
+const asStretched = (piece: LinePiece): ((at: readonly number[]) => Vec3) => {
+	const of = drawn(piece);
+	const { by } = of.fit(piece.shape, piece.size);
+	return (at) => stretched(of.place(at), by);
+};
 
 /** Where the points of a piece's line are in the world. */
 export function pointPlaces(piece: LinePiece, place: Standing): Vec3[] {
-	const of = drawn(piece);
-	const fit = of.fit(piece.shape, piece.size);
-	const { into } = bodyOf(fit, piece.mirrored);
-	const m = transformOf(piece, place);
-	return piece.shape.points.map((p) => transformPoint(m, into(stretched(of.place(p.at), fit.by))));
+	const { into } = lineWays(piece, place);
+	const own = asStretched(piece);
+	return piece.shape.points.map((p) => into(own(p.at)));
 }
+
+/** Places of a piece's line in its own metres as it is stretched. */
+export const ownLine = (piece: LinePiece): Vec3[] =>
+	placesAlong(piece.shape.points, drawn(piece).closed(piece.shape)).map(asStretched(piece));
 
 /** Places of the line itself in the world, in stretches from point to point. */
 export function linePlaces(piece: LinePiece, place: Standing): Vec3[][] {
-	const of = drawn(piece);
-	const fit = of.fit(piece.shape, piece.size);
-	const { into } = bodyOf(fit, piece.mirrored);
-	const m = transformOf(piece, place);
-	return stretches(piece.shape.points, of.closed(piece.shape)).map((s) =>
-		s.spots.map((p) => transformPoint(m, into(stretched(of.place(p), fit.by)))),
-	);
+	const { into } = lineWays(piece, place);
+	const own = asStretched(piece);
+	return stretches(piece.shape.points, drawn(piece).closed(piece.shape)).map((s) => s.spots.map((p) => into(own(p))));
 }
 
 /** A piece with another line: every place of the line that has not moved stays where it is. Throws {@link LineError}. */
@@ -77,18 +87,13 @@ export function redrawn(piece: LinePiece, points: readonly LinePoint[]): EditNam
 
 /** The points as they stand, in metres of their own: what stretched them goes into them. */
 function asTheyStand(piece: LinePiece): LinePoint[] {
-	const of = drawn(piece);
-	const { by } = of.fit(piece.shape, piece.size);
-	return piece.shape.points.map(
-		(p) => ({ ...p, at: of.at(stretched(of.place(p.at), by)).map(tenths) }) as unknown as LinePoint,
-	);
+	const own = asStretched(piece);
+	return piece.shape.points.map((p) => ({ ...p, at: drawn(piece).at(own(p.at)).map(tenths) }) as unknown as LinePoint);
 }
 
 /** Where a place of the world lies in a piece's line. */
 function ownPlace(piece: LinePiece, world: Vec3, place: Standing): LinePoint["at"] {
-	const of = drawn(piece);
-	const { back } = bodyOf(of.fit(piece.shape, piece.size), piece.mirrored);
-	return of.at(back(transformPoint(invert(transformOf(piece, place)), world))).map(tenths) as LinePoint["at"];
+	return drawn(piece).at(lineWays(piece, place).back(world)).map(tenths) as LinePoint["at"];
 }
 
 /** Moves a point, by its number, to a place of the world. */

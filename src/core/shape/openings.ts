@@ -1,11 +1,11 @@
 /** Openings of walls: doors and windows put in, moved along, taken out. */
 import type { Edit } from "../doc/edits.ts";
 import { type Piece, Shape } from "../doc/schema.ts";
-import { lengthAlong, nearestAlong, placesAlong } from "../maths/curve.ts";
-import { invert, transformPoint, type Vec3 } from "../maths/vec.ts";
-import { isLine, LineError } from "./handPoints.ts";
-import { pieceTransforms, type Standing } from "./place.ts";
-import { drawnOf } from "./shapes.ts";
+import { lengthAlong, nearestAlong, placeAlong } from "../maths/curve.ts";
+import { clamp, millimetres } from "../maths/functions.ts";
+import type { Vec3 } from "../maths/vec.ts";
+import { isLine, LineError, lineWays, ownLine } from "./handPoints.ts";
+import type { Standing } from "./place.ts";
 
 type Wall = Extract<Shape, { kind: "wall" }>;
 export type WallPiece = Piece & { shape: Wall };
@@ -20,15 +20,13 @@ export const OPENINGS = {
 	arch: { widthM: 2.4, sillM: 0, tallM: 2.8, head: "round" },
 } as const satisfies Record<string, Omit<Opening, "n" | "alongM">>;
 
-const millimetres = (v: number): number => Math.round(v * 1000) / 1000;
-
-/** The wall's middle line in metres as it stands: right and away. */
-function middleLine({ shape, size }: WallPiece): [number, number][] {
-	const { by } = (drawnOf(shape) as NonNullable<ReturnType<typeof drawnOf>>).fit(shape, size);
-	return placesAlong(shape.points, shape.closed).map(([x, y]) => [x * by[0], y * by[2]]);
+/** The wall's middle line in metres as it stands, right and towards; of a closed one its beginning once more. */
+function middleLine(piece: WallPiece): [number, number][] {
+	const line = ownLine(piece).map(([x, , z]): [number, number] => [x, z]);
+	return piece.shape.closed ? [...line, line[0]] : line;
 }
 
-export const wallLength = (piece: WallPiece): number => lengthAlong(middleLine(piece), piece.shape.closed);
+export const wallLength = (piece: WallPiece): number => lengthAlong(middleLine(piece), false);
 
 function withOpenings(piece: WallPiece, openings: readonly Opening[]): Extract<Edit, { name: "piece.setShape" }> {
 	const parsed = Shape.safeParse({ ...piece.shape, openings });
@@ -36,12 +34,18 @@ function withOpenings(piece: WallPiece, openings: readonly Opening[]): Extract<E
 	return { name: "piece.setShape", ids: [piece.id], shape: parsed.data };
 }
 
-/** Changes an opening. Throws {@link LineError} where it would lie over another one. */
-export const setOpening = (piece: WallPiece, n: number, change: Partial<Opening>) =>
-	withOpenings(
+/** Changes an opening, which stays within its wall. Throws {@link LineError} where it would lie over another one. */
+export function setOpening(piece: WallPiece, n: number, change: Partial<Opening>) {
+	const far = wallLength(piece);
+	const within = (o: Opening): Opening => {
+		const widthM = millimetres(Math.min(o.widthM, far));
+		return { ...o, n, widthM, alongM: millimetres(clamp(o.alongM, widthM / 2, far - widthM / 2)) };
+	};
+	return withOpenings(
 		piece,
-		piece.shape.openings.map((o) => (o.n === n ? { ...o, ...change, n } : o)),
+		piece.shape.openings.map((o) => (o.n === n ? within({ ...o, ...change }) : o)),
 	);
+}
 
 export const dropOpening = (piece: WallPiece, n: number) =>
 	withOpenings(
@@ -75,52 +79,28 @@ export function addOpening(piece: WallPiece, kind: keyof typeof OPENINGS) {
 
 /** Moves an opening along the wall to where a place of the world is nearest to it; its neighbours stop it. */
 export function slideOpening(piece: WallPiece, n: number, world: Vec3, place: Standing) {
-	const { shape, size } = piece;
-	const of = drawnOf(shape) as NonNullable<ReturnType<typeof drawnOf>>;
-	const { low, high } = of.fit(shape, size);
-	const [m] = pieceTransforms({ ...piece, repeat: null }, place);
-	const [x, , z] = transformPoint(invert(m), world);
-	const own: [number, number] = [
-		(piece.mirrored?.[0] ? -x : x) * (high[0] - low[0]) + (low[0] + high[0]) / 2,
-		-((piece.mirrored?.[2] ? -z : z) * (high[2] - low[2]) + (low[2] + high[2]) / 2),
-	];
-	const line = middleLine(piece);
-	const { alongM } = nearestAlong(line, shape.closed, own);
-	const opening = shape.openings.find((o) => o.n === n);
+	const [x, , z] = lineWays(piece, place).back(world);
+	const { openings } = piece.shape;
+	const { alongM } = nearestAlong(middleLine(piece), false, [x, z]);
+	const opening = openings.find((o) => o.n === n);
 	if (!opening) throw new LineError("This opening is gone.");
 	const half = opening.widthM / 2;
-	const others = shape.openings.filter((o) => o.n !== n);
+	const others = openings.filter((o) => o.n !== n);
 	const before = others.filter((o) => o.alongM < opening.alongM).map((o) => o.alongM + o.widthM / 2);
 	const after = others.filter((o) => o.alongM > opening.alongM).map((o) => o.alongM - o.widthM / 2);
 	const least = Math.max(0, ...before) + half;
-	const most = Math.min(lengthAlong(line, shape.closed), ...after) - half;
-	return setOpening(piece, n, { alongM: millimetres(Math.max(least, Math.min(most, alongM))) });
+	const most = Math.min(wallLength(piece), ...after) - half;
+	return setOpening(piece, n, { alongM: clamp(alongM, least, most) });
 }
 
 /** Where openings are in the world: the two ends of each at its sill, in the middle of the wall. */
 export function openingPlaces(piece: WallPiece, place: Standing): { n: number; from: Vec3; to: Vec3 }[] {
-	const { shape, size } = piece;
-	const of = drawnOf(shape) as NonNullable<ReturnType<typeof drawnOf>>;
-	const { low, high } = of.fit(shape, size);
-	const [m] = pieceTransforms({ ...piece, repeat: null }, place);
+	const { into } = lineWays(piece, place);
 	const line = middleLine(piece);
-	const along = (far: number): [number, number] => {
-		let gone = 0;
-		for (let i = 0; i < (shape.closed ? line.length : line.length - 1); i++) {
-			const [a, b] = [line[i], line[(i + 1) % line.length]];
-			const l = Math.hypot(b[0] - a[0], b[1] - a[1]);
-			if (gone + l >= far)
-				return [a[0] + ((b[0] - a[0]) * (far - gone)) / l, a[1] + ((b[1] - a[1]) * (far - gone)) / l];
-			gone += l;
-		}
-		return line[line.length - 1];
-	};
-	return shape.openings.map(({ n, alongM, widthM, sillM }) => {
+	return piece.shape.openings.map(({ n, alongM, widthM, sillM }) => {
 		const [from, to] = [-widthM / 2, widthM / 2].map((by): Vec3 => {
-			const [x, y] = along(Math.max(0, alongM + by));
-			const u = (x - (low[0] + high[0]) / 2) / (high[0] - low[0]);
-			const w = (-y - (low[2] + high[2]) / 2) / (high[2] - low[2]);
-			return transformPoint(m, [piece.mirrored?.[0] ? -u : u, sillM / size[1], piece.mirrored?.[2] ? -w : w]);
+			const [x, z] = placeAlong(line, alongM + by).at;
+			return into([x, sillM, z]);
 		});
 		return { n, from, to };
 	});

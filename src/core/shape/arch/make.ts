@@ -3,6 +3,7 @@ import { asin, atan2, cos, sin } from "../../maths/functions.ts";
 import type { Vec3 } from "../../maths/vec.ts";
 import { Builder } from "../builder.ts";
 import type { ShapeMaker } from "../geometry.ts";
+import { RISES } from "../heads.ts";
 import { fromMetres, isLength } from "../metric.ts";
 import { addSlab, type Lay, type Spot, slabHulls } from "../profile.ts";
 
@@ -12,8 +13,6 @@ type Arch = Extract<Shape, { kind: "arch" }>;
 const MOST_OPEN = 0.98;
 /** Part of the width that it takes by itself. */
 const USUAL_SPAN = 0.7;
-/** How high a curve rises, as a part of its span. */
-const RISES: Record<Arch["curve"], number> = { round: 0.5, pointed: Math.sqrt(3) / 2, low: 1 / 6, straight: 0 };
 
 const STEPS = 24;
 

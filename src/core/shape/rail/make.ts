@@ -1,6 +1,6 @@
 import type { Shape } from "../../doc/schema/piece.ts";
 import { placesAlong, type Stretch, stretches } from "../../maths/curve.ts";
-import { signedArea, trianglesOf } from "../../maths/polygon.ts";
+import { trianglesOf } from "../../maths/polygon.ts";
 import { add, cross, dot, length, normalize, scale, sub, type Vec3 } from "../../maths/vec.ts";
 import { Builder } from "../builder.ts";
 import { boxOf, extentOf, fitted } from "../drawn.ts";
@@ -175,6 +175,3 @@ export const rail: ShapeMaker<Rail> = {
 		return fromMetres(b, [high[0] - low[0], high[1] - low[1], high[2] - low[2]], { hulls });
 	},
 };
-
-/** Twice the area of a section, for tests of what it makes: metres squared. */
-export const sectionArea = (shape: Rail): number => signedArea(cornersOf(shape)) / 2;

@@ -2,17 +2,17 @@ import type { Shape } from "../../doc/schema/piece.ts";
 import { placesAlong } from "../../maths/curve.ts";
 import { randomStream } from "../../maths/hash.ts";
 import type { Vec3 } from "../../maths/vec.ts";
-import { Builder } from "../builder.ts";
-import { windowSurfaces } from "../building/make.ts";
-import { boxOf } from "../drawn.ts";
-import { type Geometry, geometryFrom, type ShapeMaker } from "../geometry.ts";
+import { Assembly } from "../assembly.ts";
+import { LIT, windowSurfaces } from "../building/make.ts";
+import { boxOf, inPlan, planDrawn } from "../drawn.ts";
+import type { Geometry, ShapeMaker } from "../geometry.ts";
+import { fromMetres } from "../metric.ts";
 
 type Town = Extract<Shape, { kind: "town" }>;
 /** A rectangle in the plan: lows and highs, right and away. */
 type Lot = readonly [x0: number, y0: number, x1: number, y1: number];
 
-const place = ([right, away]: readonly number[]): Vec3 => [right, 0, -away];
-const boxFrom = ({ points }: Town) => boxOf(placesAlong(points, true).map(place));
+const boxFrom = ({ points }: Town) => boxOf(placesAlong(points, true).map(inPlan));
 
 /** Houses of one town at most. */
 export const MOST_HOUSES = 20_000;
@@ -108,87 +108,55 @@ function build(spec: Town, size: Vec3): Geometry {
 	const { low, high } = boxOfHouses(houses);
 	const by: Vec3 = [size[0] / (high[0] - low[0]), 1, size[2] / (high[2] - low[2])];
 	const [cx, cz] = [(low[0] + high[0]) / 2, (low[2] + high[2]) / 2];
-	const most = Math.max(0.01, ...houses.map((h) => h.tall));
+	const most = Math.max(...houses.map((h) => h.tall));
 	const chance = randomStream(spec.seed + 7);
-	const b = new Builder();
+	const into = new Assembly();
 	const hulls: Vec3[][] = [];
-	const lit: (() => void)[] = [];
-	for (const {
-		lot: [x0, y0, x1, y1],
-		tall,
-	} of houses) {
+	let lit = 0;
+	for (const { lot, tall } of houses) {
 		const h = (size[1] * tall) / most;
-		const [left, right] = [(x0 - cx) * by[0], (x1 - cx) * by[0]];
-		const [back, front] = [(-y1 - cz) * by[2], (-y0 - cz) * by[2]];
-		b.flat([left, 0, front], [right, 0, front], [right, h, front], [left, h, front]);
-		b.flat([right, 0, back], [left, 0, back], [left, h, back], [right, h, back]);
-		b.flat([right, 0, front], [right, 0, back], [right, h, back], [right, h, front]);
-		b.flat([left, 0, back], [left, 0, front], [left, h, front], [left, h, back]);
-		b.flat([left, h, front], [right, h, front], [right, h, back], [left, h, back]);
-		b.flat([left, 0, back], [right, 0, back], [right, 0, front], [left, 0, front]);
+		const [left, right] = [lot[0], lot[2]].map((v) => (v - cx) * by[0]);
+		const [back, front] = [lot[3], lot[1]].map((v) => (-v - cz) * by[2]);
+		into.box("houses", 0, [left, 0, back], [right, h, front]);
 		hulls.push([left, right].flatMap((x) => [back, front].flatMap((z) => [0, h].map((y): Vec3 => [x, y, z]))));
-		let left_ = MOST_LIT;
 		const walls: [along: number, at: (s: number, y: number) => Vec3][] = [
 			[right - left, (s, y) => [left + s, y, front + WINDOW.out]],
 			[right - left, (s, y) => [right - s, y, back - WINDOW.out]],
 			[front - back, (s, y) => [right + WINDOW.out, y, front - s]],
 			[front - back, (s, y) => [left - WINDOW.out, y, back + s]],
 		];
-		const storeys = Math.max(1, Math.floor(h / STOREY_M));
-		for (const [wide, at] of walls) {
-			const bays = Math.floor(wide / WINDOW.apart);
-			for (let s = 0; s < storeys; s++)
-				for (let i = 0; i < bays; i++) {
-					if (chance() >= spec.lit || left_ <= 0) continue;
-					left_--;
-					const x = ((i + 0.5) * wide) / bays - WINDOW.across / 2;
-					const y = Math.min(h - WINDOW.tall, s * STOREY_M + 0.9);
-					if (y < 0.1) continue;
-					lit.push(() =>
-						b.flat(at(x, y), at(x + WINDOW.across, y), at(x + WINDOW.across, y + WINDOW.tall), at(x, y + WINDOW.tall)),
-					);
-				}
-		}
+		const panes = walls.flatMap(([wide, at]) => panesOf(wide, h, spec.lit, chance, at)).slice(0, MOST_LIT);
+		if (panes.length) into.faces("lit windows", LIT, panes);
+		lit += panes.length;
 	}
-	b.face("houses");
-	if (lit.length) {
-		for (const make of lit) make();
-		b.face("lit windows");
-		b.faces[1].slot = 2;
-	}
-	const { positions, normals, indices } = b.mesh();
-	for (let i = 0; i < positions.length; i++) positions[i] /= size[i % 3];
-	for (let i = 0; i < normals.length; i += 3) {
-		const n = [0, 1, 2].map((c) => normals[i + c] * size[c]);
-		const l = Math.hypot(...n) || 1;
-		for (let c = 0; c < 3; c++) normals[i + c] = n[c] / l;
-	}
-	const unit = hulls.map((hull) => hull.map(([x, y, z]): Vec3 => [x / size[0], y / size[1], z / size[2]]));
-	return geometryFrom({ positions, normals, indices }, b.faces, {
-		closed: lit.length === 0,
-		assembled: true,
-		hulls: unit,
-	});
+	return fromMetres(into.built(), size, { hulls, closed: lit === 0, assembled: true });
+}
+
+/** The windows with light in one wall: `at` lays a place along it and up. */
+function panesOf(
+	wide: number,
+	h: number,
+	share: number,
+	chance: () => number,
+	at: (s: number, y: number) => Vec3,
+): Vec3[][] {
+	const bays = Math.floor(wide / WINDOW.apart);
+	return Array.from({ length: Math.max(1, Math.floor(h / STOREY_M)) * bays }, (_, k): Vec3[] => {
+		const lit = chance() < share;
+		const x = (((k % bays) + 0.5) * wide) / bays - WINDOW.across / 2;
+		const y = Math.min(h - WINDOW.tall, Math.floor(k / bays) * STOREY_M + 0.9);
+		if (!lit || y < 0.1) return [];
+		const [right, top] = [x + WINDOW.across, y + WINDOW.tall];
+		return [at(x, y), at(right, y), at(right, top), at(x, top)];
+	}).filter((pane) => pane.length > 0);
 }
 
 export const town: ShapeMaker<Town> = {
 	usual: { tall: 0.12 },
 	drawn: {
-		closed: () => true,
-		least: 3,
+		...planDrawn((shape: Town) => boxOfHouses(housesKept(shape))),
 		lies: true,
 		heightM: 14,
-		place,
-		at: ([x, , z]) => [x, -z],
-		fit: (shape, [w, h, d]) => {
-			const { low, high } = boxOfHouses(housesKept(shape));
-			const by: Vec3 = [w / (high[0] - low[0]), 1, d / (high[2] - low[2])];
-			return { by, low: [low[0] * by[0], 0, low[2] * by[2]], high: [high[0] * by[0], h, high[2] * by[2]] };
-		},
-		own: (shape, heightM) => {
-			const { low, high } = boxOfHouses(housesKept(shape));
-			return [high[0] - low[0], heightM, high[2] - low[2]];
-		},
 	},
 	sized: () => true,
 	surfaces: windowSurfaces,

@@ -2,16 +2,14 @@ import type { Shape } from "../../doc/schema/piece.ts";
 import { placesAlong, type Stretch, stretches } from "../../maths/curve.ts";
 import { trianglesOf } from "../../maths/polygon.ts";
 import type { Vec3 } from "../../maths/vec.ts";
-import { Builder } from "../builder.ts";
-import { boxOf, extentOf, fitted } from "../drawn.ts";
+import { type Builder, FaceGroups } from "../builder.ts";
+import { boxOf, extentOf, fitted, fromPlan, inPlan } from "../drawn.ts";
 import type { ShapeMaker } from "../geometry.ts";
+import { headAt } from "../heads.ts";
 import { fromMetres } from "../metric.ts";
-import { headAt } from "./head.ts";
 
 type Wall = Extract<Shape, { kind: "wall" }>;
 type Flat = readonly [number, number];
-
-const place = ([right, away]: readonly number[]): Vec3 => [right, 0, -away];
 
 /** At a sharp turn a wall's edge goes so many times its half thickness outwards at most. */
 const MOST_MITRE = 4;
@@ -84,7 +82,7 @@ const cornersOf = (edges: readonly Edge[], half: number): Vec3[] =>
 
 const fitOf = (shape: Wall, [w, h, d]: Vec3) => {
 	const { points, closed, thickM } = shape;
-	const extent = extentOf(placesAlong(points, closed).map(place));
+	const extent = extentOf(placesAlong(points, closed).map(inPlan));
 	const fit = fitted(
 		extent,
 		(by) => boxOf(cornersOf(edgesOf(stretches(stretched(points, by), closed), closed), thickM / 2)),
@@ -107,6 +105,8 @@ interface Column {
 	from: number;
 	to: number;
 	solids: Solid[];
+	/** Number of the opening in it. */
+	opening?: number;
 }
 
 function columnsOf(edges: readonly Edge[], { openings, closed }: Wall, h: number): Column[] {
@@ -139,6 +139,7 @@ function columnsOf(edges: readonly Edge[], { openings, closed }: Wall, h: number
 			edge: edges[at],
 			from,
 			to,
+			opening: opening.n,
 			solids: [
 				...(sill > ONE_M
 					? [{ low: [0, 0], high: [sill, sill], under: "foot", over: `sill ${opening.n}` } satisfies Solid]
@@ -149,28 +150,10 @@ function columnsOf(edges: readonly Edge[], { openings, closed }: Wall, h: number
 	});
 }
 
-/** Builds faces that are added to in any order. */
-class Faces {
-	private adds = new Map<string, ((b: Builder) => void)[]>();
-	add(face: string, make: (b: Builder) => void): void {
-		const list = this.adds.get(face);
-		if (list) list.push(make);
-		else this.adds.set(face, [make]);
-	}
-	built(): Builder {
-		const b = new Builder();
-		for (const [face, makes] of this.adds) {
-			for (const make of makes) make(b);
-			b.face(face);
-		}
-		return b;
-	}
-}
-
 function build(shape: Wall, h: number, edges: readonly Edge[], middle: Flat): Builder {
 	const half = shape.thickM / 2;
 	const columns = columnsOf(edges, shape, h);
-	const faces = new Faces();
+	const faces = new FaceGroups();
 	const t = ({ begin, end }: Edge, s: number) => (s - begin) / (end - begin);
 	const lay = ({ edge }: Column, s: number, y: number, out: number): Vec3 => {
 		const k = t(edge, s);
@@ -241,7 +224,8 @@ function build(shape: Wall, h: number, edges: readonly Edge[], middle: Flat): Bu
 					lay(column, s, all[k + 1], -half),
 					lay(column, s, all[k + 1], half),
 				];
-				const face = other ? `jamb ${end ? "before" : "after"} ${Math.round(s * 1000)}` : end ? "end" : "beginning";
+				const open = other?.opening ?? column.opening;
+				const face = other ? `jamb ${end ? "before" : "after"} ${open}` : end ? "end" : "beginning";
 				faces.add(face, (built) => (end ? built.flat(a, b, c, d) : built.flat(d, c, b, a)));
 			}
 		}
@@ -256,8 +240,8 @@ export const wall: ShapeMaker<Wall> = {
 		least: 2,
 		lies: true,
 		heightM: 3,
-		place,
-		at: ([x, , z]) => [x, -z],
+		place: inPlan,
+		at: fromPlan,
 		fit: fitOf,
 		own: ({ points, closed, thickM }, heightM) => {
 			const { low, high } = boxOf(cornersOf(edgesOf(stretches(points, closed), closed), thickM / 2));

@@ -1,12 +1,12 @@
 /** Heads of openings: how high one is at a place across it. */
 
-import type { z } from "zod";
-import type { Opening } from "./schema.ts";
-
-type Of = Pick<z.infer<typeof Opening>, "widthM" | "head">;
-
 /** How high a curve rises over its springs, as a part of its width. */
-export const RISES = { straight: 0, round: 0.5, low: 1 / 6, pointed: Math.sqrt(3) / 2 } as const;
+export const RISES = { round: 0.5, pointed: Math.sqrt(3) / 2, low: 1 / 6, straight: 0 } as const;
+
+interface Of {
+	widthM: number;
+	head: keyof typeof RISES;
+}
 
 /** Height of an opening over its sill at a place beside its middle, of one that is so high in all. Metres. */
 export function headAt({ widthM, head }: Of, besideM: number, tallM: number): number {
