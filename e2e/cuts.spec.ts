@@ -4,7 +4,7 @@ import { build } from "esbuild";
 import loadHere from "manifold-3d";
 import { newPiece } from "../src/core/doc/defaults.ts";
 import { cutBody } from "./cutBody.ts";
-import { drag, emptyPlace, keptDocument, open } from "./hands.ts";
+import { drag, emptyPlace, keptDocument, middleOf, open } from "./hands.ts";
 import { served } from "./server.ts";
 
 test("a body is cut, joined and met to the very same corners in the page as on the server", async ({ page }) => {
@@ -58,8 +58,7 @@ test("a door is cut out of a wall by a sentence, and cuts anew where it is moved
 	await expect(name).toHaveValue("Door");
 
 	// Dragged along the wall by its foot, it cuts there, and the wall is whole where it was.
-	const box = await page.getByTestId("handle-foot").boundingBox();
-	const foot: [number, number] = [(box?.x ?? 0) + (box?.width ?? 0) / 2, (box?.y ?? 0) + (box?.height ?? 0) / 2];
+	const foot = await middleOf(page, "handle-foot");
 	const [x0] = await at(-2, 0, -12);
 	const [x1] = await at(1.5, 0, -12);
 	await drag(page, foot, [foot[0] + x1 - x0, foot[1]]);

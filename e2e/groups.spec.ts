@@ -1,14 +1,8 @@
 /** Groups by the pointer: made, turned about a pivot, entered and left; pieces that share their shape. */
-import { expect, type Page, test } from "@playwright/test";
+import { expect, test } from "@playwright/test";
 import sharp from "sharp";
 import { newPiece } from "../src/core/doc/defaults.ts";
-import { accessible, drag, emptyPlace, inFrame, keptDocument, number, open } from "./hands.ts";
-
-const middleOf = async (page: Page, testId: string): Promise<[number, number]> => {
-	const box = await page.getByTestId(testId).boundingBox();
-	if (!box) throw new Error(`${testId} is not there.`);
-	return [box.x + box.width / 2, box.y + box.height / 2];
-};
+import { accessible, drag, emptyPlace, inFrame, keptDocument, middleOf, number, open } from "./hands.ts";
 
 test("a group is made, turned about its pivot, entered and left; posts share their shape until they are set apart", async ({
 	page,

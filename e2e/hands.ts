@@ -30,6 +30,13 @@ export async function inFrame(page: Page, x: number, y: number): Promise<[number
 	return [box.x + x * box.width, box.y + y * box.height];
 }
 
+/** The middle of what has a test id, in the page. */
+export async function middleOf(page: Page, testId: string): Promise<[number, number]> {
+	const box = await page.getByTestId(testId).boundingBox();
+	if (!box) throw new Error(`${testId} is not there.`);
+	return [box.x + box.width / 2, box.y + box.height / 2];
+}
+
 export async function drag(page: Page, from: [number, number], to: [number, number]): Promise<void> {
 	await page.mouse.move(...from);
 	await page.mouse.down();

@@ -1,6 +1,6 @@
 /** A street of houses by the pointer, and a plan of blocks, in the print's numbers. */
 import { expect, test } from "@playwright/test";
-import { drag, emptyPlace, keptDocument, number, open } from "./hands.ts";
+import { drag, emptyPlace, keptDocument, middleOf, number, open } from "./hands.ts";
 
 test("a house is drawn, repeated along a line by several seeds, its windows lit; a plan is cut into blocks", async ({
 	page,
@@ -30,8 +30,7 @@ test("a house is drawn, repeated along a line by several seeds, its windows lit;
 	await set("Count", "5");
 	const line = async () => ((await pieces())[0].repeat as { points: { at: [number, number] }[] }).points;
 	const was = (await line())[1].at;
-	const box = await page.getByTestId("line-point-1").boundingBox();
-	const from: [number, number] = [(box?.x ?? 0) + (box?.width ?? 0) / 2, (box?.y ?? 0) + (box?.height ?? 0) / 2];
+	const from = await middleOf(page, "line-point-1");
 	await drag(page, from, [from[0] + 30, from[1] + 2]);
 	await expect.poll(async () => (await line())[1].at[0]).toBeGreaterThan(was[0] + 0.5);
 	await page.getByRole("switch", { name: "Unlike each other" }).click();

@@ -1,15 +1,19 @@
 /** Drawn shapes by the pointer: an outline raised, one on a face, a line turned, a rail led, a wall with openings. */
-import { expect, type Page, test } from "@playwright/test";
+import { expect, test } from "@playwright/test";
 import { newPiece } from "../src/core/doc/defaults.ts";
 import type { Piece } from "../src/core/doc/schema.ts";
 import { type LinePiece, pointPlaces } from "../src/core/shape/handPoints.ts";
-import { accessible, drag, emptyPlace, keptDocument, number, open } from "./hands.ts";
+import { accessible, drag, emptyPlace, keptDocument, middleOf, number, open } from "./hands.ts";
 
-const middleOf = async (page: Page, testId: string): Promise<[number, number]> => {
-	const box = await page.getByTestId(testId).boundingBox();
-	if (!box) throw new Error(`${testId} is not there.`);
-	return [box.x + box.width / 2, box.y + box.height / 2];
-};
+/** Corners on the ground, right and towards. */
+const OUTLINE = [
+	[-4, -8],
+	[-2, -8],
+	[-2, -10],
+	[-3, -10],
+	[-3, -12],
+	[-4, -12],
+];
 
 test("lines are drawn point by point, raised, turned, led and walled; their points and openings are dragged", async ({
 	page,
@@ -29,15 +33,7 @@ test("lines are drawn point by point, raised, turned, led and walled; their poin
 
 	// An outline, closed by its first point; it is shown while it is drawn.
 	await pick("raised");
-	for (const [x, z] of [
-		[-4, -8],
-		[-2, -8],
-		[-2, -10],
-		[-3, -10],
-		[-3, -12],
-		[-4, -12],
-	])
-		await press(x, 0, z);
+	for (const [x, z] of OUTLINE) await press(x, 0, z);
 	await expect(page.getByTestId("line-so-far")).toHaveAttribute("data-points", "6");
 	await press(-4, 0, -8);
 	await expect.poll(async () => (await pieces()).length).toBe(2);
@@ -45,14 +41,7 @@ test("lines are drawn point by point, raised, turned, led and walled; their poin
 	expect(outline).toMatchObject({ name: "Raised 1", shape: { kind: "raised" }, pitchDeg: 0 });
 	const doc = await keptDocument(page);
 	for (const [i, p] of pointPlaces(outline, doc).entries()) {
-		const [x, z] = [
-			[-4, -8],
-			[-2, -8],
-			[-2, -10],
-			[-3, -10],
-			[-3, -12],
-			[-4, -12],
-		][i];
+		const [x, z] = OUTLINE[i];
 		expect(Math.hypot(p[0] - x, p[2] - z)).toBeLessThan(0.1);
 	}
 	await accessible(page);

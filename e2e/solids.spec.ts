@@ -2,7 +2,7 @@
 
 import { readFileSync } from "node:fs";
 import { expect, test } from "@playwright/test";
-import { drag, emptyPlace, keptDocument, number, open } from "./hands.ts";
+import { drag, emptyPlace, keptDocument, middleOf, number, open } from "./hands.ts";
 
 test("solids are drawn in frame and plan, have measures, go round in a ring of which one is dropped, and are taken away as glTF", async ({
 	page,
@@ -79,21 +79,12 @@ test("solids are drawn in frame and plan, have measures, go round in a ring of w
 	await number(page, "Middle away").fill("2");
 	await number(page, "Middle away").press("Enter");
 	await expect.poll(async () => (await pieces())[5].repeat).toMatchObject({ centre: [0, 2] });
-	const spot = async (testId: string): Promise<[number, number]> => {
-		const box = (await page.getByTestId(testId).boundingBox()) as {
-			x: number;
-			y: number;
-			width: number;
-			height: number;
-		};
-		return [box.x + box.width / 2, box.y + box.height / 2];
-	};
-	await page.mouse.click(...(await spot("copy-2")));
+	await page.mouse.click(...(await middleOf(page, "copy-2")));
 	await expect(page.getByTestId("single")).toContainText("Number 3 of 8");
 	await page.keyboard.press("Delete");
 	await expect.poll(async () => (await pieces())[5].repeat).toMatchObject({ singles: [{ copy: 2, out: true }] });
 	await expect(page.getByText("7 of 8 stand there.")).toBeVisible();
-	const six = await spot("copy-6");
+	const six = await middleOf(page, "copy-6");
 	await drag(page, six, [six[0] - 40, six[1] + 6]);
 	await expect
 		.poll(async () => (await pieces())[5].repeat?.singles?.find((s) => s.copy === 6)?.by?.[0] ?? 0)

@@ -236,8 +236,11 @@ describe("openings", () => {
 		return own as WallPiece;
 	};
 	const shapeOf = (edit: { shape: Shape }) => edit.shape as WallPiece["shape"];
-	const withThem = (piece: WallPiece, ...kinds: (keyof typeof OPENINGS)[]) =>
-		kinds.reduce((p, kind) => Object.assign({}, p, { shape: shapeOf(addOpening(p, kind)) }), piece);
+	const withThem = (piece: WallPiece, ...kinds: (keyof typeof OPENINGS)[]): WallPiece => {
+		let own = piece;
+		for (const kind of kinds) own = { ...own, shape: shapeOf(addOpening(own, kind)) };
+		return own;
+	};
 
 	it("are put into the longest stretch that is free, each with a number of its own", () => {
 		const piece = withThem(wall(), "door", "window", "arch");

@@ -6,6 +6,7 @@ import { keepPicture } from "../reference/references.ts";
 import type { ProofState } from "../stage/messages.ts";
 import { shownDocument } from "../store/shotStore.ts";
 import { useStudio } from "../store/studio.ts";
+import { isLit } from "../view/looks.ts";
 
 export interface SmallPicture {
 	data: Uint8ClampedArray;
@@ -72,7 +73,7 @@ function proofPicture(proof: ProofState | null, width: number): SmallPicture | n
 /** Pixels of the frame at a width: of the proof where it is shown, else of the working view. Null when nothing is drawn. */
 export async function framePixels(width: number): Promise<SmallPicture | null> {
 	const { proof, free, look } = useStudio.getState();
-	const traced = free || look !== "surfaces" ? null : proofPicture(proof, width);
+	const traced = free || !isLit(look) ? null : proofPicture(proof, width);
 	if (traced) return traced;
 	const canvas = await frameCanvas(width);
 	const pixels = canvas

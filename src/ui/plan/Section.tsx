@@ -15,6 +15,7 @@ import { pressedAgain, startDrag } from "../parts/pointer.ts";
 import { metres } from "../parts/words.ts";
 import { draggedWith, pickPiece } from "../store/pick.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
+import { snapped } from "../store/snap.ts";
 import { useStudioOf } from "../store/studio.ts";
 import { reachOf } from "./reach.ts";
 import { Whole } from "./Whole.tsx";
@@ -56,7 +57,7 @@ export function Section({ width, height }: { width: number; height: number }) {
 			const [dx, dy] = [e.clientX - event.clientX, e.clientY - event.clientY];
 			if (upwards === null && Math.max(Math.abs(dx), Math.abs(dy)) >= SETTLED_PX) upwards = Math.abs(dy) > Math.abs(dx);
 			if (upwards === null) return null;
-			if (!upwards) return slidePieces(originals, (ax * dx) / scale, (az * dx) / scale);
+			if (!upwards) return snapped(slidePieces(originals, (ax * dx) / scale, (az * dx) / scale), scale);
 			return liftPieces(originals, -dy / scale);
 		};
 		startDrag(event, {

@@ -1,9 +1,9 @@
 "use client";
 /** Cameras that are kept, beside the reference that they are held against; one of them is taken and locked. */
-import { Dialog } from "radix-ui";
 import { shownSize } from "../../core/doc/look.ts";
 import { ReferencePicture } from "../frame/ReferencePicture.tsx";
 import { Act } from "../parts/controls.tsx";
+import { OverFrame } from "../parts/OverFrame.tsx";
 import { matchReference } from "../reference/match.ts";
 import { useShown } from "../store/shotStore.ts";
 import { useStudioOf } from "../store/studio.ts";
@@ -18,86 +18,76 @@ export function CameraSheet() {
 	const { candidates = [], camera } = doc;
 	const reference = matchReference(doc);
 	return (
-		<Dialog.Root modal={false} open={camerasOpen} onOpenChange={(open) => set({ camerasOpen: open })}>
-			<Dialog.Portal>
-				<Dialog.Content
-					aria-describedby={undefined}
-					className="fade fixed inset-y-0 left-0 z-20 flex flex-col overflow-y-auto bg-mat p-6"
-					style={{ right: "18.5rem" }}
-					data-testid="camera-sheet"
-					onInteractOutside={(e) => e.preventDefault()}
-				>
-					<div className="flex items-baseline justify-between gap-4 border-ink border-b-2 pb-2">
-						<Dialog.Title className="font-title text-[1.5rem] italic">
-							Cameras kept{reference ? `, beside ${reference.name}` : ""}
-						</Dialog.Title>
-						<Act onClick={() => set({ grey: !grey })}>{grey ? "In colour" : "In grey"}</Act>
-						<Dialog.Close className="underline underline-offset-4">Close</Dialog.Close>
-					</div>
-					<ul className="flex flex-wrap gap-x-6 gap-y-5 pt-4">
-						{reference && (
-							<li style={{ width: WIDTH }}>
-								<ReferencePicture
-									reference={reference}
-									alt="The reference"
-									width={Math.min(
-										WIDTH,
-										(WIDTH / camera.ratio) * (shownSize(reference).width / shownSize(reference).height),
-									)}
-									filter={grey ? "grayscale(1)" : ""}
+		<OverFrame
+			open={camerasOpen}
+			onOpenChange={(open) => set({ camerasOpen: open })}
+			title={`Cameras kept${reference ? `, beside ${reference.name}` : ""}`}
+			head={<Act onClick={() => set({ grey: !grey })}>{grey ? "In colour" : "In grey"}</Act>}
+			testId="camera-sheet"
+			className="overflow-y-auto"
+		>
+			<ul className="flex flex-wrap gap-x-6 gap-y-5 pt-4">
+				{reference && (
+					<li style={{ width: WIDTH }}>
+						<ReferencePicture
+							reference={reference}
+							alt="The reference"
+							width={Math.min(
+								WIDTH,
+								(WIDTH / camera.ratio) * (shownSize(reference).width / shownSize(reference).height),
+							)}
+							filter={grey ? "grayscale(1)" : ""}
+						/>
+						<p className="pt-1 font-medium">{reference.name}</p>
+					</li>
+				)}
+				{candidates.map((c) => {
+					const taken = isOf(c, camera);
+					return (
+						<li key={c.id} style={{ width: WIDTH }} data-testid="camera-beside">
+							{c.thumbnail ? (
+								// biome-ignore lint/performance/noImgElement: the blob is served by this application as it is
+								<img
+									src={`/api/blobs/${c.thumbnail}`}
+									alt={`Through ${c.name}`}
+									className="block w-full"
+									style={{ filter: grey ? "grayscale(1)" : undefined }}
 								/>
-								<p className="pt-1 font-medium">{reference.name}</p>
-							</li>
-						)}
-						{candidates.map((c) => {
-							const taken = isOf(c, camera);
-							return (
-								<li key={c.id} style={{ width: WIDTH }} data-testid="camera-beside">
-									{c.thumbnail ? (
-										// biome-ignore lint/performance/noImgElement: the blob is served by this application as it is
-										<img
-											src={`/api/blobs/${c.thumbnail}`}
-											alt={`Through ${c.name}`}
-											className="block w-full"
-											style={{ filter: grey ? "grayscale(1)" : undefined }}
-										/>
-									) : (
-										<span className="block bg-hair" style={{ aspectRatio: c.camera.ratio }} />
-									)}
-									<div className="flex items-baseline gap-3 pt-1">
-										<span className="font-medium">{c.name}</span>
-										<span className="flex-1 text-second text-small">
-											{c.camera.focalMm.toFixed(0)} mm, eye {c.camera.position[1].toFixed(2)} m
-											{taken ? (camera.locked ? ", locked" : ", the shot's") : ""}
-										</span>
-										<button
-											type="button"
-											className="text-small underline"
-											aria-label={`See from ${c.name}`}
-											onClick={() => lookThrough(c)}
-										>
-											see from it
-										</button>
-										{!camera.locked && (
-											<button
-												type="button"
-												className="text-small underline"
-												aria-label={`Take ${c.name} and lock it`}
-												onClick={() => takeAndLock(c)}
-											>
-												take and lock
-											</button>
-										)}
-									</div>
-								</li>
-							);
-						})}
-					</ul>
-					{candidates.length === 0 && (
-						<p className="pt-4 text-second">No camera is kept yet. Keep one in Match, or walk off and keep the view.</p>
-					)}
-				</Dialog.Content>
-			</Dialog.Portal>
-		</Dialog.Root>
+							) : (
+								<span className="block bg-hair" style={{ aspectRatio: c.camera.ratio }} />
+							)}
+							<div className="flex items-baseline gap-3 pt-1">
+								<span className="font-medium">{c.name}</span>
+								<span className="flex-1 text-second text-small">
+									{c.camera.focalMm.toFixed(0)} mm, eye {c.camera.position[1].toFixed(2)} m
+									{taken ? (camera.locked ? ", locked" : ", the shot's") : ""}
+								</span>
+								<button
+									type="button"
+									className="text-small underline"
+									aria-label={`See from ${c.name}`}
+									onClick={() => lookThrough(c)}
+								>
+									see from it
+								</button>
+								{!camera.locked && (
+									<button
+										type="button"
+										className="text-small underline"
+										aria-label={`Take ${c.name} and lock it`}
+										onClick={() => takeAndLock(c)}
+									>
+										take and lock
+									</button>
+								)}
+							</div>
+						</li>
+					);
+				})}
+			</ul>
+			{candidates.length === 0 && (
+				<p className="pt-4 text-second">No camera is kept yet. Keep one in Match, or walk off and keep the view.</p>
+			)}
+		</OverFrame>
 	);
 }

@@ -13,11 +13,11 @@ import {
 	useSensors,
 } from "@dnd-kit/core";
 import clsx from "clsx";
-import { Dialog } from "radix-ui";
 import { useEffect, useRef, useState } from "react";
 import type { Reference } from "../../core/doc/schema.ts";
 import { ReferencePicture } from "../frame/ReferencePicture.tsx";
 import { Act } from "../parts/controls.tsx";
+import { OverFrame } from "../parts/OverFrame.tsx";
 import { dropPictures } from "../reference/references.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../store/studio.ts";
@@ -93,83 +93,78 @@ export function PinSheet() {
 	};
 	const press = usePointerDrop(hang);
 	return (
-		<Dialog.Root modal={false} open={pinsOpen} onOpenChange={(open) => set({ pinsOpen: open })}>
-			<Dialog.Portal>
-				<Dialog.Content
-					aria-describedby={undefined}
-					className="fade fixed inset-y-0 left-0 z-20 flex flex-col bg-mat p-6"
-					style={{ right: "18.5rem" }}
-					data-testid="pin-sheet"
-					onInteractOutside={(e) => e.preventDefault()}
-					onOpenAutoFocus={(e) => e.preventDefault()}
-					onEscapeKeyDown={(e) => {
-						if (!taken && !clip) return;
-						e.preventDefault();
-						setDown(null);
-					}}
-					onDragOver={(e) => {
-						if (!e.dataTransfer.types.includes("Files")) return;
-						e.preventDefault();
-						setDropping(true);
-					}}
-					onDragLeave={() => setDropping(false)}
-					onDrop={(e) => {
-						e.preventDefault();
-						setDropping(false);
-						void dropPictures([...e.dataTransfer.files]);
-					}}
+		<OverFrame
+			open={pinsOpen}
+			onOpenChange={(open) => set({ pinsOpen: open })}
+			title="Pin-up sheet"
+			testId="pin-sheet"
+			onOpenAutoFocus={(e) => e.preventDefault()}
+			onEscapeKeyDown={(e) => {
+				if (!taken && !clip) return;
+				e.preventDefault();
+				setDown(null);
+			}}
+			onDragOver={(e) => {
+				if (!e.dataTransfer.types.includes("Files")) return;
+				e.preventDefault();
+				setDropping(true);
+			}}
+			onDragLeave={() => setDropping(false)}
+			onDrop={(e) => {
+				e.preventDefault();
+				setDropping(false);
+				void dropPictures([...e.dataTransfer.files]);
+			}}
+			head={
+				<>
+					<Bringing />
+					<Act onClick={() => file.current?.click()}>Bring pictures in</Act>
+					<input
+						ref={file}
+						type="file"
+						accept={PICTURE_TYPES}
+						multiple
+						hidden
+						onChange={(e) => {
+							void dropPictures([...(e.target.files ?? [])]);
+							e.target.value = "";
+						}}
+					/>
+				</>
+			}
+		>
+			{clip ? (
+				<ClipView clip={clip} onBack={() => setDown(null)} />
+			) : taken ? (
+				<TakenDown reference={taken} onBack={() => setDown(null)} />
+			) : (
+				<DndContext
+					sensors={sensors}
+					collisionDetection={pointerThenNear}
+					onDragEnd={({ active, over, activatorEvent }) =>
+						over && activatorEvent instanceof KeyboardEvent && hang(String(active.id), String(over.id))
+					}
 				>
-					<div className="flex items-baseline justify-between gap-4 border-ink border-b-2 pb-2">
-						<Dialog.Title className="font-title text-[1.5rem] italic">Pin-up sheet</Dialog.Title>
-						<Bringing />
-						<Act onClick={() => file.current?.click()}>Bring pictures in</Act>
-						<input
-							ref={file}
-							type="file"
-							accept={PICTURE_TYPES}
-							multiple
-							hidden
-							onChange={(e) => {
-								void dropPictures([...(e.target.files ?? [])]);
-								e.target.value = "";
-							}}
-						/>
-						<Dialog.Close className="underline underline-offset-4">Close</Dialog.Close>
+					<div className="flex min-h-0 flex-1 gap-3 overflow-auto pt-3" onPointerDownCapture={press}>
+						{headings.map((heading) => (
+							<Column
+								key={heading}
+								heading={heading}
+								fixed={!(doc.purposes ?? USUAL).includes(heading)}
+								onTake={setDown}
+							/>
+						))}
+						<NewHeading />
+						<Clips onTake={setDown} />
 					</div>
-					{clip ? (
-						<ClipView clip={clip} onBack={() => setDown(null)} />
-					) : taken ? (
-						<TakenDown reference={taken} onBack={() => setDown(null)} />
-					) : (
-						<DndContext
-							sensors={sensors}
-							collisionDetection={pointerThenNear}
-							onDragEnd={({ active, over, activatorEvent }) =>
-								over && activatorEvent instanceof KeyboardEvent && hang(String(active.id), String(over.id))
-							}
-						>
-							<div className="flex min-h-0 flex-1 gap-3 overflow-auto pt-3" onPointerDownCapture={press}>
-								{headings.map((heading) => (
-									<Column
-										key={heading}
-										heading={heading}
-										fixed={!(doc.purposes ?? USUAL).includes(heading)}
-										onTake={setDown}
-									/>
-								))}
-								<NewHeading />
-								<Clips onTake={setDown} />
-							</div>
-						</DndContext>
-					)}
-					{dropping && (
-						<p className="absolute inset-3 grid place-items-center border-2 border-ink border-dashed bg-paper/80 font-title text-xl italic">
-							Drop pictures here to hang them
-						</p>
-					)}
-				</Dialog.Content>
-			</Dialog.Portal>
-		</Dialog.Root>
+				</DndContext>
+			)}
+			{dropping && (
+				<p className="absolute inset-3 grid place-items-center border-2 border-ink border-dashed bg-paper/80 font-title text-xl italic">
+					Drop pictures here to hang them
+				</p>
+			)}
+		</OverFrame>
 	);
 }
 

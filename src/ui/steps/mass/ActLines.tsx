@@ -1,10 +1,10 @@
 "use client";
 /** Pieces cut out of others, joined to them, met with them: said as a sentence, shown before it is done. */
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { actors } from "../../../core/doc/acts.ts";
 import type { Edit } from "../../../core/doc/edits.ts";
 import { isIn, piecesIn } from "../../../core/doc/groups.ts";
-import { ACT_KINDS, type ActKind, type Piece } from "../../../core/doc/schema.ts";
+import { ACT_KINDS, type ActKind, type Piece, type ShotDocument } from "../../../core/doc/schema.ts";
 import { boundsOf } from "../../../core/maths/vec.ts";
 import { pieceTransforms, type Standing } from "../../../core/shape/place.ts";
 import { geometryOf } from "../../../core/shape/shapes.ts";
@@ -32,13 +32,16 @@ const touch = (a: readonly number[], b: readonly number[]) =>
 /** Whether a piece is one closed body. */
 const isOne = (piece: Piece): boolean => geometryOf(piece).closed && !geometryOf(piece).assembled;
 
-/** Pieces and groups that some pieces reach into, by their ids and names. */
-function reached(pieces: readonly Piece[], doc: ReturnType<typeof useShown>): [id: string, name: string][] {
-	const own = new Set(pieces.map((p) => p.id));
+/** Pieces and groups that the pieces of some ids reach into, by their ids and names; none where those are not each one body. */
+function reached(own: ReadonlySet<string>, doc: ShotDocument): [id: string, name: string][] {
+	const pieces = doc.pieces.filter((p) => own.has(p.id));
+	if (!pieces.every(isOne)) return [];
 	const boxes = pieces.map((p) => boxOf(p, doc));
-	const others = doc.pieces.filter(
-		(p) => !own.has(p.id) && !p.hidden && isOne(p) && boxes.some((b) => touch(b, boxOf(p, doc))),
-	);
+	const touched = (p: Piece) => {
+		const box = boxOf(p, doc);
+		return boxes.some((b) => touch(b, box));
+	};
+	const others = doc.pieces.filter((p) => !own.has(p.id) && !p.hidden && isOne(p) && touched(p));
 	const groups = (doc.groups ?? []).filter(
 		(g) => others.some((p) => isIn(p, g.id, doc.groups)) && !piecesIn(doc, g.id).some((p) => own.has(p.id)),
 	);
@@ -69,7 +72,8 @@ export function ActLines({ pieces }: { pieces: readonly Piece[] }) {
 	const by = pieces.length === 1 ? (actors(doc).get(pieces[0].id) ?? []) : [];
 	const standing = useShot((s) => s.document);
 	const acting = standing.pieces.find((p) => p.id === ids[0])?.act;
-	const closed = pieces.every(isOne);
+	// Of what stands: while something is dragged, nobody picks.
+	const targets = useMemo(() => reached(new Set(chosen.split(",")), standing), [chosen, standing]);
 	if (acting)
 		return (
 			<div className="flex items-baseline justify-between gap-2 py-1" data-testid="acting">
@@ -77,7 +81,6 @@ export function ActLines({ pieces }: { pieces: readonly Piece[] }) {
 				<Act onClick={() => commit(edit(null))}>Let it stand by itself</Act>
 			</div>
 		);
-	const targets = closed ? reached(pieces, doc) : [];
 	const gone =
 		on && root?.gone?.some((id) => id === on || doc.pieces.some((p) => p.id === id && isIn(p, on, doc.groups)));
 	const preview = (k: ActKind, to: string | null) => {

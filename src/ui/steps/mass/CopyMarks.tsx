@@ -17,10 +17,11 @@ import {
 import { beside, footing } from "../../../core/shape/place.ts";
 import { useGesture } from "../../frame/gesture.ts";
 import type { MarkProps } from "../../frame/marks.ts";
-import { Dot, Double } from "../../parts/marks.tsx";
+import { Double } from "../../parts/marks.tsx";
 import { pressedAgain } from "../../parts/pointer.ts";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { useStudioOf } from "../../store/studio.ts";
+import { BetweenHandle, PointHandle } from "./handles.tsx";
 
 /** Copies with a mark of their own; more of them would hide the picture. */
 const MOST_MARKED = 120;
@@ -149,14 +150,11 @@ function LineOfCopies({
 							<Double k={k} dashed d={`M${seen.map((p) => `${p.x.toFixed(1)} ${p.y.toFixed(1)}`).join("L")}`} />
 						)}
 						{m && (
-							<g
-								style={{ cursor: "copy" }}
+							<BetweenHandle
+								{...{ ...m, k }}
 								onPointerDown={(e) => drag(e, between, (dx, dz) => insertLinePoint(original, n, dx, dz))}
-								data-testid={`line-between-${n}`}
-							>
-								<circle cx={m.x} cy={m.y} r={2.4 / k} fill="#fff" stroke="#000" strokeWidth={1 / k} />
-								<circle cx={m.x} cy={m.y} r={8 / k} fill="transparent" />
-							</g>
+								testId={`line-between-${n}`}
+							/>
 						)}
 					</g>
 				);
@@ -172,12 +170,7 @@ function LineOfCopies({
 					event.stopPropagation();
 					commit(turned);
 				};
-				return (
-					<g key={n} style={{ cursor: "move" }} onPointerDown={down} data-testid={`line-point-${n}`}>
-						<Dot {...p} k={k} soft={!!soft} />
-						<circle cx={p.x} cy={p.y} r={10 / k} fill="transparent" />
-					</g>
-				);
+				return <PointHandle key={n} {...{ ...p, k }} soft={!!soft} onPointerDown={down} testId={`line-point-${n}`} />;
 			})}
 		</g>
 	);

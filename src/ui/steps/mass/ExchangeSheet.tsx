@@ -1,10 +1,10 @@
 "use client";
 /** What could stand in a piece's place, each drawn in this frame, beside each other; one is taken by a click. */
-import { Dialog } from "radix-ui";
 import { useEffect, useMemo, useState } from "react";
 import { candidatesFor } from "../../../core/shape/exchange.ts";
 import { frameCanvas } from "../../frame/thumbnail.ts";
 import { Act } from "../../parts/controls.tsx";
+import { OverFrame } from "../../parts/OverFrame.tsx";
 import { useShot } from "../../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../../store/studio.ts";
 
@@ -72,48 +72,44 @@ export function ExchangeSheet() {
 		if (useShot.getState().commit(candidates[k].edit)) close();
 	};
 	return (
-		<Dialog.Root modal={false} open={!!piece} onOpenChange={(open) => !open && close()}>
-			<Dialog.Portal>
-				<Dialog.Content
-					aria-describedby={undefined}
-					className="fade fixed inset-y-0 left-0 z-20 flex flex-col overflow-y-auto bg-mat p-6"
-					style={{ right: "18.5rem" }}
-					data-testid="exchange-sheet"
-					onInteractOutside={(e) => e.preventDefault()}
-				>
-					<div className="flex items-baseline justify-between gap-4 border-ink border-b-2 pb-2">
-						<Dialog.Title className="font-title text-[1.5rem] italic">In the place of {piece?.name}</Dialog.Title>
-						<span className="text-second text-small" role="status">
-							{pictures.length < candidates.length
-								? `${pictures.length} of ${candidates.length} drawn`
-								: "Foot, height and turn stay."}
-						</span>
-						<Act onClick={() => setTurn(turn + 1)}>Others</Act>
-						<Dialog.Close className="underline underline-offset-4">Close</Dialog.Close>
-					</div>
-					<ul className="flex flex-wrap gap-x-4 gap-y-4 pt-4">
-						{candidates.map(({ title }, k) => (
-							<li key={`${turn} ${title}`} style={{ width: WIDTH }}>
-								<button
-									type="button"
-									className="block w-full text-left"
-									disabled={!pictures[k]}
-									onClick={() => take(k)}
-									data-testid="exchange"
-								>
-									{pictures[k] ? (
-										// biome-ignore lint/performance/noImgElement: a picture of the page's own
-										<img src={pictures[k]} alt="" className="block w-full" />
-									) : (
-										<span className="block bg-hair/40" style={{ aspectRatio: doc.camera.ratio }} />
-									)}
-									<span className="block pt-1 text-small">{title}</span>
-								</button>
-							</li>
-						))}
-					</ul>
-				</Dialog.Content>
-			</Dialog.Portal>
-		</Dialog.Root>
+		<OverFrame
+			open={!!piece}
+			onOpenChange={(open) => !open && close()}
+			title={`In the place of ${piece?.name}`}
+			head={
+				<>
+					<span className="text-second text-small" role="status">
+						{pictures.length < candidates.length
+							? `${pictures.length} of ${candidates.length} drawn`
+							: "Foot, height and turn stay."}
+					</span>
+					<Act onClick={() => setTurn(turn + 1)}>Others</Act>
+				</>
+			}
+			testId="exchange-sheet"
+			className="overflow-y-auto"
+		>
+			<ul className="flex flex-wrap gap-x-4 gap-y-4 pt-4">
+				{candidates.map(({ title }, k) => (
+					<li key={`${turn} ${title}`} style={{ width: WIDTH }}>
+						<button
+							type="button"
+							className="block w-full text-left"
+							disabled={!pictures[k]}
+							onClick={() => take(k)}
+							data-testid="exchange"
+						>
+							{pictures[k] ? (
+								// biome-ignore lint/performance/noImgElement: a picture of the page's own
+								<img src={pictures[k]} alt="" className="block w-full" />
+							) : (
+								<span className="block bg-hair/40" style={{ aspectRatio: doc.camera.ratio }} />
+							)}
+							<span className="block pt-1 text-small">{title}</span>
+						</button>
+					</li>
+				))}
+			</ul>
+		</OverFrame>
 	);
 }

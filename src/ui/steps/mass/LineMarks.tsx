@@ -31,7 +31,7 @@ import { pressedAgain } from "../../parts/pointer.ts";
 import type { PlanMarkProps } from "../../plan/Plan.tsx";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../../store/studio.ts";
-import type { At } from "./handles.tsx";
+import { type At, BetweenHandle, PointHandle } from "./handles.tsx";
 
 /** Points of one line that are marked at most. */
 const MOST_MARKED = 120;
@@ -95,6 +95,10 @@ function useHands(piece: LinePiece) {
 	};
 }
 
+/** The middle of a stretch from point to point. */
+const middleOf = (line: readonly Vec3[]): Vec3 =>
+	line.length > 2 ? line[Math.floor(line.length / 2)] : scale(add(line[0], line[1]), 0.5);
+
 /** The points of a selected piece in the frame. */
 export function PointMarks({
 	piece,
@@ -137,21 +141,17 @@ export function PointMarks({
 				const seen = line.map(at);
 				if (seen.some((p) => !p)) return null;
 				const d = `M${seen.map((p) => `${p?.x.toFixed(1)} ${p?.y.toFixed(1)}`).join("L")}`;
-				const mid = line[Math.floor(line.length / 2)];
-				const between: Vec3 = line.length > 2 ? mid : scale(add(line[0], line[1]), 0.5);
+				const between = middleOf(line);
 				const m = at(between);
 				return (
 					<g key={points[i].n}>
 						<Double k={k} d={d} dashed />
 						{m && (
-							<g
-								style={{ cursor: "copy" }}
+							<BetweenHandle
+								{...{ ...m, k }}
 								onPointerDown={(e) => hands.insert(e, points[i].n, placed(between, e), as)}
-								data-testid={`between-${points[i].n}`}
-							>
-								<circle cx={m.x} cy={m.y} r={2.4 / k} fill="#fff" stroke="#000" strokeWidth={1 / k} />
-								<circle cx={m.x} cy={m.y} r={8 / k} fill="transparent" />
-							</g>
+								testId={`between-${points[i].n}`}
+							/>
 						)}
 					</g>
 				);
@@ -162,16 +162,15 @@ export function PointMarks({
 				const { n, soft } = points[i];
 				return (
 					q && (
-						<g
+						<PointHandle
 							key={n}
-							style={{ cursor: "move" }}
+							{...{ ...q, k }}
+							soft={!!soft}
+							chosen={chosen?.of === piece.id && chosen.n === n}
+							title={`${soft ? "Soft point" : "Corner"} ${n + 1}${inSpace ? "; with Shift up and down" : ""}`}
 							onPointerDown={(e) => hands.move(e, n, placed(p, e), as)}
-							data-testid={`point-${n}`}
-						>
-							<title>{`${soft ? "Soft point" : "Corner"} ${n + 1}${inSpace ? "; with Shift up and down" : ""}`}</title>
-							<Dot {...q} k={k} soft={!!soft} chosen={chosen?.of === piece.id && chosen.n === n} />
-							<circle cx={q.x} cy={q.y} r={10 / k} fill="transparent" />
-						</g>
+							testId={`point-${n}`}
+						/>
 					)
 				);
 			})}
@@ -280,33 +279,32 @@ function PlanPoints({ piece, at, worldAt }: Pick<PlanMarkProps, "at" | "worldAt"
 		};
 	return (
 		<g>
-			{linePlaces(piece, doc).map((places, i) => {
-				const mid = places.length > 2 ? places[Math.floor(places.length / 2)] : scale(add(places[0], places[1]), 0.5);
-				const m = at(mid[0], mid[2]);
+			{linePlaces(piece, doc).map((line, i) => {
+				const between = middleOf(line);
 				return (
-					<g
+					<BetweenHandle
 						key={points[i].n}
-						style={{ cursor: "copy" }}
-						onPointerDown={(e) => hands.insert(e, points[i].n, placed(mid[1]))}
-					>
-						<circle cx={m.x} cy={m.y} r={2} fill="#f3f1ec" stroke="#1d1c1a" />
-						<circle cx={m.x} cy={m.y} r={6} fill="transparent" />
-					</g>
+						{...at(between[0], between[2])}
+						k={1}
+						reachPx={6}
+						onPointerDown={(e) => hands.insert(e, points[i].n, placed(between[1]))}
+						testId={`plan-between-${points[i].n}`}
+					/>
 				);
 			})}
 			{places.map((p, i) => {
-				const q = at(p[0], p[2]);
 				const { n, soft } = points[i];
 				return (
-					<g
+					<PointHandle
 						key={n}
-						style={{ cursor: "move" }}
+						{...at(p[0], p[2])}
+						k={1}
+						reachPx={8}
+						soft={!!soft}
+						chosen={chosen?.of === piece.id && chosen.n === n}
 						onPointerDown={(e) => hands.move(e, n, placed(p[1]))}
-						data-testid={`plan-point-${n}`}
-					>
-						<Dot {...q} k={1} soft={!!soft} chosen={chosen?.of === piece.id && chosen.n === n} />
-						<circle cx={q.x} cy={q.y} r={8} fill="transparent" />
-					</g>
+						testId={`plan-point-${n}`}
+					/>
 				);
 			})}
 		</g>

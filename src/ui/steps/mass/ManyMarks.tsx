@@ -9,7 +9,7 @@ import type { Piece } from "../../../core/doc/schema.ts";
 import { groundHeight } from "../../../core/ground/height.ts";
 import { groundUnder, levelUnder } from "../../../core/ground/underPoint.ts";
 import { rayThrough } from "../../../core/lens/camera.ts";
-import { atan2, cos, DEG, millimetres, sin, TAU } from "../../../core/maths/functions.ts";
+import { atan2, cos, DEG, millimetres } from "../../../core/maths/functions.ts";
 import { add, normalize, scale, sub, type Vec3 } from "../../../core/maths/vec.ts";
 import { slidePieces } from "../../../core/shape/handPieces.ts";
 import {
@@ -26,14 +26,12 @@ import type { MarkProps } from "../../frame/marks.ts";
 import { Double } from "../../parts/marks.tsx";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { snapped } from "../../store/snap.ts";
-import { type At, Crown, Foot, SnapTag } from "./handles.tsx";
+import { type At, Crown, Foot, SnapTag, TurnRing } from "./handles.tsx";
 
 /** What is leaned by less is upright. */
 const UPRIGHT_DEG = 1.5;
 /** A hand makes pieces no smaller than this part of what they are. */
 const LEAST = 0.02;
-/** Corners of the ring. */
-const SIDES = 64;
 const TICK = 1.15;
 
 export function ManyMarks({ pieces, width, height, k, view, place, at }: MarkProps & { pieces: Piece[]; at: At }) {
@@ -59,16 +57,8 @@ export function ManyMarks({ pieces, width, height, k, view, place, at }: MarkPro
 	);
 	const high = Math.max(0.2, ...pieces.map((p) => footHeight(p, shown) + p.size[1] - centre[1]));
 	const crown = at([centre[0], centre[1] + high, centre[2]]);
-	const onRing = (angle: number, far = 1): Vec3 => [
-		centre[0] + radius * far * cos(angle),
-		centre[1],
-		centre[2] + radius * far * sin(angle),
-	];
-	const ring = Array.from({ length: SIDES + 1 }, (_, i) => at(onRing((i / SIDES) * TAU)));
-	const path = ring.every((p) => p) ? `M${ring.map((p) => `${p?.x.toFixed(1)} ${p?.y.toFixed(1)}`).join("L")}z` : "";
 	// Where the lens stands, there the ring is nearest to it.
 	const near = atan2(view.position[2] - centre[2], view.position[0] - centre[0]);
-	const tick = [1, TICK].map((far) => at(onRing(near, far)));
 
 	const from = pivotOf(all, doc);
 	const about = pivotInWorld(from, doc);
@@ -112,18 +102,7 @@ export function ManyMarks({ pieces, width, height, k, view, place, at }: MarkPro
 		});
 	return (
 		<g>
-			{path && (
-				<g style={{ cursor: "grab" }} onPointerDown={turn}>
-					<Double k={k} d={path} />
-					<path d={path} fill="none" stroke="transparent" strokeWidth={9 / k} />
-				</g>
-			)}
-			{tick[0] && tick[1] && (
-				<g style={{ cursor: "grab" }} onPointerDown={turn} data-testid="handle-heading">
-					<Double k={k} d={`M${tick[0].x} ${tick[0].y}L${tick[1].x} ${tick[1].y}`} />
-					<circle cx={tick[1].x} cy={tick[1].y} r={12 / k} fill="transparent" />
-				</g>
-			)}
+			<TurnRing {...{ at, k, centre, turn }} radiusM={radius} tickAt={near} tickTo={TICK} />
 			{crown && <Crown crown={crown} k={k} lean={lean} size={size} told={`${high.toFixed(2)} m`} />}
 			{group?.pivot && middle && (
 				<g style={{ cursor: "move" }} onPointerDown={movePivot} data-testid="handle-pivot">

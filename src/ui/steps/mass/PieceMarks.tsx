@@ -16,12 +16,12 @@ import { silhouette } from "../../../core/shape/silhouette.ts";
 import { footHeight } from "../../frame/geometry.ts";
 import { useGesture } from "../../frame/gesture.ts";
 import type { MarkProps } from "../../frame/marks.ts";
-import { Double, Tag } from "../../parts/marks.tsx";
+import { Double } from "../../parts/marks.tsx";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { snapped } from "../../store/snap.ts";
 import { useStudio } from "../../store/studio.ts";
 import { CopyMarks } from "./CopyMarks.tsx";
-import { type At, Crown, Foot, SnapTag } from "./handles.tsx";
+import { type At, Crown, Foot, SnapTag, TurnRing } from "./handles.tsx";
 import { LineSoFar, PointMarks } from "./LineMarks.tsx";
 import { ManyMarks } from "./ManyMarks.tsx";
 
@@ -73,12 +73,6 @@ function Handles({ piece, width, height, k, view, place, at }: MarkProps & { pie
 	const crown = at([px + upX * h, y + upY * h, pz + upZ * h]);
 	if (!foot) return null;
 	const radius = Math.max(0.35, 0.75 * Math.max(w, d));
-	const ring = Array.from({ length: 49 }, (_, i) =>
-		at([px + radius * Math.cos((i * Math.PI) / 24), y, pz + radius * Math.sin((i * Math.PI) / 24)]),
-	);
-	// Before the piece, where it can be seen and taken.
-	const tick = [1, TICK].map((r) => at([px - away[0] * radius * r, y, pz - away[2] * radius * r]));
-	const path = ring.every((p) => p) ? `M${ring.map((p) => `${p?.x.toFixed(1)} ${p?.y.toFixed(1)}`).join("L")}z` : "";
 	const original = doc.pieces.find((p) => p.id === piece.id) ?? piece;
 	const perMetre = width / (2 * view.tanX * foot.depthM);
 
@@ -143,24 +137,20 @@ function Handles({ piece, width, height, k, view, place, at }: MarkProps & { pie
 	};
 	return (
 		<g>
-			{path && (
-				<g style={{ cursor: "grab" }} onPointerDown={turn}>
-					<Double k={k} d={path} />
-					<path d={path} fill="none" stroke="transparent" strokeWidth={9 / k} />
-				</g>
-			)}
+			<TurnRing
+				{...{ at, k, turn }}
+				centre={[px, y, pz]}
+				radiusM={radius}
+				// Before the piece, where it can be seen and taken.
+				tickAt={heading + Math.PI / 2}
+				tickTo={TICK}
+				told={`${Math.round(piece.headingDeg)}°`}
+			/>
 			{bar(2, 1)}
 			{bar(2, -1)}
 			{bar(0, 1)}
 			{bar(0, -1)}
 			{crown && <Crown crown={crown} k={k} lean={lean} size={(e) => size(e, 1, 1)} told={`${h.toFixed(2)} m`} />}
-			{tick[0] && tick[1] && (
-				<g style={{ cursor: "grab" }} onPointerDown={turn} data-testid="handle-heading">
-					<Double k={k} d={`M${tick[0].x} ${tick[0].y}L${tick[1].x} ${tick[1].y}`} />
-					<circle cx={tick[1].x} cy={tick[1].y} r={12 / k} fill="transparent" />
-					<Tag k={k} x={tick[1].x + 8 / k} y={tick[1].y}>{`${Math.round(piece.headingDeg)}°`}</Tag>
-				</g>
-			)}
 			{isLine(piece) && <PointMarks {...{ piece, k, view, place, at }} />}
 			{piece.repeat && <CopyMarks {...{ piece, original, k, view, place, at }} />}
 			<Foot foot={foot} k={k} onPointerDown={slide} />

@@ -2,8 +2,9 @@
 /** Handles that one piece and several have in common: the foot, and the crown with its rim. */
 import type { PointerEvent as ReactPointerEvent } from "react";
 import type { Point } from "../../../core/ground/underPoint.ts";
+import { cos, sin, TAU } from "../../../core/maths/functions.ts";
 import type { Vec3 } from "../../../core/maths/vec.ts";
-import { Double, Tag } from "../../parts/marks.tsx";
+import { Dot, Double, Tag } from "../../parts/marks.tsx";
 import { useShot } from "../../store/shotStore.ts";
 import { useStudioOf } from "../../store/studio.ts";
 
@@ -42,6 +43,90 @@ export function SnapTag({ x, y, k }: Point & { k: number }) {
 				{snapTold}
 			</Tag>
 		)
+	);
+}
+
+/** Corners of a ring on the ground. */
+const SIDES = 64;
+
+interface RingProps {
+	at: At;
+	k: number;
+	centre: Vec3;
+	radiusM: number;
+	/** Where its tick points, in radians from the east to the south; and how far, in radii. */
+	tickAt: number;
+	tickTo: number;
+	turn: Press;
+	/** Said beside the tick. */
+	told?: string;
+}
+
+/** The ring by which something is turned about a place on the ground, with a tick where it can be seen and taken. */
+export function TurnRing({ at, k, centre: [x, y, z], radiusM, tickAt, tickTo, turn, told }: RingProps) {
+	const on = (angle: number, far = radiusM) => at([x + far * cos(angle), y, z + far * sin(angle)]);
+	const ring = Array.from({ length: SIDES + 1 }, (_, i) => on((i / SIDES) * TAU));
+	const path = ring.every((p) => p) ? `M${ring.map((p) => `${p?.x.toFixed(1)} ${p?.y.toFixed(1)}`).join("L")}z` : "";
+	const [from, to] = [on(tickAt), on(tickAt, radiusM * tickTo)];
+	return (
+		<g style={{ cursor: "grab" }} onPointerDown={turn}>
+			{path && (
+				<>
+					<Double k={k} d={path} />
+					<path d={path} fill="none" stroke="transparent" strokeWidth={9 / k} />
+				</>
+			)}
+			{from && to && (
+				<g data-testid="handle-heading">
+					<Double k={k} d={`M${from.x} ${from.y}L${to.x} ${to.y}`} />
+					<circle cx={to.x} cy={to.y} r={12 / k} fill="transparent" />
+					{told && (
+						<Tag k={k} x={to.x + 8 / k} y={to.y}>
+							{told}
+						</Tag>
+					)}
+				</g>
+			)}
+		</g>
+	);
+}
+
+interface PointProps extends Point {
+	k: number;
+	/** How far about it a hand takes it, in pixels of the screen. */
+	reachPx?: number;
+	onPointerDown: Press;
+	testId: string;
+}
+
+/** A point of a line that is dragged. */
+export function PointHandle({
+	k,
+	x,
+	y,
+	reachPx = 10,
+	soft,
+	chosen,
+	title,
+	onPointerDown,
+	testId,
+}: PointProps & { soft: boolean; chosen?: boolean; title?: string }) {
+	return (
+		<g style={{ cursor: "move" }} onPointerDown={onPointerDown} data-testid={testId}>
+			{title && <title>{title}</title>}
+			<Dot {...{ x, y, k, soft, chosen }} />
+			<circle cx={x} cy={y} r={reachPx / k} fill="transparent" />
+		</g>
+	);
+}
+
+/** A place between two points of a line that becomes one when it is dragged. */
+export function BetweenHandle({ k, x, y, reachPx = 8, onPointerDown, testId }: PointProps) {
+	return (
+		<g style={{ cursor: "copy" }} onPointerDown={onPointerDown} data-testid={testId}>
+			<circle cx={x} cy={y} r={2.4 / k} fill="#fff" stroke="#000" strokeWidth={1 / k} />
+			<circle cx={x} cy={y} r={reachPx / k} fill="transparent" />
+		</g>
 	);
 }
 
