@@ -73,12 +73,17 @@ function turned(kind: ShapeKind): ShotDocument {
 	return doc;
 }
 
-async function trace(scene: Scene, samples: number): Promise<Picture> {
+async function makeTracer() {
 	const wasm = await (await fetch("/kernel.wasm")).arrayBuffer();
 	const memory = new TracerMemory();
 	const kernel = makeKernel(await WebAssembly.compile(wasm), memory.memory);
-	const store = new SceneStore(memory, kernel);
-	const desk = reserveDesk(memory);
+	return { memory, kernel, store: new SceneStore(memory, kernel), desk: reserveDesk(memory) };
+}
+let tracer: ReturnType<typeof makeTracer> | null = null;
+
+async function trace(scene: Scene, samples: number): Promise<Picture> {
+	tracer ??= makeTracer();
+	const { memory, kernel, store, desk } = await tracer;
 	store.load(scene, { width: WIDTH, height: HEIGHT, seed: 3 });
 	const picture = emptyPicture(WIDTH, HEIGHT);
 	for (const tile of tilesOf(WIDTH, HEIGHT))
@@ -90,6 +95,18 @@ async function trace(scene: Scene, samples: number): Promise<Picture> {
 	return picture;
 }
 
+/** The one view of all shots: its programs are made once. */
+function makeView() {
+	const canvas = document.createElement("canvas");
+	[canvas.width, canvas.height] = [WIDTH, HEIGHT];
+	const gl = new THREE.WebGLRenderer({ canvas, antialias: false, logarithmicDepthBuffer: true });
+	gl.toneMapping = THREE.NoToneMapping;
+	gl.outputColorSpace = THREE.LinearSRGBColorSpace;
+	gl.setSize(WIDTH, HEIGHT, false);
+	return { gl, view: new WorkingView() };
+}
+let drawer: ReturnType<typeof makeView> | null = null;
+
 /** Display values of the drawn view, top row first; and those of a traced picture through the very same finish. */
 function draw(
 	doc: ShotDocument,
@@ -98,13 +115,9 @@ function draw(
 	traced: Picture,
 	opening: Opening | null = null,
 ): { drawn: number[]; traced: number[] } {
-	const canvas = document.createElement("canvas");
-	[canvas.width, canvas.height] = [WIDTH, HEIGHT];
-	const gl = new THREE.WebGLRenderer({ canvas, antialias: false, logarithmicDepthBuffer: true });
-	gl.toneMapping = THREE.NoToneMapping;
-	gl.outputColorSpace = THREE.LinearSRGBColorSpace;
-	gl.setSize(WIDTH, HEIGHT, false);
-	const view = new WorkingView();
+	drawer ??= makeView();
+	const { gl, view } = drawer;
+	view.setProof(null);
 	view.setLook(look);
 	view.take(scene.root, scene.parts);
 	const shown = (): number[] => {
@@ -128,10 +141,7 @@ function draw(
 	const pixels = new Float32Array(WIDTH * HEIGHT * 4);
 	for (let i = 0; i < WIDTH * HEIGHT; i++) pixels.set([traced.rgb[0][i], traced.rgb[1][i], traced.rgb[2][i], 1], 4 * i);
 	view.setProof({ width: WIDTH, height: HEIGHT, pixels, scale: 1, share: 1 });
-	const found = { drawn, traced: shown() };
-	view.dispose();
-	gl.dispose();
-	return found;
+	return { drawn, traced: shown() };
 }
 
 /** A lens wide open, focused at 4 m. */

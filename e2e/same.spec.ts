@@ -12,6 +12,12 @@ import type * as drawn from "./drawShots.ts";
 import { served } from "./server.ts";
 import { traceShot } from "./traceShot.ts";
 
+/** A page of ours on which nothing runs: all of the machine is the test's. */
+const BARE = "/manifold.js";
+
+/** What the application's own page says as well: that nothing is made from text. */
+const JITLESS = { js: "globalThis.__zod_globalConfig={jitless:true};" };
+
 test("browser and Node trace identical pixels", async ({ page }) => {
 	const here = await traceShot(readFileSync("build/kernel.wasm"));
 	const bundle = await build({
@@ -21,8 +27,9 @@ test("browser and Node trace identical pixels", async ({ page }) => {
 		globalName: "traced",
 		write: false,
 		platform: "browser",
+		banner: JITLESS,
 	});
-	await page.goto(`${served().url}/shot/blank`);
+	await page.goto(served().url + BARE);
 	await page.addScriptTag({ content: bundle.outputFiles[0].text });
 	const there = await page.evaluate(async () => {
 		const { traceShot: trace } = (globalThis as unknown as { traced: { traceShot: typeof traceShot } }).traced;
@@ -56,8 +63,9 @@ async function drawShots<A, R>(
 		globalName: "shots",
 		write: false,
 		platform: "browser",
+		banner: JITLESS,
 	});
-	await page.goto(`${served().url}/shot/blank`);
+	await page.goto(served().url + BARE);
 	await page.addScriptTag({ content: outputFiles[0].text });
 	return page.evaluate(`(${act})(shots, ${JSON.stringify(argument)})`) as Promise<R>;
 }

@@ -13,23 +13,26 @@ let failed = 0;
 const only = process.argv[2];
 const folder = join(ROOT, `.data/test-${process.pid}`);
 
-async function step(name, args, env = {}) {
+/** Lets the tests with the database, which wait for processes half of their time, go before what only computes. */
+const BEHIND = 10;
+
+async function step(name, args, env = {}, nice = 0) {
 	if (ending) throw new Error("The tests were ended.");
 	const at = Date.now();
 	say(`\n== ${name}`);
-	const ok = await runProgram(process.execPath, args, { env: { ...process.env, ...env } });
+	const ok = await runProgram(process.execPath, args, { env: { ...process.env, ...env }, nice });
 	say(`== ${name}: ${ok ? "passed" : "FAILED"} in ${((Date.now() - at) / 1000).toFixed(0)} s`);
 	return ok;
 }
 
 async function check(name, args) {
-	if (await step(name, args)) passed++;
+	if (await step(name, args, {}, BEHIND)) passed++;
 	else failed++;
 }
 
-async function count(name, args, report, env, read) {
+async function count(name, args, report, env, read, nice = 0) {
 	rmSync(report, { force: true });
-	const ok = await step(name, args, env);
+	const ok = await step(name, args, env, nice);
 	const counts = existsSync(report) ? read(JSON.parse(readFileSync(report, "utf8"))) : { passed: 0, failed: 1 };
 	passed += counts.passed;
 	failed += counts.failed;
@@ -72,25 +75,28 @@ async function main() {
 		"--reporter=json",
 		`--outputFile.json=${report}`,
 	];
-	if (!only || only === "unit")
-		await count("unit tests", vitest("unit", join(folder, "unit.json")), join(folder, "unit.json"), {}, fromVitest);
+	const units = async () => {
+		const report = join(folder, "unit.json");
+		await count("unit tests", vitest("unit", report), report, {}, fromVitest, BEHIND);
+	};
+	if (only === "unit") await units();
 	if (!only || only === "database") {
 		const database = await startPostgres(join(folder, "database"), { durable: false });
-		// Tests with the database wait for processes half of their time: style and types are looked at meanwhile.
-		const checked = only ? null : checks();
-		checked?.catch(() => {});
+		const computed = only ? null : checks().then(units);
+		computed?.catch(() => {});
+		const report = join(folder, "database.json");
 		try {
 			await count(
 				"tests with the database",
-				vitest("database", join(folder, "database.json")),
-				join(folder, "database.json"),
+				vitest("database", report),
+				report,
 				{ DATABASE_URL: database.url },
 				fromVitest,
 			);
 		} finally {
 			database.stop();
 		}
-		await checked;
+		await computed;
 	}
 	if (!only || only === "page") {
 		const report = join(folder, "page.json");

@@ -1,7 +1,9 @@
 /** Brings what a fresh machine lacks. Plain Node, no packages; everything is said on standard error. */
+
 import { spawn } from "node:child_process";
 import { createHash } from "node:crypto";
 import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
+import { setPriority } from "node:os";
 import { dirname, join } from "node:path";
 import { fileURLToPath } from "node:url";
 
@@ -12,9 +14,10 @@ export const say = (text) => process.stderr.write(`${text}\n`);
 const running = new Set();
 
 /** Runs a program to its end without standing still meanwhile; what it says goes to standard error. Returns whether it went well. */
-export function runProgram(command, args, options = {}) {
+export function runProgram(command, args, { nice = 0, ...options } = {}) {
 	return new Promise((done) => {
 		const child = spawn(command, args, { cwd: ROOT, stdio: ["ignore", 2, 2], ...options });
+		if (nice && child.pid) setPriority(child.pid, nice);
 		running.add(child);
 		const ended = (ok) => {
 			running.delete(child);

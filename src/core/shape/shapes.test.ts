@@ -135,6 +135,9 @@ const beyond = (outline: [number, number][], x: number, z: number): number =>
 		}),
 	);
 
+/** Storeys times bays times sides are many faces: more of each tell nothing new. */
+const MOST_OF_EACH = 12;
+
 /** A shape of a kind with any of its measures. */
 const anyShape = (kind: ShapeKind): fc.Arbitrary<Shape> =>
 	fc
@@ -146,7 +149,7 @@ const anyShape = (kind: ShapeKind): fc.Arbitrary<Shape> =>
 						? fc.constantFrom(...options)
 						: of === "metres" || of === "share"
 							? fc.double({ min, max: most, noNaN: true })
-							: fc.integer({ min, max: Math.min(most, 40) });
+							: fc.integer({ min, max: Math.min(most, MOST_OF_EACH) });
 					return [field, usual === null ? fc.option(value) : value];
 				}),
 			),

@@ -1,4 +1,4 @@
-import { useEffect, useRef } from "react";
+import { useEffect, useRef, useState } from "react";
 import { SMALL } from "../../core/study/smallFrame.ts";
 import { framesOf, STILL, shutterSeconds, tellingOrder } from "../../core/time/frames.ts";
 import { keepFrame, keptFrames } from "../stage/keptFrames.ts";
@@ -22,6 +22,54 @@ function afterPause(call: () => void): () => void {
 		next = requestAnimationFrame(look);
 	});
 	return () => cancelAnimationFrame(next);
+}
+
+/** Time for which a hand is still at it after its last move, milliseconds. */
+const LET_GO_MS = 300;
+
+/**
+ * Whether a hand is at work: it presses, or it moves where drawing is slow because the machine has no more than the
+ * tracer takes. The page is the hand's first, and the proof's after that.
+ */
+function useHandsAt(): boolean {
+	const [at, setAt] = useState(false);
+	useEffect(() => {
+		let down = false;
+		let timer: ReturnType<typeof setTimeout> | undefined;
+		const again = () => {
+			clearTimeout(timer);
+			timer = down ? undefined : setTimeout(() => setAt(false), LET_GO_MS);
+		};
+		const hears: Record<string, () => void> = {
+			pointerdown: () => {
+				down = true;
+				setAt(true);
+			},
+			pointermove: () => useStudio.getState().heavy && setAt(true),
+			pointerup: () => {
+				down = false;
+			},
+			pointercancel: () => {
+				down = false;
+			},
+			blur: () => {
+				down = false;
+			},
+		};
+		const heard = Object.entries(hears).map(([kind, hear]) => {
+			const both = () => {
+				hear();
+				again();
+			};
+			window.addEventListener(kind, both, { capture: true, passive: true });
+			return () => window.removeEventListener(kind, both, { capture: true });
+		});
+		return () => {
+			clearTimeout(timer);
+			for (const stop of heard) stop();
+		};
+	}, []);
+	return at;
 }
 
 /** Has the shot compiled and its proof refined, and tells the studio. */
@@ -125,7 +173,8 @@ export function useStage(): void {
 	useEffect(() => {
 		stage.current?.setProof(warm && !free && !print && isLit(look), frameSize.width, frameSize.height, clean);
 	}, [frameSize, free, print, look, clean, warm]);
-	useEffect(() => stage.current?.rest(busy), [busy]);
+	const handsAt = useHandsAt();
+	useEffect(() => stage.current?.rest(busy || handsAt), [busy, handsAt]);
 	// It stands among the lens's own lines.
 	const lens = step === "Match";
 	useEffect(() => stage.current?.wantRooms(lens), [lens]);
