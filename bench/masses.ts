@@ -4,7 +4,10 @@
  * A plan is compiled linearly when twice as many houses take twice as long; houses are told by `housesOf`. A cut is that of two
  * balls of some 100,000 triangles, beside two of a quarter as many.
  */
+import { readFileSync } from "node:fs";
+import { join } from "node:path";
 import loadSolids from "manifold-3d";
+import { saltWorksDocument } from "../demo/saltWorks.ts";
 import { blankShot, newPiece } from "../src/core/doc/defaults.ts";
 import { applyEdit } from "../src/core/doc/edits.ts";
 import { corners, type Piece, type Shape, type ShotDocument } from "../src/core/doc/schema.ts";
@@ -14,8 +17,12 @@ import { PartCache } from "../src/core/scene/partCache.ts";
 import { isLine, movePoint, pointPlaces } from "../src/core/shape/handPoints.ts";
 import { geometryOf, makeGeometry } from "../src/core/shape/shapes.ts";
 import { housesOf } from "../src/core/shape/town/make.ts";
+import { placesOverFrame, sharesOf } from "../src/core/study/shares.ts";
 import { STILL } from "../src/core/time/frames.ts";
 import { Combiner } from "../src/solids/combine.ts";
+import { meet } from "../src/tracer/meet.ts";
+import { makeKernel, TracerMemory } from "../src/tracer/memory.ts";
+import { SceneStore } from "../src/tracer/sceneStore.ts";
 import { median } from "./median.ts";
 
 type Say = (name: string, value: number, unit: string, reference?: number) => void;
@@ -106,6 +113,24 @@ export async function masses(say: Say): Promise<void> {
 		compiled(now);
 	});
 	say("compile of 5,000 pieces after one corner has moved, all of it beside it", corner, "ms", all);
+
+	// What the list of what is in the frame asks for: what is met first, by places spread over 480 pixels.
+	const memory = new TracerMemory();
+	const kernel = makeKernel(
+		new WebAssembly.Module(readFileSync(join(process.cwd(), "build/kernel.wasm"))),
+		memory.memory,
+	);
+	const store = new SceneStore(memory, kernel);
+	for (const [name, shot] of [
+		["the demo", saltWorksDocument()],
+		["5,000 pieces", doc],
+	] as const) {
+		const scene = compile(shot);
+		store.load(scene, { width: 480, height: 260, seed: 1 });
+		const places = placesOverFrame(shot, 480);
+		const share = () => void sharesOf(scene.root.ids, meet({ kernel, memory, store }, scene, places).ids);
+		say(`true shares of ${name} at 480 px, goal beside it`, several(share), "ms", 30);
+	}
 
 	const row = (count: number) =>
 		compiled({ ...blankShot(), pieces: [newPiece("post", "stair", { repeat: { kind: "row", count, step: [2, 0] } })] });

@@ -1,12 +1,19 @@
-/** Five thousand pieces of different colours in the page: how often the ribbon and the list are drawn while one of them is pushed. */
+/** Five thousand pieces of forty kinds and different colours in the page: how often the ribbon and the list are drawn while one of them is pushed. */
 import type { Page } from "@playwright/test";
 import { newPiece } from "../src/core/doc/defaults.ts";
-import type { Piece, ShapeKind } from "../src/core/doc/schema.ts";
+import { measuresOf, type Piece, SHAPE_KINDS, Shape, type ShapeKind } from "../src/core/doc/schema.ts";
 import { median } from "./median.ts";
 
 type Say = (name: string, value: number, unit: string, reference?: number) => void;
 
-const KINDS: ShapeKind[] = ["box", "cylinder", "cone", "sphere", "wedge"];
+/** All shapes, and as many again with other measures and seeds as make forty kinds of body. */
+const KINDS: Shape[] = Array.from({ length: 40 }, (_, i) => {
+	const kind: ShapeKind = SHAPE_KINDS[i % SHAPE_KINDS.length];
+	const measures = measuresOf(kind).flatMap(([field, { of, options, min, max }]) =>
+		i < SHAPE_KINDS.length || options || of !== "count" ? [] : [[field, Math.min(max, min + 2 + (i % 5))]],
+	);
+	return Shape.parse({ kind, ...Object.fromEntries(measures) });
+});
 const MOST = 5000;
 /** 30 frames a second. */
 const GOAL_MS = 1000 / 30;
@@ -14,7 +21,8 @@ const MOVES = 60;
 
 const scattered = (room: number): Piece[] =>
 	Array.from({ length: room }, (_, i) =>
-		newPiece(`many${i}`, KINDS[i % KINDS.length], {
+		newPiece(`many${i}`, KINDS[i % KINDS.length].kind, {
+			shape: KINDS[i % KINDS.length],
 			name: i === 100 ? "Pushed post" : `Post ${i}`,
 			position: [(((i * 37) % 200) - 100) * 0.3, 0, -4 - i * 0.06],
 			headingDeg: i % 90,
@@ -89,7 +97,7 @@ export async function pieces(page: Page, url: string, say: Say): Promise<void> {
 		return out;
 	}, MOVES);
 	say(
-		"5,000 pieces, one pushed in the ribbon with the list open: work of the page a movement, goal beside it",
+		"5,000 pieces of 40 kinds, one pushed in the ribbon with the list open: work of the page a movement, goal beside it",
 		median(worked),
 		"ms",
 		GOAL_MS,

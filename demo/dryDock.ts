@@ -9,6 +9,9 @@ import { QUAY_M } from "./dryDock/making.ts";
 import { hull, SHIP_X } from "./dryDock/ship.ts";
 import { around, crane, dock, figure, lamp, posts, quayLamps } from "./dryDock/yard.ts";
 
+/** A lens whose old glass is a little green: dusk is less violet through it. */
+const LENS = { bend: 0, fringe: 0, falloff: 0.35, tint: [0.9, 1, 0.93] as [number, number, number] };
+
 const TITLE = "Dry dock, lamps being lit";
 
 /** Pieces, and the group in which they are. */
@@ -36,7 +39,7 @@ export function dryDockEdits(): Edit[] {
 		{ name: "air.setCloud", cover: 0.5, seed: 11 },
 		{ name: "air.setFog", on: true, visibilityM: 9000, belowM: 40 },
 		{ name: "water.set", on: true, levelM: 0.03, rippleMm: 1, clarityM: 0.6 },
-		{ name: "finish.set", exposureEv: 0, curve: "print", contrast: 1.1, vignette: 0.2 },
+		{ name: "finish.set", exposureEv: 0, curve: "print", contrast: 1.1, vignette: 0.2, lens: LENS },
 		...grouped("dock", "Dock", dock()),
 		...grouped("ship", "Hull", hull()),
 		...grouped("crane", "Crane", crane()),

@@ -1,4 +1,4 @@
-/** Renders the check scenes for the documents, the print and the small frames that ship with the demo: `npm run pictures [-- lantern|pan|saltworks|move]`. */
+/** Renders the check scenes for the documents, the print and the small frames that ship with the demo: `npm run pictures [-- lantern|pan|saltworks|drydock|move]`. */
 import { mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -18,6 +18,7 @@ import { TracePool, tracePicture } from "../src/tracer/node/pool.ts";
 import { SceneStore } from "../src/tracer/sceneStore.ts";
 import { SmallFrames } from "../src/ui/stage/smallFrames.ts";
 import { lanternDocument, panDocument } from "./checks.ts";
+import { dryDockDocument } from "./dryDock.ts";
 import { saltWorksDocument } from "./saltWorks.ts";
 
 const folder = join(process.cwd(), "docs/pictures");
@@ -26,6 +27,7 @@ const scenes: Record<string, () => ShotDocument> = {
 	lantern: lanternDocument,
 	pan: panDocument,
 	saltworks: saltWorksDocument,
+	drydock: dryDockDocument,
 };
 /** Width and samples of the demo's print, kept as half floats so that the file stays small. */
 const DEMO = { widthPx: 640, samples: Number(process.env.INQUADRA_SAMPLES) || 256 };

@@ -9,6 +9,7 @@ import { NO_BLOBS, NO_MAKERS } from "../src/core/scene/inputs.ts";
 import { PartCache } from "../src/core/scene/partCache.ts";
 import { parted, smallSign, unpackSmall } from "../src/core/study/smallFrame.ts";
 import { momentOfFrame } from "../src/core/time/frames.ts";
+import { dryDockEdits } from "./dryDock.ts";
 import { paint } from "./paint.ts";
 import { REFERENCE_SIZE, REFERENCE_TRUTH, referenceDocument, referenceLines } from "./reference.ts";
 import { saltWorksDocument, saltWorksEdits } from "./saltWorks.ts";
@@ -58,11 +59,14 @@ describe("the demo", () => {
 });
 
 describe("the script of the demo", () => {
-	it("is undone step by step to the blank shot", () => {
+	it.each([
+		["salt works", saltWorksEdits],
+		["dry dock", dryDockEdits],
+	])("is undone step by step to the blank shot: %s", (_, edits) => {
 		const start = blankShot();
 		let doc = start;
 		const back = [];
-		for (const edit of saltWorksEdits()) {
+		for (const edit of edits()) {
 			const step = applyEdit(doc, parseEdit(JSON.parse(JSON.stringify(edit))));
 			back.push(step.inverse);
 			doc = step.document;

@@ -2,68 +2,33 @@
  * "Salt works, first light": an abandoned salt works on a flat coast, as a script of edits on the blank shot. Places are
  * given along the track (s metres from the lens's foot) and to its right (r metres).
  */
-import { blankShot, newPiece } from "../src/core/doc/defaults.ts";
+import { blankShot } from "../src/core/doc/defaults.ts";
 import { applyEdit, type Edit } from "../src/core/doc/edits.ts";
 import type { Piece, ShapeKind, ShotDocument, Surface } from "../src/core/doc/schema.ts";
 import { newCover } from "../src/core/dress/plant.ts";
-import { randomStream } from "../src/core/maths/hash.ts";
+import { figure } from "./saltWorks/figure.ts";
+import {
+	ASIDE,
+	add,
+	at,
+	BANK,
+	BANK_EARTH,
+	FEATHER,
+	IRON,
+	mm,
+	type Place,
+	part,
+	ROOF,
+	RUST,
+	rad,
+	SALT,
+	TAMARISK,
+	TIMBER,
+	TRACK,
+	WEATHERED,
+} from "./saltWorks/making.ts";
+import { shore } from "./saltWorks/shore.ts";
 import { saltWorksMove } from "./saltWorksMove.ts";
-
-/** Heading of the track, degrees clockwise from the lens's first direction. */
-export const TRACK = 25;
-/** The track passes this far to the right of the lens's foot (to its left when negative). */
-const ASIDE = -3.1;
-/** Top of the track's bank over the water, metres. */
-const BANK = 0.42;
-
-const rad = (d: number) => (d * Math.PI) / 180;
-/** Rounded to millimetres, so that the script does not depend on the last bits of the host's sine. */
-const mm = (v: number) => Math.round(v * 1000) / 1000;
-
-function at(s: number, r: number, y = 0): [number, number, number] {
-	const right = r + ASIDE;
-	const h = rad(TRACK);
-	return [mm(Math.sin(h) * s + Math.cos(h) * right), y, mm(-Math.cos(h) * s + Math.sin(h) * right)];
-}
-
-const TIMBER: Surface = { colour: [0.085, 0.066, 0.052], roughness: 0.8, metal: 0 };
-const WEATHERED: Surface = { colour: [0.2, 0.17, 0.14], roughness: 0.85, metal: 0 };
-const BANK_EARTH: Surface = { colour: [0.15, 0.122, 0.1], roughness: 0.9, metal: 0 };
-const RUST: Surface = { colour: [0.42, 0.3, 0.22], roughness: 0.38, metal: 0.85 };
-const IRON: Surface = { colour: [0.12, 0.1, 0.09], roughness: 0.6, metal: 0.3 };
-const SALT: Surface = { colour: [0.82, 0.8, 0.77], roughness: 0.85, metal: 0 };
-const PEBBLE: Surface = { colour: [0.3, 0.26, 0.21], roughness: 0.7, metal: 0 };
-const STALK: Surface = { colour: [0.3, 0.23, 0.12], roughness: 0.8, metal: 0 };
-const ROOF: Surface = { colour: [0.16, 0.085, 0.06], roughness: 0.75, metal: 0 };
-const CLOTH: Surface = { colour: [0.035, 0.034, 0.04], roughness: 0.9, metal: 0 };
-const SKIN: Surface = { colour: [0.32, 0.2, 0.14], roughness: 0.6, metal: 0 };
-const STRAW: Surface = { colour: [0.34, 0.27, 0.15], roughness: 0.85, metal: 0 };
-const FEATHER: Surface = { colour: [0.5, 0.5, 0.52], roughness: 0.7, metal: 0 };
-const TAMARISK: Surface = { colour: [0.07, 0.075, 0.045], roughness: 1, metal: 0 };
-
-type Place = { s: number; r: number; y?: number };
-
-function part(
-	id: string,
-	name: string,
-	kind: ShapeKind,
-	place: Place,
-	size: [number, number, number],
-	surface: Surface,
-	over: Partial<Piece> = {},
-): Piece {
-	return newPiece(id, kind, {
-		name,
-		position: at(place.s, place.r, place.y ?? 0),
-		stands: "level",
-		headingDeg: TRACK,
-		size,
-		surface,
-		...over,
-	});
-}
-
-const add = (...pieces: Piece[]): Edit => ({ name: "piece.add", pieces });
 
 function track(): Edit[] {
 	const length = 420;
@@ -100,112 +65,6 @@ function track(): Edit[] {
 }
 
 /** Stones, dry stalks and salt crust along the water on both sides of the track, and shoring on its right. */
-function shore(): Edit {
-	const row = (
-		id: string,
-		name: string,
-		kind: ShapeKind,
-		place: Place,
-		size: [number, number, number],
-		surface: Surface,
-		count: number,
-		step: number,
-		turn: number,
-	) =>
-		part(id, name, kind, place, size, surface, {
-			headingDeg: TRACK,
-			repeat: { kind: "row", count, step: [turn, step] },
-		});
-	const random = randomStream(41);
-	const between = (low: number, high: number) => mm(low + (high - low) * random());
-	/** Height of the bank's slope at a distance from the track. */
-	const slope = (r: number) => 0.42 - (Math.abs(r) - 1.05) * 0.53;
-	/** Few of a size, far apart and each row with a step of its own, so that no row is seen. */
-	const stones = Array.from({ length: 26 }, (_, i) => {
-		const r = (i % 3 === 2 ? -1 : 1) * between(1.15, 2.1);
-		const k = mm(0.05 + 0.36 * random() ** 3);
-		const step = between(2.3, 7.9);
-		const place = { s: between(1.8, 7.5), r, y: mm(slope(r) - 0.46 * k) };
-		const size: [number, number, number] = [k, mm(k * between(0.45, 0.7)), mm(k * between(0.7, 1.25))];
-		const count = Math.floor(64 / step);
-		return part(
-			`stones-${i}`,
-			`Stones ${i + 1}`,
-			i % 5 === 0 ? "box" : "sphere",
-			place,
-			size,
-			[BANK_EARTH, WEATHERED, PEBBLE][i % 3],
-			{
-				pitchDeg: -between(-14, 14),
-				repeat: { kind: "row", count, step: [mm(step * between(-0.004, 0.004)), step] },
-			},
-		);
-	});
-	/** Dry stalks in tufts: the blades of a family share their steps. */
-	const tufts = [
-		{ s: 3.2, r: 1.32, step: 3.71, count: 13, tallM: 0.3 },
-		{ s: 4.6, r: 1.84, step: 5.23, count: 9, tallM: 0.42 },
-		{ s: 6.9, r: 1.12, step: 8.17, count: 7, tallM: 0.36 },
-		{ s: 3.9, r: -1.38, step: 4.37, count: 12, tallM: 0.34 },
-	].flatMap(({ s, r, step, count, tallM }, family) =>
-		Array.from({ length: 9 }, (_, i) => {
-			const place = { s: mm(s + between(-0.09, 0.09)), r: mm(r + between(-0.09, 0.09)), y: mm(slope(r) - 0.05) };
-			return part(
-				`stalks-${family}-${i}`,
-				`Dry stalks ${family + 1}.${i + 1}`,
-				"cone",
-				place,
-				[0.011, mm(tallM * between(0.55, 1.15)), 0.011],
-				STALK,
-				{
-					pitchDeg: -between(-32, 32),
-					repeat: { kind: "row", count, step: [0.002, step] },
-				},
-			);
-		}),
-	);
-	/** Crust that is left at the water's edge, as a rim of lengths that overlap askew. */
-	const crust: [number, number, number][] = [
-		[2, 1.83, 1.2],
-		[3.1, 1.87, -1.6],
-		[2.6, -1.83, -1.2],
-		[3.9, -1.87, 1.6],
-	];
-	return add(
-		...stones,
-		...tufts,
-		...crust.map(([s, r, askew], i) =>
-			part(`crust-${i}`, `Salt crust ${i + 1}`, "sphere", { s, r, y: -0.045 }, [0.15, 0.1, 2.6], SALT, {
-				headingDeg: TRACK + askew,
-				repeat: { kind: "row", count: 40, step: [-askew * 0.038, 2.17] },
-			}),
-		),
-		row(
-			"shoring-a",
-			"Shoring, stakes",
-			"cylinder",
-			{ s: 3.2, r: 2.3, y: -0.5 },
-			[0.11, 0.86, 0.11],
-			TIMBER,
-			7,
-			2.9,
-			0.004,
-		),
-		row(
-			"shoring-b",
-			"Shoring, short stakes",
-			"cylinder",
-			{ s: 4.1, r: 2.34, y: -0.5 },
-			[0.1, 0.68, 0.1],
-			TIMBER,
-			9,
-			2.3,
-			0.003,
-		),
-	);
-}
-
-/** A flat punt that is moored to a post in the right pan, its pole left standing. */
 function punt(): Edit {
 	const s = 13;
 	const r = 3.6;
@@ -384,45 +243,6 @@ function cart(id: string, name: string, s: number): Edit {
 }
 
 /** A figure 1.72 m tall in a long coat, a rake over the shoulder. */
-function figure(): Edit {
-	const s = 12.2;
-	const r = -0.08;
-	const y = BANK + 0.06;
-	const way = TRACK - 12;
-	const p = (
-		id: string,
-		name: string,
-		kind: ShapeKind,
-		ds: number,
-		dr: number,
-		up: number,
-		size: [number, number, number],
-		surface: Surface,
-		over: Partial<Piece> = {},
-	) =>
-		part(`rake-carrier-${id}`, `Rake carrier, ${name}`, kind, { s: s + ds, r: r + dr, y: y + up }, size, surface, {
-			headingDeg: way,
-			...over,
-		});
-	return add(
-		p("coat", "coat", "cone", 0, 0, 0.1, [0.72, 1.44, 0.54], CLOTH),
-		p("skirt", "hem", "cylinder", 0, 0, 0.08, [0.66, 0.26, 0.5], CLOTH),
-		p("leg-l", "left leg", "cylinder", 0.1, -0.1, 0, [0.14, 0.4, 0.16], CLOTH),
-		p("leg-r", "right leg", "cylinder", -0.14, 0.1, 0, [0.14, 0.4, 0.16], CLOTH),
-		p("shoulders", "shoulders", "sphere", 0, 0, 1, [0.5, 0.52, 0.32], CLOTH),
-		p("arm-l", "left arm", "cylinder", 0, -0.22, 0.72, [0.13, 0.68, 0.13], CLOTH, { pitchDeg: 6 }),
-		p("arm-r", "right arm", "cylinder", 0.02, 0.25, 1.02, [0.12, 0.42, 0.12], CLOTH, { pitchDeg: 28 }),
-		p("head", "head", "sphere", 0.02, 0, 1.47, [0.19, 0.25, 0.21], SKIN),
-		p("brim", "brim", "cylinder", 0.02, 0, 1.63, [0.46, 0.025, 0.46], STRAW),
-		p("crown", "hat", "sphere", 0.02, 0, 1.56, [0.24, 0.22, 0.24], STRAW),
-		p("rake", "rake", "cylinder", 0.55, 0.24, 1.02, [0.042, 2.5, 0.042], STRAW, { headingDeg: way + 68, pitchDeg: 52 }),
-		p("rake-head", "rake head", "box", -0.69, -1.594, 2.245, [0.05, 0.8, 0.07], TIMBER, {
-			headingDeg: way + 68,
-			pitchDeg: -38,
-		}),
-	);
-}
-
 function windpump(): Edit {
 	const s = 150;
 	const r = -140;

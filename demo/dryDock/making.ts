@@ -1,16 +1,12 @@
-/** What the dry dock is put together from: its surfaces, and pieces from place to place. */
-import { newPiece } from "../../src/core/doc/defaults.ts";
-import type { Piece, Shape, ShapeKind, Surface } from "../../src/core/doc/schema.ts";
-import { asin, atan2, DEG } from "../../src/core/maths/functions.ts";
-import { drawnLinePiece } from "../../src/core/shape/handPoints.ts";
-
-export type P = [number, number, number];
+/** The surfaces and the measures of the dry dock. */
+import type { Surface } from "../../src/core/doc/schema.ts";
 
 export const STONE: Surface = { colour: [0.17, 0.155, 0.14], roughness: 0.85, metal: 0 };
 export const WET: Surface = { colour: [0.075, 0.07, 0.067], roughness: 0.3, metal: 0 };
 export const TIMBER: Surface = { colour: [0.13, 0.092, 0.062], roughness: 0.75, metal: 0 };
 export const PALE: Surface = { colour: [0.26, 0.205, 0.15], roughness: 0.8, metal: 0 };
 export const IRON: Surface = { colour: [0.05, 0.047, 0.046], roughness: 0.5, metal: 0.4 };
+export const GLASS: Surface = { colour: [0.3, 0.29, 0.27], roughness: 0.15, metal: 0 };
 export const BRICK: Surface = { colour: [0.2, 0.11, 0.085], roughness: 0.85, metal: 0 };
 export const TOWN: Surface = { colour: [0.12, 0.105, 0.1], roughness: 0.9, metal: 0 };
 export const CLOTH: Surface = { colour: [0.11, 0.085, 0.075], roughness: 0.9, metal: 0 };
@@ -22,100 +18,3 @@ export const STEPS = 5;
 export const STEP_BACK = 1.5;
 export const HALF_FLOOR = 11;
 export const HEAD_Z = -112;
-
-const mm = (v: number) => Math.round(v * 1000) / 1000;
-export const put = (
-	id: string,
-	name: string,
-	kind: ShapeKind,
-	position: P,
-	size: P,
-	surface: Surface,
-	over: Partial<Piece> = {},
-): Piece =>
-	newPiece(id, kind, {
-		name,
-		position: position.map(mm) as P,
-		size: size.map(mm) as P,
-		surface,
-		stands: "level",
-		...over,
-	});
-export const shaped = (kind: ShapeKind, over: object): Shape => ({ ...newPiece("", kind).shape, ...over }) as Shape;
-
-/** A bar from one place to another. */
-export function bar(
-	id: string,
-	name: string,
-	a: P,
-	b: P,
-	thick: number,
-	surface: Surface,
-	kind: ShapeKind = "cylinder",
-): Piece {
-	const way = b.map((v, c) => v - a[c]);
-	const long = Math.hypot(...way);
-	const n = way.map((v) => v / long);
-	return put(id, name, kind, a, [thick, long, thick], surface, {
-		rollDeg: mm(asin(n[0]) / DEG),
-		pitchDeg: mm(atan2(n[2], n[1]) / DEG),
-	});
-}
-
-/** A section led from place to place, soft between its ends. */
-export function led(
-	id: string,
-	name: string,
-	places: P[],
-	across: number,
-	tall: number,
-	section: "square" | "round",
-	surface: Surface,
-): Piece {
-	const like = newPiece("", "rail", { shape: shaped("rail", { section, acrossM: across, tallM: tall }), surface });
-	const [piece] = drawnLinePiece(
-		id,
-		"rail",
-		{
-			points: places.map((world, i) => ({ world, soft: i > 0 && i < places.length - 1 })),
-			stands: "level",
-			headingDeg: 0,
-			upright: false,
-			heightM: 1,
-			closed: false,
-			footing: () => 0,
-		},
-		[like],
-	).pieces;
-	return { ...piece, name };
-}
-
-/** A lattice between two places: four legs and what crosses between them. */
-export function lattice(id: string, name: string, a: P, b: P, wide: number, bays: number): Piece[] {
-	const way = b.map((v, c) => v - a[c]);
-	const long = Math.hypot(...way);
-	const n = way.map((v) => v / long);
-	// Across it, level; and across both.
-	const flat = Math.hypot(n[0], n[2]);
-	const u: P = flat > 0.1 ? [n[2] / flat, 0, -n[0] / flat] : [1, 0, 0];
-	const w: P = [n[1] * u[2] - n[2] * u[1], n[2] * u[0] - n[0] * u[2], n[0] * u[1] - n[1] * u[0]];
-	const at = (s: number, i: number, j: number): P =>
-		[0, 1, 2].map((c) => a[c] + way[c] * s + (u[c] * i + w[c] * j) * (wide / 2)) as P;
-	const sides = [
-		[-1, -1],
-		[1, -1],
-		[1, 1],
-		[-1, 1],
-	] as const;
-	const out: Piece[] = [];
-	for (const [k, [i, j]] of sides.entries())
-		out.push(bar(`${id}leg${k}`, name, at(0, i, j), at(1, i, j), 0.16, IRON, "box"));
-	for (let s = 0; s < bays; s++)
-		for (const [k, [i, j]] of sides.entries()) {
-			const [p, q] = sides[(k + 1) % 4];
-			const [from, to] =
-				s % 2 ? [at(s / bays, i, j), at((s + 1) / bays, p, q)] : [at(s / bays, p, q), at((s + 1) / bays, i, j)];
-			out.push(bar(`${id}x${s}${k}`, name, from, to, 0.08, IRON, "box"));
-		}
-	return out;
-}

@@ -1,7 +1,8 @@
 /** The hull on its blocks: ribs, wales, stem and post, and the shores that hold it. */
 import type { Piece } from "../../src/core/doc/schema.ts";
 import { randomStream } from "../../src/core/maths/hash.ts";
-import { bar, HALF_FLOOR, led, type P, PALE, put, TIMBER } from "./making.ts";
+import { bar, led, type P, put } from "../parts.ts";
+import { HALF_FLOOR, PALE, TIMBER } from "./making.ts";
 
 /** The keel: from its stern, near the lens, to its bow; the hull's half breadth and sheer along it, by t from 0 to 1. */
 const STERN_Z = -17;
@@ -53,7 +54,7 @@ export function hull(): Piece[] {
 			const places = Array.from({ length: 11 }, (_, i): P => {
 				const t = k > 1 ? 0.2 + 0.05 * i : (i / 10) ** 1.4 * 0.985;
 				return [
-					SHIP_X + side * (i || k > 1 ? half(t) * share + 0.12 : 0.2),
+					SHIP_X + side * (i || k > 1 ? half(t) * share + 0.12 : 0),
 					KEEL_Y + up * (k < 2 ? sheer(t) / 9.2 : 1),
 					keelZ(t),
 				];

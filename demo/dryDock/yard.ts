@@ -2,23 +2,20 @@
 import { newPiece } from "../../src/core/doc/defaults.ts";
 import { corners, type Lamp, type Piece } from "../../src/core/doc/schema.ts";
 import { newLamp } from "../../src/core/light/lamp.ts";
+import { bar, lattice, type P, put, shaped } from "../parts.ts";
 import {
 	BRICK,
-	bar,
 	CLOTH,
+	GLASS,
 	HALF_FLOOR,
 	HEAD_Z,
 	IRON,
-	lattice,
-	type P,
 	PALE,
-	put,
 	QUAY_M,
 	SKIN,
 	STEP_BACK,
 	STEPS,
 	STONE,
-	shaped,
 	TOWN,
 	WET,
 } from "./making.ts";
@@ -73,10 +70,14 @@ export function dock(): Piece[] {
 }
 
 export const crane = (): Piece[] => [
-	...lattice("mast", "Crane, mast", [-23, QUAY_M, -62], [-23, QUAY_M + 17, -62], 2.2, 8),
-	...lattice("jib", "Crane, jib", [-23, QUAY_M + 15, -62], [2, QUAY_M + 22, -56], 1.3, 11),
+	...lattice("mast", "Crane, mast", [-23, QUAY_M, -62], [-23, QUAY_M + 17, -62], 2.2, 8, IRON),
+	...lattice("jib", "Crane, jib", [-23, QUAY_M + 15, -62], [2, QUAY_M + 22, -56], 1.3, 11, IRON),
 	bar("fall", "Crane, fall", [1.4, 14.2, -56.2], [1.4, QUAY_M + 21.6, -56.2], 0.06, IRON),
 	put("hook", "Crane, load", "box", [1.4, 12.6, -56.2], [2.6, 0.3, 0.5], PALE, { headingDeg: 20 }),
+	put("cabinroof", "Crane, cabin's roof", "box", [-23, QUAY_M + 14.4, -60.4], [2.8, 0.16, 2.4], IRON),
+	put("cabinpane", "Crane, cabin's window", "box", [-23.4, QUAY_M + 13.1, -59.38], [1.1, 0.8, 0.05], GLASS, {
+		surface: { ...GLASS, glow: { nits: 140, kelvin: 2300 } },
+	}),
 	put("cabin", "Crane, cabin", "box", [-23, QUAY_M + 12, -60.4], [2.4, 2.4, 2], BRICK),
 ];
 
@@ -89,7 +90,8 @@ export const POSTS: [number, number][] = [-28, -48, -68, -88].flatMap((z): [numb
 export const posts = (): Piece[] =>
 	POSTS.flatMap(([x, z], i) => [
 		put(`post${i}`, "Quay lamp, post", "cylinder", [x, QUAY_M, z], [0.16, 4.2, 0.16], IRON),
-		put(`glass${i}`, "Quay lamp, hood", "cone", [x, QUAY_M + 4.5, z], [0.62, 0.3, 0.62], IRON, {
+		put(`globe${i}`, "Quay lamp, globe", "sphere", [x, QUAY_M + 4.17, z], [0.32, 0.36, 0.32], GLASS),
+		put(`hood${i}`, "Quay lamp, hood", "cone", [x, QUAY_M + 4.5, z], [0.62, 0.3, 0.62], IRON, {
 			shape: shaped("cone", { top: 0.2 }),
 		}),
 	]);

@@ -4,6 +4,7 @@ import { existsSync, readFileSync } from "node:fs";
 import type pg from "pg";
 import sharp from "sharp";
 import { lanternDocument } from "../../demo/checks.ts";
+import { dryDockEdits } from "../../demo/dryDock.ts";
 import { saltWorksEdits } from "../../demo/saltWorks.ts";
 import { paletteOf, valueSteps } from "../core/brief/palette.ts";
 import { blankShot } from "../core/doc/defaults.ts";
@@ -18,17 +19,23 @@ import { keepSmall } from "../store/smallFrames.ts";
 
 const asset = (name: string) => new URL(`../demo/assets/${name}`, import.meta.url);
 
-async function keepSaltWorks(pool: pg.Pool): Promise<string> {
-	const shot = await createShot(pool, blankShot("Salt works, first light"), "saltworks");
+/** A shot that came about by edits, each of which can be undone. */
+async function keepEdits(pool: pg.Pool, id: string, edits: readonly Edit[]): Promise<string> {
+	const shot = await createShot(pool, blankShot(), id);
 	let { sequence } = shot;
+	for (const edit of edits) ({ sequence } = await commitEdit(pool, shot.id, edit, randomUUID(), sequence));
+	return shot.id;
+}
+
+async function keepSaltWorks(pool: pg.Pool): Promise<string> {
 	const edits: Edit[] = saltWorksEdits();
 	edits.splice(2, 0, ...(await hungPictures(pool)));
-	for (const edit of edits) ({ sequence } = await commitEdit(pool, shot.id, edit, randomUUID(), sequence));
-	if (existsSync(asset("print.exr"))) await keepPrint(pool, shot.id);
+	const id = await keepEdits(pool, "saltworks", edits);
+	if (existsSync(asset("print.exr"))) await keepPrint(pool, id);
 	if (existsSync(asset("move.frames")))
 		for (const packed of parted(readFileSync(asset("move.frames"))))
-			await keepSmall(pool, shot.id, unpackSmall(packed), packed);
-	return shot.id;
+			await keepSmall(pool, id, unpackSmall(packed), packed);
+	return id;
 }
 
 /** Pictures that hang on the sheet of the demo shot: all of them our own. */
@@ -114,7 +121,8 @@ export async function keepDemo(pool: pg.Pool): Promise<{ shots: string[] }> {
 	const any = await pool.query("select 1 from shots limit 1");
 	if (any.rowCount) return { shots: [] };
 	const saltWorks = await keepSaltWorks(pool);
+	const dryDock = await keepEdits(pool, "drydock", dryDockEdits());
 	const lantern = await createShot(pool, lanternDocument(), "lantern");
 	const blank = await createShot(pool, blankShot("Blank"), "blank");
-	return { shots: [saltWorks, lantern.id, blank.id] };
+	return { shots: [saltWorks, dryDock, lantern.id, blank.id] };
 }

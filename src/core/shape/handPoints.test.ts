@@ -194,6 +194,30 @@ describe("a line drawn in the world", () => {
 		const gate = square(drawn("rail", {}, [0, 0, -5], [0.5, 3, -5], [3, 3, -5], [3.5, 0, -5]));
 		expect(volume(gate)).toBeCloseTo(0.1 * 0.1 * (2 * Math.hypot(0.5, 3) + 2.5), 2);
 	});
+	it("keeps its section where it leans back over the upright, as it does where it lies", () => {
+		const arc = (place: (a: number, b: number) => Vec3) => {
+			const points = [-60, -30, 0, 30, 60].map((deg) => ({
+				world: place(4 * Math.cos((deg * Math.PI) / 180), 4 * Math.sin((deg * Math.PI) / 180)),
+				soft: Math.abs(deg) < 60,
+			}));
+			const like = newPiece("", "rail", {
+				shape: Shape.parse({ kind: "rail", section: "square", acrossM: 0.6, tallM: 0.2 }),
+			});
+			const way = {
+				stands: "level" as const,
+				headingDeg: 0,
+				upright: false,
+				heightM: 1,
+				closed: false,
+				footing: () => 0,
+			};
+			return drawnLinePiece("p", "rail", { points, ...way }, [like]).pieces[0];
+		};
+		const lies = arc((a, b) => [a, 1, b - 9]);
+		const leans = arc((a, b) => [a, 5 + b, -9]);
+		expect(volume(leans)).toBeGreaterThan(0.985 * 0.12 * 4 * ((2 * Math.PI) / 3));
+		expect(volume(leans) / volume(lies)).toBeCloseTo(1, 2);
+	});
 	it("is a wall of length times thickness times height, less its openings", () => {
 		const straight = drawn("wall", { heightM: 3 }, [0, 0, -5], [10, 0, -5]);
 		expect(volume(straight)).toBeCloseTo(10 * 0.3 * 3, 3);

@@ -53,19 +53,31 @@ function nodesOf(line: readonly Stretch[], closed: boolean): Node[] {
 	});
 }
 
-/** The upright and the side of a section that goes along a way; steep ones keep the side of the one before. */
-function frame(way: Vec3, before: { up: Vec3; side: Vec3 } | null): { up: Vec3; side: Vec3 } {
-	const own = Math.abs(way[1]) < STEEP;
-	const last = before?.side ?? [1, 0, 0];
-	const side = normalize(own ? cross(way, [0, 1, 0]) : sub(last, scale(way, dot(last, way))));
-	return { side, up: cross(side, way) };
+/** How a section lies where it is led along a way: its side is level, and its up is across both. */
+interface Frame {
+	way: Vec3;
+	up: Vec3;
+	side: Vec3;
+}
+
+/**
+ * The frame along a way after another one. The side before it is turned as little as takes the one way to the other
+ * (parallel transport): that tells which of the two level sides goes on from it, so that nothing twists where the line leans
+ * back over the upright; and it is the side itself where the way is so steep that no side is level.
+ */
+function frame(way: Vec3, before: Frame | null): Frame {
+	const own = Math.abs(way[1]) < STEEP ? normalize(cross(way, [0, 1, 0])) : null;
+	const along = before ? 1 + dot(before.way, way) : 0;
+	let side = own ?? normalize(sub([1, 0, 0], scale(way, way[0])));
+	if (before && along > 1e-6) {
+		const turned = sub(before.side, scale(add(before.way, way), dot(before.side, way) / along));
+		side = own ? (dot(own, turned) < 0 ? scale(own, -1) : own) : normalize(turned);
+	}
+	return { way, side, up: cross(side, way) };
 }
 
 /** Rings of the section along the line, one at each place, laid into the plane that halves the turn there. */
-function ringsOf(
-	nodes: readonly Node[],
-	corners: readonly (readonly number[])[],
-): { ring: Vec3[]; frames: ReturnType<typeof frame>[] }[] {
+function ringsOf(nodes: readonly Node[], corners: readonly (readonly number[])[]): { ring: Vec3[]; frames: Frame[] }[] {
 	// What begins upright has the side of what it leads into.
 	const level = nodes.find((n) => Math.abs(n.out[1]) < STEEP);
 	let before = level ? frame(level.out, null) : null;
@@ -106,7 +118,7 @@ function build(shape: Rail, by: Vec3, foot: Vec3) {
 	const count = nodes.length;
 	const spans = Array.from({ length: closed ? count : count - 1 }, (_, i) => [i, (i + 1) % count] as const);
 	/** A way in the section, as it lies in space. */
-	const laid = ([x, y]: readonly number[], { side, up }: ReturnType<typeof frame>) => add(scale(side, x), scale(up, y));
+	const laid = ([x, y]: readonly number[], { side, up }: Frame) => add(scale(side, x), scale(up, y));
 	const starts = edges.map((_, e) => edges.slice(0, e).reduce((s, edge) => s + edge.spots.length - 1, 0));
 	for (const n of [...new Set(nodes.map((node) => node.n))])
 		for (const [e, { name, normals, spots }] of edges.entries()) {

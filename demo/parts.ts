@@ -1,0 +1,104 @@
+/** What the demo's shots are put together with: pieces from place to place, right, up and towards the lens, in metres. */
+import { newPiece } from "../src/core/doc/defaults.ts";
+import type { Piece, Shape, ShapeKind, Surface } from "../src/core/doc/schema.ts";
+import { asin, atan2, DEG } from "../src/core/maths/functions.ts";
+import { drawnLinePiece } from "../src/core/shape/handPoints.ts";
+
+export type P = [number, number, number];
+
+const mm = (v: number) => Math.round(v * 1000) / 1000;
+export const put = (
+	id: string,
+	name: string,
+	kind: ShapeKind,
+	position: P,
+	size: P,
+	surface: Surface,
+	over: Partial<Piece> = {},
+): Piece =>
+	newPiece(id, kind, {
+		name,
+		position: position.map(mm) as P,
+		size: size.map(mm) as P,
+		surface,
+		stands: "level",
+		...over,
+	});
+export const shaped = (kind: ShapeKind, over: object): Shape => ({ ...newPiece("", kind).shape, ...over }) as Shape;
+
+/** A bar from one place to another. */
+export function bar(
+	id: string,
+	name: string,
+	a: P,
+	b: P,
+	thick: number,
+	surface: Surface,
+	kind: ShapeKind = "cylinder",
+): Piece {
+	const way = b.map((v, c) => v - a[c]);
+	const long = Math.hypot(...way);
+	const n = way.map((v) => v / long);
+	return put(id, name, kind, a, [thick, long, thick], surface, {
+		rollDeg: mm(asin(n[0]) / DEG),
+		pitchDeg: mm(atan2(n[2], n[1]) / DEG),
+	});
+}
+
+/** A section led from place to place, soft between its ends. */
+export function led(
+	id: string,
+	name: string,
+	places: P[],
+	across: number,
+	tall: number,
+	section: "square" | "round",
+	surface: Surface,
+): Piece {
+	const like = newPiece("", "rail", { shape: shaped("rail", { section, acrossM: across, tallM: tall }), surface });
+	const [piece] = drawnLinePiece(
+		id,
+		"rail",
+		{
+			points: places.map((world, i) => ({ world, soft: i > 0 && i < places.length - 1 })),
+			stands: "level",
+			headingDeg: 0,
+			upright: false,
+			heightM: 1,
+			closed: false,
+			footing: () => 0,
+		},
+		[like],
+	).pieces;
+	return { ...piece, name };
+}
+
+/** A lattice between two places: four legs and what crosses between them. */
+export function lattice(id: string, name: string, a: P, b: P, wide: number, bays: number, surface: Surface): Piece[] {
+	const way = b.map((v, c) => v - a[c]);
+	const long = Math.hypot(...way);
+	const n = way.map((v) => v / long);
+	// Across it, level; and across both.
+	const flat = Math.hypot(n[0], n[2]);
+	const u: P = flat > 0.1 ? [n[2] / flat, 0, -n[0] / flat] : [1, 0, 0];
+	const w: P = [n[1] * u[2] - n[2] * u[1], n[2] * u[0] - n[0] * u[2], n[0] * u[1] - n[1] * u[0]];
+	const at = (s: number, i: number, j: number): P =>
+		[0, 1, 2].map((c) => a[c] + way[c] * s + (u[c] * i + w[c] * j) * (wide / 2)) as P;
+	const sides = [
+		[-1, -1],
+		[1, -1],
+		[1, 1],
+		[-1, 1],
+	] as const;
+	const out: Piece[] = [];
+	for (const [k, [i, j]] of sides.entries())
+		out.push(bar(`${id}leg${k}`, name, at(0, i, j), at(1, i, j), 0.16, surface, "box"));
+	for (let s = 0; s < bays; s++)
+		for (const [k, [i, j]] of sides.entries()) {
+			const [p, q] = sides[(k + 1) % 4];
+			const [from, to] =
+				s % 2 ? [at(s / bays, i, j), at((s + 1) / bays, p, q)] : [at(s / bays, p, q), at((s + 1) / bays, i, j)];
+			out.push(bar(`${id}x${s}${k}`, name, from, to, 0.08, surface, "box"));
+		}
+	return out;
+}

@@ -1,0 +1,60 @@
+/** The surfaces of the salt works, and places along its track. */
+import { newPiece } from "../../src/core/doc/defaults.ts";
+import type { Edit } from "../../src/core/doc/edits.ts";
+import type { Piece, ShapeKind, Surface } from "../../src/core/doc/schema.ts";
+
+/** Heading of the track, degrees clockwise from the lens's first direction. */
+export const TRACK = 25;
+/** The track passes this far to the right of the lens's foot (to its left when negative). */
+export const ASIDE = -3.1;
+/** Top of the track's bank over the water, metres. */
+export const BANK = 0.42;
+
+export const rad = (d: number) => (d * Math.PI) / 180;
+/** Rounded to millimetres, so that the script does not depend on the last bits of the host's sine. */
+export const mm = (v: number) => Math.round(v * 1000) / 1000;
+
+export function at(s: number, r: number, y = 0): [number, number, number] {
+	const right = r + ASIDE;
+	const h = rad(TRACK);
+	return [mm(Math.sin(h) * s + Math.cos(h) * right), y, mm(-Math.cos(h) * s + Math.sin(h) * right)];
+}
+
+export const TIMBER: Surface = { colour: [0.085, 0.066, 0.052], roughness: 0.8, metal: 0 };
+export const WEATHERED: Surface = { colour: [0.2, 0.17, 0.14], roughness: 0.85, metal: 0 };
+export const BANK_EARTH: Surface = { colour: [0.15, 0.122, 0.1], roughness: 0.9, metal: 0 };
+export const RUST: Surface = { colour: [0.42, 0.3, 0.22], roughness: 0.38, metal: 0.85 };
+export const IRON: Surface = { colour: [0.12, 0.1, 0.09], roughness: 0.6, metal: 0.3 };
+export const SALT: Surface = { colour: [0.82, 0.8, 0.77], roughness: 0.85, metal: 0 };
+export const PEBBLE: Surface = { colour: [0.3, 0.26, 0.21], roughness: 0.7, metal: 0 };
+export const STALK: Surface = { colour: [0.3, 0.23, 0.12], roughness: 0.8, metal: 0 };
+export const ROOF: Surface = { colour: [0.16, 0.085, 0.06], roughness: 0.75, metal: 0 };
+export const CLOTH: Surface = { colour: [0.035, 0.034, 0.04], roughness: 0.9, metal: 0 };
+export const SKIN: Surface = { colour: [0.32, 0.2, 0.14], roughness: 0.6, metal: 0 };
+export const STRAW: Surface = { colour: [0.34, 0.27, 0.15], roughness: 0.85, metal: 0 };
+export const FEATHER: Surface = { colour: [0.5, 0.5, 0.52], roughness: 0.7, metal: 0 };
+export const TAMARISK: Surface = { colour: [0.07, 0.075, 0.045], roughness: 1, metal: 0 };
+
+export type Place = { s: number; r: number; y?: number };
+
+export function part(
+	id: string,
+	name: string,
+	kind: ShapeKind,
+	place: Place,
+	size: [number, number, number],
+	surface: Surface,
+	over: Partial<Piece> = {},
+): Piece {
+	return newPiece(id, kind, {
+		name,
+		position: at(place.s, place.r, place.y ?? 0),
+		stands: "level",
+		headingDeg: TRACK,
+		size,
+		surface,
+		...over,
+	});
+}
+
+export const add = (...pieces: Piece[]): Edit => ({ name: "piece.add", pieces });
