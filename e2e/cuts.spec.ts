@@ -36,7 +36,7 @@ test("a door is cut out of a wall by a sentence, and cuts anew where it is moved
 	const name = page.getByRole("textbox", { name: "Name of the piece" });
 	await page.mouse.click(...(await at(-2, 1, -11.4)));
 	await expect(name).toHaveValue("Door");
-	await page.getByRole("combobox", { name: "of what it reaches into" }).selectOption({ label: "Wall" });
+	await page.getByRole("combobox", { name: "which of them" }).selectOption({ label: "Wall" });
 	await expect(page.getByText("The frame shows what would be.")).toBeVisible();
 	expect((await pieces())[1].act).toBeUndefined();
 	await page.getByRole("button", { name: "Do it" }).click();
@@ -78,7 +78,7 @@ test("a door is cut out of a wall by a sentence, and cuts anew where it is moved
 	await page.getByRole("button", { name: "left out" }).click();
 	await page.getByRole("button", { name: "All of it", exact: true }).click();
 	await expect(name).toHaveValue("All of it");
-	await page.getByRole("combobox", { name: "of what it reaches into" }).selectOption({ label: "Wall" });
+	await page.getByRole("combobox", { name: "which of them" }).selectOption({ label: "Wall" });
 	await expect(page.getByText("Nothing would be left of Wall.")).toBeVisible();
 	await expect(page.getByRole("button", { name: "Do it" })).toBeDisabled();
 	await page.getByRole("button", { name: "Leave it" }).click();

@@ -120,7 +120,7 @@ export function ActLines({ pieces }: { pieces: readonly Piece[] }) {
 						onPick={(k) => preview(k, on)}
 					/>
 					<PickLine
-						label="of what it reaches into"
+						label="which of them"
 						options={targets}
 						value={on}
 						empty="…"
