@@ -16,6 +16,8 @@ export interface Met {
 /** Bytes of a ray (origin, direction, farthest), and of a hit (distance, number, triangle). */
 const RAY = 28;
 const HIT = 12;
+/** How far a ray goes, metres. */
+const FAR_M = 1e9;
 /** Rays that are cast at a time. */
 const MOST = 4096;
 
@@ -40,17 +42,25 @@ export function meet(
 	kernel.takeScene(store.header, store.scratch);
 	for (let first = 0; first < count; first += some) {
 		const n = Math.min(some, count - first);
+		const { f32, u32 } = memory;
 		for (let i = 0; i < n; i++) {
-			const d = rayThrough(view, places[2 * (first + i)], places[2 * (first + i) + 1]);
-			const l = Math.hypot(...d);
-			memory.f32.set([...eye, d[0] / l, d[1] / l, d[2] / l, 1e9], (rays + i * RAY) >> 2);
+			const [x, y, z] = rayThrough(view, places[2 * (first + i)], places[2 * (first + i) + 1]);
+			const l = Math.sqrt(x * x + y * y + z * z);
+			const ray = (rays + i * RAY) >> 2;
+			f32[ray] = eye[0];
+			f32[ray + 1] = eye[1];
+			f32[ray + 2] = eye[2];
+			f32[ray + 3] = x / l;
+			f32[ray + 4] = y / l;
+			f32[ray + 5] = z / l;
+			f32[ray + 6] = FAR_M;
 		}
 		kernel.castRays(rays, n, hits, 0);
 		for (let i = 0; i < n; i++) {
 			const hit = (hits + i * HIT) >> 2;
-			let far = memory.f32[hit];
-			let id = Number.isFinite(far) ? memory.u32[hit + 1] : ID_SKY;
-			const rise = memory.f32[((rays + i * RAY) >> 2) + 4];
+			let far = f32[hit];
+			let id = Number.isFinite(far) ? u32[hit + 1] : ID_SKY;
+			const rise = f32[((rays + i * RAY) >> 2) + 4];
 			const t = water ? (water.levelM - camera.position[1]) / rise : -1;
 			if (t > 0 && t < far) [far, id] = [t, ID_WATER];
 			ids[first + i] = id;
