@@ -119,13 +119,7 @@ export function ActLines({ pieces }: { pieces: readonly Piece[] }) {
 						value={kind}
 						onPick={(k) => preview(k, on)}
 					/>
-					<PickLine
-						label="which of them"
-						options={targets}
-						value={on}
-						empty="…"
-						onPick={(to) => preview(kind, to)}
-					/>
+					<PickLine label="which of them" options={targets} value={on} empty="…" onPick={(to) => preview(kind, to)} />
 					{on && (
 						<div className="flex items-baseline justify-between gap-2 py-1">
 							<span className="min-w-0 text-small">
