@@ -63,6 +63,7 @@ export const dome: Preset = {
 	mostM: 40,
 	stepM: 0.5,
 	says: "The crown of the dome.",
+	shownM: 9000,
 };
 `,
 };

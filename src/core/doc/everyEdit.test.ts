@@ -45,6 +45,9 @@ const delivery = {
 	middle: [0.5, 0.5] as [number, number],
 };
 
+const swell = { kind: "swell" as const, id: "e1", out: false, where: [], seed: 1, sizeM: 40, heightM: 2, rough: 0.4 };
+const bench = { kind: "bench" as const, id: "e2", out: false, where: [], seed: 1, everyM: 4, riser: 0.3, wander: 0 };
+
 const triangle = corners<[number, number]>([0, 0], [2, 0], [0, 2]);
 
 /** A shot that has one of everything. */
@@ -61,6 +64,7 @@ function full(): ShotDocument {
 		{ id: "g2", name: "Yard" },
 	];
 	doc.sets = [{ id: "s", name: "Both", pieces: ["a", "b"] }];
+	doc.ground.ledger = [swell, bench];
 	doc.covers.push(newCover("c", "tussock"));
 	doc.lamps.push(newLamp("lamp", "sphere"));
 	doc.air.picture = { ...skyPicture };
@@ -256,6 +260,18 @@ const EXAMPLES: { [K in EditName]: [object, object, RegExp] } = {
 		{ id: "a", repeat: { kind: "row", count: 0, step: [0, 3] } },
 		/count/,
 	],
+	"ground.addEntry": [
+		{ entry: { ...swell, id: "e3" } },
+		{ entry: { ...swell, id: "e1" } },
+		/"e1" is in this shot already/,
+	],
+	"ground.setEntry": [
+		{ entry: { ...swell, id: "e1", heightM: 9, out: true } },
+		{ entry: { ...swell, id: "e2" } },
+		/is a bench, which cannot become a swell/,
+	],
+	"ground.moveEntry": [{ id: "e2", to: 0 }, { id: "e1", to: 2 }, /2 entries/],
+	"ground.removeEntry": [{ id: "e1" }, { id: "none" }, /no entry "none"/],
 	"ground.set": [{ preset: "ridges", heightM: 300 }, { seed: 1.5 }, /seed/],
 	"water.set": [{ on: true, rippleMm: 9 }, { clarityM: 0 }, /clarityM/],
 	"cover.add": [{ cover: newCover("n", "shrub") }, { cover: newCover("c", "shrub") }, /"c" is in this shot already/],

@@ -1,11 +1,14 @@
-/** Height of the ground at a place, metres, as a pure function of preset, seed and height. */
+/** Height of the ground at a place, metres, as a pure function of preset, seed, height and ledger. */
 import type { Ground, Water } from "../doc/schema.ts";
 import { cos, sin, TAU } from "../maths/functions.ts";
+import { ledgerOf } from "./ledger/ledger.ts";
 import { PRESETS } from "./preset.ts";
 
-/** Height of the ground at (x, z), metres. Deterministic on every engine. */
-export const groundHeight = ({ preset, seed, heightM, levelM = 0 }: Ground, x: number, z: number): number =>
-	PRESETS[preset].height(x, z, seed, heightM) + levelM;
+/** Height of the ground at (x, z), metres: its preset, what has happened to it since, its level. Deterministic on every engine. */
+export function groundHeight({ preset, seed, heightM, ledger, levelM = 0 }: Ground, x: number, z: number): number {
+	const before = PRESETS[preset].height(x, z, seed, heightM);
+	return (ledger?.length ? ledgerOf(ledger)(before, x, z) : before) + levelM;
+}
 
 /** Slope of the ground along x and along z (rise over run) over a reach of half a metre. */
 export function groundSlope(ground: Ground, x: number, z: number): { dx: number; dz: number } {

@@ -13,6 +13,8 @@ export interface Preset {
 	mostM: number;
 	stepM: number;
 	says: string;
+	/** Half of the width of land that its small picture shows, metres. */
+	shownM: number;
 }
 
 export const PRESETS: Record<GroundPreset, Preset> = makers;

@@ -1,9 +1,50 @@
+import { z } from "zod";
 import * as S from "../schema.ts";
-import { define } from "./define.ts";
+import { type Doc, define, EditError, find, refuseTaken } from "./define.ts";
+
+const ledgerOf = (d: Doc): S.LandEntry[] => d.ground.ledger ?? [];
 
 export const groundEdits = {
-	"ground.set": define("ground", S.Ground.partial(), (d, e) => {
+	"ground.set": define("ground", S.Ground.omit({ ledger: true }).partial(), (d, e) => {
 		Object.assign(d.ground, e);
+	}),
+	"ground.addEntry": define("what happened to the land", z.object({ entry: S.LandEntry }), (d, { entry }) => {
+		refuseTaken(ledgerOf(d), entry.id, "entry");
+		if (ledgerOf(d).length === S.MOST_ENTRIES)
+			throw new EditError("full", `The land's ledger holds at most ${S.MOST_ENTRIES} entries.`);
+		d.ground.ledger = [...ledgerOf(d), entry];
+	}),
+	"ground.setEntry": define("what happened to the land", z.object({ entry: S.LandEntry }), (d, { entry }) => {
+		const old = find(ledgerOf(d), entry.id, "entry");
+		if (old.kind !== entry.kind)
+			throw new EditError(
+				"other-kind",
+				`The entry "${entry.id}" is a ${old.kind}, which cannot become a ${entry.kind}.`,
+			);
+		d.ground.ledger = ledgerOf(d).map((own) => (own.id === entry.id ? entry : own));
+	}),
+	"ground.moveEntry": define(
+		"order of what happened to the land",
+		z.object({
+			id: S.Id,
+			to: z
+				.int()
+				.min(0)
+				.max(S.MOST_ENTRIES - 1),
+		}),
+		(d, { id, to }) => {
+			const entry = find(ledgerOf(d), id, "entry");
+			if (to >= ledgerOf(d).length)
+				throw new EditError("not-found", `The land's ledger has ${ledgerOf(d).length} entries.`);
+			const others = ledgerOf(d).filter((own) => own.id !== id);
+			d.ground.ledger = [...others.slice(0, to), entry, ...others.slice(to)];
+		},
+	),
+	"ground.removeEntry": define("take out of the ledger", z.object({ id: S.Id }), (d, { id }) => {
+		find(ledgerOf(d), id, "entry");
+		const left = ledgerOf(d).filter((own) => own.id !== id);
+		if (left.length) d.ground.ledger = left;
+		else delete d.ground.ledger;
 	}),
 	"water.set": define("water", S.Water.partial(), (d, e) => {
 		Object.assign(d.water, e);

@@ -1,18 +1,38 @@
 /** Ground and water. */
 import { z } from "zod";
+import { LandWhere, MOST_WHERES } from "../../ground/ledger/base.ts";
+import * as entries from "../../ground/ledger/schemas.ts";
 import { number } from "./numbers.ts";
 
 /** Presets of the ground, one line each; what they are stands in `core/ground/presets`. */
 export const GroundPreset = z.enum([
 	"salt flat", //
 	"plain",
+	"moor",
+	"dunes",
+	"river valley",
+	"terraces",
 	"ridges",
+	"cliffs",
+	"canyon",
+	"coast",
+	"islands",
 ]);
+
+type AnyEntry = (typeof entries)[keyof typeof entries];
+
+/** What has happened to the land. Kinds are listed in `core/ground/ledger/schemas.ts`. */
+export const LandEntry = z.discriminatedUnion("kind", Object.values(entries) as [AnyEntry, ...AnyEntry[]]);
+
+/** Entries of a ledger at most. */
+export const MOST_ENTRIES = 40;
 
 export const Ground = z.object({
 	preset: GroundPreset,
 	seed: z.int().min(0).max(99999),
 	heightM: number(0, 4000),
+	/** What has happened to it since, oldest first. Heights in it count from the ground's own level. */
+	ledger: z.array(LandEntry).max(MOST_ENTRIES).optional(),
 	/** Height of all of it over level zero, metres; 0 without. */
 	levelM: number(-1000, 4000).optional(),
 	/** Left out: it is not seen and nothing grows on it. What stands on it stays where it is. */
@@ -28,6 +48,8 @@ export const Water = z.object({
 	clarityM: number(0.05, 200),
 });
 
+export { LandWhere, MOST_WHERES };
+export type LandEntry = z.infer<typeof LandEntry>;
 export type GroundPreset = z.infer<typeof GroundPreset>;
 export type Ground = z.infer<typeof Ground>;
 export type Water = z.infer<typeof Water>;

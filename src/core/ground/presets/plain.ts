@@ -13,4 +13,5 @@ export const plain: Preset = {
 	mostM: 30,
 	stepM: 0.1,
 	says: "Swells of this height.",
+	shownM: 500,
 };

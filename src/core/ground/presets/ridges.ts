@@ -27,4 +27,5 @@ export const ridges: Preset = {
 	mostM: 1200,
 	stepM: 1,
 	says: "Crests of this height; the middle of the place stays low.",
+	shownM: 1500,
 };

@@ -34,4 +34,5 @@ export const saltFlat: Preset = {
 	mostM: 1200,
 	stepM: 1,
 	says: "Level for four kilometres; tablelands of this height beyond.",
+	shownM: 9000,
 };

@@ -1,0 +1,46 @@
+/** What all entries of the land's ledger have. */
+import { z } from "zod";
+import { Id, metres, number } from "../../doc/schema/numbers.ts";
+
+/** Where an entry holds: `not` turns the sentence round. */
+export const LandWhere = z.discriminatedUnion("kind", [
+	z.object({
+		kind: z.literal("between heights"),
+		not: z.boolean(),
+		fromM: number(-1000, 4000),
+		toM: number(-1000, 4000),
+		featherM: number(0, 500),
+	}),
+	z.object({
+		kind: z.literal("near a place"),
+		not: z.boolean(),
+		x: metres,
+		z: metres,
+		radiusM: number(0.5, 50_000),
+		featherM: number(0, 20_000),
+	}),
+	z.object({
+		kind: z.literal("in patches"),
+		not: z.boolean(),
+		sizeM: number(1, 10_000),
+		share: number(0.02, 1),
+		seed: z.int().min(0).max(99999),
+	}),
+]);
+
+export type LandWhere = z.infer<typeof LandWhere>;
+
+export const MOST_WHERES = 6;
+
+/** The schema of an entry: what it is called, what all have, and its own numbers. */
+export const entry = <K extends string, F extends z.ZodRawShape>(kind: K, fields: F) =>
+	z.object({
+		kind: z.literal(kind),
+		id: Id,
+		/** Struck through: it did not happen. */
+		out: z.boolean(),
+		where: z.array(LandWhere).max(MOST_WHERES),
+		...fields,
+	});
+
+export const seed = z.int().min(0).max(99999);

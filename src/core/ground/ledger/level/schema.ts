@@ -1,0 +1,12 @@
+import { metres, number } from "../../../doc/schema/numbers.ts";
+import { entry } from "../base.ts";
+
+export const level = entry("level", {
+	/** Place, and how far about it all is level. */
+	x: metres,
+	z: metres,
+	radiusM: number(0.5, 20_000),
+	/** Way on which it goes over into the land. */
+	featherM: number(0.1, 20_000),
+	atM: number(-1000, 4000),
+});

@@ -1,0 +1,8 @@
+/** What the entries in `schemas.ts` do, one line each, under the kinds that documents call them by. */
+export { bed } from "./bed/entry.ts";
+export { bench } from "./bench/entry.ts";
+export { fold } from "./fold/entry.ts";
+export { fracture } from "./fracture/entry.ts";
+export { level } from "./level/entry.ts";
+export { slump } from "./slump/entry.ts";
+export { swell } from "./swell/entry.ts";
