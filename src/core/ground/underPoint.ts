@@ -1,7 +1,7 @@
 /** Places of the world under a place of the frame. */
 import type { Ground } from "../doc/schema.ts";
 import { type FrameOfView, rayThrough } from "../lens/camera.ts";
-import type { Vec3 } from "../maths/vec.ts";
+import { add, scale, type Vec3 } from "../maths/vec.ts";
 import { groundHeight } from "./height.ts";
 
 /** A place of the frame, 0 to 1 from its top-left corner. */
@@ -10,20 +10,36 @@ export interface Point {
 	y: number;
 }
 
-/** Place on the ground under a place of the frame (0 to 1), or null above the horizon or beyond 30 km. */
+/** How far the ground is looked for, metres; the first step along the ray, and the factor by which steps grow. */
+const FARTHEST_M = 30_000;
+const FIRST_M = 0.25;
+const GROWTH = 1.06;
+const HALVINGS = 24;
+
+/**
+ * Place on the ground under a place of the frame (0 to 1), or null where the ray meets none within 30 km. The first crossing
+ * is looked for by steps that grow with the distance, and halved down to: what is shorter along the ray than six hundredths of
+ * its distance may be stepped over.
+ */
 export function groundUnder(view: FrameOfView, ground: Ground, at: Point): Vec3 | null {
 	const d = rayThrough(view, at.x, at.y);
-	let y = groundHeight(ground, view.position[0], view.position[2]);
-	for (let i = 0; i < 8; i++) {
-		if (d[1] >= -1e-5) return null;
-		const t = (y - view.position[1]) / d[1];
-		if (!(t > 0) || t > 30_000) return null;
-		const p: Vec3 = [view.position[0] + d[0] * t, y, view.position[2] + d[2] * t];
-		const now = groundHeight(ground, p[0], p[2]);
-		if (Math.abs(now - y) < 0.002) return [p[0], now, p[2]];
-		y = now;
+	const l = Math.hypot(...d);
+	const along = (t: number): Vec3 => add(view.position, scale(d, t / l));
+	const over = (p: Vec3) => p[1] - groundHeight(ground, p[0], p[2]);
+	if (over(view.position) <= 0) return null;
+	let [near, far] = [0, FIRST_M];
+	while (over(along(far)) > 0) {
+		near = far;
+		far *= GROWTH;
+		if (far > FARTHEST_M) return null;
 	}
-	return null;
+	for (let i = 0; i < HALVINGS; i++) {
+		const half = (near + far) / 2;
+		if (over(along(half)) > 0) near = half;
+		else far = half;
+	}
+	const [x, , z] = along(far);
+	return [x, groundHeight(ground, x, z), z];
 }
 
 /** Place on a level plane under a place of the frame. */

@@ -5,12 +5,12 @@ import { applyEdit } from "../../doc/edits.ts";
 import { type Ground, LandEntry, LandWhere } from "../../doc/schema.ts";
 import { hash32 } from "../../maths/hash.ts";
 import { groundHeight } from "../height.ts";
-import { ENTRIES, entryOf, ledgerOf, weightOf, whereSentence } from "./ledger.ts";
+import { ENTRIES, entryOf, ledgerOf, newEntry, weightOf, whereSentence } from "./ledger.ts";
 
 type Kind = LandEntry["kind"];
 const KINDS = Object.keys(ENTRIES) as Kind[];
 const usual = (kind: Kind, over: object = {}): LandEntry =>
-	LandEntry.parse({ id: kind.replace(/\W/g, ""), out: false, where: [], ...entryOf({ kind }).usual(10, -40), ...over });
+	LandEntry.parse({ ...newEntry(kind, kind, 10, -40), ...over });
 const hills: Ground = { preset: "plain", seed: 2, heightM: 30 };
 /** About the place that entries are taken in for, and far around. */
 const places = Array.from({ length: 400 }, (_, i) => {

@@ -1,5 +1,5 @@
 /** The land after all that has happened to it, oldest first. */
-import type { LandEntry, LandWhere } from "../../doc/schema.ts";
+import { LandEntry as Entry, type LandEntry, type LandWhere } from "../../doc/schema.ts";
 import { smoothstep } from "../../maths/functions.ts";
 import { fractal2 } from "../../maths/noise.ts";
 import type { LandMaker } from "./entry.ts";
@@ -8,6 +8,10 @@ import * as makers from "./makers.ts";
 export const ENTRIES: { [K in LandEntry["kind"]]: LandMaker<Extract<LandEntry, { kind: K }>> } = makers;
 
 export const entryOf = (entry: Pick<LandEntry, "kind">): LandMaker => ENTRIES[entry.kind] as LandMaker;
+
+/** An entry as it is taken in, before the land about a place (right and towards, metres). */
+export const newEntry = (kind: LandEntry["kind"], id: string, x: number, z: number): LandEntry =>
+	Entry.parse({ id, out: false, where: [], ...entryOf({ kind }).usual(x, z) });
 
 type Weight = (before: number, x: number, z: number) => number;
 

@@ -1,11 +1,13 @@
 "use client";
-/** Ground: a preset with its seed, height and level, or none; and a level of still water. */
-import { type Ground, GroundPreset, type Water } from "../../../core/doc/schema.ts";
+/** Ground: a preset with its seed, height and level, or none; what has happened to it; and a level of still water. */
+import type { Ground, Water } from "../../../core/doc/schema.ts";
 import { waterOver } from "../../../core/ground/height.ts";
 import { PRESETS } from "../../../core/ground/preset.ts";
-import { Act, Choice, NumberLine, YesNo } from "../../parts/controls.tsx";
+import { Act, NumberLine, YesNo } from "../../parts/controls.tsx";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { EditRule } from "../EditRule.tsx";
+import { LedgerLines } from "./LedgerLines.tsx";
+import { PresetChoice } from "./PresetChoice.tsx";
 
 const IN_THE_GROUND =
 	"The water lies exactly in the ground: in the print the two show through each other in blotches. Set them apart.";
@@ -29,12 +31,7 @@ export function GroundBody() {
 				no="left out"
 				onPick={(v) => commit({ name: "ground.set", out: !v })}
 			/>
-			<Choice
-				label="Ground"
-				options={GroundPreset.options}
-				value={ground.preset}
-				onPick={(preset) => commit({ name: "ground.set", preset })}
-			/>
+			<PresetChoice ground={ground} />
 			<NumberLine
 				label="Seed"
 				value={ground.seed}
@@ -64,6 +61,7 @@ export function GroundBody() {
 				step={0.05}
 				onCommit={(levelM) => commit({ name: "ground.set", levelM })}
 			/>
+			<LedgerLines ground={ground} />
 			<YesNo label="Still water" value={water.on} onPick={(on) => commit({ name: "water.set", on })} />
 			{water.on && (
 				<>

@@ -1,7 +1,28 @@
-import type { TicketStep } from "../step.ts";
+import { useShot } from "../../store/shotStore.ts";
+import { useStudio } from "../../store/studio.ts";
+import { putsDown, type TicketStep } from "../step.ts";
 import { GroundBody } from "./GroundBody.tsx";
+import { LedgerFromAbove, LedgerMarks } from "./LedgerMarks.tsx";
+
+/** The entry of the ledger in hand while ground is worked on. */
+const held = (): string | null => {
+	const { step, landEntry } = useStudio.getState();
+	return step === "Ground" ? landEntry : null;
+};
 
 export const ground: TicketStep = {
-	stands: ({ doc: { ground, water } }) => (water.on ? `${ground.preset}, water` : ground.preset),
+	stands: ({ doc: { ground, water } }) =>
+		[ground.preset, ...(ground.ledger ? [`${ground.ledger.length} since`] : []), ...(water.on ? ["water"] : [])].join(
+			", ",
+		),
 	Body: GroundBody,
+	Marks: LedgerMarks,
+	MarksFromAbove: LedgerFromAbove,
+	remove: () => {
+		const id = held();
+		if (!id) return false;
+		if (useShot.getState().commit({ name: "ground.removeEntry", id })) useStudio.getState().set({ landEntry: null });
+		return true;
+	},
+	putDown: putsDown({ landEntry: null }),
 };

@@ -19,9 +19,9 @@ import { useGesture } from "../../frame/gesture.ts";
 import type { MarkProps } from "../../frame/marks.ts";
 import { Double } from "../../parts/marks.tsx";
 import { pressedAgain } from "../../parts/pointer.ts";
+import { BetweenHandle, PointHandle } from "../../parts/points.tsx";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { useStudioOf } from "../../store/studio.ts";
-import { BetweenHandle, PointHandle } from "./handles.tsx";
 
 /** Copies with a mark of their own; more of them would hide the picture. */
 const MOST_MARKED = 120;

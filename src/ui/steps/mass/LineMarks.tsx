@@ -28,10 +28,11 @@ import { useGesture } from "../../frame/gesture.ts";
 import type { MarkProps } from "../../frame/marks.ts";
 import { Dot, Double } from "../../parts/marks.tsx";
 import { pressedAgain } from "../../parts/pointer.ts";
+import { BetweenHandle, PointHandle } from "../../parts/points.tsx";
 import type { PlanMarkProps } from "../../plan/Plan.tsx";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../../store/studio.ts";
-import { type At, BetweenHandle, PointHandle } from "./handles.tsx";
+import type { At } from "./handles.tsx";
 
 /** Points of one line that are marked at most. */
 const MOST_MARKED = 120;

@@ -4,7 +4,7 @@ import type { PointerEvent as ReactPointerEvent } from "react";
 import type { Point } from "../../../core/ground/underPoint.ts";
 import { cos, sin, TAU } from "../../../core/maths/functions.ts";
 import type { Vec3 } from "../../../core/maths/vec.ts";
-import { Dot, Double, Tag } from "../../parts/marks.tsx";
+import { Double, Tag } from "../../parts/marks.tsx";
 import { useShot } from "../../store/shotStore.ts";
 import { useStudioOf } from "../../store/studio.ts";
 
@@ -87,45 +87,6 @@ export function TurnRing({ at, k, centre: [x, y, z], radiusM, tickAt, tickTo, tu
 					)}
 				</g>
 			)}
-		</g>
-	);
-}
-
-interface PointProps extends Point {
-	k: number;
-	/** How far about it a hand takes it, in pixels of the screen. */
-	reachPx?: number;
-	onPointerDown: Press;
-	testId: string;
-}
-
-/** A point of a line that is dragged. */
-export function PointHandle({
-	k,
-	x,
-	y,
-	reachPx = 10,
-	soft,
-	chosen,
-	title,
-	onPointerDown,
-	testId,
-}: PointProps & { soft: boolean; chosen?: boolean; title?: string }) {
-	return (
-		<g style={{ cursor: "move" }} onPointerDown={onPointerDown} data-testid={testId}>
-			{title && <title>{title}</title>}
-			<Dot {...{ x, y, k, soft, chosen }} />
-			<circle cx={x} cy={y} r={reachPx / k} fill="transparent" />
-		</g>
-	);
-}
-
-/** A place between two points of a line that becomes one when it is dragged. */
-export function BetweenHandle({ k, x, y, reachPx = 8, onPointerDown, testId }: PointProps) {
-	return (
-		<g style={{ cursor: "copy" }} onPointerDown={onPointerDown} data-testid={testId}>
-			<circle cx={x} cy={y} r={2.4 / k} fill="#fff" stroke="#000" strokeWidth={1 / k} />
-			<circle cx={x} cy={y} r={reachPx / k} fill="transparent" />
 		</g>
 	);
 }

@@ -19,6 +19,8 @@ export interface Hand {
 	/** One of a repeated piece's copies that is worked on. */
 	copy: { of: string; copy: number } | null;
 	cover: string | null;
+	/** Entry of the land's ledger that is worked on. */
+	landEntry: string | null;
 	/** Lamp that is worked on. */
 	lamp: string | null;
 	/** Kind of lamp that the next click places. */
@@ -49,6 +51,7 @@ export const hand: Hand = {
 	entered: null,
 	copy: null,
 	cover: null,
+	landEntry: null,
 	lamp: null,
 	placing: null,
 	drawing: null,

@@ -1,0 +1,73 @@
+/** The land by its ledger: a preset, what happened to it, where, in which order, by hand in the frame and in the plan. */
+import { expect, test } from "@playwright/test";
+import type { LandEntry } from "../src/core/doc/schema.ts";
+import { groundHeight } from "../src/core/ground/height.ts";
+import { accessible, drag, emptyPlace, keptDocument, middleOf, number, open } from "./hands.ts";
+
+test("a land is picked, levelled where the hand drags it, benched, put in order, struck out and taken back", async ({
+	page,
+}) => {
+	const at = await emptyPlace(page, "Land", { position: [0, 9, 0], pitchDeg: -12 });
+	await open(page, "Ground");
+	const ground = async () => (await keptDocument(page)).ground;
+	const entries = async (): Promise<LandEntry[]> => (await ground()).ledger ?? [];
+	await page.getByRole("radio", { name: "moor" }).click();
+	// Level land rises when a preset is picked, so that it shows what it is.
+	await expect.poll(async () => (await ground()).heightM).toBe(40);
+	await page.getByRole("slider", { name: "Height" }).focus();
+	await page.keyboard.press("Home");
+	await expect.poll(async () => (await ground()).heightM).toBe(0);
+
+	await page.getByRole("button", { name: "Swell", exact: true }).click();
+	await expect.poll(async () => (await entries())[0]?.kind).toBe("swell");
+	const lines = page.getByTestId("land-entry");
+	await expect(lines).toHaveCount(1);
+	await number(page, "Across").fill("30");
+	await number(page, "Across").press("Enter");
+	await expect(lines.first()).toContainText("30 m across");
+	await accessible(page);
+
+	// A place before the lens is levelled; its middle is dragged over the land, its ring made wider.
+	await page.getByRole("button", { name: "Level off", exact: true }).click();
+	await expect(lines).toHaveCount(2);
+	const place = async () =>
+		(await entries()).find((e): e is Extract<LandEntry, { kind: "level" }> => e.kind === "level");
+	await expect.poll(place).toMatchObject({ x: 0, z: -40, radiusM: 8 });
+	const from = await middleOf(page, "land-place--1");
+	await drag(page, from, await at(6, 0, -30));
+	await expect.poll(async () => Math.abs(((await place())?.z ?? 0) + 30)).toBeLessThan(3);
+	await expect.poll(async () => Math.abs(((await place())?.x ?? 0) - 6)).toBeLessThan(1.5);
+	const now = (await place()) as NonNullable<Awaited<ReturnType<typeof place>>>;
+	await drag(page, await at(now.x - 8, 0, now.z), await at(now.x - 12, 0, now.z));
+	await expect.poll(async () => Math.abs(((await place())?.radiusM ?? 0) - 12)).toBeLessThan(1);
+	expect(groundHeight(await ground(), now.x + 3, now.z - 2)).toBe(0);
+
+	// In the plan as well, up to farther away.
+	const [x, y] = await middleOf(page, "plan-place--1");
+	await drag(page, [x, y], [x, y - 12]);
+	await expect.poll(async () => (await place())?.z ?? 0).toBeLessThan(now.z - 1);
+	expect((await place())?.radiusM).toBeCloseTo(12, 0);
+	await page.keyboard.press("Control+z");
+	await expect.poll(async () => (await place())?.z).toBe(now.z);
+
+	// What happened later comes after: the swell is told last, and the place is not level any more.
+	await page.getByRole("button", { name: "Swell later" }).click();
+	await expect.poll(async () => (await entries()).map((e) => e.kind)).toEqual(["level", "swell"]);
+	const spread = async () => {
+		const land = await ground();
+		const all = Array.from({ length: 20 }, (_, i) => groundHeight(land, now.x - 4 + (i % 5) * 2, now.z - 4 + i * 0.4));
+		return Math.max(...all) - Math.min(...all);
+	};
+	expect(await spread()).toBeGreaterThan(0.05);
+	await page.keyboard.press("Control+z");
+	await expect.poll(async () => (await entries()).map((e) => e.kind)).toEqual(["swell", "level"]);
+
+	// Only where it is said: not on the heights, turned round by a click on the words.
+	await page.getByRole("button", { name: "Between heights" }).click();
+	await page.getByRole("switch", { name: /between 5 and 60 m/ }).click();
+	await expect.poll(async () => (await place())?.where).toMatchObject([{ kind: "between heights", not: true }]);
+	await page.getByRole("button", { name: "Strike it out" }).click();
+	await expect.poll(async () => (await place())?.out).toBe(true);
+	await page.keyboard.press("Delete");
+	await expect.poll(async () => (await entries()).length).toBe(1);
+});

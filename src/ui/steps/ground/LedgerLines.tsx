@@ -1,0 +1,198 @@
+"use client";
+/** The ledger of the land: what has happened to it, oldest first, as sentences that are struck through while left out. */
+import clsx from "clsx";
+import { ArrowDown, ArrowUp, X } from "lucide-react";
+import type { Ground, LandEntry, LandWhere } from "../../../core/doc/schema.ts";
+import type { LandMaker } from "../../../core/ground/ledger/entry.ts";
+import { ENTRIES, entryOf, newEntry, whereSentence } from "../../../core/ground/ledger/ledger.ts";
+import { WHERE_FIELDS, type WhereField } from "../../../core/ground/ledger/whereFields.ts";
+import { alongHeading } from "../../../core/ground/walk.ts";
+import { Act, NumberLine } from "../../parts/controls.tsx";
+import { newId } from "../../parts/words.ts";
+import { useShot } from "../../store/shotStore.ts";
+import { useStudio, useStudioOf } from "../../store/studio.ts";
+import { EditRule } from "../EditRule.tsx";
+
+/** Place of the land before the lens about which something new happens, metres. */
+const AHEAD_M = 40;
+
+function placeAhead(): [number, number] {
+	const { free } = useStudio.getState();
+	const { position, headingDeg } = free ?? useShot.getState().document.camera;
+	const [dx, dz] = alongHeading(headingDeg, 0, AHEAD_M);
+	return [position[0] + dx, position[2] + dz];
+}
+
+export function LedgerLines({ ground }: { ground: Ground }) {
+	const { landEntry: chosen, set } = useStudioOf("landEntry", "set");
+	const { commit } = useShot.getState();
+	const ledger = ground.ledger ?? [];
+	const add = (kind: LandEntry["kind"]) => {
+		const id = newId();
+		if (commit({ name: "ground.addEntry", entry: newEntry(kind, id, ...placeAhead()) })) set({ landEntry: id });
+	};
+	return (
+		<div className="border-hair border-b pb-2">
+			<p className="pt-2 text-second text-small">What happened to it, oldest first</p>
+			{ledger.length === 0 && (
+				<p className="pb-1 text-second text-small">Nothing yet: it lies as its preset made it.</p>
+			)}
+			{ledger.map((entry, i) => (
+				<EntryLine key={entry.id} entry={entry} at={i} last={ledger.length - 1} open={entry.id === chosen} />
+			))}
+			<div className="flex flex-wrap gap-2 pt-2">
+				{(Object.keys(ENTRIES) as LandEntry["kind"][]).map((kind) => (
+					<Act key={kind} onClick={() => add(kind)}>
+						{entryOf({ kind }).act}
+					</Act>
+				))}
+			</div>
+		</div>
+	);
+}
+
+interface LineProps {
+	entry: LandEntry;
+	at: number;
+	last: number;
+	open: boolean;
+}
+
+function EntryLine({ entry, at, last, open }: LineProps) {
+	const { commit } = useShot.getState();
+	const set = useStudio((s) => s.set);
+	const { sentence, act } = entryOf(entry);
+	const move = (to: number) => commit({ name: "ground.moveEntry", id: entry.id, to });
+	return (
+		<div
+			className={clsx("border-hair border-b py-1", open && "border-l-[3px] border-l-ink pl-2")}
+			data-testid="land-entry"
+		>
+			<div className="flex items-baseline justify-between gap-2">
+				<button
+					type="button"
+					aria-expanded={open}
+					className={clsx("min-w-0 text-left", entry.out && "text-second line-through")}
+					onClick={() => set({ landEntry: open ? null : entry.id })}
+				>
+					{`${at + 1}. ${sentence(entry)}`}
+				</button>
+				<span className="flex shrink-0 gap-1">
+					<Small word={`${act} earlier`} off={at === 0} onClick={() => move(at - 1)} icon={ArrowUp} />
+					<Small word={`${act} later`} off={at === last} onClick={() => move(at + 1)} icon={ArrowDown} />
+					<Small
+						word={`Take "${act}" out of the ledger`}
+						onClick={() => commit({ name: "ground.removeEntry", id: entry.id }) && open && set({ landEntry: null })}
+						icon={X}
+					/>
+				</span>
+			</div>
+			{open && <EntryFields entry={entry} />}
+		</div>
+	);
+}
+
+function Small({
+	word,
+	off,
+	onClick,
+	icon: Icon,
+}: {
+	word: string;
+	off?: boolean;
+	onClick: () => void;
+	icon: typeof X;
+}) {
+	return (
+		<button
+			type="button"
+			aria-label={word}
+			title={word}
+			disabled={off}
+			className="grid size-6 place-items-center rounded-[3px] hover:bg-hair/60 disabled:opacity-30"
+			onClick={onClick}
+		>
+			<Icon size={14} aria-hidden="true" />
+		</button>
+	);
+}
+
+function EntryFields({ entry }: { entry: LandEntry }) {
+	const { commit } = useShot.getState();
+	const { fields } = entryOf(entry) as LandMaker;
+	const values = entry as unknown as Record<string, number>;
+	const change = (c: object) => ({ name: "ground.setEntry" as const, entry: { ...entry, ...c } as LandEntry });
+	const where = (i: number, next: LandWhere | null) =>
+		commit(change({ where: entry.where.flatMap((w, k) => (k !== i ? [w] : next ? [next] : [])) }));
+	return (
+		<div className="pt-1">
+			{fields
+				.filter((f) => f.ruled)
+				.map(({ value, times = 1, ruled: _, ...line }) => (
+					<EditRule key={value} {...line} value={values[value] * times} edit={(v) => change({ [value]: v / times })} />
+				))}
+			<div className="grid grid-cols-2 gap-x-3">
+				{fields
+					.filter((f) => !f.ruled)
+					.map(({ value, times = 1, ruled: _, logarithmic: __, ...line }) => (
+						<NumberLine
+							key={value}
+							{...line}
+							value={values[value] * times}
+							onCommit={(v) =>
+								commit(change({ [value]: line.step === 1 && value === "seed" ? Math.round(v) : v / times }))
+							}
+						/>
+					))}
+			</div>
+			<p className="pt-1 text-second text-small">{entry.where.length ? "Where" : "All over the land"}</p>
+			{entry.where.map((w, i) => (
+				<WhereLine key={i} where={w} onChange={(next) => where(i, next)} />
+			))}
+			<div className="flex flex-wrap gap-2 py-1">
+				{(Object.keys(WHERE_FIELDS) as LandWhere["kind"][])
+					.filter((kind) => entry.where.every((w) => w.kind !== kind))
+					.map((kind) => (
+						<Act
+							key={kind}
+							onClick={() => commit(change({ where: [...entry.where, WHERE_FIELDS[kind].usual(...placeAhead())] }))}
+						>
+							{WHERE_FIELDS[kind].act}
+						</Act>
+					))}
+				<Act onClick={() => commit(change({ out: !entry.out }))}>{entry.out ? "It did happen" : "Strike it out"}</Act>
+			</div>
+		</div>
+	);
+}
+
+/** A where as a sentence with its numbers; a click on the words turns it round. */
+function WhereLine({ where, onChange }: { where: LandWhere; onChange: (next: LandWhere | null) => void }) {
+	const values = where as unknown as Record<string, number>;
+	return (
+		<div className="border-hair border-t py-1">
+			<div className="flex items-baseline justify-between gap-2">
+				<button
+					type="button"
+					role="switch"
+					aria-checked={!where.not}
+					className="text-left"
+					onClick={() => onChange({ ...where, not: !where.not })}
+				>
+					{whereSentence(where)}
+				</button>
+				<Small word="Leave this where out" onClick={() => onChange(null)} icon={X} />
+			</div>
+			<div className="grid grid-cols-2 gap-x-3">
+				{(WHERE_FIELDS[where.kind].fields as readonly WhereField[]).map(({ value, times = 1, ...line }) => (
+					<NumberLine
+						key={value}
+						{...line}
+						value={values[value] * times}
+						onCommit={(v) => onChange({ ...where, [value]: value === "seed" ? Math.round(v) : v / times })}
+					/>
+				))}
+			</div>
+		</div>
+	);
+}

@@ -1,0 +1,140 @@
+"use client";
+/** Places of the ledger's entry in hand, lying on the land: dragged by their middle, made wider by their ring. */
+import type { PointerEvent as ReactPointerEvent } from "react";
+import type { LandEntry } from "../../../core/doc/schema.ts";
+import { groundHeight } from "../../../core/ground/height.ts";
+import { type LandPlace, placesOf, withPlace } from "../../../core/ground/ledger/places.ts";
+import { groundUnder } from "../../../core/ground/underPoint.ts";
+import { project } from "../../../core/lens/camera.ts";
+import { cos, millimetres, sin, TAU } from "../../../core/maths/functions.ts";
+import { useGesture } from "../../frame/gesture.ts";
+import type { MarkProps } from "../../frame/marks.ts";
+import { Double, Tag } from "../../parts/marks.tsx";
+import { PointHandle } from "../../parts/points.tsx";
+import type { PlanMarkProps } from "../../plan/Plan.tsx";
+import { useShot, useShown } from "../../store/shotStore.ts";
+import { useStudio } from "../../store/studio.ts";
+
+const RING = 72;
+const LEAST_M = 0.5;
+
+/** The entry in hand as it stands and as it is shown, and its places. */
+function useInHand(): { standing: LandEntry; places: LandPlace[] } | null {
+	const chosen = useStudio((s) => s.landEntry);
+	const standing = useShot((s) => s.document.ground.ledger?.find((e) => e.id === chosen));
+	const shown = useShown().ground.ledger?.find((e) => e.id === chosen);
+	return standing && shown ? { standing, places: placesOf(shown) } : null;
+}
+
+const edit = (entry: LandEntry) => ({ name: "ground.setEntry" as const, entry });
+
+/** Something that is drawn for a place: where it lies, and how a hand reads the land. */
+interface Drawn {
+	at: (x: number, z: number) => { x: number; y: number } | null;
+	/** Place of the land under a pointer, right and towards; null where there is none. */
+	land: (e: { clientX: number; clientY: number }) => readonly [number, number] | null;
+	k: number;
+	/** What its handles are called in tests. */
+	view: "land" | "plan";
+}
+
+function Places({ at, land, k, view }: Drawn) {
+	const gesture = useGesture();
+	const inHand = useInHand();
+	if (!inHand) return null;
+	const { standing, places } = inHand;
+	return (
+		<g>
+			{places.map((place) => {
+				const { n, x, z, radiusM, featherM } = place;
+				const middle = at(x, z);
+				const ring = (r: number) => {
+					const spots = Array.from({ length: RING + 1 }, (_, i) =>
+						at(x + r * cos((i * TAU) / RING), z + r * sin((i * TAU) / RING)),
+					);
+					// What lies behind the lens is left out.
+					let pen = "M";
+					return spots
+						.map((p) => {
+							if (!p) pen = "M";
+							const d = p ? `${pen}${p.x.toFixed(1)} ${p.y.toFixed(1)}` : "";
+							if (p) pen = "L";
+							return d;
+						})
+						.join("");
+				};
+				const edge = at(x + radiusM, z);
+				const drag = (event: ReactPointerEvent) => {
+					const begin = land(event);
+					gesture(event, (e) => {
+						const to = land(e);
+						return begin && to
+							? edit(
+									withPlace(standing, n, {
+										x: millimetres(x + to[0] - begin[0]),
+										z: millimetres(z + to[1] - begin[1]),
+									}),
+								)
+							: null;
+					});
+				};
+				const widen = (event: ReactPointerEvent) =>
+					gesture(event, (e) => {
+						const to = land(e);
+						const far = to && Math.hypot(to[0] - x, to[1] - z);
+						return far ? edit(withPlace(standing, n, { radiusM: Math.max(LEAST_M, Math.round(far * 10) / 10) })) : null;
+					});
+				const d = ring(radiusM);
+				return (
+					<g key={n}>
+						{d && <Double k={k} d={d} />}
+						{d && featherM > 0 && <Double k={k} dashed d={ring(radiusM + featherM)} />}
+						{d && (
+							<path
+								d={d}
+								fill="none"
+								stroke="transparent"
+								strokeWidth={12 / k}
+								style={{ cursor: "nesw-resize" }}
+								onPointerDown={widen}
+								data-testid={`${view}-ring-${n}`}
+							/>
+						)}
+						{middle && (
+							<PointHandle
+								{...{ ...middle, k }}
+								soft
+								onPointerDown={drag}
+								title="Drag it over the land"
+								testId={`${view}-place-${n}`}
+							/>
+						)}
+						{edge && <Tag k={k} x={edge.x + 8 / k} y={edge.y}>{`${radiusM.toFixed(1)} m`}</Tag>}
+					</g>
+				);
+			})}
+		</g>
+	);
+}
+
+export function LedgerMarks({ width, height, k, view, place }: MarkProps) {
+	const { ground } = useShown();
+	return (
+		<Places
+			view="land"
+			k={k}
+			at={(x, z) => {
+				const q = project(view, [x, groundHeight(ground, x, z), z]);
+				return q.depthM > 0.05 ? { x: q.x * width, y: q.y * height } : null;
+			}}
+			land={(e) => {
+				const spot = groundUnder(view, ground, place(e));
+				return spot && [spot[0], spot[2]];
+			}}
+		/>
+	);
+}
+
+export function LedgerFromAbove({ at, worldAt }: PlanMarkProps) {
+	return <Places view="plan" k={1} at={at} land={worldAt} />;
+}
