@@ -32,6 +32,7 @@ const PLANTED: [rule: string, where: string, asks: string][] = [
 	["core-doc", "core/doc", "core/shape/shapes.ts"],
 	["core-schemas", "core/shape/box/schema.ts", "core/shape/geometry.ts"],
 	["core-schemas", "core/dress/rules/slope/schema.ts", "core/ground/height.ts"],
+	["core-schemas", "core/ground/ledger/bed/schema.ts", "core/ground/height.ts"],
 	["core-lens", "core/lens", "core/shape/shapes.ts"],
 	["core-air", "core/air", "core/ground/height.ts"],
 	["core-match", "core/match", "core/shape/place.ts"],

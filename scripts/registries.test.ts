@@ -67,6 +67,24 @@ export const dome: Preset = {
 };
 `,
 };
+const HAPPENED = {
+	"src/core/ground/ledger/rise/schema.ts": `import { number } from "../../../doc/schema/numbers.ts";
+import { entry } from "../../../doc/schema/land.ts";
+
+export const rise = entry("rise", { byM: number(0, 100) });
+`,
+	"src/core/ground/ledger/rise/entry.ts": `import type { LandEntry } from "../../../doc/schema.ts";
+import type { LandMaker } from "../entry.ts";
+
+export const rise: LandMaker<Extract<LandEntry, { kind: "rise" }>> = {
+	usual: () => ({ kind: "rise", byM: 2 }),
+	act: "Rise",
+	sentence: ({ byM }) => \`it rose by \${byM.toFixed(1)} m\`,
+	fields: [{ label: "By", value: "byM", unit: "m", min: 0, max: 100, step: 1, digits: 1 }],
+	made: ({ byM }) => (before) => before + byM,
+};
+`,
+};
 const LAMP = {
 	"src/core/light/kinds/panel.ts": `import type { LampMaker } from "../lamp.ts";
 import { rectangle } from "./rectangle.ts";
@@ -108,6 +126,16 @@ const LINES: [file: string, after: string, line: string][] = [
 	["src/core/dress/plants/makers.ts", 'export { shrub } from "./shrub.ts";', 'export { fern } from "./fern.ts";'],
 	["src/core/doc/schema/ground.ts", '\t"ridges",', '\t"dome",'],
 	["src/core/ground/presets/makers.ts", 'export { ridges } from "./ridges.ts";', 'export { dome } from "./dome.ts";'],
+	[
+		"src/core/ground/ledger/schemas.ts",
+		'export { level } from "./level/schema.ts";',
+		'export { rise } from "./rise/schema.ts";',
+	],
+	[
+		"src/core/ground/ledger/makers.ts",
+		'export { level } from "./level/entry.ts";',
+		'export { rise } from "./rise/entry.ts";',
+	],
 	["src/core/doc/schema/lamp.ts", '\t"rectangle",', '\t"panel",'],
 	[
 		"src/core/light/kinds/makers.ts",
@@ -132,6 +160,7 @@ const TESTS: [file: string, title: string][] = [
 	["src/core/dress/rules/rules.test.ts", "the where rule east of"],
 	["src/core/dress/dress.test.ts", "of the kind fern"],
 	["src/core/ground/presets/presets.test.ts", "the ground preset dome"],
+	["src/core/ground/ledger/ledger.test.ts", "the entry rise of the land's ledger"],
 	["src/core/light/kinds/kinds.test.ts", "the lamp panel"],
 	["src/core/time/time.test.ts", "the keyed value water.clarity"],
 	["src/ui/steps/steps.test.ts", "the step Notes"],
@@ -149,13 +178,21 @@ describe("one file or folder and one line in each list", () => {
 
 	beforeAll(() => {
 		copy = new TreeCopy();
-		for (const [path, text] of Object.entries({ ...SHAPE, ...RULE, ...PLANT, ...PRESET, ...LAMP, ...STEP }))
+		for (const [path, text] of Object.entries({
+			...SHAPE,
+			...RULE,
+			...PLANT,
+			...PRESET,
+			...HAPPENED,
+			...LAMP,
+			...STEP,
+		}))
 			copy.write(path, text);
 		for (const line of LINES) add(...line);
 	});
 	afterAll(() => copy.remove());
 
-	it("make a shape, a where rule, a plant, a preset, a lamp, a keyed value and a step that the type check takes", () => {
+	it("make a shape, a where rule, a plant, a preset, an entry of the ledger, a lamp, a keyed value and a step that the type check takes", () => {
 		const { status, stdout } = run("node_modules/typescript/bin/tsc", "--noEmit", "--incremental", "false");
 		expect(stdout).toBe("");
 		expect(status).toBe(0);

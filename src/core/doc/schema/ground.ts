@@ -1,7 +1,7 @@
 /** Ground and water. */
 import { z } from "zod";
-import { LandWhere, MOST_WHERES } from "../../ground/ledger/base.ts";
 import * as entries from "../../ground/ledger/schemas.ts";
+import { LandWhere, MOST_WHERES } from "./land.ts";
 import { number } from "./numbers.ts";
 
 /** Presets of the ground, one line each; what they are stands in `core/ground/presets`. */

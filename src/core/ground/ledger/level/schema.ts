@@ -1,5 +1,5 @@
+import { entry } from "../../../doc/schema/land.ts";
 import { metres, number } from "../../../doc/schema/numbers.ts";
-import { entry } from "../base.ts";
 
 export const level = entry("level", {
 	/** Place, and how far about it all is level. */

@@ -1,5 +1,5 @@
+import { entry, seed } from "../../../doc/schema/land.ts";
 import { number } from "../../../doc/schema/numbers.ts";
-import { entry, seed } from "../base.ts";
 
 export const swell = entry("swell", {
 	seed,

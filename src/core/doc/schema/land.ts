@@ -1,6 +1,6 @@
 /** What all entries of the land's ledger have. */
 import { z } from "zod";
-import { Id, metres, number } from "../../doc/schema/numbers.ts";
+import { Id, metres, number } from "./numbers.ts";
 
 /** Where an entry holds: `not` turns the sentence round. */
 export const LandWhere = z.discriminatedUnion("kind", [
