@@ -18,6 +18,7 @@ import { SceneStore } from "../src/tracer/sceneStore.ts";
 
 import { denoising } from "./denoising.ts";
 import { lamps } from "./lamps.ts";
+import { land } from "./land.ts";
 import { large } from "./large.ts";
 import { masses } from "./masses.ts";
 import { matching } from "./matching.ts";
@@ -171,6 +172,7 @@ const only = process.argv[process.argv.indexOf("--only") + 1];
 const parts: Record<string, () => void | Promise<void>> = {
 	matching: () => matching(say),
 	compiling,
+	land: () => land(say),
 	masses: () => masses(say),
 	rays: () => rays(say),
 	tracing,

@@ -22,6 +22,8 @@ export interface GroundDetail {
 }
 
 export const GROUND_DETAIL: GroundDetail = { rings: 400, spokesInView: 520, spokesOutside: 72 };
+/** What a hand is shown that shapes the land, a sixteenth of it: all of it comes when the hand rests. */
+export const COARSE_DETAIL: GroundDetail = { rings: 100, spokesInView: 128, spokesOutside: 20 };
 const INNER_M = 0.35;
 export const OUTER_M = 60_000;
 

@@ -7,7 +7,7 @@
  */
 import { litFogShape } from "../air/fog.ts";
 import type { Camera, Ground, ShotDocument } from "../doc/schema.ts";
-import { footOfWay, type LensFootprint } from "../ground/fan.ts";
+import { COARSE_DETAIL, footOfWay, type LensFootprint } from "../ground/fan.ts";
 import { groundHeight } from "../ground/height.ts";
 import { groundMeshForLens } from "../ground/meshForLens.ts";
 import { ripples } from "../ground/ripples.ts";
@@ -60,22 +60,28 @@ const ORIGIN_M = 32;
 const originOf = ({ camera: { position }, move }: ShotDocument, moving: boolean): Vec3 =>
 	moving && move ? (position.map((v) => Math.round(v / ORIGIN_M) * ORIGIN_M) as unknown as Vec3) : position;
 
-function compileGround(making: Making): void {
+/** @returns Whether a coarse form of it stands for it, because a hand is shaping it. */
+function compileGround(making: Making, inHand: boolean): boolean {
 	const { ground, water } = making.whole;
-	if (ground.out) return;
+	if (ground.out) return false;
 	const feet = feetOf(making.way, ground);
 	const wet = water.on ? water.levelM : null;
 	// About one lens it is the same, however near its frame sees the ground.
 	const key = keyOf("ground", CODE, ground, wet, feet.length === 1 ? { ...feet[0], nearM: 0 } : feet);
 	const [x, z] = footOfWay(feet);
-	const land = making.part("mesh", key, () => groundMeshForLens(ground, water, feet));
+	const coarse = inHand && !making.cache.has(key);
+	const land = coarse
+		? making.part("mesh", `${key} coarse`, () => groundMeshForLens(ground, water, feet, COARSE_DETAIL))
+		: making.part("mesh", key, () => groundMeshForLens(ground, water, feet));
 	const material = making.material(GROUND_MATERIAL);
 	making.draws.push({ mesh: land.key, transform: [1, 0, 0, x, 0, 1, 0, 0, 0, 0, 1, z], material, id: ID_GROUND });
+	return coarse;
 }
 
 /**
  * Steps of a compile; each `next` does one part's work, so that a caller can stop when something newer waits. A step may
- * yield a promise of something that a maker makes: its outcome is to be given to the next `next`.
+ * yield a promise of something that a maker makes: its outcome is to be given to the next `next`. While something is `inHand`,
+ * land that changes is coarse and bare: it answers at once, and what grows on it waits for the hand to rest.
  */
 export function* compileSteps(
 	doc: ShotDocument,
@@ -83,16 +89,17 @@ export function* compileSteps(
 	blobs: Blobs,
 	makers: Makers,
 	cache: PartCache,
+	inHand = false,
 ): Steps<Scene> {
 	cache.begin();
 	const making = new Making(doc, moment, blobs, makers, cache);
 	const dome = yield* compileDome(making);
-	compileGround(making);
+	const bare = compileGround(making, inHand);
 	yield;
 	yield* compilePieces(making);
 	compileLamps(making);
 	yield;
-	if (!doc.ground.out) yield* compileCovers(making);
+	if (!doc.ground.out && !bare) yield* compileCovers(making);
 	cache.end();
 	const { opening, closing, timeS } = making;
 	const { air, water, ground, camera, finish } = making.doc;

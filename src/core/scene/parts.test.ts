@@ -4,12 +4,13 @@ import { blankShot, newPiece } from "../doc/defaults.ts";
 import { applyEdit, type Edit } from "../doc/edits.ts";
 import type { ShotDocument } from "../doc/schema.ts";
 import { newCover } from "../dress/plant.ts";
+import { newEntry } from "../ground/ledger/ledger.ts";
 import { STILL } from "../time/frames.ts";
-import { compile } from "./compile.ts";
+import { compile, compileSteps } from "./compile.ts";
 import { namesOfIds } from "./ids.ts";
 import { NO_BLOBS, NO_MAKERS } from "./inputs.ts";
 import { PartCache } from "./partCache.ts";
-import type { ScenePart } from "./scene.ts";
+import type { Scene, ScenePart } from "./scene.ts";
 
 function shot() {
 	const doc = blankShot();
@@ -127,6 +128,38 @@ describe("parts", () => {
 			...root.covers.flatMap((c) => [...c.cells, ...c.meshes]),
 		])
 			expect(parts.has(key)).toBe(true);
+	});
+});
+
+describe("land that a hand shapes", () => {
+	const inHand = (held: PartCache, doc: ShotDocument): Scene => {
+		const steps = compileSteps(doc, STILL, NO_BLOBS, NO_MAKERS, held, true);
+		for (;;) {
+			const step = steps.next();
+			if (step.done) return step.value;
+		}
+	};
+	const land = ({ root, parts }: Scene) => {
+		const part = parts.get(root.draws.find((d) => d.id === 1)?.mesh ?? "");
+		return part?.kind === "mesh" ? part.mesh.positions.length / 3 : 0;
+	};
+
+	it("is coarse and bare while it changes, and all of it afterwards", () => {
+		const held = new PartCache();
+		const doc = shot();
+		const all = compileWith(held, doc);
+		// What stands as it was is taken as it is.
+		expect(land(inHand(held, doc))).toBe(land(all));
+		expect(inHand(held, doc).root.covers).toHaveLength(1);
+		const shaped = applyEdit(doc, { name: "ground.addEntry", entry: newEntry("fold", "f", 0, -40) }).document;
+		const coarse = inHand(held, shaped);
+		expect(land(coarse)).toBeLessThan(land(all) / 12);
+		expect(coarse.root.covers).toEqual([]);
+		// What stands on it stands on the land as it is, not on its coarse form.
+		const full = compileWith(held, shaped);
+		expect(land(full)).toBe(land(all));
+		expect(coarse.root.draws.slice(1)).toEqual(full.root.draws.slice(1));
+		expect(full.root.covers).toHaveLength(1);
 	});
 });
 

@@ -112,9 +112,9 @@ const makers: Makers = {
 };
 
 /** The scene of a document at a moment; null when something newer is wanted before it is made. */
-async function compiled(document: ShotDocument, moment: Moment): Promise<Scene | null> {
+async function compiled(document: ShotDocument, moment: Moment, inHand = false): Promise<Scene | null> {
 	blobs = await loadBlobs(document, ({ blob, what }) => fetched(`/api/blobs/${blob}`, what), blobs);
-	const steps = compileSteps(document, moment, blobs, makers, cache);
+	const steps = compileSteps(document, moment, blobs, makers, cache, inHand);
 	let until = performance.now() + SLICE_MS;
 	let outcome: unknown;
 	for (;;) {
@@ -136,7 +136,7 @@ async function work(): Promise<void> {
 			const job = wanted;
 			wanted = null;
 			const started = performance.now();
-			const made = await compiled(job.document, job.moment).catch((error) => {
+			const made = await compiled(job.document, job.moment, !job.resting).catch((error) => {
 				if (error instanceof Superseded) return null;
 				throw error;
 			});
