@@ -3,13 +3,15 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { validateBytes } from "gltf-validator";
 import type pg from "pg";
+import sharp from "sharp";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { lanternDocument } from "../demo/checks.ts";
 import { blankShot, newPiece } from "../src/core/doc/defaults.ts";
 import { EDITS } from "../src/core/doc/edits.ts";
 import { readExr } from "../src/core/formats/exr.ts";
+import { groundHeight } from "../src/core/ground/height.ts";
 import { getBlob } from "../src/store/blobs.ts";
-import { createShot, readShot } from "../src/store/shots.ts";
+import { createShot, findShot, readShot } from "../src/store/shots.ts";
 import { cli, freshDatabase } from "./support.ts";
 
 let pool: pg.Pool;
@@ -98,6 +100,50 @@ describe("shots by script", () => {
 		expect(Object.keys(edits).sort()).toEqual(Object.keys(EDITS).sort());
 		for (const { label, schema } of Object.values(edits))
 			expect([typeof label, schema.type]).toEqual(["string", "object"]);
+	});
+});
+
+describe("the land for other programs", () => {
+	it("is written as heights, masks and triangles that read back as they were; what is not there is named", async () => {
+		const id = (await cli(url, "new", "Land")).answer.id as string;
+		const entry = { kind: "swell", id: "s", out: false, where: [], seed: 3, sizeM: 40, heightM: 9, rough: 0.4 };
+		await cli(url, "edit", id, file([{ name: "ground.addEntry", entry }]));
+		const [exr, png, slope, obj] = ["h.exr", "h.png", "slope.png", "land.obj"].map((n) => join(folder, n));
+		const square = ["--size", "32", "--metres", "64", "--at", "5,-40"];
+		const { answer } = await cli(
+			url,
+			"land",
+			id,
+			...square,
+			"--heights",
+			exr,
+			"--mask",
+			`slope=${slope}`,
+			"--mesh",
+			obj,
+		);
+		const { leastM, mostM } = answer as unknown as { leastM: number; mostM: number };
+		expect(answer).toMatchObject({ metresPerPixel: 2, masks: { slope }, at: { x: 5, z: -40 } });
+		const heights = readExr(new Uint8Array(readFileSync(exr))).channels[0].data;
+		expect([Math.min(...heights), Math.max(...heights)]).toEqual([leastM, mostM]);
+		const { ground } = (await findShot(pool, id)).document;
+		expect(heights[32 * 10 + 4]).toBe(Math.fround(groundHeight(ground, 5 + 9 - 32, -40 + 21 - 32)));
+
+		// Grey of 16 bits: within half of its step, once it lies between the least and the most again.
+		expect((await cli(url, "land", id, ...square, "--heights", png)).answer.error).toBeUndefined();
+		const grey = await sharp(png).toColourspace("grey16").raw({ depth: "ushort" }).toBuffer();
+		for (let i = 0; i < 32 * 32; i++)
+			expect(Math.abs(leastM + (grey.readUInt16LE(2 * i) / 65_535) * (mostM - leastM) - heights[i])).toBeLessThan(
+				(0.501 * (mostM - leastM)) / 65_535 + 1e-6,
+			);
+		expect((await sharp(slope).metadata()).width).toBe(32);
+		expect(readFileSync(obj, "utf8").match(/^v /gm)).toHaveLength(32 * 32);
+
+		const refused = async (...args: string[]) => (await cli(url, "land", id, ...args)).answer.error?.message ?? "";
+		expect(await refused(...square, "--mask", "wear=w.png")).toMatch(/no mask "wear"; there are height, slope/);
+		expect(await refused("--size", "1", "--metres", "5")).toMatch(/size/);
+		expect(await refused("--metres", "5")).toMatch(/size: is asked for/);
+		expect(await refused(...square, "--heights", "h.jpg")).toMatch(/an .exr or a .png/);
 	});
 });
 

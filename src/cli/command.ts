@@ -12,7 +12,7 @@ export class Refusal extends Error {
 	}
 }
 
-export type Flags = Record<string, string | boolean | undefined>;
+export type Flags = Record<string, string | boolean | (string | boolean)[] | undefined>;
 
 /** A command: one JSON document as its answer. */
 export interface Command {

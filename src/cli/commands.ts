@@ -1,5 +1,6 @@
 /** The commands of the command line, by their names. */
 export { export, import } from "./commands/files.ts";
+export { land } from "./commands/land.ts";
 export { match } from "./commands/match.ts";
 export { print } from "./commands/print.ts";
 export { schema } from "./commands/schema.ts";

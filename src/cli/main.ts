@@ -32,6 +32,12 @@ const OPTIONS = {
 	"steady-noise": { type: "boolean" },
 	instanced: { type: "boolean" },
 	overscan: text,
+	size: text,
+	metres: text,
+	at: text,
+	heights: text,
+	mesh: text,
+	mask: { type: "string", multiple: true },
 } as const;
 
 async function run(): Promise<unknown> {

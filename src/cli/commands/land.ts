@@ -1,0 +1,74 @@
+import { z } from "zod";
+import { landSquare, MASKS } from "../../core/ground/landSquare.ts";
+import { writeHeights, writeMask, writeMesh } from "../../store/landFiles.ts";
+import { findShot } from "../../store/shots.ts";
+import { type Command, checked, Refusal } from "../command.ts";
+
+const Flags = z.object({
+	size: z.coerce.number("is asked for: pixels of a side").int().min(2).max(8192),
+	metres: z.coerce.number("is asked for: metres of a side").min(0.1).max(200_000),
+	at: z
+		.string()
+		.regex(/^-?[\d.]+,-?[\d.]+$/, "two numbers are asked for, as 12,-40")
+		.transform((v) => v.split(",").map(Number))
+		.optional(),
+	heights: z
+		.string()
+		.regex(/\.(exr|png)$/, "the name of an .exr or a .png is asked for")
+		.optional(),
+	mesh: z
+		.string()
+		.regex(/\.obj$/, "the name of an .obj is asked for")
+		.optional(),
+	mask: z.array(z.string()).optional(),
+});
+
+/** Triangles of a mesh at most. */
+const MOST_SIDE = 2048;
+
+/** Masks by their files, of words as slope=FILE.png. */
+function masksOf(asked: readonly string[]): [name: string, path: string][] {
+	return asked.map((word) => {
+		const [name, path = ""] = word.split("=");
+		if (!Object.hasOwn(MASKS, name))
+			throw new Refusal("bad-input", `land: there is no mask "${name}"; there are ${Object.keys(MASKS).join(", ")}.`);
+		if (!path.endsWith(".png"))
+			throw new Refusal("bad-input", `land: the mask ${name} goes to a .png, as ${name}=FILE.png.`);
+		return [name, path];
+	});
+}
+
+/** A square of the land of a shot, for other programs. */
+export const land: Command = {
+	args: ["SHOT"],
+	flags:
+		"--size N --metres M [--at X,Z] [--heights FILE.exr|FILE.png] [--mask NAME=FILE.png]… (height, slope, hollow, flow, wet) [--mesh FILE.obj]",
+	run: async ({ args: [name], flags, pool }) => {
+		const { size, metres, at, heights, mesh, mask = [] } = checked(Flags, flags, "land");
+		const masks = masksOf(mask);
+		if (mesh && size > MOST_SIDE)
+			throw new Refusal(
+				"too-much",
+				`land: a mesh has at most ${MOST_SIDE} × ${MOST_SIDE} vertices; heights go farther.`,
+			);
+		const { document } = await findShot(pool, name);
+		const { ground, water, camera } = document;
+		const [x, z] = at ?? [camera.position[0], camera.position[2]];
+		const square = landSquare(ground, { x, z, metres, size });
+		if (heights) await writeHeights(heights, square);
+		for (const [kind, path] of masks) await writeMask(path, MASKS[kind](square, ground, water), square);
+		if (mesh) writeMesh(mesh, square);
+		const { leastM, mostM, metresPerPixel } = square;
+		return {
+			leastM,
+			mostM,
+			metresPerPixel,
+			at: { x, z },
+			metres,
+			size,
+			heights,
+			masks: Object.fromEntries(masks),
+			mesh,
+		};
+	},
+};
