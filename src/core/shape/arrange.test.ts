@@ -2,8 +2,9 @@ import { describe, expect, it } from "vitest";
 import { blankShot, newPiece } from "../doc/defaults.ts";
 import { applyEdit, EditError } from "../doc/edits.ts";
 import type { Piece } from "../doc/schema.ts";
-import { alignPieces, dropPieces, type Line, spreadPieces } from "./arrange.ts";
-import { outermost } from "./place.ts";
+import { groundSlope } from "../ground/height.ts";
+import { alignPieces, dropPieces, type Line, leanWithUnder, spreadPieces } from "./arrange.ts";
+import { outermost, pieceFrames } from "./place.ts";
 
 const shot = (...pieces: Piece[]) => ({ ...blankShot(), pieces });
 const extent = (p: Piece, doc: ReturnType<typeof shot>, c: 0 | 1 | 2) => {
@@ -67,6 +68,46 @@ describe("pieces fall", () => {
 		const doc = shot(table, beside, carried);
 		const { document } = applyEdit(doc, dropPieces([table, beside], doc));
 		expect(document.pieces.map((p) => p.stands)).toEqual(["ground", "ground", { on: "table" }]);
+	});
+});
+
+describe("pieces lean", () => {
+	const up = (p: Piece, doc: ReturnType<typeof shot>) => {
+		const [m] = pieceFrames(p, doc);
+		return [m[1], m[5], m[9]];
+	};
+	const away = (a: readonly number[], b: readonly number[]) =>
+		Math.acos(
+			Math.min(
+				1,
+				a.reduce((s, v, c) => s + v * b[c], 0),
+			),
+		) *
+		(180 / Math.PI);
+
+	it("as the ground under them does, whatever their heading, and stay on it", () => {
+		const posts = [0, 50, -120].map((headingDeg, i) =>
+			newPiece(`p${i}`, "box", { position: [30 * i - 20, 0, -60 - 25 * i], size: [1, 3, 0.6], headingDeg }),
+		);
+		const doc = { ...shot(...posts), ground: { preset: "plain" as const, seed: 3, heightM: 30 } };
+		const { document } = applyEdit(doc, leanWithUnder(posts, doc));
+		for (const p of document.pieces) {
+			const { dx, dz } = groundSlope(doc.ground, p.position[0], p.position[2]);
+			const l = Math.hypot(dx, 1, dz);
+			expect(away(up(p, document), [-dx / l, 1 / l, -dz / l])).toBeLessThan(1.2);
+			expect(p.headingDeg).toBe(posts.find((o) => o.id === p.id)?.headingDeg);
+		}
+		// Where it is level they are set upright again.
+		const level = { ...document, ground: { ...doc.ground, heightM: 0 } };
+		const upright = applyEdit(level, leanWithUnder(document.pieces, level)).document;
+		expect(upright.pieces.map((p) => [p.pitchDeg, p.rollDeg])).toEqual(posts.map(() => [0, 0]));
+	});
+	it("as the roof does that they stand on", () => {
+		const roof = newPiece("roof", "wedge", { position: [0, 0, -10], size: [4, 2, 4] });
+		const vane = newPiece("vane", "box", { stands: { on: "roof" }, position: [0, 0, -10], size: [0.4, 1, 0.4] });
+		const doc = shot(roof, vane);
+		const leaned = applyEdit(doc, leanWithUnder([vane], doc)).document;
+		expect(away(up(leaned.pieces[1], leaned), [0, 1, 0])).toBeCloseTo((Math.atan(0.5) * 180) / Math.PI, 0);
 	});
 });
 

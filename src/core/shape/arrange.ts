@@ -3,7 +3,8 @@ import type { Edit } from "../doc/edits.ts";
 import type { Piece } from "../doc/schema.ts";
 import { cameraAxes } from "../maths/axes.ts";
 import { millimetres } from "../maths/functions.ts";
-import { dot, scale, type Vec3 } from "../maths/vec.ts";
+import { add, dot, scale, type Vec3 } from "../maths/vec.ts";
+import { leanOf } from "./handPieces.ts";
 import { footing, outermost, type Standing, supportsOf } from "./place.ts";
 import { spotFromAbove } from "./underPoint.ts";
 
@@ -81,6 +82,42 @@ function farthest(pieces: readonly Piece[]): [Piece, Piece] {
 			if (far > most) [best, most] = [[a, b], far];
 		}
 	return best;
+}
+
+/** Share of its width and depth to both sides of its foot at which is asked what is under a piece. */
+const ASKED = 0.4;
+/** For what is thinner it is asked farther out, metres. */
+const MIN_ASKED_M = 0.05;
+/** What is leaned is told in tenths of degrees. */
+const TENTHS = 10;
+
+/**
+ * Leans pieces as what is under them does: the ground, or what they stand on, by its heights to both sides of each foot. Their
+ * headings stay.
+ */
+export function leanWithUnder(
+	pieces: readonly Piece[],
+	{ ground, pieces: all = [] }: Standing,
+): EditNamed<"piece.turn"> {
+	const leaning = new Set(pieces.map((p) => p.id));
+	const others = all.filter((p) => !leaning.has(p.id) && !supportsOf(p, all).some((s) => leaning.has(s.id)));
+	const round = (deg: number) => Math.round(deg * TENTHS) / TENTHS || 0;
+	return {
+		name: "piece.turn",
+		pieces: pieces.map(({ id, headingDeg, position: [x, , z], size: [width, , depth], stands }) => {
+			const { right, forward } = cameraAxes(headingDeg, 0, 0);
+			const under = stands === "ground" || stands === "level" ? [] : others;
+			const height = (way: Vec3, m: number) =>
+				spotFromAbove({ ground, pieces: under }, x + way[0] * m, z + way[2] * m).foot[1];
+			const rise = (way: Vec3, across: number) => {
+				const m = Math.max(MIN_ASKED_M, ASKED * Math.abs(across));
+				return (height(way, m) - height(way, -m)) / (2 * m);
+			};
+			const [r, f] = [rise(right, width), rise(forward, depth)];
+			const { pitchDeg, rollDeg } = leanOf(headingDeg, add([0, 1, 0], add(scale(right, -r), scale(forward, -f))));
+			return { id, pitchDeg: round(pitchDeg), rollDeg: round(rollDeg), rests: true };
+		}),
+	};
 }
 
 /** Lets pieces fall, or rise, on what is under their feet: the highest piece that is none of them and does not stand on one, or the ground. */

@@ -51,17 +51,21 @@ export function turnPieceAlong({ id, position, headingDeg }: Piece, from: Vec3, 
 /** Degrees within which a leaned piece is set upright. */
 const UPRIGHT_DEG = 1.5;
 
-/** Leans a piece so that its upright points along a direction; it rests on what is under it. Its heading stays. */
-export function leanPiece({ id, headingDeg }: Piece, towards: Vec3): EditNamed<"piece.turn"> {
+/** Pitch and roll, degrees, by which the upright of something with a heading points along a direction. */
+export function leanOf(headingDeg: number, towards: Vec3): { pitchDeg: number; rollDeg: number } {
 	const { right, forward } = cameraAxes(headingDeg, 0, 0);
 	const n = normalize(towards);
-	const whole = (rad: number) => {
-		const deg = Math.round(rad / DEG);
-		return Math.abs(deg) <= UPRIGHT_DEG ? 0 : deg;
+	return {
+		pitchDeg: atan2(-dot(n, forward), n[1]) / DEG,
+		rollDeg: asin(Math.max(-1, Math.min(1, dot(n, right)))) / DEG,
 	};
-	const rollDeg = whole(asin(Math.max(-1, Math.min(1, dot(n, right)))));
-	const pitchDeg = whole(atan2(-dot(n, forward), n[1]));
-	return { name: "piece.turn", pieces: [{ id, pitchDeg: pitchDeg || 0, rollDeg: rollDeg || 0, rests: true }] };
+}
+
+/** Leans a piece so that its upright points along a direction; it rests on what is under it. Its heading stays. */
+export function leanPiece({ id, headingDeg }: Piece, towards: Vec3): EditNamed<"piece.turn"> {
+	const { pitchDeg, rollDeg } = leanOf(headingDeg, towards);
+	const whole = (lean: number) => (Math.abs(Math.round(lean)) <= UPRIGHT_DEG ? 0 : Math.round(lean));
+	return { name: "piece.turn", pieces: [{ id, pitchDeg: whole(pitchDeg), rollDeg: whole(rollDeg), rests: true }] };
 }
 
 /** A measure of a piece that hands set in numbers. */

@@ -1,7 +1,7 @@
 "use client";
 /** Pieces brought into line with the one that was picked last, spread evenly, dropped, held. */
 import type { Piece } from "../../../core/doc/schema.ts";
-import { alignPieces, dropPieces, LINES, type Line, spreadPieces } from "../../../core/shape/arrange.ts";
+import { alignPieces, dropPieces, LINES, type Line, leanWithUnder, spreadPieces } from "../../../core/shape/arrange.ts";
 import { Act, PickLine, YesNo } from "../../parts/controls.tsx";
 import { useShot } from "../../store/shotStore.ts";
 import { useStudio } from "../../store/studio.ts";
@@ -45,9 +45,12 @@ export function ArrangeLines({ pieces }: { pieces: readonly Piece[] }) {
 				no="free"
 				onPick={(held) => commit({ name: "piece.setHeld", ids: pieces.map((p) => p.id), held })}
 			/>
-			<div className="flex gap-2 pt-1">
+			<div className="flex flex-wrap gap-2 pt-1">
 				<Act disabled={free.length < pieces.length} onClick={() => commit(dropPieces(pieces, doc))}>
 					Drop
+				</Act>
+				<Act disabled={free.length < pieces.length} onClick={() => commit(leanWithUnder(pieces, doc))}>
+					Lean as what is under it
 				</Act>
 				{pieces.length > 2 && <Act onClick={spread}>Spread evenly</Act>}
 			</div>
