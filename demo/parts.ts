@@ -1,12 +1,13 @@
 /** What the demo's shots are put together with: pieces from place to place, right, up and towards the lens, in metres. */
 import { newPiece } from "../src/core/doc/defaults.ts";
 import type { Piece, Shape, ShapeKind, Surface } from "../src/core/doc/schema.ts";
-import { asin, atan2, DEG } from "../src/core/maths/functions.ts";
+import { millimetres } from "../src/core/maths/functions.ts";
+import { add, cross, length, normalize, scale, sub } from "../src/core/maths/vec.ts";
+import { leanOf } from "../src/core/shape/handPieces.ts";
 import { drawnLinePiece } from "../src/core/shape/handPoints.ts";
 
 export type P = [number, number, number];
 
-const mm = (v: number) => Math.round(v * 1000) / 1000;
 export const put = (
 	id: string,
 	name: string,
@@ -18,8 +19,8 @@ export const put = (
 ): Piece =>
 	newPiece(id, kind, {
 		name,
-		position: position.map(mm) as P,
-		size: size.map(mm) as P,
+		position: position.map(millimetres) as P,
+		size: size.map(millimetres) as P,
 		surface,
 		stands: "level",
 		...over,
@@ -36,12 +37,11 @@ export function bar(
 	surface: Surface,
 	kind: ShapeKind = "cylinder",
 ): Piece {
-	const way = b.map((v, c) => v - a[c]);
-	const long = Math.hypot(...way);
-	const n = way.map((v) => v / long);
-	return put(id, name, kind, a, [thick, long, thick], surface, {
-		rollDeg: mm(asin(n[0]) / DEG),
-		pitchDeg: mm(atan2(n[2], n[1]) / DEG),
+	const way = sub(b, a);
+	const { pitchDeg, rollDeg } = leanOf(0, way);
+	return put(id, name, kind, a, [thick, length(way), thick], surface, {
+		pitchDeg: millimetres(pitchDeg),
+		rollDeg: millimetres(rollDeg),
 	});
 }
 
@@ -75,15 +75,14 @@ export function led(
 
 /** A lattice between two places: four legs and what crosses between them. */
 export function lattice(id: string, name: string, a: P, b: P, wide: number, bays: number, surface: Surface): Piece[] {
-	const way = b.map((v, c) => v - a[c]);
-	const long = Math.hypot(...way);
-	const n = way.map((v) => v / long);
+	const way = sub(b, a);
+	const along = normalize(way);
 	// Across it, level; and across both.
-	const flat = Math.hypot(n[0], n[2]);
-	const u: P = flat > 0.1 ? [n[2] / flat, 0, -n[0] / flat] : [1, 0, 0];
-	const w: P = [n[1] * u[2] - n[2] * u[1], n[2] * u[0] - n[0] * u[2], n[0] * u[1] - n[1] * u[0]];
-	const at = (s: number, i: number, j: number): P =>
-		[0, 1, 2].map((c) => a[c] + way[c] * s + (u[c] * i + w[c] * j) * (wide / 2)) as P;
+	const u = Math.abs(along[1]) < 0.995 ? normalize(cross([0, 1, 0], along)) : ([1, 0, 0] as const);
+	const w = cross(along, u);
+	const at = (s: number, i: number, j: number): P => [
+		...add(add(a, scale(way, s)), add(scale(u, (i * wide) / 2), scale(w, (j * wide) / 2))),
+	];
 	const sides = [
 		[-1, -1],
 		[1, -1],

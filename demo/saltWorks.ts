@@ -2,10 +2,12 @@
  * "Salt works, first light": an abandoned salt works on a flat coast, as a script of edits on the blank shot. Places are
  * given along the track (s metres from the lens's foot) and to its right (r metres).
  */
+
 import { blankShot } from "../src/core/doc/defaults.ts";
 import { applyEdit, type Edit } from "../src/core/doc/edits.ts";
 import type { Piece, ShapeKind, ShotDocument, Surface } from "../src/core/doc/schema.ts";
 import { newCover } from "../src/core/dress/plant.ts";
+import { millimetres } from "../src/core/maths/functions.ts";
 import { figure } from "./saltWorks/figure.ts";
 import {
 	ASIDE,
@@ -15,7 +17,6 @@ import {
 	BANK_EARTH,
 	FEATHER,
 	IRON,
-	mm,
 	type Place,
 	part,
 	ROOF,
@@ -85,7 +86,11 @@ function punt(): Edit {
 			`punt-${id}`,
 			`Punt, ${name}`,
 			kind,
-			{ s: mm(s + Math.cos(h) * along - Math.sin(h) * aside), r: mm(r + Math.sin(h) * along + Math.cos(h) * aside), y },
+			{
+				s: millimetres(s + Math.cos(h) * along - Math.sin(h) * aside),
+				r: millimetres(r + Math.sin(h) * along + Math.cos(h) * aside),
+				y,
+			},
 			size,
 			surface,
 			{

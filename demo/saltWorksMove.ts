@@ -1,16 +1,15 @@
 /** The move of the salt works. */
+
 import type { NewKey } from "../src/core/doc/edits/move.ts";
 import type { Edit } from "../src/core/doc/edits.ts";
 import type { KeyedName, Leave, Piece } from "../src/core/doc/schema.ts";
+import { millimetres } from "../src/core/maths/functions.ts";
 
 /** Frames of the move, and the time of its last one. */
 const FRAMES = 96;
 const LAST_S = (FRAMES - 1) / 24;
 /** Metres that gulls glide in a second. */
 const GLIDE = 3.4;
-
-/** Rounded to millimetres, so that the script does not depend on the last bits of the host's sine. */
-const mm = (v: number) => Math.round(v * 1000) / 1000;
 
 /** A slow rise and push to a place along the track, in a hand that is nearly still; the gulls among the pieces glide on. */
 export function saltWorksMove(pieces: readonly Piece[], [x, , z]: readonly number[]): Edit[] {
@@ -25,7 +24,7 @@ export function saltWorksMove(pieces: readonly Piece[], [x, , z]: readonly numbe
 			const h = (body.headingDeg * Math.PI) / 180;
 			const way = GLIDE * LAST_S;
 			const [px, py, pz] = p.position;
-			const to = [mm(px + Math.sin(h) * way), mm(py + 0.5), mm(pz - Math.cos(h) * way)];
+			const to = [millimetres(px + Math.sin(h) * way), millimetres(py + 0.5), millimetres(pz - Math.cos(h) * way)];
 			return two("piece.place", p.position, to, "even", p.id);
 		});
 	return [

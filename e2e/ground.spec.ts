@@ -2,7 +2,8 @@
 import { expect, test } from "@playwright/test";
 import type { LandEntry } from "../src/core/doc/schema.ts";
 import { groundHeight } from "../src/core/ground/height.ts";
-import { accessible, drag, emptyPlace, keptDocument, middleOf, number, open } from "./hands.ts";
+import { accessible, drag, emptyPlace, keptDocument, middleOf, newShot, number, open } from "./hands.ts";
+import { served } from "./server.ts";
 
 test("a land is picked, levelled where the hand drags it, benched, put in order, struck out and taken back", async ({
 	page,
@@ -70,4 +71,15 @@ test("a land is picked, levelled where the hand drags it, benched, put in order,
 	await expect.poll(async () => (await place())?.out).toBe(true);
 	await page.keyboard.press("Delete");
 	await expect.poll(async () => (await entries()).length).toBe(1);
+});
+
+test("a lens that the land has risen over is told so, and lifted", async ({ page }) => {
+	const id = await newShot("Risen", [{ name: "ground.set", preset: "plain", levelM: 12 }]);
+	await page.goto(`${served().url}/shot/${id}`);
+	await open(page, "Ground");
+	await expect(page.getByText(/The lens lies 10\.\d m under the ground/)).toBeVisible();
+	await page.getByRole("button", { name: "Lift it to the height of the eyes" }).click();
+	await expect(page.getByText(/under the ground/)).toHaveCount(0);
+	const { camera, match } = await keptDocument(page);
+	expect(camera.position[1]).toBeCloseTo(12 + match.eyeHeightM, 3);
 });

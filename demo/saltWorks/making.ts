@@ -1,7 +1,9 @@
 /** The surfaces of the salt works, and places along its track. */
+
 import { newPiece } from "../../src/core/doc/defaults.ts";
 import type { Edit } from "../../src/core/doc/edits.ts";
 import type { Piece, ShapeKind, Surface } from "../../src/core/doc/schema.ts";
+import { millimetres } from "../../src/core/maths/functions.ts";
 
 /** Heading of the track, degrees clockwise from the lens's first direction. */
 export const TRACK = 25;
@@ -11,13 +13,11 @@ export const ASIDE = -3.1;
 export const BANK = 0.42;
 
 export const rad = (d: number) => (d * Math.PI) / 180;
-/** Rounded to millimetres, so that the script does not depend on the last bits of the host's sine. */
-export const mm = (v: number) => Math.round(v * 1000) / 1000;
 
 export function at(s: number, r: number, y = 0): [number, number, number] {
 	const right = r + ASIDE;
 	const h = rad(TRACK);
-	return [mm(Math.sin(h) * s + Math.cos(h) * right), y, mm(-Math.cos(h) * s + Math.sin(h) * right)];
+	return [millimetres(Math.sin(h) * s + Math.cos(h) * right), y, millimetres(-Math.cos(h) * s + Math.sin(h) * right)];
 }
 
 export const TIMBER: Surface = { colour: [0.085, 0.066, 0.052], roughness: 0.8, metal: 0 };

@@ -1,9 +1,11 @@
 /** Stones, stalks, crust and stakes along the water. */
+
 import type { Edit } from "../../src/core/doc/edits.ts";
 import type { ShapeKind, Surface } from "../../src/core/doc/schema.ts";
+import { millimetres } from "../../src/core/maths/functions.ts";
 import { randomStream } from "../../src/core/maths/hash.ts";
 import { led, type P } from "../parts.ts";
-import { add, at, BANK_EARTH, mm, PEBBLE, type Place, part, SALT, STALK, TIMBER, TRACK, WEATHERED } from "./making.ts";
+import { add, at, BANK_EARTH, PEBBLE, type Place, part, SALT, STALK, TIMBER, TRACK, WEATHERED } from "./making.ts";
 
 export function shore(): Edit {
 	const row = (
@@ -22,16 +24,20 @@ export function shore(): Edit {
 			repeat: { kind: "row", count, step: [turn, step] },
 		});
 	const random = randomStream(41);
-	const between = (low: number, high: number) => mm(low + (high - low) * random());
+	const between = (low: number, high: number) => millimetres(low + (high - low) * random());
 	/** Height of the bank's slope at a distance from the track. */
 	const slope = (r: number) => 0.42 - (Math.abs(r) - 1.05) * 0.53;
 	/** Few of a size, far apart and each row with a step of its own, so that no row is seen. */
 	const stones = Array.from({ length: 26 }, (_, i) => {
 		const r = (i % 3 === 2 ? -1 : 1) * between(1.15, 2.1);
-		const k = mm(0.05 + 0.36 * random() ** 3);
+		const k = millimetres(0.05 + 0.36 * random() ** 3);
 		const step = between(2.3, 7.9);
-		const place = { s: between(1.8, 7.5), r, y: mm(slope(r) - 0.46 * k) };
-		const size: [number, number, number] = [k, mm(k * between(0.45, 0.7)), mm(k * between(0.7, 1.25))];
+		const place = { s: between(1.8, 7.5), r, y: millimetres(slope(r) - 0.46 * k) };
+		const size: [number, number, number] = [
+			k,
+			millimetres(k * between(0.45, 0.7)),
+			millimetres(k * between(0.7, 1.25)),
+		];
 		const count = Math.floor(64 / step);
 		return part(
 			`stones-${i}`,
@@ -42,7 +48,7 @@ export function shore(): Edit {
 			[BANK_EARTH, WEATHERED, PEBBLE][i % 3],
 			{
 				pitchDeg: -between(-14, 14),
-				repeat: { kind: "row", count, step: [mm(step * between(-0.004, 0.004)), step] },
+				repeat: { kind: "row", count, step: [millimetres(step * between(-0.004, 0.004)), step] },
 			},
 		);
 	});
@@ -54,13 +60,17 @@ export function shore(): Edit {
 		{ s: 3.9, r: -1.38, step: 4.37, count: 12, tallM: 0.34 },
 	].flatMap(({ s, r, step, count, tallM }, family) =>
 		Array.from({ length: 9 }, (_, i) => {
-			const place = { s: mm(s + between(-0.09, 0.09)), r: mm(r + between(-0.09, 0.09)), y: mm(slope(r) - 0.05) };
+			const place = {
+				s: millimetres(s + between(-0.09, 0.09)),
+				r: millimetres(r + between(-0.09, 0.09)),
+				y: millimetres(slope(r) - 0.05),
+			};
 			return part(
 				`stalks-${family}-${i}`,
 				`Dry stalks ${family + 1}.${i + 1}`,
 				"cone",
 				place,
-				[0.011, mm(tallM * between(0.55, 1.15)), 0.011],
+				[0.011, millimetres(tallM * between(0.55, 1.15)), 0.011],
 				STALK,
 				{
 					pitchDeg: -between(-32, 32),

@@ -9,6 +9,7 @@ import { type ExrChannel, type ExrLines, type ExrWindow, openExrLines } from "..
 import { frameOfView, rayThrough } from "../core/lens/camera.ts";
 import { characterOf } from "../core/lens/character.ts";
 import type { Area, Size } from "../core/maths/area.ts";
+import { greyPng } from "./greyPng.ts";
 import { ExrFileWriter, type Rgb } from "./printWriter.ts";
 
 export type Plane = Float32Array | Uint32Array;
@@ -186,16 +187,12 @@ function placesOf(
 export async function depthPng(file: PrintFile, nearM: number, farM: number, finish: Finish): Promise<Buffer | null> {
 	if (!file.names.includes("Z")) return null;
 	const { width, height } = file.part;
-	const grey = new Uint16Array(width * height);
+	const shares = new Float64Array(width * height);
 	for await (const { y, planes } of shownLines(file, ["Z"], characterOf(finish), true)) {
 		const [z] = planes;
-		for (let i = 0; i < z.length; i++)
-			grey[y * width + i] = Math.round(65_535 * Math.min(1, Math.max(0, (farM - z[i]) / (farM - nearM))));
+		for (let i = 0; i < z.length; i++) shares[y * width + i] = (farM - z[i]) / (farM - nearM);
 	}
-	return sharp(grey, { raw: { width, height, channels: 1 }, limitInputPixels: false })
-		.toColourspace("grey16")
-		.png()
-		.toBuffer();
+	return greyPng(shares, width, height);
 }
 
 /** A print with a finish: eight bits, RGB, rows from the top. */

@@ -24,19 +24,24 @@ export interface LandSquare extends SquareOf {
 	metresPerPixel: number;
 }
 
-export function landSquare(ground: Ground, of: SquareOf): LandSquare {
-	const { x, z, metres, size } = of;
+/** Place of the middle of a pixel, right and towards, metres. */
+function placeOf({ x, z, metres, size }: SquareOf, i: number, j: number): [number, number] {
 	const step = metres / size;
+	return [x + (i + 0.5) * step - metres / 2, z + (j + 0.5) * step - metres / 2];
+}
+
+export function landSquare(ground: Ground, of: SquareOf): LandSquare {
+	const { metres, size } = of;
 	const heights = new Float32Array(size * size);
 	let [leastM, mostM] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
 	for (let j = 0; j < size; j++)
 		for (let i = 0; i < size; i++) {
 			const at = j * size + i;
-			heights[at] = groundHeight(ground, x + (i + 0.5) * step - metres / 2, z + (j + 0.5) * step - metres / 2);
+			heights[at] = groundHeight(ground, ...placeOf(of, i, j));
 			leastM = Math.min(leastM, heights[at]);
 			mostM = Math.max(mostM, heights[at]);
 		}
-	return { ...of, heights, leastM, mostM, metresPerPixel: step };
+	return { ...of, heights, leastM, mostM, metresPerPixel: metres / size };
 }
 
 /** Rise over run along x and along z by central differences (Horn 1981 weighs rows; here one row tells it), one-sided at the edge. */
@@ -89,10 +94,18 @@ export function flowOf({ heights, size }: Pick<LandSquare, "heights" | "size">):
 	return area;
 }
 
-/** Masks of 0 to 1. */
-export const MASKS: Record<string, (square: LandSquare, ground: Ground, water: Water) => Float32Array> = {
+/** Heights as shares between the least and the most. */
+export function shareOfHeight({ heights, leastM, mostM }: LandSquare): Float64Array {
+	const range = mostM - leastM || 1;
+	return Float64Array.from(heights, (h) => (h - leastM) / range);
+}
+
+/** Shares of 0 to 1, one a pixel. */
+export type Mask = Float32Array | Float64Array;
+
+export const MASKS: Record<string, (square: LandSquare, ground: Ground, water: Water) => Mask> = {
 	/** From the lowest to the highest of the square. */
-	height: (square) => square.heights.map((h) => (h - square.leastM) / (square.mostM - square.leastM || 1)),
+	height: shareOfHeight,
 	/** Level is 0, upright 1. */
 	slope: (square) =>
 		each(square, (i, j) => {
@@ -122,20 +135,20 @@ export const MASKS: Record<string, (square: LandSquare, ground: Ground, water: W
 	/** Under still water, and by its shore. */
 	wet: (square, ground, water) =>
 		each(square, (i, j) => {
-			const { x, z, metres, size, metresPerPixel, heights } = square;
-			const [px, pz] = [i, j].map((v) => (v + 0.5) * metresPerPixel - metres / 2);
-			return groundTint(ground, water, x + px, heights[j * size + i], z + pz, 0).wet;
+			const [x, z] = placeOf(square, i, j);
+			return groundTint(ground, water, x, square.heights[j * square.size + i], z, 0).wet;
 		}),
 };
 
 /** The square as triangles, one vertex a pixel, in metres, as text of an OBJ file, some lines at a time. */
-export function* squareObj({ x, z, metres, size, metresPerPixel, heights }: LandSquare): Generator<string> {
+export function* squareObj(square: LandSquare): Generator<string> {
+	const { size, heights } = square;
 	yield "# Land. Metres; right is x, up is y, towards is z.\no land\n";
 	for (let j = 0; j < size; j++) {
 		let lines = "";
 		for (let i = 0; i < size; i++) {
-			const [px, pz] = [x + (i + 0.5) * metresPerPixel - metres / 2, z + (j + 0.5) * metresPerPixel - metres / 2];
-			lines += `v ${px.toFixed(4)} ${heights[j * size + i].toFixed(4)} ${pz.toFixed(4)}\n`;
+			const [x, z] = placeOf(square, i, j);
+			lines += `v ${x.toFixed(4)} ${heights[j * size + i].toFixed(4)} ${z.toFixed(4)}\n`;
 		}
 		yield lines;
 	}

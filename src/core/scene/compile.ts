@@ -7,7 +7,7 @@
  */
 import { litFogShape } from "../air/fog.ts";
 import type { Camera, Ground, ShotDocument } from "../doc/schema.ts";
-import { COARSE_DETAIL, footOfWay, type LensFootprint } from "../ground/fan.ts";
+import { COARSE_DETAIL, footOfWay, GROUND_DETAIL, type LensFootprint } from "../ground/fan.ts";
 import { groundHeight } from "../ground/height.ts";
 import { groundMeshForLens } from "../ground/meshForLens.ts";
 import { ripples } from "../ground/ripples.ts";
@@ -60,21 +60,26 @@ const ORIGIN_M = 32;
 const originOf = ({ camera: { position }, move }: ShotDocument, moving: boolean): Vec3 =>
 	moving && move ? (position.map((v) => Math.round(v / ORIGIN_M) * ORIGIN_M) as unknown as Vec3) : position;
 
-/** @returns Whether a coarse form of it stands for it, because a hand is shaping it. */
+/**
+ * While something is in hand, land that it changes has a coarse form; a lens that is led over land that stands has all of it.
+ * @returns Whether it is coarse.
+ */
 function compileGround(making: Making, inHand: boolean): boolean {
 	const { ground, water } = making.whole;
 	if (ground.out) return false;
-	const feet = feetOf(making.way, ground);
 	const wet = water.on ? water.levelM : null;
+	const land = keyOf("land", CODE, ground, wet);
+	const coarse = inHand && !making.cache.knows(land);
+	if (!coarse) making.cache.along(land, () => true);
+	const feet = feetOf(making.way, ground);
 	// About one lens it is the same, however near its frame sees the ground.
 	const key = keyOf("ground", CODE, ground, wet, feet.length === 1 ? { ...feet[0], nearM: 0 } : feet);
 	const [x, z] = footOfWay(feet);
-	const coarse = inHand && !making.cache.has(key);
-	const land = coarse
-		? making.part("mesh", `${key} coarse`, () => groundMeshForLens(ground, water, feet, COARSE_DETAIL))
-		: making.part("mesh", key, () => groundMeshForLens(ground, water, feet));
+	const mesh = making.part("mesh", coarse ? `${key} coarse` : key, () =>
+		groundMeshForLens(ground, water, feet, coarse ? COARSE_DETAIL : GROUND_DETAIL),
+	);
 	const material = making.material(GROUND_MATERIAL);
-	making.draws.push({ mesh: land.key, transform: [1, 0, 0, x, 0, 1, 0, 0, 0, 0, 1, z], material, id: ID_GROUND });
+	making.draws.push({ mesh: mesh.key, transform: [1, 0, 0, x, 0, 1, 0, 0, 0, 0, 1, z], material, id: ID_GROUND });
 	return coarse;
 }
 

@@ -43,6 +43,11 @@ export class PartCache {
 		return thing as T;
 	}
 
+	/** Whether something on the way to parts is kept. */
+	knows(key: string): boolean {
+		return this.onTheWay.has(key);
+	}
+
 	has(key: string): boolean {
 		return this.parts.has(key);
 	}

@@ -155,6 +155,10 @@ describe("land that a hand shapes", () => {
 		const coarse = inHand(held, shaped);
 		expect(land(coarse)).toBeLessThan(land(all) / 12);
 		expect(coarse.root.covers).toEqual([]);
+		// A lens that a hand leads over land that stands sees all of it, and what grows there.
+		const led = applyEdit(doc, { name: "camera.place", headingDeg: 40 }).document;
+		expect(land(inHand(held, led))).toBe(land(all));
+		expect(inHand(held, led).root.covers).toHaveLength(1);
 		// What stands on it stands on the land as it is, not on its coarse form.
 		const full = compileWith(held, shaped);
 		expect(land(full)).toBe(land(all));

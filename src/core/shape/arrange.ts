@@ -92,28 +92,24 @@ const MIN_ASKED_M = 0.05;
 const TENTHS = 10;
 
 /**
- * Leans pieces as what is under them does: the ground, or what they stand on, by its heights to both sides of each foot. Their
+ * Leans pieces as what is under them does: what they stand on, else the ground, by its heights to both sides of each foot. Their
  * headings stay.
  */
-export function leanWithUnder(
-	pieces: readonly Piece[],
-	{ ground, pieces: all = [] }: Standing,
-): EditNamed<"piece.turn"> {
-	const leaning = new Set(pieces.map((p) => p.id));
-	const others = all.filter((p) => !leaning.has(p.id) && !supportsOf(p, all).some((s) => leaning.has(s.id)));
+export function leanWithUnder(pieces: readonly Piece[], place: Standing): EditNamed<"piece.turn"> {
 	const round = (deg: number) => Math.round(deg * TENTHS) / TENTHS || 0;
 	return {
 		name: "piece.turn",
-		pieces: pieces.map(({ id, headingDeg, position: [x, , z], size: [width, , depth], stands }) => {
+		pieces: pieces.map((piece) => {
+			const { id, headingDeg, position, size } = piece;
 			const { right, forward } = cameraAxes(headingDeg, 0, 0);
-			const under = stands === "ground" || stands === "level" ? [] : others;
-			const height = (way: Vec3, m: number) =>
-				spotFromAbove({ ground, pieces: under }, x + way[0] * m, z + way[2] * m).foot[1];
+			const stands = piece.stands === "level" ? "ground" : piece.stands;
 			const rise = (way: Vec3, across: number) => {
 				const m = Math.max(MIN_ASKED_M, ASKED * Math.abs(across));
-				return (height(way, m) - height(way, -m)) / (2 * m);
+				const height = (by: number) =>
+					footing({ ...piece, stands }, position[0] + way[0] * by, position[2] + way[2] * by, place);
+				return (height(m) - height(-m)) / (2 * m);
 			};
-			const [r, f] = [rise(right, width), rise(forward, depth)];
+			const [r, f] = [rise(right, size[0]), rise(forward, size[2])];
 			const { pitchDeg, rollDeg } = leanOf(headingDeg, add([0, 1, 0], add(scale(right, -r), scale(forward, -f))));
 			return { id, pitchDeg: round(pitchDeg), rollDeg: round(rollDeg), rests: true };
 		}),

@@ -32,7 +32,7 @@ describe("a piece that is moved", () => {
 		expect(b[0] - a[0]).toBeCloseTo(0, 9);
 		expect(b[2] - a[2]).toBeCloseTo(-2, 9);
 	});
-	it("comes with a corner to the face of one that is turned against it, along that one's own directions", () => {
+	it("comes with an edge to the face of one that is turned against it, along that one's own directions", () => {
 		const house = newPiece("house", "box", { name: "House", position: [0, 0, -20], size: [6, 3, 4], headingDeg: 30 });
 		const all = { ground, pieces: [house, { ...post, position: [8, 0, -12] as [number, number, number] }] };
 		// Beside the house's right face, 0.15 m too far, somewhere along it.
@@ -44,7 +44,7 @@ describe("a piece that is moved", () => {
 		const at = (out: number, along: number) => [r[0] * out + f[0] * along, -20 + r[1] * out + f[1] * along];
 		const [x, z] = at(3 + half + 0.15, 0.9);
 		const { edit, told } = snapMove(slidePieces([all.pieces[1]], x - 8, z + 12), all, 0.2);
-		expect(told[0]).toBe("corner to the right side of House");
+		expect(told[0]).toBe("edge to the right side of House");
 		const { position } = edit.pieces[0];
 		expect((position[0] - 0) * r[0] + (position[2] + 20) * r[1]).toBeCloseTo(3 + half, 6);
 	});

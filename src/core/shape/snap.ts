@@ -21,7 +21,7 @@ const LINES = [
 	{ at: 1, words: { right: "right side", away: "away side" } },
 ] as const;
 
-/** Bodies whose directions differ by more, degrees, meet with a corner, not with a side. */
+/** Bodies whose directions differ by more, degrees, meet with an edge, not with a side. */
 const TURNED_DEG = 0.5;
 
 /** How far the directions of two headings are from each other, degrees; a quarter turn is none. */
@@ -70,6 +70,7 @@ function nearest(
 	const { right, forward } = cameraAxes(wayDeg, 0, 0);
 	const way = word === "right" ? right : forward;
 	const [low, high] = extentOf(own, way);
+	const edge = turnedBy(ownDeg, wayDeg) > TURNED_DEG;
 	let best: Found | null = null;
 	for (const other of others) {
 		const [from, end] = extentOf(other.places, way);
@@ -79,15 +80,17 @@ function nearest(
 			for (const theirs of lines) {
 				const off = from + (end - from) * theirs.at - (low + (high - low) * mine.at);
 				if (Math.abs(off) > reachM || (best && Math.abs(best.off) <= Math.abs(off))) continue;
-				const corner = mine.at !== 0.5 && turnedBy(ownDeg, wayDeg) > TURNED_DEG;
-				best = { off, words: `${corner ? "corner" : mine.words[word]} to the ${theirs.words[word]} of ${other.name}` };
+				best = {
+					off,
+					words: `${edge && mine.at !== 0.5 ? "edge" : mine.words[word]} to the ${theirs.words[word]} of ${other.name}`,
+				};
 			}
 	}
 	return best;
 }
 
 /**
- * A move over the ground, brought to what is nearest within a reach in metres: a side, a corner or the middle of what is
+ * A move over the ground, brought to what is nearest within a reach in metres: a side, an edge or the middle of what is
  * moved to one of another piece, along the right and the away of the first piece that is moved or, where that is nearer,
  * along those of a piece that is turned against it; where none is near, its foot to a whole metre.
  */
@@ -109,11 +112,7 @@ export function snapMove(edit: Move, { ground, pieces: all = [] }: Standing, rea
 			Math.hypot(p.position[0] - first.position[0], p.position[2] - first.position[2]) < size(p) + reach + BESIDE_M,
 	);
 	const others = near.map(
-		({ name, headingDeg, ...p }): Other => ({
-			name,
-			headingDeg,
-			places: outermost({ ...p, name, headingDeg, repeat: null }, place),
-		}),
+		(p): Other => ({ name: p.name, headingDeg: p.headingDeg, places: outermost({ ...p, repeat: null }, place) }),
 	);
 	const turned = others.filter((o) => turnedBy(o.headingDeg, first.headingDeg) > TURNED_DEG);
 	const words = ["right", "away"] as const;

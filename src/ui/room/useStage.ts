@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useRef } from "react";
 import { SMALL } from "../../core/study/smallFrame.ts";
 import { framesOf, STILL, shutterSeconds, tellingOrder } from "../../core/time/frames.ts";
 import { keepFrame, keptFrames } from "../stage/keptFrames.ts";
@@ -6,6 +6,7 @@ import { StageClient } from "../stage/stageClient.ts";
 import { useShot, useShotOf } from "../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../store/studio.ts";
 import { isLit } from "../view/looks.ts";
+import { watchHands } from "./handsAt.ts";
 
 /** A hand that rests this long while it drags is shown what it has done, where that takes too long to follow it. */
 const PAUSE_MS = 140;
@@ -22,54 +23,6 @@ function afterPause(call: () => void): () => void {
 		next = requestAnimationFrame(look);
 	});
 	return () => cancelAnimationFrame(next);
-}
-
-/** Time for which a hand is still at it after its last move, milliseconds. */
-const LET_GO_MS = 300;
-
-/**
- * Whether a hand is at work: it presses, or it moves where drawing is slow because the machine has no more than the
- * tracer takes. The page is the hand's first, and the proof's after that.
- */
-function useHandsAt(): boolean {
-	const [at, setAt] = useState(false);
-	useEffect(() => {
-		let down = false;
-		let timer: ReturnType<typeof setTimeout> | undefined;
-		const again = () => {
-			clearTimeout(timer);
-			timer = down ? undefined : setTimeout(() => setAt(false), LET_GO_MS);
-		};
-		const hears: Record<string, () => void> = {
-			pointerdown: () => {
-				down = true;
-				setAt(true);
-			},
-			pointermove: () => useStudio.getState().heavy && setAt(true),
-			pointerup: () => {
-				down = false;
-			},
-			pointercancel: () => {
-				down = false;
-			},
-			blur: () => {
-				down = false;
-			},
-		};
-		const heard = Object.entries(hears).map(([kind, hear]) => {
-			const both = () => {
-				hear();
-				again();
-			};
-			window.addEventListener(kind, both, { capture: true, passive: true });
-			return () => window.removeEventListener(kind, both, { capture: true });
-		});
-		return () => {
-			clearTimeout(timer);
-			for (const stop of heard) stop();
-		};
-	}, []);
-	return at;
 }
 
 /** Has the shot compiled and its proof refined, and tells the studio. */
@@ -173,8 +126,19 @@ export function useStage(): void {
 	useEffect(() => {
 		stage.current?.setProof(warm && !free && !print && isLit(look), frameSize.width, frameSize.height, clean);
 	}, [frameSize, free, print, look, clean, warm]);
-	const handsAt = useHandsAt();
-	useEffect(() => stage.current?.rest(busy || handsAt), [busy, handsAt]);
+	/** What the proof gives way to: prints under way, and a hand at work. */
+	const before = useRef({ busy, hand: false });
+	useEffect(() => {
+		before.current.busy = busy;
+		stage.current?.rest(busy || before.current.hand);
+	}, [busy]);
+	useEffect(() => {
+		const heavy = () => useStudio.getState().heavy;
+		return watchHands(window, heavy, (hand) => {
+			before.current.hand = hand;
+			stage.current?.rest(hand || before.current.busy);
+		});
+	}, []);
 	// It stands among the lens's own lines.
 	const lens = step === "Match";
 	useEffect(() => stage.current?.wantRooms(lens), [lens]);

@@ -1,4 +1,5 @@
 /** A where rule: how it weighs the places of a cover, and the sentence in which a person reads and sets it. */
+import type { NumberField } from "../../doc/field.ts";
 import type { Camera, Cover, Ground, Rule, Water } from "../../doc/schema.ts";
 import type { FrameOfView } from "../../lens/camera.ts";
 import type { Footprint } from "../footprints.ts";
@@ -31,19 +32,6 @@ export interface Weighing {
 	weight: (x: number, z: number) => number;
 }
 
-/** A number of a rule as a person sets it. */
-export interface Field<R> {
-	label: string;
-	value: { [K in keyof R]: R[K] extends number ? K : never }[keyof R];
-	unit: string;
-	min: number;
-	max: number;
-	step: number;
-	digits: number;
-	/** The person's number is so many times the rule's. */
-	times?: number;
-}
-
 export interface WhereRule<R extends Rule = Rule> {
 	/** The rule as it is taken in. */
 	usual: R;
@@ -52,7 +40,7 @@ export interface WhereRule<R extends Rule = Rule> {
 	/** What the act is called that takes it in. */
 	act: string;
 	sentence: (rule: R) => string;
-	fields: readonly Field<R>[];
+	fields: readonly NumberField<R>[];
 	/** Distance from the lens beyond which it leaves nothing; none where it does not speak of the lens. */
 	farthestM?: (rule: R) => number;
 	/** It speaks of pieces: what all other rules leave in a cell is kept while pieces move. */

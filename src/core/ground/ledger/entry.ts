@@ -1,21 +1,6 @@
 /** What may have happened to the land: how it changes the heights that were there, and the sentence in which it is told. */
+import type { NumberField } from "../../doc/field.ts";
 import type { LandEntry } from "../../doc/schema.ts";
-
-/** A number of an entry as a person sets it. */
-export interface Field<E> {
-	label: string;
-	value: { [K in keyof E]: E[K] extends number ? K : never }[keyof E];
-	unit: string;
-	min: number;
-	max: number;
-	step: number;
-	digits: number;
-	/** The person's number is so many times the entry's. */
-	times?: number;
-	/** It is dragged along a thin rule, not only typed. */
-	ruled?: boolean;
-	logarithmic?: boolean;
-}
 
 /** What an entry of itself is, before it has an id. */
 export type Usual<E extends LandEntry> = Omit<E, "id" | "out" | "where">;
@@ -27,7 +12,7 @@ export interface LandMaker<E extends LandEntry = LandEntry> {
 	act: string;
 	/** What has happened, as the ledger tells it. */
 	sentence: (entry: E) => string;
-	fields: readonly Field<E>[];
+	fields: readonly NumberField<E>[];
 	/** Height at a place in metres, of the height that was there before; continuous, and the same bits on every engine. */
 	made: (entry: E) => (before: number, x: number, z: number) => number;
 }

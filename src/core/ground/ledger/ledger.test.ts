@@ -5,7 +5,8 @@ import { applyEdit } from "../../doc/edits.ts";
 import { type Ground, LandEntry, LandWhere } from "../../doc/schema.ts";
 import { hash32 } from "../../maths/hash.ts";
 import { groundHeight } from "../height.ts";
-import { ENTRIES, entryOf, ledgerOf, newEntry, weightOf, whereSentence } from "./ledger.ts";
+import { ENTRIES, entryOf, ledgerOf, newEntry, weightOf } from "./ledger.ts";
+import { whereSentence } from "./where.ts";
 
 type Kind = LandEntry["kind"];
 const KINDS = Object.keys(ENTRIES) as Kind[];

@@ -1,12 +1,12 @@
 import { describe, expect, it } from "vitest";
-import { LandEntry } from "../../doc/schema.ts";
+import { LandEntry, LandWhere } from "../../doc/schema.ts";
 import { newEntry } from "./ledger.ts";
 import { placesOf, withPlace } from "./places.ts";
-import { WHERE_FIELDS } from "./whereFields.ts";
+import { LAND_WHERES, whereOf } from "./where.ts";
 
 describe("places of an entry", () => {
-	const near = WHERE_FIELDS["near a place"].usual(3, -20);
-	const patches = WHERE_FIELDS["in patches"].usual(0, 0);
+	const near = LAND_WHERES["near a place"].usual(3, -20);
+	const patches = LAND_WHERES["in patches"].usual(0, 0);
 	const entry = LandEntry.parse({ ...newEntry("level", "l", 10, -40), where: [patches, near] });
 
 	it("are its own and those of its wheres, each by its number", () => {
@@ -27,11 +27,13 @@ describe("places of an entry", () => {
 		expect(placesOf(entry)[0].x).toBe(10);
 	});
 	it("are set by numbers that a document holds at both ends", () => {
-		for (const { usual, fields } of Object.values(WHERE_FIELDS))
+		for (const kind of Object.keys(LAND_WHERES) as LandWhere["kind"][]) {
+			const { usual, fields, sentence } = whereOf({ kind });
 			for (const { value, min, max, times = 1 } of fields)
-				for (const end of [min, max])
-					expect(() =>
-						LandEntry.parse({ ...newEntry("swell", "s", 0, 0), where: [{ ...usual(0, 0), [value]: end / times }] }),
-					).not.toThrow();
+				for (const end of [min, max]) {
+					const where = LandWhere.parse({ ...usual(0, 0), [value]: end / times });
+					expect(sentence(where)).not.toMatch(/NaN|undefined/);
+				}
+		}
 	});
 });

@@ -1,6 +1,7 @@
 "use client";
 /** Dress: covers of grown plants, and where they stand, as sentences that are struck through while left out. */
 import clsx from "clsx";
+import type { Edit } from "../../../core/doc/edits.ts";
 import { type Cover, type Rule, Species } from "../../../core/doc/schema.ts";
 import { newCover, PLANTS } from "../../../core/dress/plant.ts";
 import type { WhereRule } from "../../../core/dress/rules/rule.ts";
@@ -9,6 +10,7 @@ import { Act, Choice, NumberLine, Rule as Slider, Swatch, YesNo } from "../../pa
 import { newId } from "../../parts/words.ts";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../../store/studio.ts";
+import { FieldLines } from "../FieldLines.tsx";
 
 export function DressBody() {
 	const doc = useShown();
@@ -133,11 +135,7 @@ function CoverLines({ cover }: { cover: Cover }) {
 			/>
 			<p className="pt-2 text-second text-small">Where</p>
 			{cover.rules.map((rule, index) => (
-				<RuleLine
-					key={index}
-					rule={rule}
-					onChange={(r) => commit({ name: "cover.setRule", id: cover.id, index, rule: r })}
-				/>
+				<RuleLine key={index} rule={rule} edit={(r) => ({ name: "cover.setRule", id: cover.id, index, rule: r })} />
 			))}
 			<div className="flex flex-wrap gap-2 py-1">
 				{missing.map(({ usual, act }) => (
@@ -160,9 +158,9 @@ function CoverLines({ cover }: { cover: Cover }) {
 }
 
 /** One where rule as a sentence with its numbers. A click on the words leaves it out or takes it in. */
-function RuleLine({ rule, onChange }: { rule: Rule; onChange: (r: Rule) => void }) {
+function RuleLine({ rule, edit }: { rule: Rule; edit: (r: Rule) => Edit }) {
 	const { sentence, fields } = ruleOf(rule);
-	const values = rule as unknown as Record<string, number>;
+	const { commit } = useShot.getState();
 	return (
 		<div className="border-hair border-b py-1">
 			<button
@@ -170,22 +168,11 @@ function RuleLine({ rule, onChange }: { rule: Rule; onChange: (r: Rule) => void 
 				role="switch"
 				aria-checked={!rule.out}
 				className={clsx("text-left", rule.out && "text-second line-through")}
-				onClick={() => onChange({ ...rule, out: !rule.out })}
+				onClick={() => commit(edit({ ...rule, out: !rule.out }))}
 			>
 				{sentence(rule)}
 			</button>
-			{!rule.out && (
-				<div className="grid grid-cols-2 gap-x-3">
-					{fields.map(({ value, times = 1, ...line }) => (
-						<NumberLine
-							key={value}
-							{...line}
-							value={values[value] * times}
-							onCommit={(v) => onChange({ ...rule, [value]: v / times })}
-						/>
-					))}
-				</div>
-			)}
+			{!rule.out && <FieldLines of={rule} fields={fields} edit={edit} />}
 		</div>
 	);
 }

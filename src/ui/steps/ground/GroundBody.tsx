@@ -1,8 +1,9 @@
 "use client";
 /** Ground: a preset with its seed, height and level, or none; what has happened to it; and a level of still water. */
 import type { Ground, Water } from "../../../core/doc/schema.ts";
-import { waterOver } from "../../../core/ground/height.ts";
+import { groundHeight, waterOver } from "../../../core/ground/height.ts";
 import { PRESETS } from "../../../core/ground/preset.ts";
+import { millimetres } from "../../../core/maths/functions.ts";
 import { Act, NumberLine, YesNo } from "../../parts/controls.tsx";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { EditRule } from "../EditRule.tsx";
@@ -18,9 +19,11 @@ const UNDER_M = 0.4;
 const lowerBy = (ground: Ground, water: Water): number => water.levelM - UNDER_M - (ground.levelM ?? 0);
 
 export function GroundBody() {
-	const { ground, water, camera } = useShown();
+	const { ground, water, camera, match } = useShown();
 	const { commit } = useShot.getState();
 	const { mostM, stepM, says } = PRESETS[ground.preset];
+	const [x, y, z] = camera.position;
+	const groundM = groundHeight(ground, x, z);
 	const lies = water.on && !ground.out ? waterOver(ground, water, camera.position) : null;
 	return (
 		<div>
@@ -61,6 +64,16 @@ export function GroundBody() {
 				step={0.05}
 				onCommit={(levelM) => commit({ name: "ground.set", levelM })}
 			/>
+			{!ground.out && groundM > y && (
+				<div role="status" className="py-1 text-small">
+					<p>{`The lens lies ${(groundM - y).toFixed(1)} m under the ground.`}</p>
+					<Act
+						onClick={() => commit({ name: "camera.place", position: [x, millimetres(groundM + match.eyeHeightM), z] })}
+					>
+						Lift it to the height of the eyes
+					</Act>
+				</div>
+			)}
 			<LedgerLines ground={ground} />
 			<YesNo label="Still water" value={water.on} onPick={(on) => commit({ name: "water.set", on })} />
 			{water.on && (

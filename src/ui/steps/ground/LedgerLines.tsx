@@ -2,16 +2,16 @@
 /** The ledger of the land: what has happened to it, oldest first, as sentences that are struck through while left out. */
 import clsx from "clsx";
 import { ArrowDown, ArrowUp, X } from "lucide-react";
+import type { Edit } from "../../../core/doc/edits.ts";
 import type { Ground, LandEntry, LandWhere } from "../../../core/doc/schema.ts";
-import type { LandMaker } from "../../../core/ground/ledger/entry.ts";
-import { ENTRIES, entryOf, newEntry, whereSentence } from "../../../core/ground/ledger/ledger.ts";
-import { WHERE_FIELDS, type WhereField } from "../../../core/ground/ledger/whereFields.ts";
+import { ENTRIES, entryOf, newEntry } from "../../../core/ground/ledger/ledger.ts";
+import { LAND_WHERES, whereOf, whereSentence } from "../../../core/ground/ledger/where.ts";
 import { alongHeading } from "../../../core/ground/walk.ts";
-import { Act, NumberLine } from "../../parts/controls.tsx";
+import { Act } from "../../parts/controls.tsx";
 import { newId } from "../../parts/words.ts";
 import { useShot } from "../../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../../store/studio.ts";
-import { EditRule } from "../EditRule.tsx";
+import { FieldLines } from "../FieldLines.tsx";
 
 /** Place of the land before the lens about which something new happens, metres. */
 const AHEAD_M = 40;
@@ -119,56 +119,40 @@ function Small({
 
 function EntryFields({ entry }: { entry: LandEntry }) {
 	const { commit } = useShot.getState();
-	const { fields } = entryOf(entry) as LandMaker;
-	const values = entry as unknown as Record<string, number>;
-	const change = (c: object) => ({ name: "ground.setEntry" as const, entry: { ...entry, ...c } as LandEntry });
+	const edit = (changed: LandEntry): Edit => ({ name: "ground.setEntry", entry: changed });
 	const where = (i: number, next: LandWhere | null) =>
-		commit(change({ where: entry.where.flatMap((w, k) => (k !== i ? [w] : next ? [next] : [])) }));
+		edit({ ...entry, where: entry.where.flatMap((w, k) => (k !== i ? [w] : next ? [next] : [])) });
 	return (
 		<div className="pt-1">
-			{fields
-				.filter((f) => f.ruled)
-				.map(({ value, times = 1, ruled: _, ...line }) => (
-					<EditRule key={value} {...line} value={values[value] * times} edit={(v) => change({ [value]: v / times })} />
-				))}
-			<div className="grid grid-cols-2 gap-x-3">
-				{fields
-					.filter((f) => !f.ruled)
-					.map(({ value, times = 1, ruled: _, logarithmic: __, ...line }) => (
-						<NumberLine
-							key={value}
-							{...line}
-							value={values[value] * times}
-							onCommit={(v) =>
-								commit(change({ [value]: line.step === 1 && value === "seed" ? Math.round(v) : v / times }))
-							}
-						/>
-					))}
-			</div>
+			<FieldLines of={entry} fields={entryOf(entry).fields} edit={edit} />
 			<p className="pt-1 text-second text-small">{entry.where.length ? "Where" : "All over the land"}</p>
 			{entry.where.map((w, i) => (
-				<WhereLine key={i} where={w} onChange={(next) => where(i, next)} />
+				<WhereLine key={i} where={w} edit={(next) => where(i, next)} />
 			))}
 			<div className="flex flex-wrap gap-2 py-1">
-				{(Object.keys(WHERE_FIELDS) as LandWhere["kind"][])
+				{(Object.keys(LAND_WHERES) as LandWhere["kind"][])
 					.filter((kind) => entry.where.every((w) => w.kind !== kind))
 					.map((kind) => (
 						<Act
 							key={kind}
-							onClick={() => commit(change({ where: [...entry.where, WHERE_FIELDS[kind].usual(...placeAhead())] }))}
+							onClick={() =>
+								commit(edit({ ...entry, where: [...entry.where, LAND_WHERES[kind].usual(...placeAhead())] }))
+							}
 						>
-							{WHERE_FIELDS[kind].act}
+							{LAND_WHERES[kind].act}
 						</Act>
 					))}
-				<Act onClick={() => commit(change({ out: !entry.out }))}>{entry.out ? "It did happen" : "Strike it out"}</Act>
+				<Act onClick={() => commit(edit({ ...entry, out: !entry.out }))}>
+					{entry.out ? "It did happen" : "Strike it out"}
+				</Act>
 			</div>
 		</div>
 	);
 }
 
 /** A where as a sentence with its numbers; a click on the words turns it round. */
-function WhereLine({ where, onChange }: { where: LandWhere; onChange: (next: LandWhere | null) => void }) {
-	const values = where as unknown as Record<string, number>;
+function WhereLine({ where, edit }: { where: LandWhere; edit: (next: LandWhere | null) => Edit }) {
+	const { commit } = useShot.getState();
 	return (
 		<div className="border-hair border-t py-1">
 			<div className="flex items-baseline justify-between gap-2">
@@ -177,22 +161,13 @@ function WhereLine({ where, onChange }: { where: LandWhere; onChange: (next: Lan
 					role="switch"
 					aria-checked={!where.not}
 					className="text-left"
-					onClick={() => onChange({ ...where, not: !where.not })}
+					onClick={() => commit(edit({ ...where, not: !where.not }))}
 				>
 					{whereSentence(where)}
 				</button>
-				<Small word="Leave this where out" onClick={() => onChange(null)} icon={X} />
+				<Small word="Leave this where out" onClick={() => commit(edit(null))} icon={X} />
 			</div>
-			<div className="grid grid-cols-2 gap-x-3">
-				{(WHERE_FIELDS[where.kind].fields as readonly WhereField[]).map(({ value, times = 1, ...line }) => (
-					<NumberLine
-						key={value}
-						{...line}
-						value={values[value] * times}
-						onCommit={(v) => onChange({ ...where, [value]: value === "seed" ? Math.round(v) : v / times })}
-					/>
-				))}
-			</div>
+			<FieldLines of={where} fields={whereOf(where).fields} edit={edit} />
 		</div>
 	);
 }

@@ -25,7 +25,7 @@ export const bed: LandMaker<Extract<LandEntry, { kind: "bed" }>> = {
 		{ label: "Worn by", value: "strength", unit: "%", min: 0, max: 100, step: 5, digits: 0, times: 100, ruled: true },
 		{ label: "Fall", value: "dipDeg", unit: "°", min: 0, max: 60, step: 1, digits: 0 },
 		{ label: "Towards", value: "headingDeg", unit: "°", min: -180, max: 180, step: 5, digits: 0 },
-		{ label: "Seed", value: "seed", unit: "", min: 0, max: 99999, step: 1, digits: 0 },
+		{ label: "Seed", value: "seed", unit: "", min: 0, max: 99999, step: 1, digits: 0, whole: true },
 	],
 	made: ({ seed, everyM, dipDeg, headingDeg, strength }) => {
 		const fall = tan(dipDeg * DEG);

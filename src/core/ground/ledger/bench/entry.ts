@@ -25,7 +25,7 @@ export const bench: LandMaker<Extract<LandEntry, { kind: "bench" }>> = {
 		},
 		{ label: "Riser", value: "riser", unit: "%", min: 3, max: 95, step: 1, digits: 0, times: 100, ruled: true },
 		{ label: "Astray", value: "wander", unit: "%", min: 0, max: 100, step: 5, digits: 0, times: 100 },
-		{ label: "Seed", value: "seed", unit: "", min: 0, max: 99999, step: 1, digits: 0 },
+		{ label: "Seed", value: "seed", unit: "", min: 0, max: 99999, step: 1, digits: 0, whole: true },
 	],
 	made: ({ seed, everyM, riser, wander }) => {
 		const across = 12 * everyM;

@@ -25,7 +25,7 @@ export const fold: LandMaker<Extract<LandEntry, { kind: "fold" }>> = {
 		{ label: "Heading across", value: "headingDeg", unit: "°", min: -180, max: 180, step: 5, digits: 0 },
 		{ label: "Sharp", value: "sharp", unit: "%", min: 0, max: 100, step: 5, digits: 0, times: 100 },
 		{ label: "Astray", value: "wander", unit: "%", min: 0, max: 100, step: 5, digits: 0, times: 100 },
-		{ label: "Seed", value: "seed", unit: "", min: 0, max: 99999, step: 1, digits: 0 },
+		{ label: "Seed", value: "seed", unit: "", min: 0, max: 99999, step: 1, digits: 0, whole: true },
 	],
 	made: ({ seed, headingDeg, lengthM, heightM, sharp, wander }) => {
 		const [right, away] = [sin(headingDeg * DEG), cos(headingDeg * DEG)];

@@ -22,7 +22,7 @@ export const fracture: LandMaker<Extract<LandEntry, { kind: "fracture" }>> = {
 			logarithmic: true,
 		},
 		{ label: "Slope between", value: "width", unit: "%", min: 2, max: 100, step: 1, digits: 0, times: 100 },
-		{ label: "Seed", value: "seed", unit: "", min: 0, max: 99999, step: 1, digits: 0 },
+		{ label: "Seed", value: "seed", unit: "", min: 0, max: 99999, step: 1, digits: 0, whole: true },
 	],
 	made: ({ seed, sizeM, stepM, width }) => {
 		const about: CellPoint[] = [];

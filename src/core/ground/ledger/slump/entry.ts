@@ -28,7 +28,7 @@ export const slump: LandMaker<Extract<LandEntry, { kind: "slump" }>> = {
 		},
 		{ label: "Share", value: "share", unit: "%", min: 0, max: 100, step: 5, digits: 0, times: 100 },
 		{ label: "Towards", value: "headingDeg", unit: "°", min: -180, max: 180, step: 5, digits: 0 },
-		{ label: "Seed", value: "seed", unit: "", min: 0, max: 99999, step: 1, digits: 0 },
+		{ label: "Seed", value: "seed", unit: "", min: 0, max: 99999, step: 1, digits: 0, whole: true },
 	],
 	made: ({ seed, sizeM, dropM, share, headingDeg }) => {
 		const about: CellPoint[] = [];

@@ -21,7 +21,7 @@ export const swell: LandMaker<Extract<LandEntry, { kind: "swell" }>> = {
 			logarithmic: true,
 		},
 		{ label: "Rough", value: "rough", unit: "%", min: 0, max: 100, step: 5, digits: 0, times: 100 },
-		{ label: "Seed", value: "seed", unit: "", min: 0, max: 99999, step: 1, digits: 0 },
+		{ label: "Seed", value: "seed", unit: "", min: 0, max: 99999, step: 1, digits: 0, whole: true },
 	],
 	made: ({ seed, sizeM, heightM, rough }) => {
 		const gain = 0.28 + 0.4 * rough;

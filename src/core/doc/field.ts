@@ -1,0 +1,17 @@
+/** A number of something in a document as a person sets it. */
+export interface NumberField<T> {
+	label: string;
+	value: { [K in keyof T]: T[K] extends number ? K : never }[keyof T];
+	unit: string;
+	min: number;
+	max: number;
+	step: number;
+	digits: number;
+	/** The person's number is so many times the document's. */
+	times?: number;
+	/** It is a whole number. */
+	whole?: boolean;
+	/** It is dragged along a thin rule, not only typed; on one by its logarithm. */
+	ruled?: boolean;
+	logarithmic?: boolean;
+}

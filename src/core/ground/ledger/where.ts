@@ -1,0 +1,80 @@
+/** Where an entry of the land's ledger holds: how it weighs a place, the sentence, the numbers that a person sets. */
+import type { NumberField } from "../../doc/field.ts";
+import type { LandWhere } from "../../doc/schema.ts";
+import { millimetres, smoothstep } from "../../maths/functions.ts";
+import { fractal2 } from "../../maths/noise.ts";
+
+/** Something of a place by the height that was there before. */
+export type Weight = (before: number, x: number, z: number) => number;
+
+interface WhereMaker<W extends LandWhere = LandWhere> {
+	act: string;
+	/** The sentence as it is taken in, before the land about a place. */
+	usual: (x: number, z: number) => W;
+	sentence: (where: W) => string;
+	fields: readonly NumberField<W>[];
+	/** How far it holds at a place, 0 to 1, were it not turned round. */
+	weight: (where: W) => Weight;
+}
+
+/** A least way on which a height or a distance goes over, so that the land has no cracks, metres. */
+const LEAST_FEATHER_M = 0.05;
+
+export const LAND_WHERES: { [K in LandWhere["kind"]]: WhereMaker<Extract<LandWhere, { kind: K }>> } = {
+	"between heights": {
+		act: "Between heights",
+		usual: () => ({ kind: "between heights", not: false, fromM: 5, toM: 60, featherM: 5 }),
+		sentence: ({ fromM, toM }) => `between ${fromM.toFixed(0)} and ${toM.toFixed(0)} m`,
+		fields: [
+			{ label: "From", value: "fromM", unit: "m", min: -1000, max: 4000, step: 1, digits: 1 },
+			{ label: "To", value: "toM", unit: "m", min: -1000, max: 4000, step: 1, digits: 1 },
+			{ label: "Goes over in", value: "featherM", unit: "m", min: 0, max: 500, step: 1, digits: 1 },
+		],
+		weight: ({ fromM, toM, featherM }) => {
+			const f = Math.max(LEAST_FEATHER_M, featherM);
+			return (before) => smoothstep(fromM - f, fromM, before) * (1 - smoothstep(toM, toM + f, before));
+		},
+	},
+	"near a place": {
+		act: "Near a place",
+		usual: (x, z) => ({
+			kind: "near a place",
+			not: false,
+			x: millimetres(x),
+			z: millimetres(z),
+			radiusM: 30,
+			featherM: 20,
+		}),
+		sentence: ({ radiusM }) => `within ${radiusM.toFixed(0)} m of a place`,
+		fields: [
+			{ label: "Within", value: "radiusM", unit: "m", min: 0.5, max: 50_000, step: 1, digits: 1 },
+			{ label: "Goes over in", value: "featherM", unit: "m", min: 0, max: 20_000, step: 1, digits: 1 },
+			{ label: "Right", value: "x", unit: "m", min: -1e5, max: 1e5, step: 0.5, digits: 1 },
+			{ label: "Away", value: "z", unit: "m", min: -1e5, max: 1e5, step: 0.5, digits: 1, times: -1 },
+		],
+		weight: ({ x: ox, z: oz, radiusM, featherM }) => {
+			const f = Math.max(LEAST_FEATHER_M, featherM);
+			return (_, x, z) => 1 - smoothstep(radiusM, radiusM + f, Math.sqrt((x - ox) * (x - ox) + (z - oz) * (z - oz)));
+		},
+	},
+	"in patches": {
+		act: "In patches",
+		usual: () => ({ kind: "in patches", not: false, sizeM: 80, share: 0.5, seed: 1 }),
+		sentence: ({ sizeM, share }) => `in patches of ${sizeM.toFixed(0)} m, on ${Math.round(share * 100)} % of the land`,
+		fields: [
+			{ label: "Size of a patch", value: "sizeM", unit: "m", min: 1, max: 10_000, step: 1, digits: 0 },
+			{ label: "Share", value: "share", unit: "%", min: 2, max: 100, step: 5, digits: 0, times: 100 },
+			{ label: "Seed", value: "seed", unit: "", min: 0, max: 99_999, step: 1, digits: 0, whole: true },
+		],
+		weight: ({ sizeM, share, seed }) => {
+			const edge = 1 - share;
+			return (_, x, z) =>
+				smoothstep(edge - 0.12, edge + 0.12, 0.5 + 1.1 * fractal2(x / sizeM, z / sizeM, seed + 400, 3));
+		},
+	},
+};
+
+export const whereOf = (where: Pick<LandWhere, "kind">): WhereMaker => LAND_WHERES[where.kind] as WhereMaker;
+
+export const whereSentence = (where: LandWhere): string =>
+	`${where.not ? "not " : ""}${whereOf(where).sentence(where)}`;

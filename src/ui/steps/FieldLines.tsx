@@ -1,0 +1,44 @@
+"use client";
+/** The numbers of something in the document: those that are dragged on thin rules, the others side by side. */
+import type { Edit } from "../../core/doc/edits.ts";
+import type { NumberField } from "../../core/doc/field.ts";
+import { NumberLine } from "../parts/controls.tsx";
+import { useShot } from "../store/shotStore.ts";
+import { EditRule } from "./EditRule.tsx";
+
+export function FieldLines<T extends object>({
+	of,
+	fields,
+	edit,
+}: {
+	of: T;
+	fields: readonly NumberField<T>[];
+	edit: (changed: T) => Edit;
+}) {
+	const { commit } = useShot.getState();
+	const values = of as unknown as Record<string, number>;
+	const lines = fields.map(({ value, times = 1, whole, ruled, logarithmic, ...line }) => {
+		const name = String(value);
+		return {
+			line: { ...line, value: values[name] * times },
+			name,
+			ruled,
+			logarithmic,
+			edit: (v: number) => edit({ ...of, [name]: whole ? Math.round(v) : v / times }),
+		};
+	});
+	return (
+		<>
+			{lines.map(
+				({ name, line, ruled, logarithmic, edit }) =>
+					ruled && <EditRule key={name} {...line} logarithmic={logarithmic} edit={edit} />,
+			)}
+			<div className="grid grid-cols-2 gap-x-3">
+				{lines.map(
+					({ name, line, ruled, edit }) =>
+						!ruled && <NumberLine key={name} {...line} onCommit={(v) => commit(edit(v))} />,
+				)}
+			</div>
+		</>
+	);
+}
