@@ -36,6 +36,9 @@ export function keptInFrame(piece: Piece, doc: Standing, view: FrameOfView): InF
 	return box;
 }
 
+/** What a piece is in the frame changes with more than itself, ground and view. */
+export const leansOnAnother = ({ stands }: Piece): boolean => typeof stands !== "string";
+
 /** World height of a piece's foot. */
 export const footHeight = (piece: Piece, doc: Standing): number =>
 	piece.position[1] + footing(piece, piece.position[0], piece.position[2], doc);

@@ -19,7 +19,7 @@ import { useShownSun } from "../frame/shownSun.ts";
 import { haloed } from "../parts/marks.tsx";
 import { painted } from "../parts/painted.ts";
 import { pressedAgain, startDrag } from "../parts/pointer.ts";
-import { useSame } from "../parts/same.ts";
+import { halves, useEach, useSame } from "../parts/same.ts";
 import { metres } from "../parts/words.ts";
 import { draggedWith, pickPiece } from "../store/pick.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
@@ -142,8 +142,9 @@ export function Plan({ width, height, press, Marks }: PlanProps) {
 	};
 
 	const place = useMemo((): Place => ({ at, headingDeg: anchor.headingDeg, scale }), [at, anchor.headingDeg, scale]);
-	const outlines = pieces.filter((p) => !p.hidden).map((p) => outlineOf(p, place));
-	const chosen = new Set(selected);
+	const outlines = useEach(pieces, (p) => (p.hidden ? null : outlineOf(p, place)), [place]);
+	const own = new Set(selected);
+	const [chosen, others] = halves(outlines, (o) => own.has(o.piece.id));
 	const [over, setOver] = useState<string | null>(null);
 	const under = (e: ReactPointerEvent) => {
 		const box = e.currentTarget.getBoundingClientRect();
@@ -219,8 +220,8 @@ export function Plan({ width, height, press, Marks }: PlanProps) {
 					<circle key={m} cx={foot.x} cy={foot.y} r={m * scale} fill="none" stroke="#c9c5bc" />
 				))}
 			</svg>
-			<Pieces outlines={outlines.filter((o) => !chosen.has(o.piece.id))} width={width} height={height} />
-			<Pieces outlines={outlines.filter((o) => chosen.has(o.piece.id))} width={width} height={height} />
+			<Pieces outlines={others} width={width} height={height} />
+			<Pieces outlines={chosen} width={width} height={height} />
 			<svg
 				width={width}
 				height={height}
@@ -248,23 +249,20 @@ export function Plan({ width, height, press, Marks }: PlanProps) {
 					{over && <title>{over}</title>}
 				</rect>
 				<g clipPath={`url(#${clip})`}>
-					{outlines
-						.filter((o) => chosen.has(o.piece.id))
-						.slice(0, 200)
-						.map(({ piece, x, y, outlines, box: [left, top, right, bottom] }) => (
-							<g key={piece.id} transform={`translate(${x} ${y})`} pointerEvents="none">
-								<path
-									d={
-										right - left > 6 || bottom - top > 6
-											? outlines.map((o) => `M${o.map((p) => p.join(" ")).join("L")}z`).join("")
-											: `M${left - 2} ${top - 2}H${right + 2}V${bottom + 2}H${left - 2}z`
-									}
-									fill="none"
-									stroke="#1d1c1a"
-									strokeWidth={2}
-								/>
-							</g>
-						))}
+					{chosen.slice(0, 200).map(({ piece, x, y, outlines, box: [left, top, right, bottom] }) => (
+						<g key={piece.id} transform={`translate(${x} ${y})`} pointerEvents="none">
+							<path
+								d={
+									right - left > 6 || bottom - top > 6
+										? outlines.map((o) => `M${o.map((p) => p.join(" ")).join("L")}z`).join("")
+										: `M${left - 2} ${top - 2}H${right + 2}V${bottom + 2}H${left - 2}z`
+								}
+								fill="none"
+								stroke="#1d1c1a"
+								strokeWidth={2}
+							/>
+						</g>
+					))}
 					{doc.lamps.map((l) => (
 						<PlanLamp
 							key={l.id}

@@ -13,12 +13,12 @@ import { type FrameOfView, keptView, project, sharpRange } from "../../core/lens
 import { type KeptSize, pushAlongSight } from "../../core/scene/push.ts";
 import { BANDS } from "../../core/study/bands.ts";
 import { blurPx } from "../../core/study/toy.ts";
-import { coverReach } from "../frame/geometry.ts";
+import { coverReach, leansOnAnother } from "../frame/geometry.ts";
 import { Choice } from "../parts/controls.tsx";
 import { haloed } from "../parts/marks.tsx";
 import { painted } from "../parts/painted.ts";
 import { pressedAgain, startDrag } from "../parts/pointer.ts";
-import { useSame } from "../parts/same.ts";
+import { halves, useEach, useSame } from "../parts/same.ts";
 import { metres } from "../parts/words.ts";
 import { draggedWith, pickPiece } from "../store/pick.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
@@ -52,13 +52,14 @@ export function Ribbon({ width, height }: { width: number; height: number }) {
 		(): Place => ({ view, ground: doc.ground, pieces: doc.pieces, span, width, height }),
 		[view, doc.ground, doc.pieces, span, width, height],
 	);
-	const shapes: Shape[] = [];
-	for (const piece of doc.pieces) {
-		const shape = piece.hidden ? null : shapeOf(piece, place);
-		if (shape) shapes.push(shape);
-	}
+	const shapes = useEach(
+		doc.pieces,
+		(piece) => (piece.hidden ? null : shapeOf(piece, place)),
+		[view, doc.ground, span, width, height],
+		leansOnAnother,
+	);
 	const own = new Set(selected);
-	const chosen = shapes.filter((s) => own.has(s.piece.id));
+	const [chosen, others] = halves(shapes, (s) => own.has(s.piece.id));
 
 	useEffect(() => {
 		const element = box.current;
@@ -160,7 +161,7 @@ export function Ribbon({ width, height }: { width: number; height: number }) {
 			onKeyDown={key}
 		>
 			<Backdrop doc={doc} view={view} width={width} height={height} span={span} />
-			<Shapes shapes={shapes.filter((s) => !own.has(s.piece.id))} width={width} height={height} />
+			<Shapes shapes={others} width={width} height={height} />
 			<Shapes shapes={chosen} chosen width={width} height={height} />
 			<svg
 				width={width}

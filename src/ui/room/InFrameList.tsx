@@ -6,8 +6,9 @@ import { useMemo, useRef, useState } from "react";
 import { takenAs } from "../../core/doc/groups.ts";
 import type { ActKind, Cover, Group, Piece } from "../../core/doc/schema.ts";
 import { keptView } from "../../core/lens/camera.ts";
-import { coverReach, keptInFrame } from "../frame/geometry.ts";
+import { coverReach, keptInFrame, leansOnAnother } from "../frame/geometry.ts";
 import { Choice } from "../parts/controls.tsx";
+import { useEach } from "../parts/same.ts";
 import { metres, newId, shareWords } from "../parts/words.ts";
 import { enterGroup } from "../store/pick.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
@@ -79,10 +80,9 @@ export function InFrameList() {
 		for (const c of root?.covers ?? []) by.set(c.coverId, c.count * triangles(c.meshes[0]));
 		return by;
 	}, [root, parts]);
-	const rows = useMemo(() => {
-		const wanted = filter.trim().toLowerCase();
-		const named = (r: { name: string }) => !wanted || r.name.toLowerCase().includes(wanted);
-		const pieces = allPieces.filter(named).map((p): Row => {
+	const allRows = useEach(
+		allPieces,
+		(p): Row => {
 			const box = keptInFrame(p, { ground, pieces: allPieces }, view);
 			return {
 				of: p,
@@ -93,7 +93,14 @@ export function InFrameList() {
 				cost: costs.get(p.id) ?? 0,
 				cover: false,
 			};
-		});
+		},
+		[ground, view, shares, costs],
+		leansOnAnother,
+	);
+	const rows = useMemo(() => {
+		const wanted = filter.trim().toLowerCase();
+		const named = (r: { name: string }) => !wanted || r.name.toLowerCase().includes(wanted);
+		const pieces = allRows.filter((r) => named(r.of));
 		const covers = allCovers.filter(named).map(
 			(c): Row => ({
 				of: c,
@@ -115,7 +122,7 @@ export function InFrameList() {
 		});
 		const together = [...inGroups].map(([group, rows]) => folded(group, rows));
 		return [...alone, ...together, ...covers].sort((a, b) => key(a) - key(b));
-	}, [allPieces, allCovers, groups, entered, ground, view, costs, order, filter, shares]);
+	}, [allRows, allCovers, groups, entered, costs, order, filter, shares]);
 	const listed = useMemo(() => {
 		if (!held) return rows;
 		const places = new Map(held.map((id, i) => [id, i]));

@@ -69,8 +69,8 @@ export function ActLines({ pieces }: { pieces: readonly Piece[] }) {
 	}, [chosen]);
 	const nameOf = (id: string) => [...doc.pieces, ...(doc.groups ?? [])].find((p) => p.id === id)?.name ?? "";
 	const edit = (act: { kind: ActKind; on: string } | null): Edit => ({ name: "piece.setAct", ids, act });
-	const by = pieces.length === 1 ? (actors(doc).get(pieces[0].id) ?? []) : [];
 	const standing = useShot((s) => s.document);
+	const by = pieces.length === 1 ? (actors(standing).get(pieces[0].id) ?? []) : [];
 	const acting = standing.pieces.find((p) => p.id === ids[0])?.act;
 	// Of what stands: while something is dragged, nobody picks.
 	const targets = useMemo(() => reached(new Set(chosen.split(",")), standing), [chosen, standing]);

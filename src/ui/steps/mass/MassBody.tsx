@@ -14,6 +14,7 @@ import { drawnOf, isFlat } from "../../../core/shape/shapes.ts";
 import { pivotOf } from "../../../core/shape/together.ts";
 import { footHeight, keptInFrame } from "../../frame/geometry.ts";
 import { Act, Choice, NameLine, NumberLine, PickLine, Swatch, YesNo } from "../../parts/controls.tsx";
+import { keptBy } from "../../parts/same.ts";
 import { shareWords } from "../../parts/words.ts";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../../store/studio.ts";
@@ -188,14 +189,17 @@ function One({ piece }: { piece: Piece }) {
 function StandsLine({ piece }: { piece: Piece }) {
 	const doc = useShown();
 	const commit = useShot((s) => s.commit);
-	const [x, , z] = piece.position;
+	// Of what stands: while something is dragged, nobody picks.
+	const standing = useShot((s) => s.document.pieces);
+	const [x, , z] = (standing.find((p) => p.id === piece.id) ?? piece).position;
 	const now = typeof piece.stands === "string" ? piece.stands : piece.stands.on;
 	const under = useMemo(
 		() =>
-			doc.pieces.filter(
-				(p) => p.id === now || (p.id !== piece.id && Math.hypot(p.position[0] - x, p.position[2] - z) < reachOf(p)),
+			standing.filter(
+				(p) =>
+					p.id === now || (p.id !== piece.id && Math.hypot(p.position[0] - x, p.position[2] - z) < reachOf(p, null)),
 			),
-		[doc.pieces, piece.id, now, x, z],
+		[standing, piece.id, now, x, z],
 	);
 	const pick = (value: string) => {
 		const stands: Stands = value === "ground" || value === "level" ? value : { on: value };
@@ -213,8 +217,10 @@ function StandsLine({ piece }: { piece: Piece }) {
 }
 
 /** Distance about a piece's foot within which others may stand on it, repeats included. */
-const reachOf = ({ size, repeat }: Piece): number =>
-	Math.hypot(...size) + Math.max(...copiesOf(repeat).map((c) => Math.hypot(c.right, c.away)));
+const reachOf = keptBy(
+	({ size, repeat }: Piece, _: null): number =>
+		Math.hypot(...size) + Math.max(...copiesOf(repeat).map((c) => Math.hypot(c.right, c.away))),
+);
 
 /** The shape of pieces, their measures kept. */
 function ShapeLine({ pieces }: { pieces: readonly Piece[] }) {
