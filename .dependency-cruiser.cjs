@@ -2,13 +2,13 @@
 const rooms = {
 	core: [],
 	tracer: ["core"],
-	solids: ["core"],
-	store: ["core", "solids"],
+	makers: ["core"],
+	store: ["core", "makers"],
 	wire: ["core"],
 	server: ["store", "wire", "core"],
 	press: ["store", "tracer", "core"],
 	cli: ["store", "tracer", "core"],
-	ui: ["tracer", "solids", "wire", "core"],
+	ui: ["tracer", "makers", "wire", "core"],
 	app: ["ui", "server", "store", "wire", "core"],
 };
 /** Within core: each may use itself and what stands before it. Rooms of one line may use each other. */
@@ -101,7 +101,7 @@ module.exports = {
 	options: {
 		tsConfig: { fileName: "tsconfig.json" },
 		tsPreCompilationDeps: true,
-		exclude: "src/tracer/kernel|\\.next|build/",
+		exclude: "src/tracer/kernel|src/makers/wear/kernel|\\.next|build/",
 		doNotFollow: { path: "node_modules" },
 	},
 };

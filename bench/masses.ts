@@ -19,7 +19,7 @@ import { geometryOf, makeGeometry } from "../src/core/shape/shapes.ts";
 import { housesOf } from "../src/core/shape/town/make.ts";
 import { placesOverFrame, sharesOf } from "../src/core/study/shares.ts";
 import { STILL } from "../src/core/time/frames.ts";
-import { Combiner } from "../src/solids/combine.ts";
+import { Combiner } from "../src/makers/solids/combine.ts";
 import { meet } from "../src/tracer/meet.ts";
 import { makeKernel, TracerMemory } from "../src/tracer/memory.ts";
 import { SceneStore } from "../src/tracer/sceneStore.ts";

@@ -28,6 +28,7 @@ import { page } from "./page.ts";
 import { paths } from "./paths.ts";
 import { rays } from "./rays.ts";
 import { scale } from "./scale.ts";
+import { wear } from "./wear.ts";
 
 interface Figure {
 	value: number;
@@ -173,6 +174,7 @@ const parts: Record<string, () => void | Promise<void>> = {
 	matching: () => matching(say),
 	compiling,
 	land: () => land(say),
+	wear: () => wear(say),
 	masses: () => masses(say),
 	rays: () => rays(say),
 	tracing,

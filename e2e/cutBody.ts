@@ -6,7 +6,7 @@ import { meshVolume } from "../src/core/maths/mesh.ts";
 import type { Vec3 } from "../src/core/maths/vec.ts";
 import type { Solid } from "../src/core/scene/inputs.ts";
 import { geometryOf } from "../src/core/shape/shapes.ts";
-import { Combiner } from "../src/solids/combine.ts";
+import { Combiner } from "../src/makers/solids/combine.ts";
 
 function solid(kind: ShapeKind, size: Vec3, at: Vec3): Solid {
 	const { mesh, faces } = geometryOf(newPiece("", kind, { size: [...size] }));

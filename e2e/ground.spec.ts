@@ -1,9 +1,17 @@
 /** The land by its ledger: a preset, what happened to it, where, in which order, by hand in the frame and in the plan. */
 import { expect, test } from "@playwright/test";
-import type { LandEntry } from "../src/core/doc/schema.ts";
+import type { Ground, LandEntry } from "../src/core/doc/schema.ts";
 import { groundHeight } from "../src/core/ground/height.ts";
+import { settleLand } from "../src/core/scene/compileLand.ts";
+import { nodeLand } from "../src/makers/wear/node.ts";
 import { accessible, drag, emptyPlace, keptDocument, middleOf, newShot, number, open } from "./hands.ts";
 import { served } from "./server.ts";
+
+/** Makes here what the land needs that is not told by one place alone. */
+async function settle(ground: Ground): Promise<void> {
+	const steps = settleLand(ground, { land: nodeLand() });
+	for (let step = steps.next(); !step.done; ) step = steps.next(await step.value);
+}
 
 test("a land is picked, levelled where the hand drags it, benched, put in order, struck out and taken back", async ({
 	page,
@@ -71,6 +79,38 @@ test("a land is picked, levelled where the hand drags it, benched, put in order,
 	await expect.poll(async () => (await place())?.out).toBe(true);
 	await page.keyboard.press("Delete");
 	await expect.poll(async () => (await entries()).length).toBe(1);
+});
+
+test("land wears in the page as it does in the press, and handles lie on what is left", async ({ page }) => {
+	const at = await emptyPlace(
+		page,
+		"Worn",
+		{ position: [0, 30, 60], pitchDeg: -16 },
+		[],
+		[{ name: "ground.set", preset: "ridges", heightM: 90, seed: 5 }],
+	);
+	await open(page, "Ground");
+	const ground = async () => (await keptDocument(page)).ground;
+	await page.getByRole("button", { name: "Wear by water", exact: true }).click();
+	await expect(page.getByTestId("land-entry").first()).toContainText("rain cut it by 40 %");
+	for (const [name, value] of [
+		["Fineness", "7"],
+		["Cut", "90"],
+		["Away", "90"],
+	]) {
+		await number(page, name).fill(value);
+		await number(page, name).press("Enter");
+	}
+	await expect.poll(async () => (await ground()).ledger?.[0]).toMatchObject({ fineness: 7, power: 0.9, z: -90 });
+	const land = await ground();
+	const bare = groundHeight({ ...land, ledger: [] }, 0, -90);
+	await settle(land);
+	const worn = groundHeight(land, 0, -90);
+	expect(Math.abs(worn - bare)).toBeGreaterThan(0.5);
+	const [, y] = await at(0, worn, -90);
+	await expect
+		.poll(async () => Math.abs((await middleOf(page, "land-place--1"))[1] - y), { timeout: 30_000 })
+		.toBeLessThan(1.5);
 });
 
 test("a lens that the land has risen over is told so, and lifted", async ({ page }) => {

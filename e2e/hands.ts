@@ -118,12 +118,14 @@ export async function emptyPlace(
 	title: string,
 	{ position, pitchDeg }: Pick<ShotDocument["camera"], "position" | "pitchDeg">,
 	pieces: Piece[] = [],
+	edits: Edit[] = [],
 ) {
 	const id = await newShot(title, [
 		{ name: "piece.remove", ids: (await stored("blank")).pieces.map((p) => p.id) },
 		{ name: "camera.place", position, pitchDeg },
 		{ name: "camera.setLocked", locked: true },
 		...(pieces.length ? [{ name: "piece.add" as const, pieces }] : []),
+		...edits,
 	]);
 	await page.goto(`${served().url}/shot/${id}`);
 	const view = frameOfView((await stored(id)).camera);

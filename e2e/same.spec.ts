@@ -19,7 +19,7 @@ const BARE = "/manifold.js";
 const JITLESS = { js: "globalThis.__zod_globalConfig={jitless:true};" };
 
 test("browser and Node trace identical pixels", async ({ page }) => {
-	const here = await traceShot(readFileSync("build/kernel.wasm"));
+	const here = await traceShot(readFileSync("build/kernel.wasm"), readFileSync("build/wear.wasm"));
 	const bundle = await build({
 		entryPoints: ["e2e/traceShot.ts"],
 		bundle: true,
@@ -33,7 +33,10 @@ test("browser and Node trace identical pixels", async ({ page }) => {
 	await page.addScriptTag({ content: bundle.outputFiles[0].text });
 	const there = await page.evaluate(async () => {
 		const { traceShot: trace } = (globalThis as unknown as { traced: { traceShot: typeof traceShot } }).traced;
-		const result = await trace(new Uint8Array(await (await fetch("/kernel.wasm")).arrayBuffer()));
+		const [kernel, wear] = await Promise.all(
+			["/kernel.wasm", "/wear.wasm"].map(async (a) => new Uint8Array(await (await fetch(a)).arrayBuffer())),
+		);
+		const result = await trace(kernel, wear);
 		const digest = await crypto.subtle.digest("SHA-256", result.planes as unknown as ArrayBuffer);
 		return {
 			keys: result.keys,

@@ -1,8 +1,12 @@
 /** Compiles and traces a small shot with everything in it, in any engine. */
 import { blankShot, newPiece } from "../src/core/doc/defaults.ts";
 import { newCover } from "../src/core/dress/plant.ts";
-import { compile } from "../src/core/scene/compile.ts";
+import { compileWhenMade } from "../src/core/scene/compile.ts";
+import { NO_BLOBS, NO_MAKERS } from "../src/core/scene/inputs.ts";
+import { PartCache } from "../src/core/scene/partCache.ts";
 import { emptyPicture, namedPlanes, placeTile, type TileSums, tilesOf } from "../src/core/scene/picture.ts";
+import { STILL } from "../src/core/time/frames.ts";
+import { landMaker } from "../src/makers/wear/maker.ts";
 import { makeKernel, TracerMemory } from "../src/tracer/memory.ts";
 import { renderTile, reserveDesk } from "../src/tracer/renderTile.ts";
 import { SceneStore } from "../src/tracer/sceneStore.ts";
@@ -18,7 +22,16 @@ function shot() {
 			surface: { colour: [0.6, 0.3, 0.2], roughness: 0.25, metal: 0.6 },
 		}),
 	);
-	doc.ground = { preset: "plain", seed: 4, heightM: 0.4 };
+	const worn = { out: false, where: [], x: 0, z: -30, radiusM: 30, featherM: 10, fineness: 6 };
+	doc.ground = {
+		preset: "plain",
+		seed: 4,
+		heightM: 0.4,
+		ledger: [
+			{ id: "rain", kind: "water", ...worn, seed: 2, power: 0.3, laying: 0.5, restDeg: 40 },
+			{ id: "rest", kind: "talus", ...worn, restDeg: 20, rounded: 0.2 },
+		],
+	};
 	doc.water = { on: true, levelM: -0.05, rippleMm: 6, clarityM: 1 };
 	doc.covers = [newCover("grass", "tussock", { densityPerM2: 0.4 })];
 	doc.air = {
@@ -32,8 +45,9 @@ function shot() {
 }
 
 /** Planes of the picture in the order of a print's digest, keys of the parts, and a sum over the bytes of all parts. */
-export async function traceShot(wasm: Uint8Array) {
-	const scene = compile(shot());
+export async function traceShot(wasm: Uint8Array, wearing: Uint8Array) {
+	const land = landMaker(() => WebAssembly.compile(wearing as BufferSource));
+	const scene = await compileWhenMade(shot(), STILL, NO_BLOBS, { ...NO_MAKERS, land }, new PartCache());
 	let partSum = 0;
 	for (const part of scene.parts.values()) {
 		const arrays =

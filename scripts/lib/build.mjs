@@ -1,4 +1,4 @@
-/** Builds what is stale: the tracing kernel, the bundles of the server's programs, the web application. */
+/** Builds what is stale: the kernels, the bundles of the server's programs, the web application. */
 import { createHash } from "node:crypto";
 import { copyFileSync, existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
@@ -30,38 +30,33 @@ const run = async (command, args, env = {}) => {
 	if (!(await runProgram(command, args, { env: { ...process.env, ...env } }))) throw new Error(`${args[0]} failed`);
 };
 
-export async function buildKernel() {
+/** Kernels in AssemblyScript: where they stand, what they are called, and what they are built with besides. */
+const KERNELS = [
+	{
+		source: "src/tracer/kernel",
+		name: "kernel",
+		flags: ["--enable", "threads", "--importMemory", "--sharedMemory", "--initialMemory", "64", ...most(3072)],
+	},
+	{ source: "src/makers/wear/kernel", name: "wear", flags: most(1024) },
+];
+
+/** The most memory that a kernel may take, MiB. */
+function most(mib) {
+	return ["--maximumMemory", String((mib * 1024 * 1024) / 65536)];
+}
+
+export async function buildKernels() {
 	mkdirSync(join(ROOT, "build"), { recursive: true });
-	await whenStale(
-		"kernel",
-		["src/tracer/kernel", "scripts/lib/build.mjs"],
-		["build/kernel.wasm", "public/kernel.wasm"],
-		async () => {
-			await run(process.execPath, [
-				"node_modules/assemblyscript/bin/asc.js",
-				"src/tracer/kernel/index.ts",
-				"-o",
-				"build/kernel.wasm",
-				"-O3",
-				"--noAssert",
-				"--runtime",
-				"stub",
-				"--enable",
-				"simd",
-				"--enable",
-				"threads",
-				"--importMemory",
-				"--sharedMemory",
-				"--initialMemory",
-				"64",
-				"--maximumMemory",
-				String((3072 * 1024 * 1024) / 65536),
-				"--disableWarning",
-			]);
-			mkdirSync(join(ROOT, "public"), { recursive: true });
-			copyFileSync(join(ROOT, "build/kernel.wasm"), join(ROOT, "public/kernel.wasm"));
-		},
-	);
+	mkdirSync(join(ROOT, "public"), { recursive: true });
+	for (const { source, name, flags } of KERNELS) {
+		const [built, served] = [`build/${name}.wasm`, `public/${name}.wasm`];
+		await whenStale(name, [source, "scripts/lib/build.mjs"], [built, served], async () => {
+			const asc = ["node_modules/assemblyscript/bin/asc.js", join(source, "index.ts"), "-o", built];
+			const how = ["-O3", "--noAssert", "--runtime", "stub", "--enable", "simd", "--disableWarning"];
+			await run(process.execPath, [...asc, ...how, ...flags]);
+			copyFileSync(join(ROOT, built), join(ROOT, served));
+		});
+	}
 }
 
 /** The library of solids, as the page loads it. */
@@ -72,14 +67,13 @@ async function copySolids() {
 		files.map((f) => `node_modules/manifold-3d/${f}`),
 		files.map((f) => `public/${f}`),
 		() => {
-			mkdirSync(join(ROOT, "public"), { recursive: true });
 			for (const f of files) copyFileSync(join(ROOT, "node_modules/manifold-3d", f), join(ROOT, "public", f));
 		},
 	);
 }
 
 export async function buildPrograms() {
-	await buildKernel();
+	await buildKernels();
 	await copySolids();
 	const entries = {
 		press: "src/press/main.ts",

@@ -1,13 +1,15 @@
 /** What a compile on this machine takes in: files and made things, out of the database. */
 import type pg from "pg";
 import type { NamedFile } from "../core/doc/files.ts";
-import type { ShotDocument } from "../core/doc/schema.ts";
+import type { Ground, ShotDocument } from "../core/doc/schema.ts";
 import { compileWhenMade } from "../core/scene/compile.ts";
+import { settleLand } from "../core/scene/compileLand.ts";
 import { type Blobs, heldMaker, loadBlobs, type Makers, NO_BLOBS } from "../core/scene/inputs.ts";
 import { PartCache } from "../core/scene/partCache.ts";
 import type { Scene } from "../core/scene/scene.ts";
 import { type Moment, STILL } from "../core/time/frames.ts";
-import { nodeSolids } from "../solids/node.ts";
+import { nodeSolids } from "../makers/solids/node.ts";
+import { nodeLand } from "../makers/wear/node.ts";
 import { getBlob } from "./blobs.ts";
 import { readPreparedSky } from "./skies.ts";
 
@@ -23,13 +25,23 @@ export class Compiler {
 
 	constructor(pool: pg.Pool) {
 		this.pool = pool;
-		this.makers = { sky: heldMaker((file, name) => readPreparedSky(pool, file, name), SKIES), solids: nodeSolids() };
+		this.makers = {
+			sky: heldMaker((file, name) => readPreparedSky(pool, file, name), SKIES),
+			solids: nodeSolids(),
+			land: nodeLand(),
+		};
 	}
 
 	/** The scene of a document. Throws in words when a file that it needs is gone. */
 	async compile(doc: ShotDocument, moment: Moment = STILL): Promise<Scene> {
 		this.blobs = await loadBlobs(doc, (file) => this.bring(file), this.blobs);
 		return compileWhenMade(doc, moment, this.blobs, this.makers, this.cache);
+	}
+
+	/** Makes what heights of a ground need that is not told by one place alone. */
+	async settle(ground: Ground): Promise<void> {
+		const steps = settleLand(ground, this.makers);
+		for (let step = steps.next(); !step.done; ) step = steps.next(await step.value);
 	}
 
 	private async bring({ blob, what }: NamedFile): Promise<Uint8Array> {

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { landSquare, MASKS } from "../../core/ground/landSquare.ts";
+import { Compiler } from "../../store/inputs.ts";
 import { writeHeights, writeMask, writeMesh } from "../../store/landFiles.ts";
 import { findShot } from "../../store/shots.ts";
 import { type Command, checked, Refusal } from "../command.ts";
@@ -42,7 +43,7 @@ function masksOf(asked: readonly string[]): [name: string, path: string][] {
 export const land: Command = {
 	args: ["SHOT"],
 	flags:
-		"--size N --metres M [--at X,Z] [--heights FILE.exr|FILE.png] [--mask NAME=FILE.png]… (height, slope, hollow, flow, wet) [--mesh FILE.obj]",
+		"--size N --metres M [--at X,Z] [--heights FILE.exr|FILE.png] [--mask NAME=FILE.png]… (height, slope, hollow, flow, wear, laid, wet) [--mesh FILE.obj]",
 	run: async ({ args: [name], flags, pool }) => {
 		const { size, metres, at, heights, mesh, mask = [] } = checked(Flags, flags, "land");
 		const masks = masksOf(mask);
@@ -54,6 +55,7 @@ export const land: Command = {
 		const { document } = await findShot(pool, name);
 		const { ground, water, camera } = document;
 		const [x, z] = at ?? [camera.position[0], camera.position[2]];
+		await new Compiler(pool).settle(ground);
 		const square = landSquare(ground, { x, z, metres, size });
 		if (heights) await writeHeights(heights, square);
 		for (const [kind, path] of masks) await writeMask(path, MASKS[kind](square, ground, water), square);

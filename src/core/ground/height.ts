@@ -1,13 +1,33 @@
 /** Height of the ground at a place, metres, as a pure function of preset, seed, height and ledger. */
 import type { Ground, Water } from "../doc/schema.ts";
 import { cos, sin, TAU } from "../maths/functions.ts";
-import { ledgerOf } from "./ledger/ledger.ts";
+import { coarseLedger, type LandNeed, ledgerOf, needsOfLedger, type PresetOf, wornOfLedger } from "./ledger/ledger.ts";
 import { PRESETS } from "./preset.ts";
 
+/** What lay at a place at first. */
+const presetStep: PresetOf =
+	({ preset, seed, heightM }) =>
+	(_, x, z) =>
+		PRESETS[preset].height(x, z, seed, heightM);
+
 /** Height of the ground at (x, z), metres: its preset, what has happened to it since, its level. Deterministic on every engine. */
-export function groundHeight({ preset, seed, heightM, ledger, levelM = 0 }: Ground, x: number, z: number): number {
+export function groundHeight(ground: Ground, x: number, z: number): number {
+	const { preset, seed, heightM, ledger, levelM = 0 } = ground;
 	const before = PRESETS[preset].height(x, z, seed, heightM);
-	return (ledger?.length ? ledgerOf(ledger)(before, x, z) : before) + levelM;
+	return (ledger?.length ? ledgerOf(ground, ledger, presetStep)(before, x, z) : before) + levelM;
+}
+
+/** Squares that have to be made and held before heights are asked for, in the order in which they can be made. */
+export const landNeeds = (ground: Ground): readonly LandNeed[] =>
+	ground.ledger ? needsOfLedger(ground, ground.ledger, presetStep) : [];
+
+/** How much has been worn from a place, and laid there, metres. */
+export const wornAt = (ground: Ground) => wornOfLedger(ground, ground.ledger ?? [], presetStep);
+
+/** The same land in so few cells that it is made while a hand waits. */
+export function coarseGround(ground: Ground): Ground {
+	const coarse = ground.ledger && coarseLedger(ground, ground.ledger, presetStep);
+	return coarse === ground.ledger ? ground : { ...ground, ledger: [...(coarse ?? [])] };
 }
 
 /** Slope of the ground along x and along z (rise over run) over a reach of half a metre. */

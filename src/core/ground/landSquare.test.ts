@@ -1,7 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { blankShot } from "../doc/defaults.ts";
-import type { Ground } from "../doc/schema.ts";
-import { groundHeight } from "./height.ts";
+import type { Ground, LandEntry } from "../doc/schema.ts";
+import { holdField } from "./field.ts";
+import { groundHeight, landNeeds, wornAt } from "./height.ts";
 import { flowOf, type LandSquare, landSquare, MASKS, squareObj } from "./landSquare.ts";
 import { newEntry } from "./ledger/ledger.ts";
 
@@ -118,5 +119,21 @@ describe("a square of the land", () => {
 		expect([corners.length, faces.length]).toEqual([9, 8]);
 		for (const [a, b, c] of faces.map((f) => f.map((n) => corners[n - 1])))
 			expect((b[2] - a[2]) * (c[0] - a[0]) - (b[0] - a[0]) * (c[2] - a[2])).toBeGreaterThan(0);
+	});
+});
+
+describe("masks of what has worn", () => {
+	it("tell what was taken and what was laid, each by the most of the square", () => {
+		const entry = { ...newEntry("water", "mask", 0, 0), radiusM: 60, featherM: 4, fineness: 6 } as LandEntry;
+		const land: Ground = { preset: "plain", seed: 5, heightM: 0, ledger: [entry] };
+		const [{ key, x0, z0, stepM, cells }] = landNeeds(land);
+		// Worn by 3 m on the left, laid by 1 m on the right.
+		const changeM = Float32Array.from({ length: cells * cells }, (_, at) => (at % cells < cells / 2 ? -3 : 1));
+		holdField(key, "mask", { x0, z0, stepM, cells, changeM });
+		const square = landSquare(land, { x: 0, z: 0, metres: 60, size: 16 });
+		const [wear, laid] = [MASKS.wear(square, land, water), MASKS.laid(square, land, water)];
+		expect([wear[2], wear[13], laid[2], laid[13]]).toEqual([1, 0, 0, 1]);
+		expect(wornAt(land)(-20, 0).takenM).toBeCloseTo(3, 5);
+		expect(wornAt(land)(200, 0)).toEqual({ takenM: 0, laidM: 0 });
 	});
 });

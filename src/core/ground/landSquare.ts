@@ -4,7 +4,7 @@
  */
 import type { Ground, Water } from "../doc/schema.ts";
 import { atan, clamp, DEG, log, pow } from "../maths/functions.ts";
-import { groundHeight } from "./height.ts";
+import { groundHeight, wornAt } from "./height.ts";
 import { groundTint } from "./tint.ts";
 
 export interface SquareOf {
@@ -100,6 +100,13 @@ export function shareOfHeight({ heights, leastM, mostM }: LandSquare): Float64Ar
 	return Float64Array.from(heights, (h) => (h - leastM) / range);
 }
 
+function worn(square: LandSquare, ground: Ground, which: "takenM" | "laidM"): Mask {
+	const at = wornAt(ground);
+	const all = each(square, (i, j) => at(...placeOf(square, i, j))[which]);
+	const most = all.reduce((m, v) => Math.max(m, v), 0) || 1;
+	return all.map((v) => v / most);
+}
+
 /** Shares of 0 to 1, one a pixel. */
 export type Mask = Float32Array | Float64Array;
 
@@ -132,6 +139,9 @@ export const MASKS: Record<string, (square: LandSquare, ground: Ground, water: W
 		const most = log(square.size ** 2);
 		return Float32Array.from(flowOf(square), (a) => clamp(log(a) / most, 0, 1));
 	},
+	/** How much has been worn away, and how much of it was laid, as shares of the most of the square. */
+	wear: (square, ground) => worn(square, ground, "takenM"),
+	laid: (square, ground) => worn(square, ground, "laidM"),
 	/** Under still water, and by its shore. */
 	wet: (square, ground, water) =>
 		each(square, (i, j) => {

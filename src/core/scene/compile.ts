@@ -8,7 +8,7 @@
 import { litFogShape } from "../air/fog.ts";
 import type { Camera, Ground, ShotDocument } from "../doc/schema.ts";
 import { COARSE_DETAIL, footOfWay, GROUND_DETAIL, type LensFootprint } from "../ground/fan.ts";
-import { groundHeight } from "../ground/height.ts";
+import { coarseGround, groundHeight } from "../ground/height.ts";
 import { groundMeshForLens } from "../ground/meshForLens.ts";
 import { ripples } from "../ground/ripples.ts";
 import { frameOfView, rayThrough } from "../lens/camera.ts";
@@ -19,6 +19,7 @@ import { type Moment, STILL } from "../time/frames.ts";
 import { compileDome } from "./compileAir.ts";
 import { compileCovers } from "./compileCovers.ts";
 import { compileLamps } from "./compileLamps.ts";
+import { settleLand } from "./compileLand.ts";
 import { compilePieces } from "./compilePieces.ts";
 import { ID_GROUND, namesOfIds } from "./ids.ts";
 import { type Blobs, type Makers, NO_BLOBS, NO_MAKERS } from "./inputs.ts";
@@ -60,17 +61,14 @@ const ORIGIN_M = 32;
 const originOf = ({ camera: { position }, move }: ShotDocument, moving: boolean): Vec3 =>
 	moving && move ? (position.map((v) => Math.round(v / ORIGIN_M) * ORIGIN_M) as unknown as Vec3) : position;
 
-/**
- * While something is in hand, land that it changes has a coarse form; a lens that is led over land that stands has all of it.
- * @returns Whether it is coarse.
- */
-function compileGround(making: Making, inHand: boolean): boolean {
+const landKey = ({ ground, water }: ShotDocument): string =>
+	keyOf("land", CODE, ground, water.on ? water.levelM : null);
+
+function compileGround(making: Making, coarse: boolean): void {
 	const { ground, water } = making.whole;
-	if (ground.out) return false;
+	if (ground.out) return;
 	const wet = water.on ? water.levelM : null;
-	const land = keyOf("land", CODE, ground, wet);
-	const coarse = inHand && !making.cache.knows(land);
-	if (!coarse) making.cache.along(land, () => true);
+	if (!coarse) making.cache.along(landKey(making.whole), () => true);
 	const feet = feetOf(making.way, ground);
 	// About one lens it is the same, however near its frame sees the ground.
 	const key = keyOf("ground", CODE, ground, wet, feet.length === 1 ? { ...feet[0], nearM: 0 } : feet);
@@ -80,7 +78,6 @@ function compileGround(making: Making, inHand: boolean): boolean {
 	);
 	const material = making.material(GROUND_MATERIAL);
 	making.draws.push({ mesh: mesh.key, transform: [1, 0, 0, x, 0, 1, 0, 0, 0, 0, 1, z], material, id: ID_GROUND });
-	return coarse;
 }
 
 /**
@@ -97,14 +94,18 @@ export function* compileSteps(
 	inHand = false,
 ): Steps<Scene> {
 	cache.begin();
-	const making = new Making(doc, moment, blobs, makers, cache);
+	// While something is in hand, land that it changes has a coarse form; a lens that is led over land that stands has all of it.
+	const coarse = inHand && !cache.knows(landKey(doc));
+	const seen = coarse ? { ...doc, ground: coarseGround(doc.ground) } : doc;
+	yield* settleLand(seen.ground, makers);
+	const making = new Making(seen, moment, blobs, makers, cache);
 	const dome = yield* compileDome(making);
-	const bare = compileGround(making, inHand);
+	compileGround(making, coarse);
 	yield;
 	yield* compilePieces(making);
 	compileLamps(making);
 	yield;
-	if (!doc.ground.out && !bare) yield* compileCovers(making);
+	if (!doc.ground.out && !coarse) yield* compileCovers(making);
 	cache.end();
 	const { opening, closing, timeS } = making;
 	const { air, water, ground, camera, finish } = making.doc;

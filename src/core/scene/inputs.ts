@@ -6,6 +6,7 @@
 import type { SkyTable } from "../air/skyPicture.ts";
 import type { NamedFile } from "../doc/files.ts";
 import type { ActKind, ShotDocument } from "../doc/schema.ts";
+import type { LandField, LandWork } from "../ground/field.ts";
 import type { Mesh } from "../maths/mesh.ts";
 import type { Face, ShapeMaker } from "../shape/geometry.ts";
 import { SHAPES } from "../shape/shapes.ts";
@@ -33,6 +34,8 @@ export interface Makers {
 	sky: (file: string, name: string) => SkyTable | Promise<SkyTable>;
 	/** A body after what is done to it, by the key of all that it is made from; without triangles where nothing is left. */
 	solids: (key: string, of: () => Solids) => Solid | Promise<Solid>;
+	/** How a square of land has worn, by the key of all that it is made from. */
+	land: (key: string, of: LandWork) => LandField | Promise<LandField>;
 }
 
 /** For scenes in which nothing is made. */
@@ -42,6 +45,9 @@ export const NO_MAKERS: Makers = {
 	},
 	solids: () => {
 		throw new Error("Nothing is at hand that cuts, joins or meets bodies.");
+	},
+	land: () => {
+		throw new Error("Nothing is at hand that wears land.");
 	},
 };
 

@@ -25,6 +25,7 @@ export function Caption() {
 		layer,
 		depthRange,
 		thinning,
+		wearing,
 		set,
 		mirrored,
 		grey,
@@ -41,6 +42,7 @@ export function Caption() {
 		"layer",
 		"depthRange",
 		"thinning",
+		"wearing",
 		"set",
 		"mirrored",
 		"grey",
@@ -67,7 +69,8 @@ export function Caption() {
 	else if (proof && proof.noise !== null)
 		state = `proof: noise ${percent(proof.noise)}, to ${percent(proof.aim)}${proof.secondsLeft ? ` in ${clock(proof.secondsLeft)}` : ""}`;
 	else if (proof) state = "proof begins";
-	if (!print && !proof && thin.length)
+	if (!print && wearing !== null) state = `the land wears: ${Math.round(wearing * 100)} %`;
+	else if (!print && !proof && thin.length)
 		state = thin.map((t) => `${t.shown.toLocaleString("en")} of ${t.all.toLocaleString("en")} plants shown`).join(", ");
 	return (
 		<div

@@ -40,6 +40,7 @@ const FRESH = {
 	shares: new Map(),
 	rooms: null,
 	proof: null,
+	wearing: null,
 	trouble: null,
 	drawing: null,
 	staff: null,

@@ -1,4 +1,5 @@
 import { useEffect, useRef } from "react";
+import { holdField } from "../../core/ground/field.ts";
 import { SMALL } from "../../core/study/smallFrame.ts";
 import { framesOf, STILL, shutterSeconds, tellingOrder } from "../../core/time/frames.ts";
 import { keepFrame, keptFrames } from "../stage/keptFrames.ts";
@@ -54,6 +55,7 @@ export function useStage(): void {
 					compileMs: info.compileMs,
 					...(info.sameLight ? {} : { proof: null }),
 					trouble: null,
+					wearing: null,
 				});
 			},
 			proof: (proof) =>
@@ -66,6 +68,11 @@ export function useStage(): void {
 			},
 			rooms: (rooms) => useStudio.setState({ rooms }),
 			shares: (shares) => useStudio.setState({ shares: new Map(shares.map((s) => [s.id, s])) }),
+			wearing: (wearing) => useStudio.setState({ wearing }),
+			field: (key, id, field) => {
+				holdField(key, id, field);
+				useShot.getState().landMade(key);
+			},
 			trouble: (trouble) => useStudio.setState({ trouble }),
 		});
 		stage.current = client;

@@ -1,6 +1,7 @@
 /** What the page and the stage worker say to each other. */
 import type { Difference } from "../../core/doc/difference.ts";
 import type { FramePart } from "../../core/doc/schema.ts";
+import type { LandField } from "../../core/ground/field.ts";
 import type { Area } from "../../core/maths/area.ts";
 import type { ScenePart, SceneRoot } from "../../core/scene/scene.ts";
 import type { Leeway } from "../../core/study/roomToMove.ts";
@@ -72,4 +73,7 @@ export type FromStage =
 	| { type: "shares"; shares: Share[] }
 	/** The file of the set, or why there is none. */
 	| { type: "set"; id: number; bytes: Uint8Array<ArrayBuffer> | null; message: string }
+	/** How far the land has worn, 0 to 1; and what has come of it, by its key and the id of its entry in the ledger. */
+	| { type: "wearing"; share: number }
+	| { type: "field"; key: string; id: string; field: LandField }
 	| { type: "trouble"; message: string };

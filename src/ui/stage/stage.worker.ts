@@ -6,6 +6,8 @@ import { strToU8, zipSync } from "fflate";
 import { readSkyTable } from "../../core/air/skyPicture.ts";
 import { withDifference } from "../../core/doc/difference.ts";
 import type { ShotDocument } from "../../core/doc/schema.ts";
+import { heldField } from "../../core/ground/field.ts";
+import { coarseGround, landNeeds } from "../../core/ground/height.ts";
 import { keptView, straightPlace } from "../../core/lens/camera.ts";
 import { characterOf } from "../../core/lens/character.ts";
 import { sceneGlb } from "../../core/out/sceneGlb.ts";
@@ -21,7 +23,8 @@ import { placesOverFrame, sharesOf } from "../../core/study/shares.ts";
 import { smallSign, tracedFrom } from "../../core/study/smallFrame.ts";
 import { documentOf } from "../../core/time/documentAt.ts";
 import { type Moment, momentOfFrame, STILL } from "../../core/time/frames.ts";
-import { pageSolids } from "../../solids/page.ts";
+import { pageSolids } from "../../makers/solids/page.ts";
+import { pageLand } from "../../makers/wear/page.ts";
 import { type Averages, type Band, denoiseOn, PROOF_REACH, type Room } from "../../tracer/denoise.ts";
 import { meet } from "../../tracer/meet.ts";
 import { type Kernel, MemoryFull, makeKernel, TracerMemory } from "../../tracer/memory.ts";
@@ -109,17 +112,50 @@ let blobs: Blobs = NO_BLOBS;
 const makers: Makers = {
 	sky: heldMaker(async (file) => readSkyTable(await fetched(`/api/skies/${file}`, "sky picture")), SKIES),
 	solids: pageSolids(),
+	land: pageLand({
+		between: async () => {
+			await breathe();
+			if (wanted) throw new Superseded();
+		},
+		tell: (share) => post({ type: "wearing", share }),
+	}),
 };
+
+/** Fields of the land that the page has been told. */
+const toldFields = new Set<string>();
+
+/** The page asks for heights by itself: it is told of what has worn the land, as soon as that is made. */
+function tellFields({ ground }: ShotDocument): void {
+	for (const land of new Set([coarseGround(ground), ground]))
+		for (const { key, id } of landNeeds(land)) {
+			const field = heldField(key);
+			if (!field || toldFields.has(key)) continue;
+			toldFields.add(key);
+			post({ type: "field", key, id, field });
+		}
+}
 
 /** The scene of a document at a moment; null when something newer is wanted before it is made. */
 async function compiled(document: ShotDocument, moment: Moment, inHand = false): Promise<Scene | null> {
+	try {
+		return await compiledAtOnce(document, moment, inHand);
+	} catch (error) {
+		if (error instanceof Superseded) return null;
+		throw error;
+	}
+}
+
+async function compiledAtOnce(document: ShotDocument, moment: Moment, inHand: boolean): Promise<Scene | null> {
 	blobs = await loadBlobs(document, ({ blob, what }) => fetched(`/api/blobs/${blob}`, what), blobs);
 	const steps = compileSteps(document, moment, blobs, makers, cache, inHand);
 	let until = performance.now() + SLICE_MS;
 	let outcome: unknown;
 	for (;;) {
 		const step = steps.next(outcome);
-		if (step.done) return step.value;
+		if (step.done) {
+			tellFields(document);
+			return step.value;
+		}
 		outcome = await step.value;
 		if (!step.value && performance.now() < until) continue;
 		if (!step.value) await breathe();
@@ -136,10 +172,7 @@ async function work(): Promise<void> {
 			const job = wanted;
 			wanted = null;
 			const started = performance.now();
-			const made = await compiled(job.document, job.moment, !job.resting).catch((error) => {
-				if (error instanceof Superseded) return null;
-				throw error;
-			});
+			const made = await compiled(job.document, job.moment, !job.resting);
 			if (!made) continue;
 			scene = made;
 			for (const key of sent) if (!made.parts.has(key)) sent.delete(key);

@@ -35,6 +35,8 @@ const listener = () =>
 		shares: vi.fn(),
 		rooms: vi.fn(),
 		small: vi.fn(),
+		wearing: vi.fn(),
+		field: vi.fn(),
 		trouble: vi.fn(),
 	}) satisfies StageListener;
 

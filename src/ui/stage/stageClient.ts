@@ -1,6 +1,7 @@
 /** The page's side of the stage: starts the workers, sends documents, hands out scenes and proofs. */
 import { differenceOf } from "../../core/doc/difference.ts";
 import type { FramePart, ShotDocument } from "../../core/doc/schema.ts";
+import type { LandField } from "../../core/ground/field.ts";
 import type { ScenePart, SceneRoot } from "../../core/scene/scene.ts";
 import type { Leeway } from "../../core/study/roomToMove.ts";
 import type { Share } from "../../core/study/shares.ts";
@@ -18,6 +19,8 @@ export interface StageListener {
 	shares: (shares: Share[]) => void;
 	rooms: (rooms: Leeway[]) => void;
 	small: (small: SmallFrame) => void;
+	wearing: (share: number) => void;
+	field: (key: string, id: string, field: LandField) => void;
 	trouble: (message: string) => void;
 }
 
@@ -61,6 +64,10 @@ export class StageClient {
 			} else if (data.type === "picked") {
 				this.picks.get(data.id)?.(data);
 				this.picks.delete(data.id);
+			} else if (data.type === "wearing") {
+				listener.wearing(data.share);
+			} else if (data.type === "field") {
+				listener.field(data.key, data.id, data.field);
 			} else if (data.type === "set") {
 				const asked = this.sets.get(data.id);
 				this.sets.delete(data.id);

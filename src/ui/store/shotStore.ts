@@ -15,6 +15,7 @@ import type {
 	ShotState,
 } from "../../core/doc/records.ts";
 import type { ShotDocument } from "../../core/doc/schema.ts";
+import { landNeeds } from "../../core/ground/height.ts";
 import { atTime } from "../../core/time/atTime.ts";
 import { documentAt, withFocusMeasured } from "../../core/time/documentAt.ts";
 import { picked } from "./picked.ts";
@@ -73,6 +74,8 @@ interface ShotStore {
 	/** Asks how its prints stand. */
 	refreshPrints: () => Promise<void>;
 	say: (notice: string | null) => void;
+	/** A square of the land has been made: heights of this ground are others from now on. */
+	landMade: (key: string) => void;
 }
 
 /** A shot as it stands at a moment, with no gesture under way. */
@@ -274,6 +277,13 @@ export const useShot = create<ShotStore>((set, get) => {
 			}
 		},
 		say: (notice) => set({ notice }),
+		landMade: (key) => {
+			const { whole: then, timeS } = get();
+			if (!landNeeds(then.ground).some((need) => need.key === key)) return;
+			// What is kept by the ground that it stands on is asked for anew.
+			const { whole, document } = standing({ ...then, ground: { ...then.ground } }, timeS);
+			set({ whole, document });
+		},
 	};
 });
 

@@ -43,4 +43,13 @@ export const entry = <K extends string, F extends z.ZodRawShape>(kind: K, fields
 		...fields,
 	});
 
+/** What entries have that wear the land within a place, in a square of 2 to the power of `fineness` cells a side about it. */
+export const worn = {
+	x: metres,
+	z: metres,
+	radiusM: number(5, 20_000),
+	featherM: number(1, 10_000),
+	fineness: z.int().min(6).max(11),
+};
+
 export const seed = z.int().min(0).max(99999);

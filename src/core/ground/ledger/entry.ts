@@ -1,11 +1,26 @@
 /** What may have happened to the land: how it changes the heights that were there, and the sentence in which it is told. */
 import type { NumberField } from "../../doc/field.ts";
 import type { LandEntry } from "../../doc/schema.ts";
+import type { Wear } from "../field.ts";
 
 /** What an entry of itself is, before it has an id. */
 export type Usual<E extends LandEntry> = Omit<E, "id" | "out" | "where">;
 
-export interface LandMaker<E extends LandEntry = LandEntry> {
+/** Something of a place by the height that was there before. */
+export type Step = (before: number, x: number, z: number) => number;
+
+/** A round place and the square about it in which land wears. */
+export interface Worn {
+	x: number;
+	z: number;
+	radiusM: number;
+	/** About the place, where what has worn goes over into what has not. */
+	featherM: number;
+	cells: number;
+	wear: Wear;
+}
+
+interface Told<E extends LandEntry> {
 	/** The entry as it is taken in, before the land about a place (right and towards, metres). */
 	usual: (x: number, z: number) => Usual<E>;
 	/** What the act is called that takes it in. */
@@ -13,6 +28,19 @@ export interface LandMaker<E extends LandEntry = LandEntry> {
 	/** What has happened, as the ledger tells it. */
 	sentence: (entry: E) => string;
 	fields: readonly NumberField<E>[];
-	/** Height at a place in metres, of the height that was there before; continuous, and the same bits on every engine. */
-	made: (entry: E) => (before: number, x: number, z: number) => number;
 }
+
+/** What one place tells by itself. */
+interface Placed<E extends LandEntry> extends Told<E> {
+	/** Height at a place in metres, of the height that was there before; continuous, and the same bits on every engine. */
+	made: (entry: E) => Step;
+}
+
+/** What is made over a square of the land before, by a host. */
+interface Wearing<E extends LandEntry> extends Told<E> {
+	worn: (entry: E) => Worn;
+	/** The same in so few cells that it is made while a hand waits. */
+	coarse: (entry: E) => E;
+}
+
+export type LandMaker<E extends LandEntry = LandEntry> = Placed<E> | Wearing<E>;

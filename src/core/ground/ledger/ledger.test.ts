@@ -4,8 +4,10 @@ import { blankShot } from "../../doc/defaults.ts";
 import { applyEdit } from "../../doc/edits.ts";
 import { type Ground, LandEntry, LandWhere } from "../../doc/schema.ts";
 import { hash32 } from "../../maths/hash.ts";
-import { groundHeight } from "../height.ts";
-import { ENTRIES, entryOf, ledgerOf, newEntry, weightOf } from "./ledger.ts";
+import { changeAt, holdField, type LandField } from "../field.ts";
+import { coarseGround, groundHeight, landNeeds } from "../height.ts";
+import type { Step } from "./entry.ts";
+import { ENTRIES, entryOf, newEntry, weightOf } from "./ledger.ts";
 import { whereSentence } from "./where.ts";
 
 type Kind = LandEntry["kind"];
@@ -13,6 +15,11 @@ const KINDS = Object.keys(ENTRIES) as Kind[];
 const usual = (kind: Kind, over: object = {}): LandEntry =>
 	LandEntry.parse({ ...newEntry(kind, kind, 10, -40), ...over });
 const hills: Ground = { preset: "plain", seed: 2, heightM: 30 };
+function madeBy(entry: LandEntry): Step {
+	const maker = entryOf(entry);
+	if (!("made" in maker)) throw new Error(`${entry.kind} is not told by one place.`);
+	return maker.made(entry);
+}
 /** About the place that entries are taken in for, and far around. */
 const places = Array.from({ length: 400 }, (_, i) => {
 	const wide = i % 8 ? 1000 : 20;
@@ -22,7 +29,7 @@ const heights = (ledger: LandEntry[], ground = hills) =>
 	places.map(([x, z]) => groundHeight({ ...ground, ledger }, x, z));
 
 describe.each(KINDS)("the entry %s of the land's ledger", (kind) => {
-	const { fields, act, sentence, made } = entryOf({ kind });
+	const { fields, act, sentence } = entryOf({ kind });
 
 	it("is taken in by a document, in words of its own", () => {
 		expect(usual(kind).kind).toBe(kind);
@@ -35,7 +42,9 @@ describe.each(KINDS)("the entry %s of the land's ledger", (kind) => {
 			for (const end of [min, max])
 				expect(sentence(LandEntry.parse({ ...usual(kind), [value]: end / times }))).not.toMatch(/NaN|undefined/);
 	});
+});
 
+describe.each(KINDS.filter((kind) => "made" in entryOf({ kind })))("the entry %s, told by one place alone", (kind) => {
 	it("changes the land, the same again for the same numbers, and not at all where it is struck out", () => {
 		const before = heights([]);
 		const after = heights([usual(kind)]);
@@ -46,7 +55,7 @@ describe.each(KINDS)("the entry %s of the land's ledger", (kind) => {
 	});
 
 	it("tears nothing: places a millimetre apart are about as high", () => {
-		const change = made(usual(kind));
+		const change = madeBy(usual(kind));
 		for (const [x, z] of places) {
 			const at = (px: number) => change(groundHeight(hills, px, z), px, z);
 			expect(Math.abs(at(x) - at(x + 0.001))).toBeLessThan(0.03);
@@ -80,13 +89,13 @@ describe("the land's ledger", () => {
 		expect(spread([level, swell])).toBeGreaterThan(1);
 	});
 	it("has steps of the height that is told, treads nearly level", () => {
-		const slope = (x: number) => ledgerOf([usual("bench", { everyM: 5, riser: 0.2, wander: 0 })])(x * 0.5, x, 0);
+		const slope = (x: number) => madeBy(usual("bench", { everyM: 5, riser: 0.2, wander: 0 }))(x * 0.5, x, 0);
 		for (let k = 0; k < 6; k++) expect(slope(10 * k)).toBeCloseTo(5 * k, 9);
 		expect((slope(7) - slope(1)) / 6).toBeLessThan(0.05);
 	});
 	it("slides as much down as is missing above", () => {
 		const slid = usual("slump", { share: 1, headingDeg: 180, sizeM: 40, dropM: 6 });
-		const change = entryOf(slid).made(slid);
+		const change = madeBy(slid);
 		let [sum, gone] = [0, 0];
 		for (let x = -400; x < 400; x += 2)
 			for (let z = -400; z < 400; z += 2) {
@@ -136,5 +145,82 @@ describe("the land's ledger", () => {
 			rollDeg: 0,
 		});
 		expect(at(moved.document)).toEqual(at(doc));
+	});
+});
+
+const WORN = KINDS.filter((kind) => "worn" in entryOf({ kind }));
+
+describe.each(WORN)("the entry %s, made over a square", (kind) => {
+	const level = usual("level", { id: "l", atM: 2 });
+	const worn = usual(kind, { id: `w-${kind}`, x: 10, z: -40, radiusM: 100, featherM: 50, fineness: 7 });
+	/** A field that lowers all of it by as much. */
+	const flat = (ground: Ground, byM: number, n = 0): LandField => {
+		const { x0, z0, stepM, cells } = landNeeds(ground)[n];
+		return { x0, z0, stepM, cells, changeM: new Float32Array(cells * cells).fill(-byM) };
+	};
+
+	it("asks for a square of its own, by the land before it and by nothing after it", () => {
+		const [need, ...more] = landNeeds({ ...hills, ledger: [level, worn] });
+		expect(more).toEqual([]);
+		expect(need).toMatchObject({ id: `w-${kind}`, x0: -140, z0: -190, cells: 128 });
+		expect(need.stepM * need.cells).toBeCloseTo(300, 9);
+		const key = (ledger: LandEntry[], over: Partial<Ground> = {}) => landNeeds({ ...hills, ...over, ledger })[0].key;
+		expect(key([level, worn, usual("swell")])).toBe(need.key);
+		expect(key([level, worn], { levelM: 7 })).toBe(need.key);
+		expect(key([{ ...level, id: "other" }, worn])).toBe(need.key);
+		expect(key([worn])).not.toBe(need.key);
+		expect(key([level, worn], { seed: 3 })).not.toBe(need.key);
+		expect(landNeeds({ ...hills, ledger: [level, { ...worn, out: true }] })).toEqual([]);
+		expect(need.before(0, 10, -40)).toBe(groundHeight({ ...hills, ledger: [level] }, 10, -40));
+	});
+	it("is what its square tells, within its place, and what came before without it", () => {
+		const ground = { ...hills, seed: 11, ledger: [worn] };
+		const bare = groundHeight({ ...hills, seed: 11 }, 20, -30);
+		expect(groundHeight(ground, 20, -30)).toBe(bare);
+		holdField(landNeeds(ground)[0].key, `w-${kind}`, flat(ground, 4));
+		expect(groundHeight(ground, 20, -30)).toBeCloseTo(bare - 4, 9);
+		expect(groundHeight(ground, 200, -30)).toBe(groundHeight({ ...hills, seed: 11 }, 200, -30));
+		const edge = Array.from({ length: 500 }, (_, i) => 100 + 0.2 * i).map(
+			(x) => groundHeight(ground, x, -40) - groundHeight({ ...hills, seed: 11 }, x, -40),
+		);
+		for (const [i, d] of edge.entries()) expect(Math.abs(d - edge[Math.max(0, i - 1)])).toBeLessThan(0.05);
+	});
+	it("has an older square of its own stand in until its own is made, and is coarse while a hand waits", () => {
+		const fine = { ...worn, fineness: 9 } as LandEntry;
+		const ground = { ...hills, seed: 12, ledger: [fine] };
+		const coarse = coarseGround(ground);
+		expect(landNeeds(coarse)[0]).toMatchObject({ cells: 128, x0: landNeeds(ground)[0].x0 });
+		const bare = groundHeight({ ...hills, seed: 12 }, 10, -40);
+		holdField(landNeeds(coarse)[0].key, `w-${kind}`, flat(coarse, 1));
+		expect(groundHeight(ground, 10, -40)).toBeCloseTo(bare - 1, 9);
+		holdField(landNeeds(ground)[0].key, `w-${kind}`, flat(ground, 3));
+		expect(groundHeight(ground, 10, -40)).toBeCloseTo(bare - 3, 9);
+		expect(coarseGround(ground)).toBe(ground);
+	});
+});
+
+describe("a field of the land", () => {
+	const field: LandField = {
+		x0: -8,
+		z0: 4,
+		stepM: 0.5,
+		cells: 32,
+		changeM: Float32Array.from({ length: 1024 }, (_, at) => 3 * (at % 32) - Math.floor(at / 32)),
+	};
+	it("is a plane where its cells are", () => {
+		for (const [x, z] of [
+			[-3.1, 9.7],
+			[0.2, 12.3],
+			[4.75, 7],
+		])
+			expect(changeAt(field, x, z)).toBeCloseTo(3 * ((x + 8) / 0.5 - 0.5) - ((z - 4) / 0.5 - 0.5), 4);
+	});
+	it("is nothing beyond its cells", () => {
+		expect([
+			changeAt(field, -9, 8),
+			changeAt(field, 8.5, 8),
+			changeAt(field, 0, 20.5),
+			changeAt(field, Number.NaN, 8),
+		]).toEqual([0, 0, 0, 0]);
 	});
 });

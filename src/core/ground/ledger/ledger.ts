@@ -1,8 +1,11 @@
 /** The land after all that has happened to it, oldest first. */
-import { LandEntry as Entry, type LandEntry, type LandWhere } from "../../doc/schema.ts";
-import type { LandMaker } from "./entry.ts";
+import { LandEntry as Entry, type Ground, type LandEntry, type LandWhere } from "../../doc/schema.ts";
+import { smoothstep } from "../../maths/functions.ts";
+import { keyOf } from "../../maths/hash.ts";
+import { changeAt, heldField, type LandField, type LandSquareCells, newestField, type Wear } from "../field.ts";
+import type { LandMaker, Step, Worn } from "./entry.ts";
 import * as makers from "./makers.ts";
-import { type Weight, whereOf } from "./where.ts";
+import { whereOf } from "./where.ts";
 
 export const ENTRIES: { [K in LandEntry["kind"]]: LandMaker<Extract<LandEntry, { kind: K }>> } = makers;
 
@@ -13,7 +16,7 @@ export const newEntry = (kind: LandEntry["kind"], id: string, x: number, z: numb
 	Entry.parse({ id, out: false, where: [], ...entryOf({ kind }).usual(x, z) });
 
 /** How far an entry holds at a place, 0 to 1: all of its sentences together. */
-export function weightOf(wheres: readonly LandWhere[]): Weight | null {
+export function weightOf(wheres: readonly LandWhere[]): Step | null {
 	if (wheres.length === 0) return null;
 	const all = wheres.map((where) => {
 		const weight = whereOf(where).weight(where);
@@ -22,30 +25,133 @@ export function weightOf(wheres: readonly LandWhere[]): Weight | null {
 	return (before, x, z) => all.reduce((w, weight) => (w > 0 ? w * weight(before, x, z) : 0), 1);
 }
 
-/** Height after one entry, of the height before it. */
-function stepOf(entry: LandEntry): Weight {
-	const made = entryOf(entry).made(entry);
-	const weight = weightOf(entry.where);
-	if (!weight) return made;
+/** A square that has to be made before heights are asked for. */
+export interface LandNeed extends LandSquareCells {
+	key: string;
+	/** The entry that it is made for. */
+	id: string;
+	wear: Wear;
+	/** Height before it. */
+	before: Step;
+}
+
+/** Raised when what wears land does it otherwise, so that no old field is taken for a new one. */
+const FIELDS = 1;
+
+/** All that has happened to some land, by what it lay on. */
+interface Story {
+	of: LandBefore;
+	all: Step;
+	needs: LandNeed[];
+	/** Before and after each entry that wears. */
+	wears: { before: Step; after: Step }[];
+}
+
+/** What land is before anything has happened to it. */
+export type LandBefore = Pick<Ground, "preset" | "seed" | "heightM">;
+
+/** What lay at a place at first. */
+export type PresetOf = (of: LandBefore) => Step;
+
+/** Height after what has worn, within its place: made squares are looked for until theirs is there, an older one stands in. */
+function wornStep({ x: ox, z: oz, radiusM, featherM }: Worn, key: string, id: string): Step {
+	let own: LandField | undefined;
 	return (before, x, z) => {
-		const w = weight(before, x, z);
-		return w > 0 ? before + (made(before, x, z) - before) * w : before;
+		const far = (x - ox) * (x - ox) + (z - oz) * (z - oz);
+		if (far >= (radiusM + featherM) ** 2) return before;
+		own ??= heldField(key);
+		const field = own ?? newestField(id);
+		if (!field) return before;
+		return before + changeAt(field, x, z) * (1 - smoothstep(radiusM, radiusM + featherM, Math.sqrt(far)));
 	};
 }
 
-const known = new WeakMap<readonly LandEntry[], Weight>();
-
-/** What all entries of a ledger that are not struck out make of a height, metres. Entries are never changed in place. */
-export function ledgerOf(entries: readonly LandEntry[]): Weight {
-	let all = known.get(entries);
-	if (!all) {
-		const steps = entries.filter((e) => !e.out).map(stepOf);
-		all = (before, x, z) => {
-			let height = before;
-			for (const step of steps) height = step(height, x, z);
-			return height;
-		};
-		known.set(entries, all);
+function storyOf(of: LandBefore, entries: readonly LandEntry[], presetOf: PresetOf): Story {
+	const preset = presetOf(of);
+	const needs: LandNeed[] = [];
+	const wears: Story["wears"] = [];
+	let all: Step = (before) => before;
+	const known: LandEntry[] = [];
+	for (const entry of entries) {
+		if (entry.out) continue;
+		known.push(entry);
+		const maker = entryOf(entry);
+		let made: Step;
+		if ("worn" in maker) {
+			const worn = maker.worn(entry);
+			const key = keyOf(
+				"field",
+				FIELDS,
+				of.preset,
+				of.seed,
+				of.heightM,
+				known.map(({ id: _, ...told }) => told),
+			);
+			const half = worn.radiusM + worn.featherM;
+			const { x, z, cells, wear } = worn;
+			const soFar = all;
+			const before: Step = (_, px, pz) => soFar(preset(0, px, pz), px, pz);
+			needs.push({ key, id: entry.id, x0: x - half, z0: z - half, stepM: (2 * half) / cells, cells, wear, before });
+			made = wornStep(worn, key, entry.id);
+		} else made = maker.made(entry);
+		const weight = weightOf(entry.where);
+		const last = all;
+		all = weight
+			? (start, x, z) => {
+					const before = last(start, x, z);
+					const w = weight(before, x, z);
+					return w > 0 ? before + (made(before, x, z) - before) * w : before;
+				}
+			: (start, x, z) => made(last(start, x, z), x, z);
+		if ("worn" in maker) wears.push({ before: last, after: all });
 	}
-	return all;
+	return { of, all, needs, wears };
+}
+
+/** Stories of a ledger; entries are never changed in place. */
+const stories = new WeakMap<readonly LandEntry[], Story[]>();
+const MOST_STORIES = 4;
+
+function story(of: LandBefore, entries: readonly LandEntry[], presetOf: PresetOf): Story {
+	const known = stories.get(entries) ?? [];
+	const same = known.find((s) => s.of.preset === of.preset && s.of.seed === of.seed && s.of.heightM === of.heightM);
+	if (same) return same;
+	const { preset, seed, heightM } = of;
+	const made = storyOf({ preset, seed, heightM }, entries, presetOf);
+	stories.set(entries, [made, ...known.slice(0, MOST_STORIES - 1)]);
+	return made;
+}
+
+/** What all entries of a ledger that are not struck out make of a height, metres. `presetOf` tells what lay there at first. */
+export const ledgerOf = (of: LandBefore, entries: readonly LandEntry[], presetOf: PresetOf): Step =>
+	story(of, entries, presetOf).all;
+
+/** How much entries that wear have taken from a place, and laid there, metres. */
+export function wornOfLedger(of: LandBefore, entries: readonly LandEntry[], presetOf: PresetOf) {
+	const { wears } = story(of, entries, presetOf);
+	const preset = presetOf(of);
+	return (x: number, z: number): { takenM: number; laidM: number } => {
+		const start = preset(0, x, z);
+		const worn = { takenM: 0, laidM: 0 };
+		for (const { before, after } of wears) {
+			const by = after(start, x, z) - before(start, x, z);
+			if (by < 0) worn.takenM -= by;
+			else worn.laidM += by;
+		}
+		return worn;
+	};
+}
+
+/** Squares that a ledger needs, in the order in which they can be made. */
+export const needsOfLedger = (of: LandBefore, entries: readonly LandEntry[], presetOf: PresetOf): readonly LandNeed[] =>
+	story(of, entries, presetOf).needs;
+
+/** A ledger in so few cells that all of it is made while a hand waits; what is there in full stays. */
+export function coarseLedger(of: LandBefore, entries: readonly LandEntry[], presetOf: PresetOf): readonly LandEntry[] {
+	const missing = new Set(needsOfLedger(of, entries, presetOf).flatMap(({ key, id }) => (heldField(key) ? [] : [id])));
+	if (missing.size === 0) return entries;
+	return entries.map((entry) => {
+		const maker = entryOf(entry);
+		return "coarse" in maker && missing.has(entry.id) ? maker.coarse(entry) : entry;
+	});
 }

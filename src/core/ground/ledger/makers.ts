@@ -6,3 +6,5 @@ export { fracture } from "./fracture/entry.ts";
 export { level } from "./level/entry.ts";
 export { slump } from "./slump/entry.ts";
 export { swell } from "./swell/entry.ts";
+export { talus } from "./talus/entry.ts";
+export { water } from "./water/entry.ts";

@@ -6,3 +6,5 @@ export { fracture } from "./fracture/schema.ts";
 export { level } from "./level/schema.ts";
 export { slump } from "./slump/schema.ts";
 export { swell } from "./swell/schema.ts";
+export { talus } from "./talus/schema.ts";
+export { water } from "./water/schema.ts";

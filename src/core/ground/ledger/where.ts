@@ -3,9 +3,7 @@ import type { NumberField } from "../../doc/field.ts";
 import type { LandWhere } from "../../doc/schema.ts";
 import { millimetres, smoothstep } from "../../maths/functions.ts";
 import { fractal2 } from "../../maths/noise.ts";
-
-/** Something of a place by the height that was there before. */
-export type Weight = (before: number, x: number, z: number) => number;
+import type { Step } from "./entry.ts";
 
 interface WhereMaker<W extends LandWhere = LandWhere> {
 	act: string;
@@ -14,7 +12,7 @@ interface WhereMaker<W extends LandWhere = LandWhere> {
 	sentence: (where: W) => string;
 	fields: readonly NumberField<W>[];
 	/** How far it holds at a place, 0 to 1, were it not turned round. */
-	weight: (where: W) => Weight;
+	weight: (where: W) => Step;
 }
 
 /** A least way on which a height or a distance goes over, so that the land has no cracks, metres. */

@@ -24,6 +24,8 @@ export interface Staged {
 	warm: boolean;
 	/** The drawn view takes too long to follow a hand. */
 	heavy: boolean;
+	/** How far the land has worn that is being made, 0 to 1. */
+	wearing: number | null;
 	trouble: string | null;
 }
 
@@ -40,5 +42,6 @@ export const staged: Staged = {
 	drawn: false,
 	warm: false,
 	heavy: false,
+	wearing: null,
 	trouble: null,
 };

@@ -4,8 +4,8 @@
  * keep their names.
  */
 import type { Manifold, Mesh as ManifoldMesh, ManifoldToplevel } from "manifold-3d";
-import type { Solid, Solids } from "../core/scene/inputs.ts";
-import type { Face } from "../core/shape/geometry.ts";
+import type { Solid, Solids } from "../../core/scene/inputs.ts";
+import type { Face } from "../../core/shape/geometry.ts";
 
 /** A body as it could not be taken. */
 export class SolidError extends Error {}

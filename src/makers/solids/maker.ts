@@ -1,6 +1,6 @@
 /** The maker of solids that hosts bring to a compile: the library is loaded when the first one is asked for. */
 import type { ManifoldToplevel } from "manifold-3d";
-import { heldMaker, type Makers } from "../core/scene/inputs.ts";
+import { heldMaker, type Makers } from "../../core/scene/inputs.ts";
 import { Combiner } from "./combine.ts";
 
 /** Bodies that are held. */

@@ -1,0 +1,24 @@
+/** What land needs that is not told by one place alone: squares that wear, made by the host in the ledger's order. */
+import type { Ground } from "../doc/schema.ts";
+import { heldField, holdField } from "../ground/field.ts";
+import { landNeeds } from "../ground/height.ts";
+import type { Makers } from "./inputs.ts";
+import { type Steps, whenMade } from "./making.ts";
+
+/** Cells whose heights are told between two looks at what is wanted. */
+const AT_ONCE = 4096;
+
+/** Makes what is not held yet; afterwards heights of this ground can be asked for. */
+export function* settleLand(ground: Ground, makers: Pick<Makers, "land">): Steps<void> {
+	for (const { key, id, before, wear, x0, z0, stepM, cells } of landNeeds(ground)) {
+		if (heldField(key)) continue;
+		const heightsM = new Float32Array(cells * cells);
+		for (let at = 0; at < heightsM.length; at++) {
+			const [i, j] = [at % cells, Math.floor(at / cells)];
+			heightsM[at] = before(0, x0 + (i + 0.5) * stepM, z0 + (j + 0.5) * stepM);
+			if (at % AT_ONCE === AT_ONCE - 1) yield;
+		}
+		const field = yield* whenMade(makers.land(key, { x0, z0, stepM, cells, heightsM, wear }));
+		holdField(key, id, field);
+	}
+}
