@@ -1,5 +1,6 @@
 /** The land by its ledger: a preset, what happened to it, where, in which order, by hand in the frame and in the plan. */
 import { expect, test } from "@playwright/test";
+import { newPiece } from "../src/core/doc/defaults.ts";
 import type { Ground, LandEntry } from "../src/core/doc/schema.ts";
 import { groundHeight } from "../src/core/ground/height.ts";
 import { settleLand } from "../src/core/scene/compileLand.ts";
@@ -111,6 +112,60 @@ test("land wears in the page as it does in the press, and handles lie on what is
 	await expect
 		.poll(async () => Math.abs((await middleOf(page, "land-place--1"))[1] - y), { timeout: 30_000 })
 		.toBeLessThan(1.5);
+});
+
+test("the land is shaped by hand in the frame and the plan; each stroke is undone by itself", async ({ page }) => {
+	const shed = newPiece("shed", "box", { name: "Shed", position: [0, 0, -40], size: [4, 3, 3] });
+	const at = await emptyPlace(page, "By hand", { position: [0, 6, 0], pitchDeg: -10 }, [shed]);
+	await open(page, "Ground");
+	const strokes = async () => {
+		const entry = (await keptDocument(page)).ground.ledger?.[0];
+		return entry?.kind === "hand" ? entry.strokes : [];
+	};
+	const height = async (x: number, z: number) => groundHeight((await keptDocument(page)).ground, x, z);
+	await page.getByRole("radio", { name: "Raise" }).click();
+	await page.mouse.move(...(await at(0, 0, -20)));
+	await expect(page.getByTestId("land-brush")).toBeVisible();
+	await expect(page.getByTestId("plan-brush")).toBeVisible();
+	await accessible(page);
+	// Wider by its key, as strong as is typed.
+	await page.keyboard.press("+");
+	await expect(number(page, "Radius")).toHaveValue("7.2");
+	await page.keyboard.press("-");
+	await number(page, "Rises by").fill("5");
+	await number(page, "Rises by").press("Enter");
+	// Drawn across before the shed, it tells what it begins to hide.
+	await page.mouse.move(...(await at(-6, 0, -20)));
+	await page.mouse.down();
+	await page.mouse.move(...(await at(-2, 0, -20)), { steps: 2 });
+	await page.mouse.move(...(await at(1, 0, -20)), { steps: 2 });
+	await expect(page.getByText(/hides Shed from its foot up to \d/)).toBeVisible();
+	await page.mouse.move(...(await at(6, 0, -20)), { steps: 2 });
+	await page.mouse.up();
+	await expect.poll(strokes).toHaveLength(1);
+	expect((await strokes())[0]).toMatchObject({ tool: "raise", radiusM: 6, byM: 5 });
+	expect((await strokes())[0].points.length).toBeGreaterThan(3);
+	expect(await height(0, -20)).toBeGreaterThan(4.5);
+	expect(await height(0, -40)).toBe(0);
+	await expect(page.getByTestId("land-entry")).toContainText("shaped by hand, 1 stroke");
+
+	// A tap in the plan goes to the same entry.
+	await page.getByRole("radio", { name: "Lower" }).click();
+	const ring = (await page
+		.getByTestId("plan-brush")
+		.boundingBox()
+		.catch(() => null)) ?? { x: 0, y: 0, width: 0, height: 0 };
+	const plan = (await page.getByTestId("plan").boundingBox()) ?? ring;
+	await page.mouse.click(plan.x + plan.width / 2, plan.y + plan.height / 3);
+	await expect.poll(strokes).toHaveLength(2);
+	const [, tap] = await strokes();
+	expect(tap).toMatchObject({ tool: "lower", points: [expect.anything()] });
+	expect(await height(...tap.points[0])).toBeLessThan(-4);
+	await page.keyboard.press("Control+z");
+	await expect.poll(strokes).toHaveLength(1);
+	await page.keyboard.press("Escape");
+	await expect(page.getByRole("radio", { name: "Lower" })).not.toBeChecked();
+	await expect(page.getByTestId("land-brush")).toHaveCount(0);
 });
 
 test("a lens that the land has risen over is told so, and lifted", async ({ page }) => {

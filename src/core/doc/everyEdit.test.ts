@@ -45,6 +45,7 @@ const delivery = {
 	middle: [0.5, 0.5] as [number, number],
 };
 
+const stroke = { tool: "raise" as const, points: [[3, -20] as [number, number]], radiusM: 6, byM: 1.5 };
 const swell = { kind: "swell" as const, id: "e1", out: false, where: [], seed: 1, sizeM: 40, heightM: 2, rough: 0.4 };
 const bench = { kind: "bench" as const, id: "e2", out: false, where: [], seed: 1, everyM: 4, riser: 0.3, wander: 0 };
 
@@ -64,7 +65,7 @@ function full(): ShotDocument {
 		{ id: "g2", name: "Yard" },
 	];
 	doc.sets = [{ id: "s", name: "Both", pieces: ["a", "b"] }];
-	doc.ground.ledger = [swell, bench];
+	doc.ground.ledger = [swell, bench, { kind: "hand", id: "e5", out: false, where: [], strokes: [stroke] }];
 	doc.covers.push(newCover("c", "tussock"));
 	doc.lamps.push(newLamp("lamp", "sphere"));
 	doc.air.picture = { ...skyPicture };
@@ -270,7 +271,8 @@ const EXAMPLES: { [K in EditName]: [object, object, RegExp] } = {
 		{ entry: { ...swell, id: "e2" } },
 		/is a bench, which cannot become a swell/,
 	],
-	"ground.moveEntry": [{ id: "e2", to: 0 }, { id: "e1", to: 2 }, /2 entries/],
+	"ground.stroke": [{ id: "e5", stroke }, { id: "e1", stroke }, /is a swell: strokes go to/],
+	"ground.moveEntry": [{ id: "e2", to: 0 }, { id: "e1", to: 3 }, /3 entries/],
 	"ground.removeEntry": [{ id: "e1" }, { id: "none" }, /no entry "none"/],
 	"ground.set": [{ preset: "ridges", heightM: 300 }, { seed: 1.5 }, /seed/],
 	"water.set": [{ on: true, rippleMm: 9 }, { clarityM: 0 }, /clarityM/],

@@ -15,7 +15,7 @@ export function* settleLand(ground: Ground, makers: Pick<Makers, "land">): Steps
 		const heightsM = new Float32Array(cells * cells);
 		for (let at = 0; at < heightsM.length; at++) {
 			const [i, j] = [at % cells, Math.floor(at / cells)];
-			heightsM[at] = before(0, x0 + (i + 0.5) * stepM, z0 + (j + 0.5) * stepM);
+			heightsM[at] = before(x0 + (i + 0.5) * stepM, z0 + (j + 0.5) * stepM);
 			if (at % AT_ONCE === AT_ONCE - 1) yield;
 		}
 		const field = yield* whenMade(makers.land(key, { x0, z0, stepM, cells, heightsM, wear }));

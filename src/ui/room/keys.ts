@@ -199,8 +199,8 @@ const ROOM: readonly Key[] = [
 	},
 ];
 
-/** All keys: those of the room, and those of the steps, the open one first. */
-export const keysInTurn = (): Key[] => [...ROOM, ...inTurn().flatMap((step) => step.keys ?? [])];
+/** All keys: those of the steps, the open one first, for what they have in hand; then those of the room. */
+export const keysInTurn = (): Key[] => [...inTurn().flatMap((step) => step.keys ?? []), ...ROOM];
 
 /** All of them as they are shown. */
 export const SHOWN_KEYS: readonly Key[] = [

@@ -23,6 +23,16 @@ export const groundEdits = {
 			);
 		d.ground.ledger = ledgerOf(d).map((own) => (own.id === entry.id ? entry : own));
 	}),
+	"ground.stroke": define("stroke over the land", z.object({ id: S.Id, stroke: S.Stroke }), (d, { id, stroke }) => {
+		const entry = find(ledgerOf(d), id, "entry");
+		if (entry.kind !== "hand")
+			throw new EditError("other-kind", `The entry "${id}" is a ${entry.kind}: strokes go to what is shaped by hand.`);
+		if (entry.strokes.length === S.MOST_STROKES)
+			throw new EditError("full", `An entry holds at most ${S.MOST_STROKES} strokes. Begin another one.`);
+		d.ground.ledger = ledgerOf(d).map((own) =>
+			own.id === id ? { ...entry, strokes: [...entry.strokes, stroke] } : own,
+		);
+	}),
 	"ground.moveEntry": define(
 		"order of what happened to the land",
 		z.object({

@@ -48,7 +48,10 @@ export const Water = z.object({
 	clarityM: number(0.05, 200),
 });
 
+export { MOST_STROKE_POINTS, MOST_STROKES, Stroke, StrokeTool } from "../../ground/ledger/hand/schema.ts";
 export { LandWhere, MOST_WHERES };
+export type Stroke = z.infer<typeof Stroke>;
+export type StrokeTool = z.infer<typeof StrokeTool>;
 export type LandEntry = z.infer<typeof LandEntry>;
 export type GroundPreset = z.infer<typeof GroundPreset>;
 export type Ground = z.infer<typeof Ground>;

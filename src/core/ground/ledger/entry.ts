@@ -9,6 +9,9 @@ export type Usual<E extends LandEntry> = Omit<E, "id" | "out" | "where">;
 /** Something of a place by the height that was there before. */
 export type Step = (before: number, x: number, z: number) => number;
 
+/** Height of the land at a place. */
+export type Land = (x: number, z: number) => number;
+
 /** A round place and the square about it in which land wears. */
 export interface Worn {
 	x: number;
@@ -32,8 +35,11 @@ interface Told<E extends LandEntry> {
 
 /** What one place tells by itself. */
 interface Placed<E extends LandEntry> extends Told<E> {
-	/** Height at a place in metres, of the height that was there before; continuous, and the same bits on every engine. */
-	made: (entry: E) => Step;
+	/**
+	 * Height at a place in metres, of the height that was there before; continuous, and the same bits on every engine. `land` is what
+	 * lay at any place before the entry: what looks about a place pays for each look.
+	 */
+	made: (entry: E, land: Land) => Step;
 }
 
 /** What is made over a square of the land before, by a host. */

@@ -18,7 +18,7 @@ const hills: Ground = { preset: "plain", seed: 2, heightM: 30 };
 function madeBy(entry: LandEntry): Step {
 	const maker = entryOf(entry);
 	if (!("made" in maker)) throw new Error(`${entry.kind} is not told by one place.`);
-	return maker.made(entry);
+	return maker.made(entry, () => 0);
 }
 /** About the place that entries are taken in for, and far around. */
 const places = Array.from({ length: 400 }, (_, i) => {
@@ -171,7 +171,7 @@ describe.each(WORN)("the entry %s, made over a square", (kind) => {
 		expect(key([worn])).not.toBe(need.key);
 		expect(key([level, worn], { seed: 3 })).not.toBe(need.key);
 		expect(landNeeds({ ...hills, ledger: [level, { ...worn, out: true }] })).toEqual([]);
-		expect(need.before(0, 10, -40)).toBe(groundHeight({ ...hills, ledger: [level] }, 10, -40));
+		expect(need.before(10, -40)).toBe(groundHeight({ ...hills, ledger: [level] }, 10, -40));
 	});
 	it("is what its square tells, within its place, and what came before without it", () => {
 		const ground = { ...hills, seed: 11, ledger: [worn] };

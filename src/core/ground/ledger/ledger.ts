@@ -3,7 +3,7 @@ import { LandEntry as Entry, type Ground, type LandEntry, type LandWhere } from 
 import { smoothstep } from "../../maths/functions.ts";
 import { keyOf } from "../../maths/hash.ts";
 import { changeAt, heldField, type LandField, type LandSquareCells, newestField, type Wear } from "../field.ts";
-import type { LandMaker, Step, Worn } from "./entry.ts";
+import type { Land, LandMaker, Step, Worn } from "./entry.ts";
 import * as makers from "./makers.ts";
 import { whereOf } from "./where.ts";
 
@@ -32,7 +32,7 @@ export interface LandNeed extends LandSquareCells {
 	id: string;
 	wear: Wear;
 	/** Height before it. */
-	before: Step;
+	before: Land;
 }
 
 /** Raised when what wears land does it otherwise, so that no old field is taken for a new one. */
@@ -76,6 +76,8 @@ function storyOf(of: LandBefore, entries: readonly LandEntry[], presetOf: Preset
 		if (entry.out) continue;
 		known.push(entry);
 		const maker = entryOf(entry);
+		const soFar = all;
+		const land: Land = (x, z) => soFar(preset(0, x, z), x, z);
 		let made: Step;
 		if ("worn" in maker) {
 			const worn = maker.worn(entry);
@@ -89,21 +91,27 @@ function storyOf(of: LandBefore, entries: readonly LandEntry[], presetOf: Preset
 			);
 			const half = worn.radiusM + worn.featherM;
 			const { x, z, cells, wear } = worn;
-			const soFar = all;
-			const before: Step = (_, px, pz) => soFar(preset(0, px, pz), px, pz);
-			needs.push({ key, id: entry.id, x0: x - half, z0: z - half, stepM: (2 * half) / cells, cells, wear, before });
+			needs.push({
+				key,
+				id: entry.id,
+				x0: x - half,
+				z0: z - half,
+				stepM: (2 * half) / cells,
+				cells,
+				wear,
+				before: land,
+			});
 			made = wornStep(worn, key, entry.id);
-		} else made = maker.made(entry);
+		} else made = maker.made(entry, land);
 		const weight = weightOf(entry.where);
-		const last = all;
 		all = weight
 			? (start, x, z) => {
-					const before = last(start, x, z);
+					const before = soFar(start, x, z);
 					const w = weight(before, x, z);
 					return w > 0 ? before + (made(before, x, z) - before) * w : before;
 				}
-			: (start, x, z) => made(last(start, x, z), x, z);
-		if ("worn" in maker) wears.push({ before: last, after: all });
+			: (start, x, z) => made(soFar(start, x, z), x, z);
+		if ("worn" in maker) wears.push({ before: soFar, after: all });
 	}
 	return { of, all, needs, wears };
 }

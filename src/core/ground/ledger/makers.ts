@@ -3,6 +3,7 @@ export { bed } from "./bed/entry.ts";
 export { bench } from "./bench/entry.ts";
 export { fold } from "./fold/entry.ts";
 export { fracture } from "./fracture/entry.ts";
+export { hand } from "./hand/entry.ts";
 export { level } from "./level/entry.ts";
 export { slump } from "./slump/entry.ts";
 export { swell } from "./swell/entry.ts";

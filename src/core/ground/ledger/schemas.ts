@@ -3,6 +3,7 @@ export { bed } from "./bed/schema.ts";
 export { bench } from "./bench/schema.ts";
 export { fold } from "./fold/schema.ts";
 export { fracture } from "./fracture/schema.ts";
+export { hand } from "./hand/schema.ts";
 export { level } from "./level/schema.ts";
 export { slump } from "./slump/schema.ts";
 export { swell } from "./swell/schema.ts";

@@ -7,6 +7,7 @@ import { millimetres } from "../../../core/maths/functions.ts";
 import { Act, NumberLine, YesNo } from "../../parts/controls.tsx";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { EditRule } from "../EditRule.tsx";
+import { BrushLines } from "./BrushLines.tsx";
 import { LedgerLines } from "./LedgerLines.tsx";
 import { PresetChoice } from "./PresetChoice.tsx";
 
@@ -74,6 +75,7 @@ export function GroundBody() {
 					</Act>
 				</div>
 			)}
+			{!ground.out && <BrushLines />}
 			<LedgerLines ground={ground} />
 			<YesNo label="Still water" value={water.on} onPick={(on) => commit({ name: "water.set", on })} />
 			{water.on && (

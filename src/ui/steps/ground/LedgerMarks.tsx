@@ -6,7 +6,7 @@ import { groundHeight } from "../../../core/ground/height.ts";
 import { type LandPlace, placesOf, withPlace } from "../../../core/ground/ledger/places.ts";
 import { groundUnder } from "../../../core/ground/underPoint.ts";
 import { project } from "../../../core/lens/camera.ts";
-import { cos, millimetres, sin, TAU } from "../../../core/maths/functions.ts";
+import { millimetres } from "../../../core/maths/functions.ts";
 import { useGesture } from "../../frame/gesture.ts";
 import type { MarkProps } from "../../frame/marks.ts";
 import { Double, Tag } from "../../parts/marks.tsx";
@@ -14,8 +14,9 @@ import { PointHandle } from "../../parts/points.tsx";
 import type { PlanMarkProps } from "../../plan/Plan.tsx";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { useStudio } from "../../store/studio.ts";
+import { BrushFromAbove, BrushMarks } from "./BrushMarks.tsx";
+import { type OnLand, ringOnLand } from "./ring.ts";
 
-const RING = 72;
 const LEAST_M = 0.5;
 
 /** The entry in hand as it stands and as it is shown, and its places. */
@@ -30,7 +31,7 @@ const edit = (entry: LandEntry) => ({ name: "ground.setEntry" as const, entry })
 
 /** Something that is drawn for a place: where it lies, and how a hand reads the land. */
 interface Drawn {
-	at: (x: number, z: number) => { x: number; y: number } | null;
+	at: OnLand;
 	/** Place of the land under a pointer, right and towards; null where there is none. */
 	land: (e: { clientX: number; clientY: number }) => readonly [number, number] | null;
 	k: number;
@@ -48,21 +49,7 @@ function Places({ at, land, k, view }: Drawn) {
 			{places.map((place) => {
 				const { n, x, z, radiusM, featherM } = place;
 				const middle = at(x, z);
-				const ring = (r: number) => {
-					const spots = Array.from({ length: RING + 1 }, (_, i) =>
-						at(x + r * cos((i * TAU) / RING), z + r * sin((i * TAU) / RING)),
-					);
-					// What lies behind the lens is left out.
-					let pen = "M";
-					return spots
-						.map((p) => {
-							if (!p) pen = "M";
-							const d = p ? `${pen}${p.x.toFixed(1)} ${p.y.toFixed(1)}` : "";
-							if (p) pen = "L";
-							return d;
-						})
-						.join("");
-				};
+				const ring = (r: number) => ringOnLand(at, x, z, r);
 				const edge = at(x + radiusM, z);
 				const drag = (event: ReactPointerEvent) => {
 					const begin = land(event);
@@ -117,8 +104,11 @@ function Places({ at, land, k, view }: Drawn) {
 	);
 }
 
-export function LedgerMarks({ width, height, k, view, place }: MarkProps) {
+export function LedgerMarks(frame: MarkProps) {
+	const { width, height, k, view, place } = frame;
 	const { ground } = useShown();
+	// A brush in hand has the land to itself.
+	if (useStudio((s) => s.brush)) return <BrushMarks {...frame} />;
 	return (
 		<Places
 			view="land"
@@ -135,6 +125,8 @@ export function LedgerMarks({ width, height, k, view, place }: MarkProps) {
 	);
 }
 
-export function LedgerFromAbove({ at, worldAt }: PlanMarkProps) {
+export function LedgerFromAbove(plan: PlanMarkProps) {
+	const { at, worldAt } = plan;
+	if (useStudio((s) => s.brush)) return <BrushFromAbove {...plan} />;
 	return <Places view="plan" k={1} at={at} land={worldAt} />;
 }

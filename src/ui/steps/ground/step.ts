@@ -1,6 +1,7 @@
 import { useShot } from "../../store/shotStore.ts";
 import { useStudio } from "../../store/studio.ts";
 import { putsDown, type TicketStep } from "../step.ts";
+import { pressBrush, pressBrushFromAbove, setBrush } from "./brush.ts";
 import { GroundBody } from "./GroundBody.tsx";
 import { LedgerFromAbove, LedgerMarks } from "./LedgerMarks.tsx";
 
@@ -24,5 +25,17 @@ export const ground: TicketStep = {
 		if (useShot.getState().commit({ name: "ground.removeEntry", id })) useStudio.getState().set({ landEntry: null });
 		return true;
 	},
-	putDown: putsDown({ landEntry: null }),
+	holds: () => useStudio.getState().step === "Ground" && useStudio.getState().brush !== null,
+	press: pressBrush,
+	pressFromAbove: pressBrushFromAbove,
+	keys: [
+		{
+			keys: "+  −",
+			does: "With a brush in hand: its ring wider, narrower; with Alt stronger, weaker",
+			on: ["+", "=", "-"],
+			act: (e) => setBrush(e.key !== "-", e.altKey ? "strength" : "radius"),
+			repeats: true,
+		},
+	],
+	putDown: putsDown({ landEntry: null, brush: null, brushAt: null }),
 };

@@ -1,5 +1,5 @@
 /** What is in hand: selected, or about to be placed. */
-import type { LampKind, ShapeKind, Stands } from "../../../core/doc/schema.ts";
+import type { LampKind, ShapeKind, Stands, StrokeTool } from "../../../core/doc/schema.ts";
 import type { SetPoint } from "../../../core/shape/handPoints.ts";
 
 /** A line that is being drawn, point by point. */
@@ -21,6 +21,14 @@ export interface Hand {
 	cover: string | null;
 	/** Entry of the land's ledger that is worked on. */
 	landEntry: string | null;
+	/** What strokes over the land do, while a brush is in hand. */
+	brush: StrokeTool | null;
+	/** Its radius and its strength, metres. */
+	brushRadiusM: number;
+	brushByM: number;
+	/** Where it lies on the land, right and towards; and what the stroke under way begins to hide, in words. */
+	brushAt: readonly [number, number] | null;
+	brushTold: string;
 	/** Lamp that is worked on. */
 	lamp: string | null;
 	/** Kind of lamp that the next click places. */
@@ -52,6 +60,11 @@ export const hand: Hand = {
 	copy: null,
 	cover: null,
 	landEntry: null,
+	brush: null,
+	brushRadiusM: 6,
+	brushByM: 1,
+	brushAt: null,
+	brushTold: "",
 	lamp: null,
 	placing: null,
 	drawing: null,

@@ -1,0 +1,95 @@
+/** Strokes over the land: how near a place lies to one, what each tool does there, and which strokes reach a place. */
+import type { Stroke, StrokeTool } from "../../../doc/schema.ts";
+import { millimetres, smoothstep } from "../../../maths/functions.ts";
+import { ridged2 } from "../../../maths/noise.ts";
+
+/** Metres from a place to a stroke's line. */
+export function farFrom({ points }: Pick<Stroke, "points">, x: number, z: number): number {
+	let least = Number.POSITIVE_INFINITY;
+	for (let i = 0; i < points.length; i++) {
+		const [ax, az] = points[Math.max(0, i - 1)];
+		const [ex, ez] = [points[i][0] - ax, points[i][1] - az];
+		const long = ex * ex + ez * ez;
+		const t = long > 0 ? Math.max(0, Math.min(1, ((x - ax) * ex + (z - az) * ez) / long)) : 0;
+		const [dx, dz] = [x - ax - t * ex, z - az - t * ez];
+		least = Math.min(least, dx * dx + dz * dz);
+	}
+	return Math.sqrt(least);
+}
+
+interface Tool {
+	act: string;
+	/** What its metres are called; nothing where it has none. */
+	by?: string;
+	/** Height after it, of the height before, of how far a place lies from its middle (0) to its rim (1), and of the land about the place. */
+	made: (stroke: Stroke, far: number, before: number, x: number, z: number, about: () => number) => number;
+}
+
+/** Round in the middle and at the rim (the biweight of Beaton and Tukey 1974). */
+const round = (far: number): number => (1 - far * far) ** 2;
+/** Level in the middle. */
+const table = (far: number): number => 1 - smoothstep(0.55, 1, far);
+
+/** Grain of a relief, as a share of its radius. */
+const GRAIN = 0.8;
+
+export const TOOLS: Record<StrokeTool, Tool> = {
+	raise: { act: "Raise", by: "Rises by", made: (s, far, before) => before + s.byM * round(far) },
+	lower: { act: "Lower", by: "Sinks by", made: (s, far, before) => before - s.byM * round(far) },
+	pull: { act: "Pull up", by: "Pulled up by", made: (s, far, before) => before + s.byM * (1 - far) * (1 - far) },
+	flatten: { act: "Flatten", made: (s, far, before) => before + ((s.levelM ?? 0) - before) * table(far) },
+	smooth: { act: "Smooth", made: (_, far, before, _x, _z, about) => before + (about() - before) * table(far) },
+	relief: {
+		act: "Stamp rock",
+		by: "Stands out by",
+		made: (s, far, before, x, z) =>
+			before + s.byM * round(far) * ridged2(x / (GRAIN * s.radiusM), z / (GRAIN * s.radiusM), (s.seed ?? 1) + 700, 4, 0.42),
+	},
+};
+
+/** Metres of a side of the squares by which strokes are found, at least; and squares of one stroke at most. */
+const SQUARE_M = 16;
+const MOST_SQUARES = 4000;
+
+const NONE: readonly number[] = [];
+
+/** Which of many strokes may reach a place, by their numbers in order. */
+export function strokesAbout(strokes: readonly Stroke[]): (x: number, z: number) => readonly number[] {
+	if (strokes.length < 5) {
+		const all = strokes.map((_, i) => i);
+		return () => all;
+	}
+	const wide = strokes.map(({ radiusM }) => radiusM).sort((a, b) => a - b)[strokes.length >> 1];
+	let side = Math.max(SQUARE_M, wide);
+	const boxes = strokes.map(({ points, radiusM }) => {
+		const [xs, zs] = [points.map((p) => p[0]), points.map((p) => p[1])];
+		return [Math.min(...xs) - radiusM, Math.min(...zs) - radiusM, Math.max(...xs) + radiusM, Math.max(...zs) + radiusM];
+	});
+	// A stroke over all of the land is not cut into as many squares as it has metres.
+	while (boxes.some(([x0, z0, x1, z1]) => ((x1 - x0) / side + 2) * ((z1 - z0) / side + 2) > MOST_SQUARES)) side *= 2;
+	const squares = new Map<number, number[]>();
+	const number = (i: number, j: number) => i * 0x200000 + j;
+	for (const [n, [x0, z0, x1, z1]] of boxes.entries())
+		for (let i = Math.floor(x0 / side); i <= Math.floor(x1 / side); i++)
+			for (let j = Math.floor(z0 / side); j <= Math.floor(z1 / side); j++) {
+				const own = squares.get(number(i, j));
+				if (own) own.push(n);
+				else squares.set(number(i, j), [n]);
+			}
+	return (x, z) => squares.get(number(Math.floor(x / side), Math.floor(z / side))) ?? NONE;
+}
+
+/** Of a stroke's radius: how far places of it lie apart. */
+const APART = 0.25;
+
+/** The places of a stroke with one more; the same list while that is too near the last, or there are too many. */
+export function withPoint(
+	points: readonly [number, number][],
+	[x, z]: readonly [number, number],
+	radiusM: number,
+	most: number,
+): readonly [number, number][] {
+	const last = points[points.length - 1];
+	if (last && Math.hypot(x - last[0], z - last[1]) < APART * radiusM) return points;
+	return points.length < most ? [...points, [millimetres(x), millimetres(z)]] : points;
+}
