@@ -1,8 +1,9 @@
 /** The land by its ledger: a preset, what happened to it, where, in which order, by hand in the frame and in the plan. */
 import { expect, test } from "@playwright/test";
 import { newPiece } from "../src/core/doc/defaults.ts";
-import type { Ground, LandEntry } from "../src/core/doc/schema.ts";
+import { type Ground, LandEntry } from "../src/core/doc/schema.ts";
 import { groundHeight } from "../src/core/ground/height.ts";
+import { newEntry } from "../src/core/ground/ledger/ledger.ts";
 import { settleLand } from "../src/core/scene/compileLand.ts";
 import { nodeLand } from "../src/makers/wear/node.ts";
 import { accessible, drag, emptyPlace, keptDocument, middleOf, newShot, number, open } from "./hands.ts";
@@ -151,11 +152,7 @@ test("the land is shaped by hand in the frame and the plan; each stroke is undon
 
 	// A tap in the plan goes to the same entry.
 	await page.getByRole("radio", { name: "Lower" }).click();
-	const ring = (await page
-		.getByTestId("plan-brush")
-		.boundingBox()
-		.catch(() => null)) ?? { x: 0, y: 0, width: 0, height: 0 };
-	const plan = (await page.getByTestId("plan").boundingBox()) ?? ring;
+	const plan = (await page.getByTestId("plan").boundingBox()) ?? { x: 0, y: 0, width: 0, height: 0 };
 	await page.mouse.click(plan.x + plan.width / 2, plan.y + plan.height / 3);
 	await expect.poll(strokes).toHaveLength(2);
 	const [, tap] = await strokes();
@@ -166,6 +163,51 @@ test("the land is shaped by hand in the frame and the plan; each stroke is undon
 	await page.keyboard.press("Escape");
 	await expect(page.getByRole("radio", { name: "Lower" })).not.toBeChecked();
 	await expect(page.getByTestId("land-brush")).toHaveCount(0);
+});
+
+test("a path is laid, led by its points, given one more and relieved of one, and tells what it cuts", async ({
+	page,
+}) => {
+	const at = await emptyPlace(
+		page,
+		"Path",
+		{ position: [0, 12, 0], pitchDeg: -16 },
+		[],
+		[
+			{
+				name: "ground.addEntry",
+				entry: LandEntry.parse({ ...newEntry("level", "hill", 0, -45), radiusM: 12, atM: 4 }),
+			},
+		],
+	);
+	await open(page, "Ground");
+	const path = async () => {
+		const entry = (await keptDocument(page)).ground.ledger?.find((e) => e.kind === "path");
+		return entry?.kind === "path" ? entry : null;
+	};
+	await page.getByRole("button", { name: "Lay a path", exact: true }).click();
+	await expect.poll(path).toMatchObject({ widthM: 3 });
+	await expect(page.getByText(/^\d+ m long/)).toBeVisible();
+	// Its far end is dragged up the hill: it climbs as its grade lets it, and cuts.
+	await drag(page, await middleOf(page, "land-point-2"), await at(4, 4, -45));
+	await expect.poll(async () => Math.abs(((await path())?.points[2][0] ?? 0) - 4)).toBeLessThan(2);
+	await expect(page.getByText(/cuts \d\.\d m deep at \d+ m/)).toBeVisible();
+	const { ground } = await keptDocument(page);
+	const [x, z] = ground.ledger?.[1]?.kind === "path" ? ground.ledger[1].points[1] : [0, 0];
+	expect(Math.abs(groundHeight(ground, x + 0.5, z) - groundHeight(ground, x - 0.5, z))).toBeLessThan(0.02);
+	// A press on the line sets a point, Delete takes it out again.
+	const line = await page.getByTestId("land-line").boundingBox();
+	const points = (await path())?.points ?? [];
+	const [ax, az] = [(points[1][0] + points[2][0]) / 2, (points[1][1] + points[2][1]) / 2];
+	expect(line).not.toBeNull();
+	const on = await at(ax, groundHeight(ground, ax, az), az);
+	await drag(page, on, [on[0] + 30, on[1]]);
+	await expect.poll(async () => (await path())?.points.length).toBe(4);
+	await page.keyboard.press("Delete");
+	await expect.poll(async () => (await path())?.points.length).toBe(3);
+	await page.keyboard.press("Control+z");
+	await page.keyboard.press("Control+z");
+	await expect.poll(async () => (await path())?.points).toEqual(points);
 });
 
 test("a lens that the land has risen over is told so, and lifted", async ({ page }) => {

@@ -43,7 +43,7 @@ function masksOf(asked: readonly string[]): [name: string, path: string][] {
 export const land: Command = {
 	args: ["SHOT"],
 	flags:
-		"--size N --metres M [--at X,Z] [--heights FILE.exr|FILE.png] [--mask NAME=FILE.png]… (height, slope, hollow, flow, wear, laid, wet) [--mesh FILE.obj]",
+		"--size N --metres M [--at X,Z] [--heights FILE.exr|FILE.png] [--mask NAME=FILE.png]… (height, slope, hollow, flow, wear, laid, path, wet) [--mesh FILE.obj]",
 	run: async ({ args: [name], flags, pool }) => {
 		const { size, metres, at, heights, mesh, mask = [] } = checked(Flags, flags, "land");
 		const masks = masksOf(mask);

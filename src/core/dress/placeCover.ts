@@ -9,7 +9,7 @@
  * Ranks rise with the index, so a sparse cover looks at few candidates (2 of 60 per m²: one in thirty).
  */
 import type { Camera, Cover, Rule, ShotDocument } from "../doc/schema.ts";
-import { groundHeight } from "../ground/height.ts";
+import { groundHeight, onPaths } from "../ground/height.ts";
 import { type FrameOfView, keptView } from "../lens/camera.ts";
 import { cos, sin, TAU } from "../maths/functions.ts";
 import { hash01, hash32, keyOf } from "../maths/hash.ts";
@@ -155,6 +155,7 @@ export function candidatesOf(
 ): Candidates {
 	const { most, share } = ranksOf(cover);
 	const salt = saltOf(cover, cell);
+	const trodden = onPaths(ground);
 	const index: number[] = [];
 	const numbers: number[] = [];
 	const count = Math.ceil(most * share);
@@ -168,6 +169,7 @@ export function candidatesOf(
 			weight *= weigh(x, z);
 			if (u >= share * weight) break;
 		}
+		if (trodden) weight *= 1 - trodden(x, z);
 		if (u >= share * weight) continue;
 		index.push(i);
 		numbers.push(u, x, z, groundHeight(ground, x, z), weight);

@@ -47,6 +47,8 @@ const held = new Map<string, LandField>();
 /** The newest field of an entry, in whose place a view may take it until its own is there. */
 const newest = new Map<string, LandField>();
 
+let count = 0;
+
 const bytesHeld = (): number => [...held.values()].reduce((sum, f) => sum + f.changeM.byteLength, 0);
 
 /** Keeps a field by the key of all that it is made from, and as the newest of the entry of an id. */
@@ -54,9 +56,13 @@ export function holdField(key: string, id: string, field: LandField): void {
 	held.delete(key);
 	held.set(key, field);
 	newest.set(id, field);
+	count++;
 	for (const old of held.keys()) if (old !== key && bytesHeld() > MOST_BYTES) held.delete(old);
 	for (const old of newest.keys()) if (old !== id && newest.size > 40) newest.delete(old);
 }
+
+/** Goes up whenever a field is held: what has been asked of the land before may be otherwise now. */
+export const fieldsHeld = (): number => count;
 
 export const heldField = (key: string): LandField | undefined => held.get(key);
 

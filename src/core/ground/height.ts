@@ -1,7 +1,16 @@
 /** Height of the ground at a place, metres, as a pure function of preset, seed, height and ledger. */
 import type { Ground, Water } from "../doc/schema.ts";
 import { cos, sin, TAU } from "../maths/functions.ts";
-import { coarseLedger, type LandNeed, ledgerOf, needsOfLedger, type PresetOf, wornOfLedger } from "./ledger/ledger.ts";
+import {
+	coarseLedger,
+	type LandNeed,
+	ledgerOf,
+	needsOfLedger,
+	type PresetOf,
+	surfaceOfLedger,
+	toldOf,
+	wornOfLedger,
+} from "./ledger/ledger.ts";
 import { PRESETS } from "./preset.ts";
 
 /** What lay at a place at first. */
@@ -23,6 +32,13 @@ export const landNeeds = (ground: Ground): readonly LandNeed[] =>
 
 /** How much has been worn from a place, and laid there, metres. */
 export const wornAt = (ground: Ground) => wornOfLedger(ground, ground.ledger ?? [], presetStep);
+
+/** How far the land is a path at a place, 0 to 1; null where there is none. */
+export const onPaths = (ground: Ground): ((x: number, z: number) => number) | null =>
+	ground.ledger ? surfaceOfLedger(ground, ground.ledger, presetStep) : null;
+
+/** What an entry of the ledger comes to over the land before it, in words. */
+export const entryTold = (ground: Ground, id: string): string => toldOf(ground, ground.ledger ?? [], presetStep, id);
 
 /** The same land in so few cells that it is made while a hand waits. */
 export function coarseGround(ground: Ground): Ground {

@@ -4,7 +4,7 @@
  */
 import type { Ground, Water } from "../doc/schema.ts";
 import { atan, clamp, DEG, log, pow } from "../maths/functions.ts";
-import { groundHeight, wornAt } from "./height.ts";
+import { groundHeight, onPaths, wornAt } from "./height.ts";
 import { groundTint } from "./tint.ts";
 
 export interface SquareOf {
@@ -142,6 +142,11 @@ export const MASKS: Record<string, (square: LandSquare, ground: Ground, water: W
 	/** How much has been worn away, and how much of it was laid, as shares of the most of the square. */
 	wear: (square, ground) => worn(square, ground, "takenM"),
 	laid: (square, ground) => worn(square, ground, "laidM"),
+	/** On a path. */
+	path: (square, ground) => {
+		const on = onPaths(ground);
+		return each(square, (i, j) => on?.(...placeOf(square, i, j)) ?? 0);
+	},
 	/** Under still water, and by its shore. */
 	wet: (square, ground, water) =>
 		each(square, (i, j) => {

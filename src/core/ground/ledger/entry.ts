@@ -40,6 +40,10 @@ interface Placed<E extends LandEntry> extends Told<E> {
 	 * lay at any place before the entry: what looks about a place pays for each look.
 	 */
 	made: (entry: E, land: Land) => Step;
+	/** How far the land at a place is its surface, 0 to 1: nothing grows there, and it has its own colour. */
+	surface?: (entry: E, land: Land) => (x: number, z: number) => number;
+	/** What it comes to over the land before it, in words. */
+	tells?: (entry: E, land: Land) => string;
 }
 
 /** What is made over a square of the land before, by a host. */

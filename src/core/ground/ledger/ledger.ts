@@ -2,7 +2,15 @@
 import { LandEntry as Entry, type Ground, type LandEntry, type LandWhere } from "../../doc/schema.ts";
 import { smoothstep } from "../../maths/functions.ts";
 import { keyOf } from "../../maths/hash.ts";
-import { changeAt, heldField, type LandField, type LandSquareCells, newestField, type Wear } from "../field.ts";
+import {
+	changeAt,
+	fieldsHeld,
+	heldField,
+	type LandField,
+	type LandSquareCells,
+	newestField,
+	type Wear,
+} from "../field.ts";
 import type { Land, LandMaker, Step, Worn } from "./entry.ts";
 import * as makers from "./makers.ts";
 import { whereOf } from "./where.ts";
@@ -45,6 +53,10 @@ interface Story {
 	needs: LandNeed[];
 	/** Before and after each entry that wears. */
 	wears: { before: Step; after: Step }[];
+	/** Places where the land is the surface of an entry. */
+	surfaces: ((x: number, z: number) => number)[];
+	/** Fields that were held when it was told. */
+	held: number;
 }
 
 /** What land is before anything has happened to it. */
@@ -70,6 +82,7 @@ function storyOf(of: LandBefore, entries: readonly LandEntry[], presetOf: Preset
 	const preset = presetOf(of);
 	const needs: LandNeed[] = [];
 	const wears: Story["wears"] = [];
+	const surfaces: Story["surfaces"] = [];
 	let all: Step = (before) => before;
 	const known: LandEntry[] = [];
 	for (const entry of entries) {
@@ -102,7 +115,11 @@ function storyOf(of: LandBefore, entries: readonly LandEntry[], presetOf: Preset
 				before: land,
 			});
 			made = wornStep(worn, key, entry.id);
-		} else made = maker.made(entry, land);
+		} else {
+			made = maker.made(entry, land);
+			const surface = maker.surface?.(entry, land);
+			if (surface) surfaces.push(surface);
+		}
 		const weight = weightOf(entry.where);
 		all = weight
 			? (start, x, z) => {
@@ -113,7 +130,7 @@ function storyOf(of: LandBefore, entries: readonly LandEntry[], presetOf: Preset
 			: (start, x, z) => made(soFar(start, x, z), x, z);
 		if ("worn" in maker) wears.push({ before: soFar, after: all });
 	}
-	return { of, all, needs, wears };
+	return { of, all, needs, wears, surfaces, held: fieldsHeld() };
 }
 
 /** Stories of a ledger; entries are never changed in place. */
@@ -123,10 +140,11 @@ const MOST_STORIES = 4;
 function story(of: LandBefore, entries: readonly LandEntry[], presetOf: PresetOf): Story {
 	const known = stories.get(entries) ?? [];
 	const same = known.find((s) => s.of.preset === of.preset && s.of.seed === of.seed && s.of.heightM === of.heightM);
-	if (same) return same;
+	// What an entry keeps of worn land is told anew when that has been made.
+	if (same && (same.needs.length === 0 || same.held === fieldsHeld())) return same;
 	const { preset, seed, heightM } = of;
 	const made = storyOf({ preset, seed, heightM }, entries, presetOf);
-	stories.set(entries, [made, ...known.slice(0, MOST_STORIES - 1)]);
+	stories.set(entries, [made, ...known.filter((s) => s !== same).slice(0, MOST_STORIES - 1)]);
 	return made;
 }
 
@@ -148,6 +166,27 @@ export function wornOfLedger(of: LandBefore, entries: readonly LandEntry[], pres
 		}
 		return worn;
 	};
+}
+
+/** How far the land at a place is the surface of an entry, a path's, 0 to 1; null where no entry has one. */
+export function surfaceOfLedger(
+	of: LandBefore,
+	entries: readonly LandEntry[],
+	presetOf: PresetOf,
+): ((x: number, z: number) => number) | null {
+	const { surfaces } = story(of, entries, presetOf);
+	if (surfaces.length === 0) return null;
+	return (x, z) => surfaces.reduce((most, surface) => Math.max(most, surface(x, z)), 0);
+}
+
+/** What an entry comes to over the land before it, in words; nothing where it has none. */
+export function toldOf(of: LandBefore, entries: readonly LandEntry[], presetOf: PresetOf, id: string): string {
+	const at = entries.findIndex((e) => e.id === id);
+	const maker = at < 0 ? null : entryOf(entries[at]);
+	if (!maker || !("tells" in maker) || !maker.tells) return "";
+	const preset = presetOf(of);
+	const { all } = story(of, entries.slice(0, at), presetOf);
+	return maker.tells(entries[at], (x, z) => all(preset(0, x, z), x, z));
 }
 
 /** Squares that a ledger needs, in the order in which they can be made. */

@@ -1,5 +1,6 @@
 /** Places of an entry of the land's ledger that a hand drags: its own, and those of the wheres that speak of one. */
 import type { LandEntry } from "../../doc/schema.ts";
+import { millimetres } from "../../maths/functions.ts";
 
 /** A place and how far about it something holds, metres. */
 export interface LandPlace {
@@ -23,6 +24,15 @@ export function placesOf(entry: LandEntry): LandPlace[] {
 		return [{ n, x, z, radiusM, featherM }];
 	});
 }
+
+type Spot = readonly [number, number];
+
+/** Places that an entry leads from one to the next, right and towards; null where it has none. */
+export const lineOf = (entry: LandEntry): readonly Spot[] | null => ("points" in entry ? entry.points : null);
+
+/** An entry that leads by other places. */
+export const withLine = (entry: LandEntry, points: readonly Spot[]): LandEntry =>
+	({ ...entry, points: points.map(([x, z]) => [millimetres(x), millimetres(z)]) }) as LandEntry;
 
 /** An entry one of whose places has been moved or made wider. */
 export function withPlace(entry: LandEntry, n: number, change: Partial<Placed>): LandEntry {

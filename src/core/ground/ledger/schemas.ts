@@ -5,6 +5,7 @@ export { fold } from "./fold/schema.ts";
 export { fracture } from "./fracture/schema.ts";
 export { hand } from "./hand/schema.ts";
 export { level } from "./level/schema.ts";
+export { path } from "./path/schema.ts";
 export { slump } from "./slump/schema.ts";
 export { swell } from "./swell/schema.ts";
 export { talus } from "./talus/schema.ts";

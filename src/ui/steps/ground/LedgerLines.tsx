@@ -2,14 +2,16 @@
 /** The ledger of the land: what has happened to it, oldest first, as sentences that are struck through while left out. */
 import clsx from "clsx";
 import { ArrowDown, ArrowUp, X } from "lucide-react";
+import { useMemo } from "react";
 import type { Edit } from "../../../core/doc/edits.ts";
 import type { Ground, LandEntry, LandWhere } from "../../../core/doc/schema.ts";
+import { entryTold } from "../../../core/ground/height.ts";
 import { ENTRIES, entryOf, newEntry } from "../../../core/ground/ledger/ledger.ts";
 import { LAND_WHERES, whereOf, whereSentence } from "../../../core/ground/ledger/where.ts";
 import { alongHeading } from "../../../core/ground/walk.ts";
 import { Act } from "../../parts/controls.tsx";
 import { newId } from "../../parts/words.ts";
-import { useShot } from "../../store/shotStore.ts";
+import { useShot, useShown } from "../../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../../store/studio.ts";
 import { FieldLines } from "../FieldLines.tsx";
 
@@ -119,11 +121,14 @@ function Small({
 
 function EntryFields({ entry }: { entry: LandEntry }) {
 	const { commit } = useShot.getState();
+	const { ground } = useShown();
+	const told = useMemo(() => entryTold(ground, entry.id), [ground, entry.id]);
 	const edit = (changed: LandEntry): Edit => ({ name: "ground.setEntry", entry: changed });
 	const where = (i: number, next: LandWhere | null) =>
 		edit({ ...entry, where: entry.where.flatMap((w, k) => (k !== i ? [w] : next ? [next] : [])) });
 	return (
 		<div className="pt-1">
+			{told && <p className="pb-1 text-second text-small">{told}</p>}
 			<FieldLines of={entry} fields={entryOf(entry).fields} edit={edit} />
 			<p className="pt-1 text-second text-small">{entry.where.length ? "Where" : "All over the land"}</p>
 			{entry.where.map((w, i) => (

@@ -3,7 +3,7 @@
 import type { PointerEvent as ReactPointerEvent } from "react";
 import type { LandEntry } from "../../../core/doc/schema.ts";
 import { groundHeight } from "../../../core/ground/height.ts";
-import { type LandPlace, placesOf, withPlace } from "../../../core/ground/ledger/places.ts";
+import { type LandPlace, lineOf, placesOf, withPlace } from "../../../core/ground/ledger/places.ts";
 import { groundUnder } from "../../../core/ground/underPoint.ts";
 import { project } from "../../../core/lens/camera.ts";
 import { millimetres } from "../../../core/maths/functions.ts";
@@ -15,16 +15,17 @@ import type { PlanMarkProps } from "../../plan/Plan.tsx";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { useStudio } from "../../store/studio.ts";
 import { BrushFromAbove, BrushMarks } from "./BrushMarks.tsx";
+import { LineOnLand } from "./LineOnLand.tsx";
 import { type OnLand, ringOnLand } from "./ring.ts";
 
 const LEAST_M = 0.5;
 
 /** The entry in hand as it stands and as it is shown, and its places. */
-function useInHand(): { standing: LandEntry; places: LandPlace[] } | null {
+function useInHand(): { standing: LandEntry; shown: LandEntry; places: LandPlace[] } | null {
 	const chosen = useStudio((s) => s.landEntry);
 	const standing = useShot((s) => s.document.ground.ledger?.find((e) => e.id === chosen));
 	const shown = useShown().ground.ledger?.find((e) => e.id === chosen);
-	return standing && shown ? { standing, places: placesOf(shown) } : null;
+	return standing && shown ? { standing, shown, places: placesOf(shown) } : null;
 }
 
 const edit = (entry: LandEntry) => ({ name: "ground.setEntry" as const, entry });
@@ -43,9 +44,11 @@ function Places({ at, land, k, view }: Drawn) {
 	const gesture = useGesture();
 	const inHand = useInHand();
 	if (!inHand) return null;
-	const { standing, places } = inHand;
+	const { standing, shown, places } = inHand;
+	const line = lineOf(shown);
 	return (
 		<g>
+			{line && <LineOnLand entry={standing} points={line} {...{ at, land, k, view }} />}
 			{places.map((place) => {
 				const { n, x, z, radiusM, featherM } = place;
 				const middle = at(x, z);

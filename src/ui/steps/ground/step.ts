@@ -1,3 +1,4 @@
+import { lineOf, withLine } from "../../../core/ground/ledger/places.ts";
 import { useShot } from "../../store/shotStore.ts";
 import { useStudio } from "../../store/studio.ts";
 import { putsDown, type TicketStep } from "../step.ts";
@@ -11,6 +12,22 @@ const held = (): string | null => {
 	return step === "Ground" ? landEntry : null;
 };
 
+/** Takes the point that is worked on out of the line of an entry. */
+function dropPoint(id: string): boolean {
+	const { landPoint, set } = useStudio.getState();
+	const { document, commit } = useShot.getState();
+	const entry = document.ground.ledger?.find((e) => e.id === id);
+	const line = entry && lineOf(entry);
+	if (landPoint === null || !line || !line[landPoint]) return false;
+	if (line.length <= 2) {
+		useShot.getState().say("A line has two points at least: take it out of the ledger as a whole.");
+		return true;
+	}
+	set({ landPoint: null });
+	const left = line.filter((_, n) => n !== landPoint);
+	return commit({ name: "ground.setEntry", entry: withLine(entry, left) });
+}
+
 export const ground: TicketStep = {
 	stands: ({ doc: { ground, water } }) =>
 		[ground.preset, ...(ground.ledger ? [`${ground.ledger.length} since`] : []), ...(water.on ? ["water"] : [])].join(
@@ -22,6 +39,7 @@ export const ground: TicketStep = {
 	remove: () => {
 		const id = held();
 		if (!id) return false;
+		if (dropPoint(id)) return true;
 		if (useShot.getState().commit({ name: "ground.removeEntry", id })) useStudio.getState().set({ landEntry: null });
 		return true;
 	},
@@ -37,5 +55,5 @@ export const ground: TicketStep = {
 			repeats: true,
 		},
 	],
-	putDown: putsDown({ landEntry: null, brush: null, brushAt: null }),
+	putDown: putsDown({ landEntry: null, landPoint: null, brush: null, brushAt: null }),
 };

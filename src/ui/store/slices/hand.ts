@@ -21,6 +21,8 @@ export interface Hand {
 	cover: string | null;
 	/** Entry of the land's ledger that is worked on. */
 	landEntry: string | null;
+	/** Point of its line that is worked on, by its number. */
+	landPoint: number | null;
 	/** What strokes over the land do, while a brush is in hand. */
 	brush: StrokeTool | null;
 	/** Its radius and its strength, metres. */
@@ -60,6 +62,7 @@ export const hand: Hand = {
 	copy: null,
 	cover: null,
 	landEntry: null,
+	landPoint: null,
 	brush: null,
 	brushRadiusM: 6,
 	brushByM: 1,

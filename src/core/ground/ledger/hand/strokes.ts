@@ -43,7 +43,8 @@ export const TOOLS: Record<StrokeTool, Tool> = {
 		act: "Stamp rock",
 		by: "Stands out by",
 		made: (s, far, before, x, z) =>
-			before + s.byM * round(far) * ridged2(x / (GRAIN * s.radiusM), z / (GRAIN * s.radiusM), (s.seed ?? 1) + 700, 4, 0.42),
+			before +
+			s.byM * round(far) * ridged2(x / (GRAIN * s.radiusM), z / (GRAIN * s.radiusM), (s.seed ?? 1) + 700, 4, 0.42),
 	},
 };
 

@@ -1,0 +1,92 @@
+import type { LandEntry } from "../../../doc/schema.ts";
+import { clamp, cos, DEG, millimetres, sin, smoothstep } from "../../../maths/functions.ts";
+import type { Land, LandMaker } from "../entry.ts";
+import { besidePath, pathOver } from "./curve.ts";
+
+type Own = Extract<LandEntry, { kind: "path" }>;
+
+/** How far from its edge a path may cut into the land and lie on it, metres; from a share of it on it gives way. */
+const BANK_M = 60;
+const GIVES_WAY = 0.75;
+/** What it cuts or fills is told from here on, metres. */
+const TOLD_M = 0.5;
+
+const samplesOf = ({ points, widthM, grade }: Own, land: Land) => pathOver(points, land, { apartM: widthM / 3, grade });
+
+/** A path with its verges and ditches, which cuts into the land and lies on it by banks. */
+export const path: LandMaker<Own> = {
+	usual: (x, z) => ({
+		kind: "path",
+		points: [
+			[millimetres(x - 3), millimetres(z + 25)],
+			[millimetres(x + 3), millimetres(z + 5)],
+			[millimetres(x - 2), millimetres(z - 30)],
+		],
+		widthM: 3,
+		crown: 0.04,
+		vergeM: 0.8,
+		ditchM: 0,
+		bankDeg: 35,
+		grade: 0.12,
+	}),
+	act: "Lay a path",
+	sentence: ({ widthM, grade }) =>
+		`a path of ${widthM.toFixed(1)} m was laid, no steeper than ${Math.round(grade * 100)} %`,
+	fields: [
+		{
+			label: "Wide",
+			value: "widthM",
+			unit: "m",
+			min: 0.3,
+			max: 60,
+			step: 0.1,
+			digits: 1,
+			ruled: true,
+			logarithmic: true,
+		},
+		{ label: "Climbs at most", value: "grade", unit: "%", min: 0.5, max: 100, step: 1, digits: 1, times: 100 },
+		{ label: "Crown", value: "crown", unit: "%", min: 0, max: 30, step: 1, digits: 0, times: 100 },
+		{ label: "Verge", value: "vergeM", unit: "m", min: 0, max: 30, step: 0.1, digits: 1 },
+		{ label: "Ditch", value: "ditchM", unit: "m", min: 0, max: 5, step: 0.05, digits: 2 },
+		{ label: "Banks at", value: "bankDeg", unit: "°", min: 5, max: 80, step: 1, digits: 0 },
+	],
+	made: (entry, land) => {
+		const { widthM, crown, vergeM, ditchM, bankDeg } = entry;
+		const half = widthM / 2;
+		const edge = half + vergeM;
+		const reach = edge + BANK_M;
+		const steep = sin(bankDeg * DEG) / cos(bankDeg * DEG);
+		// Not before heights are asked for: what has worn the land under it may not have been made until then.
+		let beside: ReturnType<typeof besidePath> | null = null;
+		return (before, x, z) => {
+			beside ??= besidePath(samplesOf(entry, land), reach);
+			const near = beside(x, z);
+			if (!near) return before;
+			const { farM, heightM } = near;
+			if (farM <= half) return heightM + crown * half * (1 - (farM / half) ** 2);
+			if (farM <= edge) return heightM - ditchM * sin((Math.PI * (farM - half)) / vergeM);
+			const bank = clamp(before, heightM - steep * (farM - edge), heightM + steep * (farM - edge));
+			return bank + (before - bank) * smoothstep(edge + GIVES_WAY * BANK_M, reach, farM);
+		};
+	},
+	surface: (entry, land) => {
+		const half = entry.widthM / 2;
+		let beside: ReturnType<typeof besidePath> | null = null;
+		return (x, z) => {
+			beside ??= besidePath(samplesOf(entry, land), half * 1.4);
+			const near = beside(x, z);
+			return near ? 1 - smoothstep(0.75 * half, 1.25 * half, near.farM) : 0;
+		};
+	},
+	tells: (entry, land) => {
+		const samples = samplesOf(entry, land);
+		const cut = samples.reduce((a, b) => (b.landM - b.heightM > a.landM - a.heightM ? b : a));
+		const fill = samples.reduce((a, b) => (b.heightM - b.landM > a.heightM - a.landM ? b : a));
+		const words = [`${Math.round(samples[samples.length - 1].alongM)} m long`];
+		if (cut.landM - cut.heightM > TOLD_M)
+			words.push(`cuts ${(cut.landM - cut.heightM).toFixed(1)} m deep at ${Math.round(cut.alongM)} m`);
+		if (fill.heightM - fill.landM > TOLD_M)
+			words.push(`lies ${(fill.heightM - fill.landM).toFixed(1)} m high at ${Math.round(fill.alongM)} m`);
+		return words.join(", ");
+	},
+};

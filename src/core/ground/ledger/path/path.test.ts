@@ -1,0 +1,135 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { blankShot } from "../../../doc/defaults.ts";
+import { type Ground, LandEntry } from "../../../doc/schema.ts";
+import { entryTold, groundHeight, onPaths } from "../../height.ts";
+import { groundTint } from "../../tint.ts";
+import { entryOf, newEntry } from "../ledger.ts";
+import { besidePath, curveThrough, pathOver } from "./curve.ts";
+
+type Path = Extract<LandEntry, { kind: "path" }>;
+
+const straight: [number, number][] = [
+	[0, 40],
+	[0, 0],
+	[0, -40],
+];
+const pathOf = (over: Partial<Path> = {}): Path =>
+	LandEntry.parse({
+		...newEntry("path", "p", 0, 0),
+		points: straight,
+		widthM: 4,
+		crown: 0,
+		vergeM: 1,
+		ditchM: 0,
+		bankDeg: 45,
+		grade: 0.1,
+		...over,
+	}) as Path;
+const madeOver = (entry: Path, land: (x: number, z: number) => number) => {
+	const maker = entryOf(entry);
+	if (!("made" in maker)) throw new Error("A path is told by its line.");
+	return maker.made(entry, land);
+};
+const hills: Ground = { preset: "ridges", seed: 4, heightM: 60 };
+
+describe("a path over the land", () => {
+	it("nowhere climbs by more than its grade, whatever the land, and lies on land that is less steep", () => {
+		fc.assert(
+			fc.property(fc.double({ min: 0.01, max: 0.4, noNaN: true }), fc.integer({ min: 0, max: 99 }), (grade, seed) => {
+				const land = (x: number, z: number) => groundHeight({ ...hills, seed }, x, z);
+				const samples = pathOver(
+					straight.map(([x, z]) => [x * 9 + seed, z * 9]),
+					land,
+					{ apartM: 1, grade },
+				);
+				for (let i = 1; i < samples.length; i++) {
+					const [a, b] = [samples[i - 1], samples[i]];
+					expect(Math.abs(b.heightM - a.heightM)).toBeLessThanOrEqual(grade * (b.alongM - a.alongM) + 1e-9);
+				}
+			}),
+			{ numRuns: 20, seed: 2 },
+		);
+		const even = pathOver(straight, (_, z) => 0.05 * z, { apartM: 1, grade: 0.1 });
+		for (const s of even) expect(s.heightM).toBeCloseTo(0.05 * s.z, 9);
+	});
+	it("cuts as much as it fills over a single step", () => {
+		const samples = pathOver(straight, (_, z) => (z > 0 ? 0 : 6), { apartM: 0.5, grade: 0.1 });
+		const cut = Math.max(...samples.map((s) => s.landM - s.heightM));
+		const fill = Math.max(...samples.map((s) => s.heightM - s.landM));
+		expect(cut).toBeCloseTo(3, 0);
+		expect(Math.abs(cut - fill)).toBeLessThan(0.2);
+	});
+	it("is level across with its crown in the middle, has ditches beside it and banks at their angle", () => {
+		// Along a slope that falls to the right by 1 in 2.
+		const of = (over: Partial<Path>) => {
+			const made = madeOver(pathOf({ ...over }), (x) => 10 - 0.5 * x);
+			return (x: number) => made(10 - 0.5 * x, x, 5);
+		};
+		const plain = of({});
+		for (const x of [-2, -1, 0, 1, 2, 3, -3]) expect(plain(x)).toBeCloseTo(10, 6);
+		// Banks of 1 in 1: cut on the left, where the land rises, filled on the right.
+		expect(plain(-5)).toBeCloseTo(12, 6);
+		expect(plain(5)).toBeCloseTo(8, 6);
+		expect(plain(-9)).toBeCloseTo(14.5, 6);
+		expect(of({ crown: 0.1 })(0)).toBeCloseTo(10.2, 6);
+		expect(of({ crown: 0.1 })(2)).toBeCloseTo(10, 6);
+		expect(of({ ditchM: 0.4 })(2.5)).toBeCloseTo(9.6, 6);
+	});
+	it("tears nothing, not in hairpins either", () => {
+		const bends: [number, number][] = [
+			[-30, 20],
+			[30, 12],
+			[34, 2],
+			[-30, -6],
+			[-28, -16],
+			[30, -22],
+		];
+		const land: Ground = { ...hills, ledger: [pathOf({ points: bends, widthM: 3 })] };
+		for (let i = 0; i < 900; i++) {
+			const [x, z] = [((i * 37) % 140) - 70, ((i * 53) % 100) - 50];
+			expect(Math.abs(groundHeight(land, x, z) - groundHeight(land, x + 0.001, z))).toBeLessThan(0.03);
+		}
+	});
+	it("goes through its points, smoothly", () => {
+		const curve = curveThrough(straight.concat([[30, -60]]), 0.5);
+		for (const [x, z] of straight)
+			expect(Math.min(...curve.map((p) => Math.hypot(p[0] - x, p[1] - z)))).toBeLessThan(1e-9);
+		for (let i = 2; i < curve.length; i++) {
+			const turn = (k: number) => Math.atan2(curve[k][1] - curve[k - 1][1], curve[k][0] - curve[k - 1][0]);
+			const by = Math.abs(turn(i) - turn(i - 1));
+			expect(Math.min(by, 2 * Math.PI - by)).toBeLessThan(0.12);
+		}
+	});
+	it("is found as near as it is, on its own heights", () => {
+		const samples = pathOver(straight, () => 3, { apartM: 1, grade: 0.1 });
+		const beside = besidePath(samples, 20);
+		for (const [x, z] of [
+			[0, 0],
+			[7, 13.3],
+			[-11, -39],
+			[5, 44],
+		]) {
+			const far = Math.hypot(x, Math.max(0, Math.abs(z) - 40));
+			expect(beside(x, z)?.farM).toBeCloseTo(far, 6);
+			expect(beside(x, z)?.heightM).toBeCloseTo(3, 9);
+		}
+		expect(beside(60, 0)).toBeNull();
+	});
+	it("is trodden earth on which nothing grows, and tells what it cuts and fills", () => {
+		const land: Ground = { ...hills, preset: "plain", heightM: 0, ledger: [pathOf()] };
+		const { water } = blankShot();
+		expect(onPaths({ ...land, ledger: [] })).toBeNull();
+		expect(onPaths(land)?.(0.5, 7)).toBe(1);
+		expect(onPaths(land)?.(4, 7)).toBe(0);
+		const colour = (x: number) => groundTint(land, { ...water, on: false }, x, 0, 7, 0).colour;
+		expect(colour(0)).not.toEqual(colour(5));
+		expect(entryTold(land, "p")).toBe("80 m long");
+		const step: Ground = {
+			...land,
+			ledger: [LandEntry.parse({ ...newEntry("level", "l", 0, -40), radiusM: 30, featherM: 2, atM: 6 }), pathOf()],
+		};
+		expect(entryTold(step, "p")).toMatch(/^80 m long, cuts \d\.\d m deep at \d+ m, lies \d\.\d m high at \d+ m$/);
+		expect(entryTold(step, "l")).toBe("");
+	});
+});
