@@ -4,9 +4,10 @@ import { newPiece } from "../src/core/doc/defaults.ts";
 import { type Ground, LandEntry } from "../src/core/doc/schema.ts";
 import { groundHeight } from "../src/core/ground/height.ts";
 import { newEntry } from "../src/core/ground/ledger/ledger.ts";
+import { frameOfView, project, rayThrough } from "../src/core/lens/camera.ts";
 import { settleLand } from "../src/core/scene/compileLand.ts";
 import { nodeLand } from "../src/makers/wear/node.ts";
-import { accessible, drag, emptyPlace, keptDocument, middleOf, newShot, number, open } from "./hands.ts";
+import { accessible, drag, emptyPlace, inFrame, keptDocument, middleOf, newShot, number, open } from "./hands.ts";
 import { served } from "./server.ts";
 
 /** Makes here what the land needs that is not told by one place alone. */
@@ -208,6 +209,54 @@ test("a path is laid, led by its points, given one more and relieved of one, and
 	await page.keyboard.press("Control+z");
 	await page.keyboard.press("Control+z");
 	await expect.poll(async () => (await path())?.points).toEqual(points);
+});
+
+test("a line is drawn over the frame, far land meets it, and follows its points", async ({ page }) => {
+	await emptyPlace(
+		page,
+		"Skyline",
+		{ position: [0, 3, 0], pitchDeg: 4 },
+		[],
+		[{ name: "ground.set", preset: "moor", heightM: 30, seed: 2 }],
+	);
+	await open(page, "Ground");
+	const skyline = async () => {
+		const entry = (await keptDocument(page)).ground.ledger?.[0];
+		return entry?.kind === "skyline" ? entry : null;
+	};
+	await page.getByRole("button", { name: "Draw a skyline" }).click();
+	const line: [number, number][] = [
+		[0.1, 0.45],
+		[0.3, 0.32],
+		[0.5, 0.4],
+		[0.9, 0.36],
+	];
+	await page.mouse.move(...(await inFrame(page, ...line[0])));
+	await page.mouse.down();
+	for (const [x, y] of line.slice(1)) await page.mouse.move(...(await inFrame(page, x, y)));
+	await page.mouse.up();
+	await expect.poll(async () => (await skyline())?.line.length).toBe(4);
+	await expect(page.getByText(/meets the line within 0\.\d m at its distance/)).toBeVisible();
+	// Where the land ends in the picture, in the middle of the third stretch.
+	const { ground, camera } = await keptDocument(page);
+	const view = frameOfView(camera);
+	const [dx, , dz] = rayThrough(view, 0.7, 0.38);
+	const [ex, , ez] = camera.position;
+	const tops = Array.from({ length: 900 }, (_, i) => {
+		const far = 150 * 1.005 ** i;
+		const [x, z] = [ex + (dx * far) / Math.hypot(dx, dz), ez + (dz * far) / Math.hypot(dx, dz)];
+		return project(view, [x, groundHeight(ground, x, z), z]).y;
+	});
+	expect(Math.abs(Math.min(...tops) - 0.38)).toBeLessThan(0.004);
+	// A point of it is dragged; undone, the line is as it was drawn.
+	const before = (await skyline())?.line ?? [];
+	const point = await middleOf(page, "skyline-point-1");
+	await drag(page, point, [point[0], point[1] - 40]);
+	await expect.poll(async () => (await skyline())?.line[1][1]).toBeGreaterThan(before[1][1] + 0.02);
+	await page.keyboard.press("Control+z");
+	await expect.poll(async () => (await skyline())?.line).toEqual(before);
+	await page.keyboard.press("Control+z");
+	await expect.poll(skyline).toBeNull();
 });
 
 test("a lens that the land has risen over is told so, and lifted", async ({ page }) => {

@@ -49,6 +49,7 @@ export const Water = z.object({
 });
 
 export { MOST_STROKE_POINTS, MOST_STROKES, Stroke, StrokeTool } from "../../ground/ledger/hand/schema.ts";
+export { MOST_SKYLINE_POINTS } from "../../ground/ledger/skyline/schema.ts";
 export { LandWhere, MOST_WHERES };
 export type Stroke = z.infer<typeof Stroke>;
 export type StrokeTool = z.infer<typeof StrokeTool>;

@@ -6,6 +6,7 @@ export { fracture } from "./fracture/entry.ts";
 export { hand } from "./hand/entry.ts";
 export { level } from "./level/entry.ts";
 export { path } from "./path/entry.ts";
+export { skyline } from "./skyline/entry.ts";
 export { slump } from "./slump/entry.ts";
 export { swell } from "./swell/entry.ts";
 export { talus } from "./talus/entry.ts";

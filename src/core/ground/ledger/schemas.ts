@@ -6,6 +6,7 @@ export { fracture } from "./fracture/schema.ts";
 export { hand } from "./hand/schema.ts";
 export { level } from "./level/schema.ts";
 export { path } from "./path/schema.ts";
+export { skyline } from "./skyline/schema.ts";
 export { slump } from "./slump/schema.ts";
 export { swell } from "./swell/schema.ts";
 export { talus } from "./talus/schema.ts";

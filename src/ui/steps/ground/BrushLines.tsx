@@ -2,7 +2,7 @@
 /** The brush: what it does, how wide, how strong. */
 import { Stroke, type StrokeTool } from "../../../core/doc/schema.ts";
 import { TOOLS } from "../../../core/ground/ledger/hand/strokes.ts";
-import { Choice, NumberLine } from "../../parts/controls.tsx";
+import { Act, Choice, NumberLine } from "../../parts/controls.tsx";
 import { useStudioOf } from "../../store/studio.ts";
 
 const KINDS = Stroke.shape.tool.options;
@@ -10,7 +10,13 @@ const ACTS = KINDS.map((tool) => TOOLS[tool].act);
 const toolOf = (act: string): StrokeTool | null => KINDS.find((tool) => TOOLS[tool].act === act) ?? null;
 
 export function BrushLines() {
-	const { brush, brushRadiusM, brushByM, set } = useStudioOf("brush", "brushRadiusM", "brushByM", "set");
+	const { brush, brushRadiusM, brushByM, skylining, set } = useStudioOf(
+		"brush",
+		"brushRadiusM",
+		"brushByM",
+		"skylining",
+		"set",
+	);
 	return (
 		<div className="border-hair border-b pb-2">
 			<p className="pt-2 pb-1 text-second text-small">By hand</p>
@@ -19,8 +25,18 @@ export function BrushLines() {
 				columns={3}
 				options={ACTS}
 				value={brush ? TOOLS[brush].act : ""}
-				onPick={(act) => set({ brush: toolOf(act) === brush ? null : toolOf(act) })}
+				onPick={(act) => set({ brush: toolOf(act) === brush ? null : toolOf(act), skylining: false })}
 			/>
+			<div className="pt-2">
+				<Act onClick={() => set({ skylining: !skylining, brush: null, landEntry: null })}>
+					{skylining ? "Leave it" : "Draw a skyline"}
+				</Act>
+			</div>
+			{skylining && (
+				<p className="py-1 text-second text-small">
+					Draw a line over the frame, along a ridge of the reference: far land rises to meet it.
+				</p>
+			)}
 			{brush && (
 				<>
 					<div className="grid grid-cols-2 gap-x-3">

@@ -17,6 +17,7 @@ import { useStudio } from "../../store/studio.ts";
 import { BrushFromAbove, BrushMarks } from "./BrushMarks.tsx";
 import { LineOnLand } from "./LineOnLand.tsx";
 import { type OnLand, ringOnLand } from "./ring.ts";
+import { SkylineMarks } from "./SkylineMarks.tsx";
 
 const LEAST_M = 0.5;
 
@@ -111,7 +112,11 @@ export function LedgerMarks(frame: MarkProps) {
 	const { width, height, k, view, place } = frame;
 	const { ground } = useShown();
 	// A brush in hand has the land to itself.
-	if (useStudio((s) => s.brush)) return <BrushMarks {...frame} />;
+	const brush = useStudio((s) => s.brush);
+	const inHand = useInHand();
+	if (brush) return <BrushMarks {...frame} />;
+	if (inHand?.standing.kind === "skyline" && inHand.shown.kind === "skyline")
+		return <SkylineMarks {...frame} standing={inHand.standing} shown={inHand.shown} />;
 	return (
 		<Places
 			view="land"

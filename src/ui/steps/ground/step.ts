@@ -5,6 +5,7 @@ import { putsDown, type TicketStep } from "../step.ts";
 import { pressBrush, pressBrushFromAbove, setBrush } from "./brush.ts";
 import { GroundBody } from "./GroundBody.tsx";
 import { LedgerFromAbove, LedgerMarks } from "./LedgerMarks.tsx";
+import { pressSkyline } from "./skyline.ts";
 
 /** The entry of the ledger in hand while ground is worked on. */
 const held = (): string | null => {
@@ -43,8 +44,11 @@ export const ground: TicketStep = {
 		if (useShot.getState().commit({ name: "ground.removeEntry", id })) useStudio.getState().set({ landEntry: null });
 		return true;
 	},
-	holds: () => useStudio.getState().step === "Ground" && useStudio.getState().brush !== null,
-	press: pressBrush,
+	holds: () => {
+		const { step, brush, skylining } = useStudio.getState();
+		return step === "Ground" && (brush !== null || skylining);
+	},
+	press: (event, frame) => pressSkyline(event, frame) || pressBrush(event, frame),
 	pressFromAbove: pressBrushFromAbove,
 	keys: [
 		{
@@ -55,5 +59,5 @@ export const ground: TicketStep = {
 			repeats: true,
 		},
 	],
-	putDown: putsDown({ landEntry: null, landPoint: null, brush: null, brushAt: null }),
+	putDown: putsDown({ landEntry: null, landPoint: null, brush: null, brushAt: null, skylining: false }),
 };

@@ -23,6 +23,8 @@ export interface Hand {
 	landEntry: string | null;
 	/** Point of its line that is worked on, by its number. */
 	landPoint: number | null;
+	/** The next stroke over the frame is a line that far land is to meet. */
+	skylining: boolean;
 	/** What strokes over the land do, while a brush is in hand. */
 	brush: StrokeTool | null;
 	/** Its radius and its strength, metres. */
@@ -63,6 +65,7 @@ export const hand: Hand = {
 	cover: null,
 	landEntry: null,
 	landPoint: null,
+	skylining: false,
 	brush: null,
 	brushRadiusM: 6,
 	brushByM: 1,

@@ -4,6 +4,9 @@ import type { Land } from "../entry.ts";
 
 type Spot = readonly [number, number];
 
+/** Square roots are the same bits on every engine, hypotenuses need not be. */
+const far = (dx: number, dz: number): number => Math.sqrt(dx * dx + dz * dz);
+
 /** Samples of a path at most, and how far they lie apart at least, metres. */
 const MOST_SAMPLES = 1500;
 const LEAST_APART_M = 0.4;
@@ -35,11 +38,11 @@ function between(points: readonly Spot[], i: number, t: number): Spot {
 export function curveThrough(points: readonly Spot[], apartM: number): Spot[] {
 	let chords = 0;
 	for (let i = 1; i < points.length; i++)
-		chords += Math.hypot(points[i][0] - points[i - 1][0], points[i][1] - points[i - 1][1]);
+		chords += far(points[i][0] - points[i - 1][0], points[i][1] - points[i - 1][1]);
 	const apart = Math.max(LEAST_APART_M, apartM, chords / MOST_SAMPLES);
 	const out: Spot[] = [points[0]];
 	for (let i = 0; i + 1 < points.length; i++) {
-		const long = Math.hypot(points[i + 1][0] - points[i][0], points[i + 1][1] - points[i][1]);
+		const long = far(points[i + 1][0] - points[i][0], points[i + 1][1] - points[i][1]);
 		const parts = Math.max(1, Math.ceil(long / apart));
 		for (let k = 1; k <= parts; k++) out.push(between(points, i, k / parts));
 	}
@@ -54,8 +57,7 @@ export function pathOver(points: readonly Spot[], land: Land, { apartM, grade }:
 	const spots = curveThrough(points, apartM);
 	const samples: PathSample[] = spots.map(([x, z]) => ({ x, z, alongM: 0, heightM: 0, landM: land(x, z) }));
 	for (let i = 1; i < samples.length; i++)
-		samples[i].alongM =
-			samples[i - 1].alongM + Math.hypot(samples[i].x - samples[i - 1].x, samples[i].z - samples[i - 1].z);
+		samples[i].alongM = samples[i - 1].alongM + far(samples[i].x - samples[i - 1].x, samples[i].z - samples[i - 1].z);
 	const low = Float64Array.from(samples, (s) => s.landM);
 	const high = low.slice();
 	const reach = (i: number, from: number) => {
@@ -99,9 +101,9 @@ export function besidePath(samples: readonly PathSample[], reachM: number) {
 			const long = ex * ex + ez * ez;
 			const t = long > 0 ? clamp(((x - a.x) * ex + (z - a.z) * ez) / long, 0, 1) : 0;
 			const [dx, dz] = [x - a.x - t * ex, z - a.z - t * ez];
-			const far = dx * dx + dz * dz;
-			const w = 1 / (far + 1e-3) ** 3;
-			least = Math.min(least, far);
+			const square = dx * dx + dz * dz;
+			const w = 1 / (square + 1e-3) ** 3;
+			least = Math.min(least, square);
 			sum += w * (a.heightM + t * (b.heightM - a.heightM));
 			weights += w;
 		}
