@@ -1,5 +1,6 @@
 import type { LandEntry } from "../../../doc/schema.ts";
-import { atan2, cos, DEG, sin, smoothstep } from "../../../maths/functions.ts";
+import { atan2, clamp, cos, DEG, sin, smoothstep } from "../../../maths/functions.ts";
+import { noise2, ridged2 } from "../../../maths/noise.ts";
 import type { Land, LandMaker } from "../entry.ts";
 
 type Own = Extract<LandEntry, { kind: "skyline" }>;
@@ -39,29 +40,84 @@ export function lineAt({
 	};
 }
 
+/** Places of the line that are summed up, and headings at which the land under the ridge is looked at. */
+const [SUMMED, LOOKED] = [1024, 96];
+
+/** The line's mean rise over degrees about a heading, by sums along it. */
+function meansOf(
+	at: ReturnType<typeof lineAt>,
+	from: number,
+	to: number,
+): (headingDeg: number, aboutDeg: number) => number {
+	const step = (to - from) / SUMMED;
+	const sums = new Float64Array(SUMMED + 1);
+	for (let i = 0; i < SUMMED; i++) sums[i + 1] = sums[i] + at(from + (i + 0.5) * step).rise;
+	/** The sum up to a heading; beyond its ends the line goes on level. */
+	const upTo = (heading: number): number => {
+		const u = (heading - from) / step;
+		if (u <= 0) return u * at(from).rise;
+		if (u >= SUMMED) return sums[SUMMED] + (u - SUMMED) * at(to).rise;
+		const i = Math.floor(u);
+		return sums[i] + (u - i) * (sums[i + 1] - sums[i]);
+	};
+	return (heading, about) =>
+		about < step ? at(heading).rise : ((upTo(heading + about) - upTo(heading - about)) * step) / (2 * about);
+}
+
+/** How much the ridge goes nearer and farther, as a share of its distance, and over how many degrees. */
+const [WANDERS, WANDER_DEG] = [0.14, 9];
+/** Away from the crest the line is heard over so many degrees, and bent aside by as many, where the ridge ends. */
+const [HEARD_DEG, BENT_DEG] = [7, 5];
+/** Spurs on its sides: how large, as shares of the distance and of what it was lifted. */
+const [SPUR, SPUR_HIGH] = [0.11, 0.5];
+
+/** How far off the ridge lies in a heading, metres. */
+const crestOf = ({ distanceM }: Own, heading: number): number =>
+	distanceM * (1 + WANDERS * noise2(heading / WANDER_DEG, 0.5, 811));
+
 function shaped(entry: Own, land: Land) {
-	const { eye, distanceM, depth } = entry;
+	const { eye, distanceM, depth, line } = entry;
 	const [ex, ey, ez] = eye;
+	const [from, to] = [line[0][0], line[line.length - 1][0]];
+	const middle = (from + to) / 2;
 	const at = lineAt(entry);
-	const front = depth * distanceM;
+	const meanAt = meansOf(at, from, to);
+	// Not before heights are asked for: what has worn the land under it may not have been made until then.
+	let base: Float64Array | null = null;
+	const spread = to - from + 2 * entry.fadeDeg;
+	const baseAt = (heading: number): number => {
+		base ??= Float64Array.from({ length: LOOKED }, (_, i) => {
+			const h = middle + spread * (i / (LOOKED - 1) - 0.5);
+			return land(ex + distanceM * sin(h * DEG), ez - distanceM * cos(h * DEG));
+		});
+		const u = clamp(((heading - middle) / spread + 0.5) * (LOOKED - 1), 0, LOOKED - 1.001);
+		const i = Math.floor(u);
+		return base[i] + (base[i + 1] - base[i]) * smoothstep(0, 1, u - i);
+	};
 	return (before: number, x: number, z: number): number => {
 		const [dx, dz] = [x - ex, z - ez];
 		const far = Math.sqrt(dx * dx + dz * dz);
 		if (far < FOREGROUND * distanceM) return before;
-		const heading = atan2(dx, -dz) / DEG;
+		const heading = middle + wrapped(atan2(dx, -dz) / DEG - middle);
 		const { rise, holds } = at(heading);
 		if (holds <= 0) return before;
-		const off = far - distanceM;
-		const q = off / (off < 0 ? front : 2 * front);
+		const crestM = crestOf(entry, heading);
+		const off = far - crestM;
+		const front = depth * crestM;
+		const q = Math.min(1, Math.abs(off) / (off < 0 ? front : 2 * front));
 		let height = before;
-		if (q > -1 && q < 1) {
-			const [px, pz] = [ex + (dx / far) * distanceM, ez + (dz / far) * distanceM];
-			// All of the land's own form stays, lifted so that its place at the distance meets the line.
-			height += (ey + rise * distanceM - land(px, pz)) * (1 - q * q) ** 2;
+		if (q < 1) {
+			const [u, v] = [x / (SPUR * distanceM), z / (SPUR * distanceM)];
+			const bent = heading + BENT_DEG * q * noise2(u, v, 812);
+			const lift = ey + meanAt(bent, HEARD_DEG * q) * crestM - baseAt(bent);
+			const share = (1 - q * q) ** 2;
+			// Spurs and gullies between crest and foot; the land's own form stays on all of it.
+			const spurs = 1 + SPUR_HIGH * 4 * share * (1 - share) * (ridged2(u, v, 813, 5) - 0.6);
+			height += lift * share * spurs;
 		}
 		const ceiling = ey + rise * far - UNDER * Math.abs(off);
 		// Triangles have places every few per cent of the way: one of them has to lie where the line is met.
-		const crest = 1 - smoothstep(CREST, 2.5 * CREST, Math.abs(off) / distanceM);
+		const crest = 1 - smoothstep(CREST, 2.5 * CREST, Math.abs(off) / crestM);
 		if (height < ceiling) height += (ceiling - height) * crest;
 		const under = smoothstep(FOREGROUND * distanceM, 1.5 * FOREGROUND * distanceM, far);
 		if (height > ceiling) height += (ceiling - height) * under;
@@ -116,7 +172,7 @@ export const skyline: LandMaker<Own> = {
 			for (let k = 0; k <= TOLD_ALONG; k++) {
 				// From the foreground to four times as far, the ridge itself among them.
 				const far = distanceM * FOREGROUND * (4 / FOREGROUND) ** (k / TOLD_ALONG);
-				for (const r of k === TOLD_ALONG ? [far, distanceM] : [far]) {
+				for (const r of k === TOLD_ALONG ? [far, crestOf(entry, heading)] : [far]) {
 					const [x, z] = [eye[0] + dx * r, eye[2] + dz * r];
 					seen = Math.max(seen, (made(land(x, z), x, z) - eye[1]) / r);
 				}

@@ -151,7 +151,7 @@ describe("a skyline drawn over the frame", () => {
 	});
 	it("tells how near it is met, and refuses what is no line", () => {
 		const land = met(ridge(1), camera(), LANDS[2]);
-		expect(entryTold(land, "sky")).toMatch(/^meets the line within \d\.\d m at its distance$/);
+		expect(entryTold(land, "sky")).toMatch(/^meets the line within 0\.\d m at its distance$/);
 		expect(skylineOf(frameOfView(camera()), [{ x: 0.4, y: 0.4 }], 120)).toBeNull();
 		expect(
 			skylineOf(
