@@ -140,10 +140,55 @@ describe("the land for other programs", () => {
 		expect(readFileSync(obj, "utf8").match(/^v /gm)).toHaveLength(32 * 32);
 
 		const refused = async (...args: string[]) => (await cli(url, "land", id, ...args)).answer.error?.message ?? "";
-		expect(await refused(...square, "--mask", "wear=w.png")).toMatch(/no mask "wear"; there are height, slope/);
+		expect(await refused(...square, "--mask", "soft=w.png")).toMatch(/no mask "soft"; there are height, slope/);
 		expect(await refused("--size", "1", "--metres", "5")).toMatch(/size/);
 		expect(await refused("--metres", "5")).toMatch(/size: is asked for/);
 		expect(await refused(...square, "--heights", "h.jpg")).toMatch(/an .exr or a .png/);
+	});
+
+	it("is written as it has worn, with masks of what was taken", async () => {
+		const id = (await cli(url, "new", "Worn land")).answer.id as string;
+		const place = { out: false, where: [], x: 0, z: -60, radiusM: 80, featherM: 10, fineness: 6 };
+		await cli(
+			url,
+			"edit",
+			id,
+			file([
+				{ name: "ground.set", preset: "moor", heightM: 40 },
+				{
+					name: "ground.addEntry",
+					entry: { id: "r", kind: "water", ...place, seed: 1, power: 0.8, laying: 0.2, restDeg: 40 },
+				},
+			]),
+		);
+		const [exr, png] = ["worn.exr", "wear.png"].map((n) => join(folder, n));
+		await cli(
+			url,
+			"land",
+			id,
+			"--size",
+			"48",
+			"--metres",
+			"120",
+			"--at",
+			"0,-60",
+			"--heights",
+			exr,
+			"--mask",
+			`wear=${png}`,
+		);
+		const heights = readExr(new Uint8Array(readFileSync(exr))).channels[0].data;
+		const { ground } = (await findShot(pool, id)).document;
+		// Here nothing has been made of it: the ground is what it was before rain.
+		const bare = Array.from(heights, (_, at) =>
+			groundHeight({ ...ground, ledger: [] }, ((at % 48) + 0.5) * 2.5 - 60, (Math.floor(at / 48) + 0.5) * 2.5 - 120),
+		);
+		expect(Math.max(...bare.map((h, at) => h - heights[at]))).toBeGreaterThan(0.3);
+		const grey = await sharp(png).toColourspace("grey16").raw({ depth: "ushort" }).toBuffer();
+		const wear = Array.from(heights, (_, at) => grey.readUInt16LE(2 * at) / 65_535);
+		expect(Math.max(...wear)).toBe(1);
+		const most = bare.map((h, at) => h - heights[at]).indexOf(Math.max(...bare.map((h, at) => h - heights[at])));
+		expect(wear[most]).toBe(1);
 	});
 });
 

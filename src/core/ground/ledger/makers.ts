@@ -11,3 +11,4 @@ export { slump } from "./slump/entry.ts";
 export { swell } from "./swell/entry.ts";
 export { talus } from "./talus/entry.ts";
 export { water } from "./water/entry.ts";
+export { wind } from "./wind/entry.ts";

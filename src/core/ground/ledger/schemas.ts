@@ -11,3 +11,4 @@ export { slump } from "./slump/schema.ts";
 export { swell } from "./swell/schema.ts";
 export { talus } from "./talus/schema.ts";
 export { water } from "./water/schema.ts";
+export { wind } from "./wind/schema.ts";
