@@ -35,6 +35,33 @@ export function PointHandle({
 	);
 }
 
+/** A line that a hand takes hold of beside it as well. */
+export function Grip({
+	k,
+	d,
+	cursor,
+	onPointerDown,
+	testId,
+}: {
+	k: number;
+	d: string;
+	cursor: string;
+	onPointerDown: Press;
+	testId: string;
+}) {
+	return (
+		<path
+			d={d}
+			fill="none"
+			stroke="transparent"
+			strokeWidth={12 / k}
+			style={{ cursor }}
+			onPointerDown={onPointerDown}
+			data-testid={testId}
+		/>
+	);
+}
+
 /** A place between two points of a line that becomes one when it is dragged. */
 export function BetweenHandle({ k, x, y, reachPx = 8, onPointerDown, testId }: PointProps) {
 	return (

@@ -10,16 +10,9 @@ import type { PlanMarkProps } from "../../plan/Plan.tsx";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../../store/studio.ts";
 import { landUnder } from "./brush.ts";
-import { type OnLand, ringOnLand } from "./ring.ts";
+import { type LandView, ringOnLand } from "./ring.ts";
 
-interface Drawn {
-	at: OnLand;
-	land: (e: { clientX: number; clientY: number }) => readonly [number, number] | null;
-	k: number;
-	view: "land" | "plan";
-}
-
-function Ring({ at, land, k, view }: Drawn) {
+function Ring({ at, land, k, view }: LandView) {
 	const { brush, brushRadiusM, brushAt, brushTold } = useStudioOf("brush", "brushRadiusM", "brushAt", "brushTold");
 	const group = useRef<SVGGElement>(null);
 	const under = useRef(land);

@@ -10,13 +10,13 @@ import { millimetres } from "../../../core/maths/functions.ts";
 import { useGesture } from "../../frame/gesture.ts";
 import type { MarkProps } from "../../frame/marks.ts";
 import { Double, Tag } from "../../parts/marks.tsx";
-import { PointHandle } from "../../parts/points.tsx";
+import { Grip, PointHandle } from "../../parts/points.tsx";
 import type { PlanMarkProps } from "../../plan/Plan.tsx";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { useStudio } from "../../store/studio.ts";
 import { BrushFromAbove, BrushMarks } from "./BrushMarks.tsx";
 import { LineOnLand } from "./LineOnLand.tsx";
-import { type OnLand, ringOnLand } from "./ring.ts";
+import { type LandView, ringOnLand } from "./ring.ts";
 import { SkylineMarks } from "./SkylineMarks.tsx";
 
 const LEAST_M = 0.5;
@@ -31,17 +31,7 @@ function useInHand(): { standing: LandEntry; shown: LandEntry; places: LandPlace
 
 const edit = (entry: LandEntry) => ({ name: "ground.setEntry" as const, entry });
 
-/** Something that is drawn for a place: where it lies, and how a hand reads the land. */
-interface Drawn {
-	at: OnLand;
-	/** Place of the land under a pointer, right and towards; null where there is none. */
-	land: (e: { clientX: number; clientY: number }) => readonly [number, number] | null;
-	k: number;
-	/** What its handles are called in tests. */
-	view: "land" | "plan";
-}
-
-function Places({ at, land, k, view }: Drawn) {
+function Places({ at, land, k, view }: LandView) {
 	const gesture = useGesture();
 	const inHand = useInHand();
 	if (!inHand) return null;
@@ -80,17 +70,7 @@ function Places({ at, land, k, view }: Drawn) {
 					<g key={n}>
 						{d && <Double k={k} d={d} />}
 						{d && featherM > 0 && <Double k={k} dashed d={ring(radiusM + featherM)} />}
-						{d && (
-							<path
-								d={d}
-								fill="none"
-								stroke="transparent"
-								strokeWidth={12 / k}
-								style={{ cursor: "nesw-resize" }}
-								onPointerDown={widen}
-								data-testid={`${view}-ring-${n}`}
-							/>
-						)}
+						{d && <Grip k={k} d={d} cursor="nesw-resize" onPointerDown={widen} testId={`${view}-ring-${n}`} />}
 						{middle && (
 							<PointHandle
 								{...{ ...middle, k }}

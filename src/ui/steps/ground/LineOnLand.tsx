@@ -6,19 +6,15 @@ import { curveThrough } from "../../../core/ground/ledger/path/curve.ts";
 import { withLine } from "../../../core/ground/ledger/places.ts";
 import { useGesture } from "../../frame/gesture.ts";
 import { Double } from "../../parts/marks.tsx";
-import { PointHandle } from "../../parts/points.tsx";
+import { Grip, PointHandle } from "../../parts/points.tsx";
 import { useStudioOf } from "../../store/studio.ts";
-import type { OnLand } from "./ring.ts";
+import type { LandView } from "./ring.ts";
 
 type Spot = readonly [number, number];
 
-interface Props {
+interface Props extends LandView {
 	entry: LandEntry;
 	points: readonly Spot[];
-	at: OnLand;
-	land: (e: { clientX: number; clientY: number }) => Spot | null;
-	k: number;
-	view: "land" | "plan";
 }
 
 /** Places of the curve that are drawn, at most about. */
@@ -69,17 +65,7 @@ export function LineOnLand({ entry, points, at, land, k, view }: Props) {
 	return (
 		<g>
 			{d && <Double k={k} d={d} />}
-			{d && (
-				<path
-					d={d}
-					fill="none"
-					stroke="transparent"
-					strokeWidth={12 / k}
-					style={{ cursor: "copy" }}
-					onPointerDown={insert}
-					data-testid={`${view}-line`}
-				/>
-			)}
+			{d && <Grip k={k} d={d} cursor="copy" onPointerDown={insert} testId={`${view}-line`} />}
 			{points.map(([x, z], n) => {
 				const p = at(x, z);
 				return (

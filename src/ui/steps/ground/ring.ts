@@ -4,6 +4,16 @@ import { cos, sin, TAU } from "../../../core/maths/functions.ts";
 /** Where a place of the land lies in a view; null behind the lens. */
 export type OnLand = (x: number, z: number) => { x: number; y: number } | null;
 
+/** A view of the land in which something lies on it. */
+export interface LandView {
+	at: OnLand;
+	/** Place of the land under a pointer, right and towards; null where there is none. */
+	land: (e: { clientX: number; clientY: number }) => readonly [number, number] | null;
+	k: number;
+	/** What its handles are called in tests. */
+	view: "land" | "plan";
+}
+
 const RING = 72;
 
 /** What lies behind the lens is left out. */

@@ -93,15 +93,7 @@ function AimedMark({
 	return (
 		<g data-testid="delivery-mark">
 			<Double k={k} d={path} />
-			<path
-				d={path}
-				fill="none"
-				stroke="transparent"
-				strokeWidth={14 / k}
-				style={{ cursor: "move" }}
-				onPointerDown={turn}
-				data-testid="delivery-mark-edge"
-			/>
+			<Grip k={k} d={path} cursor="move" onPointerDown={turn} testId="delivery-mark-edge" />
 			<g style={{ cursor: "move", opacity: chosen ? 1 : 0.85 }} onPointerDown={turn}>
 				<Tag k={k} x={Math.max(2, left.x * width + 10 / k)} y={Math.max(14 / k, left.y * height + (18 + 26 * row) / k)}>
 					{d.name}

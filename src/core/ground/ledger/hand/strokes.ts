@@ -2,6 +2,7 @@
 import type { Stroke, StrokeTool } from "../../../doc/schema.ts";
 import { millimetres, smoothstep } from "../../../maths/functions.ts";
 import { ridged2 } from "../../../maths/noise.ts";
+import { Squares } from "../squares.ts";
 
 /** Metres from a place to a stroke's line. */
 export function farFrom({ points }: Pick<Stroke, "points">, x: number, z: number): number {
@@ -52,8 +53,6 @@ export const TOOLS: Record<StrokeTool, Tool> = {
 const SQUARE_M = 16;
 const MOST_SQUARES = 4000;
 
-const NONE: readonly number[] = [];
-
 /** Which of many strokes may reach a place, by their numbers in order. */
 export function strokesAbout(strokes: readonly Stroke[]): (x: number, z: number) => readonly number[] {
 	if (strokes.length < 5) {
@@ -68,16 +67,9 @@ export function strokesAbout(strokes: readonly Stroke[]): (x: number, z: number)
 	});
 	// A stroke over all of the land is not cut into as many squares as it has metres.
 	while (boxes.some(([x0, z0, x1, z1]) => ((x1 - x0) / side + 2) * ((z1 - z0) / side + 2) > MOST_SQUARES)) side *= 2;
-	const squares = new Map<number, number[]>();
-	const number = (i: number, j: number) => i * 0x200000 + j;
-	for (const [n, [x0, z0, x1, z1]] of boxes.entries())
-		for (let i = Math.floor(x0 / side); i <= Math.floor(x1 / side); i++)
-			for (let j = Math.floor(z0 / side); j <= Math.floor(z1 / side); j++) {
-				const own = squares.get(number(i, j));
-				if (own) own.push(n);
-				else squares.set(number(i, j), [n]);
-			}
-	return (x, z) => squares.get(number(Math.floor(x / side), Math.floor(z / side))) ?? NONE;
+	const squares = new Squares(side);
+	for (const [n, [x0, z0, x1, z1]] of boxes.entries()) squares.add(n, x0, z0, x1, z1);
+	return (x, z) => squares.about(x, z);
 }
 
 /** Of a stroke's radius: how far places of it lie apart. */

@@ -1,6 +1,7 @@
 /** A path as a line over the land: its curve, the heights at which it goes, and how near a place lies to it. */
 import { clamp } from "../../../maths/functions.ts";
 import type { Land } from "../entry.ts";
+import { Squares } from "../squares.ts";
 
 type Spot = readonly [number, number];
 
@@ -79,21 +80,20 @@ const SQUARE_M = 24;
  * the place are weighed by their nearness, so that nothing tears where two arms are equally near (Shepard 1968).
  */
 export function besidePath(samples: readonly PathSample[], reachM: number) {
-	const squares = new Map<number, number[]>();
-	const number = (i: number, j: number) => i * 0x200000 + j;
+	const squares = new Squares(SQUARE_M);
 	for (let n = 0; n + 1 < samples.length; n++) {
 		const [a, b] = [samples[n], samples[n + 1]];
-		const square = (v: number) => Math.floor(v / SQUARE_M);
-		for (let i = square(Math.min(a.x, b.x) - reachM); i <= square(Math.max(a.x, b.x) + reachM); i++)
-			for (let j = square(Math.min(a.z, b.z) - reachM); j <= square(Math.max(a.z, b.z) + reachM); j++) {
-				const own = squares.get(number(i, j));
-				if (own) own.push(n);
-				else squares.set(number(i, j), [n]);
-			}
+		squares.add(
+			n,
+			Math.min(a.x, b.x) - reachM,
+			Math.min(a.z, b.z) - reachM,
+			Math.max(a.x, b.x) + reachM,
+			Math.max(a.z, b.z) + reachM,
+		);
 	}
 	return (x: number, z: number): { farM: number; heightM: number } | null => {
-		const near = squares.get(number(Math.floor(x / SQUARE_M), Math.floor(z / SQUARE_M)));
-		if (!near) return null;
+		const near = squares.about(x, z);
+		if (near.length === 0) return null;
 		let [least, sum, weights] = [Number.POSITIVE_INFINITY, 0, 0];
 		for (const n of near) {
 			const [a, b] = [samples[n], samples[n + 1]];
