@@ -10,6 +10,7 @@ import { shownView } from "../../frame/geometry.ts";
 import { useGesture } from "../../frame/gesture.ts";
 import type { MarkProps } from "../../frame/marks.ts";
 import { Double, Tag } from "../../parts/marks.tsx";
+import { Grip } from "../../parts/points.tsx";
 import { useShown } from "../../store/shotStore.ts";
 import { useStudioOf } from "../../store/studio.ts";
 import { BoxMark, boxPath } from "./BoxMark.tsx";
