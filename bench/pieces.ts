@@ -4,7 +4,7 @@
  *
  * Profiled, of 65 ms a movement: what list, ribbon and plan are made of anew (27 ms; now only for the piece that moves), what
  * a piece may stand on and what it may be done to (11 ms; of what stands now, not of what is dragged), the edit's copy of the
- * list (5 ms). What is left is some 45 ms, half of it the ticket's own lines as React goes through them.
+ * list (5 ms). What is left is some 50 ms under the profiler, half of it the ticket's own lines as React goes through them.
  */
 import type { Page } from "@playwright/test";
 import { newPiece } from "../src/core/doc/defaults.ts";
