@@ -126,13 +126,15 @@ const toldFields = new Set<string>();
 
 /** The page asks for heights by itself: it is told of what has worn the land, as soon as that is made. */
 function tellFields({ ground }: ShotDocument): void {
-	for (const land of new Set([coarseGround(ground), ground]))
-		for (const { key, id } of landNeeds(land)) {
-			const field = heldField(key);
-			if (!field || toldFields.has(key)) continue;
-			toldFields.add(key);
-			post({ type: "field", key, id, field });
-		}
+	const needs = [...new Set([coarseGround(ground), ground])].flatMap(landNeeds);
+	// What comes back later, after an undo, is told again: the page may not have it any more.
+	for (const key of toldFields) if (!needs.some((need) => need.key === key)) toldFields.delete(key);
+	for (const { key, id } of needs) {
+		const field = heldField(key);
+		if (!field || toldFields.has(key)) continue;
+		toldFields.add(key);
+		post({ type: "field", key, id, field });
+	}
 }
 
 /** The scene of a document at a moment; null when something newer is wanted before it is made. */
