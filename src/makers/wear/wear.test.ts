@@ -101,6 +101,13 @@ describe("running water", () => {
 			expect(Math.abs(gone / account.carriedOffM3 - 1)).toBeLessThan(0.001);
 		}
 	});
+	it("loses nothing either in squares so large that water is followed in another order", async () => {
+		const work = square(hills, WATER, 1024);
+		const { field, account } = await worn(work);
+		expect(Math.abs(account.ranOff / account.rain - 1)).toBeLessThan(0.001);
+		expect(Math.abs((-sum(field.changeM) * STEP_M ** 2) / account.carriedOffM3 - 1)).toBeLessThan(0.001);
+		expect(field.changeM.reduce((least, v) => Math.min(least, v), 0)).toBeLessThan(-1);
+	}, 60_000);
 	it("cuts more the longer it runs, and lays down more where more is to be laid", async () => {
 		const lost = async (over: Partial<Wear>) => {
 			const { field, account } = await worn(square(hills, { ...WATER, ...over } as Wear));

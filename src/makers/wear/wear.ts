@@ -2,12 +2,12 @@
  * Land worn over a square of its own: coarse first, each finer square beginning from what the one before it has changed, so that
  * few rounds reach from the ridge to the plain. The same bytes on every engine: all numbers are the kernel's.
  *
- * Measured (`npm run bench -- --only wear`, two slow cores, one of them used): by water 0.14 s for 128 cells a side, 1.1 s for 512,
- * 21 s for 2,048 (goal 4 s); by slope 0.02, 0.6 and 4 s. A flood with its waters takes 0.2 of what plain TypeScript with a heap
- * does. Of a round of water with 512 cells a side the flood takes 206 ns a cell, gathering 66, opening 73, cutting 131, laying 76;
- * with 2,048 it is 531, 219, 160, 348 and 219, for rivers go where memory is cold. All that water knows of a cell side by side (32
- * bytes) in place of arrays of their own took 512 cells from 850 to 570 ns a round; an order that follows catchments instead of
- * heights has not been tried.
+ * Measured (`npm run bench -- --only wear`, two slow cores, one of them used): by water 0.14 to 0.17 s for 128 cells a side, 1.1 to
+ * 1.3 s for 512, 11 s for 2,048 (goal 4 s); by slope 0.02, 0.6 and 4 s. A flood with its waters takes 0.2 of what plain TypeScript
+ * with a heap does. Rivers go where memory is cold: all that water knows of a cell side by side (32 bytes) in place of arrays of
+ * their own took a round of 512 cells from 850 to 570 ns a cell; cells in an order that follows water instead of heights took one
+ * of 2,048 from 1,500 to 730, more than half of which is the flood itself (76 to arrange, 50 to gather, 57 to open, 99 to cut, 62
+ * to lay).
  */
 import type { LandField, LandWork } from "../../core/ground/field.ts";
 import { cos, DEG, sin } from "../../core/maths/functions.ts";
@@ -17,6 +17,7 @@ export interface WearKernel {
 	memory: WebAssembly.Memory;
 	free(): number;
 	drain(n: number, h: number, cells: number, order: number, buckets: number, seed: number): void;
+	arrange(n: number, cells: number, order: number, stack: number): void;
 	gather(n: number, cells: number, order: number): number;
 	open(n: number, cells: number, order: number, deepest: number): void;
 	carve(n: number, cells: number, order: number, power: number): void;
@@ -53,6 +54,9 @@ const BUCKETS = 16384 * 8;
 const POWER = 2.2;
 /** Share that creeps from cell to cell in a round. */
 const CREEP = 0.004;
+
+/** Cells of a side from which on an order that follows water pays: smaller squares lie in near memory anyway. */
+const ARRANGED = 1024;
 
 /** Share that goes from cell to cell under standing water, and how often in a round: what is laid there is no ridge along its way. */
 const SPREAD = 0.25;
@@ -129,6 +133,8 @@ export async function wearLand(
 			await rounds(n, roundsOf(n), (k) => {
 				const { h, cells, order, buckets } = at;
 				kernel.drain(n, h, cells, order, buckets, wear.seed + l);
+				// What the square before has changed is in the heights by now: its room is free.
+				if (n >= ARRANGED) kernel.arrange(n, cells, order, at.change);
 				account.rain = n * n;
 				account.ranOff = kernel.gather(n, cells, order);
 				kernel.open(n, cells, order, (OPENED * side) / n);

@@ -157,6 +157,7 @@ export function drain(n: i32, h: usize, cells: usize, order: usize, buckets: usi
     }
     const c = cell(cells, i);
     const after = load<i32>(c, NEXT);
+    store<i32>(c, 0, NEXT);
     store<i32>(b, after);
     if (after == NONE) store<i32>(b + 4, NONE);
     store<i32>(order + ((<usize>done) << 2), i);
@@ -215,6 +216,49 @@ export function drain(n: i32, h: usize, cells: usize, order: usize, buckets: usi
     }
     store<u64>(c, packed, WAYS);
   }
+}
+
+/** Side of the tiles from whose cells water is followed. */
+const TILE: i32 = 64;
+
+/**
+ * Puts all cells in another order, each still after those that it drains to: water is followed from cell to cell until it meets what
+ * has its place already, so that those that lie together stand together. `stack` has room for as many cells.
+ */
+export function arrange(n: i32, cells: usize, order: usize, stack: usize): void {
+  const tile = min(n, TILE);
+  const tiles = n / tile;
+  let done = 0;
+  for (let t = 0; t < tiles * tiles; t++)
+    for (let k = 0; k < tile * tile; k++) {
+      const start = ((t / tiles) * tile + k / tile) * n + (t % tiles) * tile + k % tile;
+      if (load<i32>(cell(cells, start), NEXT)) continue;
+      let depth = 0;
+      store<i32>(stack, start);
+      while (depth >= 0) {
+        const i = load<i32>(stack + ((<usize>depth) << 2));
+        let ways = load<u64>(cell(cells, i), WAYS);
+        let on = NONE;
+        while (ways) {
+          const d = wayOf(ways);
+          const j = toward(i, d, n);
+          if (!load<i32>(cell(cells, j), NEXT)) {
+            on = j;
+            break;
+          }
+          ways = without(ways, d);
+        }
+        if (on != NONE) {
+          depth++;
+          store<i32>(stack + ((<usize>depth) << 2), on);
+          continue;
+        }
+        store<i32>(cell(cells, i), 1, NEXT);
+        store<i32>(order + ((<usize>done) << 2), i);
+        done++;
+        depth--;
+      }
+    }
 }
 
 /** Cells from which water comes by each, itself included. Returns what leaves over the border. */
