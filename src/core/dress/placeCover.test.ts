@@ -1,6 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { blankShot, newPiece } from "../doc/defaults.ts";
-import type { Camera, Cover, Piece } from "../doc/schema.ts";
+import { type Camera, type Cover, type Ground, LandEntry, type Piece } from "../doc/schema.ts";
+import { onPaths } from "../ground/height.ts";
+import { newEntry } from "../ground/ledger/ledger.ts";
 import { coverCells, placeCell, surroundingsOf } from "./placeCover.ts";
 import { newCover } from "./plant.ts";
 
@@ -45,6 +47,34 @@ describe("cover", () => {
 	it("keeps every survivor where it stands when the camera turns", () => {
 		const turned = plants(cover, { ...doc.camera, headingDeg: 20 });
 		expect(expectSurvivorsSame(plants(cover), turned)).toBeGreaterThan(100);
+	});
+	it("leaves a path bare, and stands elsewhere as it stood", () => {
+		const path = LandEntry.parse({
+			...newEntry("path", "p", 0, -20),
+			points: [
+				[-30, -20],
+				[30, -22],
+			],
+			widthM: 4,
+		});
+		const land: Ground = { ...doc.ground, heightM: 0, ledger: [path] };
+		const trodden = onPaths(land);
+		const placesOf = (ground: Ground) => {
+			const around = surroundingsOf({ ...doc, ground }, cover);
+			return coverCells(around).flatMap((job) => {
+				const { origin, count, transforms } = placeCell(job, around);
+				return Array.from({ length: count }, (_, i) => [
+					origin[0] + transforms[12 * i + 3],
+					origin[2] + transforms[12 * i + 11],
+				]);
+			});
+		};
+		const [bare, all] = [placesOf(land), placesOf({ ...land, ledger: [] })];
+		const on = (places: number[][]) => places.filter(([x, z]) => (trodden?.(x, z) ?? 0) > 0.99).length;
+		expect(on(all)).toBeGreaterThan(20);
+		expect(on(bare)).toBe(0);
+		const beside = (places: number[][]) => places.filter(([x, z]) => trodden?.(x, z) === 0).length;
+		expect(beside(bare)).toBe(beside(all));
 	});
 	it("makes again only the cells that a moved piece reaches", () => {
 		const rock = newPiece("rock", "sphere", { position: [0, 0, -24], size: [3, 2, 3] });
