@@ -40,7 +40,7 @@ export interface LandWork extends LandSquareCells {
 	wear: Wear;
 }
 
-/** Bytes of fields that are held; one of 2,048 cells a side takes 16 MiB. */
+/** Bytes of fields that are held besides the newest of each entry; one of 2,048 cells a side takes 16 MiB. */
 const MOST_BYTES = 160 * 2 ** 20;
 
 const held = new Map<string, LandField>();

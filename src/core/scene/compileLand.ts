@@ -10,7 +10,9 @@ const AT_ONCE = 4096;
 
 /** Makes what is not held yet; afterwards heights of this ground can be asked for. */
 export function* settleLand(ground: Ground, makers: Pick<Makers, "land">): Steps<void> {
-	for (const { key, id, before, wear, x0, z0, stepM, cells } of landNeeds(ground)) {
+	// Asked for anew each time: what an entry between two squares keeps of the land is told of the square that has just been made.
+	for (let n = 0; n < landNeeds(ground).length; n++) {
+		const { key, id, before, wear, x0, z0, stepM, cells } = landNeeds(ground)[n];
 		if (heldField(key)) continue;
 		const heightsM = new Float32Array(cells * cells);
 		for (let at = 0; at < heightsM.length; at++) {

@@ -73,7 +73,7 @@ export function useStage(): void {
 				holdField(key, id, field);
 				useShot.getState().landMade(key);
 			},
-			trouble: (trouble) => useStudio.setState({ trouble }),
+			trouble: (trouble) => useStudio.setState({ trouble, wearing: null }),
 		});
 		stage.current = client;
 		set({ stage: client });

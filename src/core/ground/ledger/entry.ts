@@ -24,8 +24,8 @@ export interface Worn {
 }
 
 interface Told<E extends LandEntry> {
-	/** The entry as it is taken in, before the land about a place (right and towards, metres). */
-	usual: (x: number, z: number) => Usual<E>;
+	/** The entry as it is taken in, before the land about a place (right and towards, metres) that is looked at along a heading. */
+	usual: (x: number, z: number, headingDeg: number) => Usual<E>;
 	/** What the act is called that takes it in. */
 	act: string;
 	/** What has happened, as the ledger tells it. */

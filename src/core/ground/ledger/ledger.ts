@@ -19,9 +19,9 @@ export const ENTRIES: { [K in LandEntry["kind"]]: LandMaker<Extract<LandEntry, {
 
 export const entryOf = (entry: Pick<LandEntry, "kind">): LandMaker => ENTRIES[entry.kind] as LandMaker;
 
-/** An entry as it is taken in, before the land about a place (right and towards, metres). */
-export const newEntry = (kind: LandEntry["kind"], id: string, x: number, z: number): LandEntry =>
-	Entry.parse({ id, out: false, where: [], ...entryOf({ kind }).usual(x, z) });
+/** An entry as it is taken in, before the land about a place (right and towards, metres) that is looked at along a heading. */
+export const newEntry = (kind: LandEntry["kind"], id: string, x: number, z: number, headingDeg = 0): LandEntry =>
+	Entry.parse({ id, out: false, where: [], ...entryOf({ kind }).usual(x, z, headingDeg) });
 
 /** How far an entry holds at a place, 0 to 1: all of its sentences together. */
 export function weightOf(wheres: readonly LandWhere[]): Step | null {
@@ -46,6 +46,8 @@ export interface LandNeed extends LandSquareCells {
 /** Raised when what wears land does it otherwise, so that no old field is taken for a new one. */
 const FIELDS = 1;
 
+type Surface = (x: number, z: number) => number;
+
 /** All that has happened to some land, by what it lay on. */
 interface Story {
 	of: LandBefore;
@@ -53,8 +55,8 @@ interface Story {
 	needs: LandNeed[];
 	/** Before and after each entry that wears. */
 	wears: { before: Step; after: Step }[];
-	/** Places where the land is the surface of an entry. */
-	surfaces: ((x: number, z: number) => number)[];
+	/** How far the land at a place is the surface of an entry, 0 to 1; null where no entry has one. */
+	surface: Surface | null;
 	/** Fields that were held when it was told. */
 	held: number;
 }
@@ -82,7 +84,7 @@ function storyOf(of: LandBefore, entries: readonly LandEntry[], presetOf: Preset
 	const preset = presetOf(of);
 	const needs: LandNeed[] = [];
 	const wears: Story["wears"] = [];
-	const surfaces: Story["surfaces"] = [];
+	const surfaces: Surface[] = [];
 	let all: Step = (before) => before;
 	const known: LandEntry[] = [];
 	for (const entry of entries) {
@@ -91,6 +93,7 @@ function storyOf(of: LandBefore, entries: readonly LandEntry[], presetOf: Preset
 		const maker = entryOf(entry);
 		const soFar = all;
 		const land: Land = (x, z) => soFar(preset(0, x, z), x, z);
+		const weight = weightOf(entry.where);
 		let made: Step;
 		if ("worn" in maker) {
 			const worn = maker.worn(entry);
@@ -118,9 +121,8 @@ function storyOf(of: LandBefore, entries: readonly LandEntry[], presetOf: Preset
 		} else {
 			made = maker.made(entry, land);
 			const surface = maker.surface?.(entry, land);
-			if (surface) surfaces.push(surface);
+			if (surface) surfaces.push(weight ? (x, z) => surface(x, z) * weight(land(x, z), x, z) : surface);
 		}
-		const weight = weightOf(entry.where);
 		all = weight
 			? (start, x, z) => {
 					const before = soFar(start, x, z);
@@ -130,7 +132,14 @@ function storyOf(of: LandBefore, entries: readonly LandEntry[], presetOf: Preset
 			: (start, x, z) => made(soFar(start, x, z), x, z);
 		if ("worn" in maker) wears.push({ before: soFar, after: all });
 	}
-	return { of, all, needs, wears, surfaces, held: fieldsHeld() };
+	const surface: Surface | null = surfaces.length
+		? (x, z) => {
+				let most = 0;
+				for (const own of surfaces) most = Math.max(most, own(x, z));
+				return most;
+			}
+		: null;
+	return { of, all, needs, wears, surface, held: fieldsHeld() };
 }
 
 /** Stories of a ledger; entries are never changed in place. */
@@ -169,14 +178,8 @@ export function wornOfLedger(of: LandBefore, entries: readonly LandEntry[], pres
 }
 
 /** How far the land at a place is the surface of an entry, a path's, 0 to 1; null where no entry has one. */
-export function surfaceOfLedger(
-	of: LandBefore,
-	entries: readonly LandEntry[],
-	presetOf: PresetOf,
-): ((x: number, z: number) => number) | null {
-	const { surfaces } = story(of, entries, presetOf);
-	if (surfaces.length === 0) return null;
-	return (x, z) => surfaces.reduce((most, surface) => Math.max(most, surface(x, z)), 0);
+export function surfaceOfLedger(of: LandBefore, entries: readonly LandEntry[], presetOf: PresetOf): Surface | null {
+	return story(of, entries, presetOf).surface;
 }
 
 /** What an entry comes to over the land before it, in words; nothing where it has none. */

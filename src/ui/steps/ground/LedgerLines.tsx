@@ -18,11 +18,11 @@ import { FieldLines } from "../FieldLines.tsx";
 /** Place of the land before the lens about which something new happens, metres. */
 const AHEAD_M = 40;
 
-function placeAhead(): [number, number] {
+function placeAhead(): [x: number, z: number, headingDeg: number] {
 	const { free } = useStudio.getState();
 	const { position, headingDeg } = free ?? useShot.getState().document.camera;
 	const [dx, dz] = alongHeading(headingDeg, 0, AHEAD_M);
-	return [position[0] + dx, position[2] + dz];
+	return [position[0] + dx, position[2] + dz, headingDeg];
 }
 
 export function LedgerLines({ ground }: { ground: Ground }) {
@@ -140,9 +140,10 @@ function EntryFields({ entry }: { entry: LandEntry }) {
 					.map((kind) => (
 						<Act
 							key={kind}
-							onClick={() =>
-								commit(edit({ ...entry, where: [...entry.where, LAND_WHERES[kind].usual(...placeAhead())] }))
-							}
+							onClick={() => {
+								const [x, z] = placeAhead();
+								commit(edit({ ...entry, where: [...entry.where, LAND_WHERES[kind].usual(x, z)] }));
+							}}
 						>
 							{LAND_WHERES[kind].act}
 						</Act>

@@ -15,13 +15,17 @@ const samplesOf = ({ points, widthM, grade }: Own, land: Land) => pathOver(point
 
 /** A path with its verges and ditches, which cuts into the land and lies on it by banks. */
 export const path: LandMaker<Own> = {
-	usual: (x, z) => ({
+	usual: (x, z, headingDeg) => ({
 		kind: "path",
+		// From near the eye into the picture.
 		points: [
-			[millimetres(x - 3), millimetres(z + 25)],
-			[millimetres(x + 3), millimetres(z + 5)],
-			[millimetres(x - 2), millimetres(z - 30)],
-		],
+			[-3, 25],
+			[3, 5],
+			[-2, -30],
+		].map(([right, towards]): [number, number] => [
+			millimetres(x + right * cos(headingDeg * DEG) - towards * sin(headingDeg * DEG)),
+			millimetres(z + right * sin(headingDeg * DEG) + towards * cos(headingDeg * DEG)),
+		]),
 		widthM: 3,
 		crown: 0.04,
 		vergeM: 0.8,

@@ -91,6 +91,14 @@ describe("a path over the land", () => {
 			expect(Math.abs(groundHeight(land, x, z) - groundHeight(land, x + 0.001, z))).toBeLessThan(0.03);
 		}
 	});
+	it("is led into the picture, whichever way that looks", () => {
+		for (const headingDeg of [0, 90, -130]) {
+			const { points } = newEntry("path", "p", 5, -7, headingDeg) as Path;
+			const [right, away] = [Math.sin((headingDeg * Math.PI) / 180), -Math.cos((headingDeg * Math.PI) / 180)];
+			const along = points.map(([x, z]) => (x - 5) * right + (z + 7) * away);
+			expect(along.map(Math.round)).toEqual([-25, -5, 30]);
+		}
+	});
 	it("goes through its points, smoothly", () => {
 		const curve = curveThrough(straight.concat([[30, -60]]), 0.5);
 		for (const [x, z] of straight)
@@ -125,6 +133,9 @@ describe("a path over the land", () => {
 		const colour = (x: number) => groundTint(land, { ...water, on: false }, x, 0, 7, 0).colour;
 		expect(colour(0)).not.toEqual(colour(5));
 		expect(entryTold(land, "p")).toBe("80 m long");
+		const where = [{ kind: "near a place" as const, not: true, x: 0, z: 7, radiusM: 5, featherM: 1 }];
+		const partly = onPaths({ ...land, ledger: [pathOf({ where })] });
+		expect([partly?.(0, 7), partly?.(0, 30)]).toEqual([0, 1]);
 		const step: Ground = {
 			...land,
 			ledger: [LandEntry.parse({ ...newEntry("level", "l", 0, -40), radiusM: 30, featherM: 2, atM: 6 }), pathOf()],

@@ -1,5 +1,5 @@
 import type { LandEntry } from "../../../doc/schema.ts";
-import { atan2, clamp, cos, DEG, sin, smoothstep } from "../../../maths/functions.ts";
+import { atan2, clamp, cos, DEG, millimetres, sin, smoothstep } from "../../../maths/functions.ts";
 import { noise2, ridged2 } from "../../../maths/noise.ts";
 import type { Land, LandMaker } from "../entry.ts";
 
@@ -127,14 +127,15 @@ function shaped(entry: Own, land: Land) {
 
 /** Land far off that is shaped to meet a line which was drawn over the picture. */
 export const skyline: LandMaker<Own> = {
-	usual: (x, z) => ({
+	usual: (x, z, headingDeg) => ({
 		kind: "skyline",
-		eye: [x, 2, z + 40],
+		// Some way before the place, as high as eyes are.
+		eye: [millimetres(x - 40 * sin(headingDeg * DEG)), 2, millimetres(z + 40 * cos(headingDeg * DEG))],
 		line: [
-			[-12, 0.03],
-			[-4, 0.09],
-			[3, 0.06],
-			[12, 0.11],
+			[headingDeg - 12, 0.03],
+			[headingDeg - 4, 0.09],
+			[headingDeg + 3, 0.06],
+			[headingDeg + 12, 0.11],
 		],
 		distanceM: 800,
 		depth: 0.25,

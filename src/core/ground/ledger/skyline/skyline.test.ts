@@ -164,6 +164,11 @@ describe("a skyline drawn over the frame", () => {
 			),
 		).toBeNull();
 	});
+	it("is taken in where one looks", () => {
+		const { eye, line } = newEntry("skyline", "s", 100, 0, 90) as Extract<LandEntry, { kind: "skyline" }>;
+		expect(eye).toEqual([60, 2, 0]);
+		expect((line[0][0] + line[line.length - 1][0]) / 2).toBe(90);
+	});
 	it("is told by few points", () => {
 		const straight = Array.from({ length: 50 }, (_, i) => ({ x: i / 50, y: 0.3 + i / 500 }));
 		expect(fewerPoints(straight)).toHaveLength(2);
