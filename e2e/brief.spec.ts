@@ -1,7 +1,8 @@
 import { readFileSync } from "node:fs";
-import { expect, test } from "@playwright/test";
+import { expect } from "@playwright/test";
 import sharp from "sharp";
 import { accessible, blank, drag, dropFiles, open, step } from "./hands.ts";
+import { test } from "./held.ts";
 
 const ponds = { name: "ponds.png", bytes: readFileSync("demo/assets/reference.png") };
 

@@ -1,10 +1,11 @@
 /** Bodies cut out of others by the pointer, and the same body in the page and on the server. */
-import { expect, test } from "@playwright/test";
+import { expect } from "@playwright/test";
 import { build } from "esbuild";
 import loadHere from "manifold-3d";
 import { newPiece } from "../src/core/doc/defaults.ts";
 import { cutBody } from "./cutBody.ts";
 import { drag, emptyPlace, keptDocument, middleOf, open } from "./hands.ts";
+import { test } from "./held.ts";
 import { served } from "./server.ts";
 
 test("a body is cut, joined and met to the very same corners in the page as on the server", async ({ page }) => {

@@ -1,5 +1,5 @@
 /** The land by its ledger: a preset, what happened to it, where, in which order, by hand in the frame and in the plan. */
-import { expect, test } from "@playwright/test";
+import { expect } from "@playwright/test";
 import { newPiece } from "../src/core/doc/defaults.ts";
 import { type Ground, LandEntry } from "../src/core/doc/schema.ts";
 import { groundHeight } from "../src/core/ground/height.ts";
@@ -8,6 +8,7 @@ import { frameOfView, project, rayThrough } from "../src/core/lens/camera.ts";
 import { settleLand } from "../src/core/scene/compileLand.ts";
 import { nodeLand } from "../src/makers/wear/node.ts";
 import { accessible, drag, emptyPlace, inFrame, keptDocument, middleOf, newShot, number, open } from "./hands.ts";
+import { test } from "./held.ts";
 import { served } from "./server.ts";
 
 /** Makes here what the land needs that is not told by one place alone. */

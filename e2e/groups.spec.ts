@@ -1,8 +1,9 @@
 /** Groups by the pointer: made, turned about a pivot, entered and left; pieces that share their shape. */
-import { expect, test } from "@playwright/test";
+import { expect } from "@playwright/test";
 import sharp from "sharp";
 import { newPiece } from "../src/core/doc/defaults.ts";
 import { accessible, drag, emptyPlace, inFrame, keptDocument, middleOf, number, open } from "./hands.ts";
+import { test } from "./held.ts";
 
 test("a group is made, turned about its pivot, entered and left; posts share their shape until they are set apart", async ({
 	page,

@@ -1,6 +1,7 @@
 /** A street of houses by the pointer, and a plan of blocks, in the print's numbers. */
-import { expect, test } from "@playwright/test";
+import { expect } from "@playwright/test";
 import { drag, emptyPlace, keptDocument, middleOf, number, open } from "./hands.ts";
+import { test } from "./held.ts";
 
 test("a house is drawn, repeated along a line by several seeds, its windows lit; a plan is cut into blocks", async ({
 	page,

@@ -1,8 +1,9 @@
 import { readFileSync } from "node:fs";
-import { expect, type Page, test } from "@playwright/test";
+import { expect, type Page } from "@playwright/test";
 import { REFERENCE_SIZE, REFERENCE_TRUTH, referenceLines } from "../demo/reference.ts";
 import { readExr } from "../src/core/formats/exr.ts";
 import { drag, dropFiles, editElsewhere, inFrame, keptDocument, number, open, step } from "./hands.ts";
+import { test } from "./held.ts";
 import { served } from "./server.ts";
 
 async function type(page: Page, name: string, value: string) {
@@ -118,6 +119,8 @@ test("the whole job, from a dropped reference to an EXR that reads back", async 
 	await expect(number(page, "Box 5 keeps")).toHaveValue("80");
 
 	// Proof
+	await expect(page.getByTestId("proof-state")).toHaveText("proof held at 4 samples", { timeout: 240_000 });
+	await page.getByRole("button", { name: "go on", exact: true }).click();
 	await expect(page.getByTestId("proof-state")).toContainText("noise", { timeout: 240_000 });
 	await open(page, "Light");
 	await page.getByRole("button", { name: "Propose from the proof" }).click();

@@ -1,5 +1,6 @@
-import { expect, type Page, test } from "@playwright/test";
+import { expect, type Page } from "@playwright/test";
 import { blank, drag, inFrame, number, open, step } from "./hands.ts";
+import { test } from "./held.ts";
 
 async function type(page: Page, name: string, value: string) {
 	const field = number(page, name).last();

@@ -1,9 +1,10 @@
 /** Drawn shapes by the pointer: an outline raised, one on a face, a line turned, a rail led, a wall with openings. */
-import { expect, test } from "@playwright/test";
+import { expect } from "@playwright/test";
 import { newPiece } from "../src/core/doc/defaults.ts";
 import type { Piece } from "../src/core/doc/schema.ts";
 import { type LinePiece, pointPlaces } from "../src/core/shape/handPoints.ts";
 import { accessible, drag, emptyPlace, keptDocument, middleOf, number, open } from "./hands.ts";
+import { test } from "./held.ts";
 
 /** Corners on the ground, right and towards. */
 const OUTLINE = [

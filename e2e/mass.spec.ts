@@ -1,7 +1,8 @@
 /** Masses in the frame: what they stand on, how much of it shows, several at once; and the way back to what was. */
-import { expect, test } from "@playwright/test";
+import { expect } from "@playwright/test";
 import { newPiece } from "../src/core/doc/defaults.ts";
 import { drag, emptyPlace, keptDocument, newShot, number, open, step, stored } from "./hands.ts";
+import { test } from "./held.ts";
 import { served } from "./server.ts";
 
 const quay = newPiece("quay", "box", { name: "Quay", position: [0, 0, -9], size: [30, 1, 8], stands: "level" });

@@ -1,9 +1,10 @@
 import { readFileSync } from "node:fs";
-import { expect, type Page, test } from "@playwright/test";
+import { expect, type Page } from "@playwright/test";
 import { REFERENCE_SIZE, REFERENCE_TRUTH, referenceDocument, referenceLines } from "../demo/reference.ts";
 import { frameOfView, project } from "../src/core/lens/camera.ts";
 import type { Vec3 } from "../src/core/maths/vec.ts";
 import { accessible, blank, drag, dropFiles, inFrame, keptDocument, number, open, step } from "./hands.ts";
+import { test } from "./held.ts";
 
 const ponds = { name: "ponds.png", bytes: readFileSync("demo/assets/reference.png") };
 const seen = (p: Vec3): [number, number] => {

@@ -1,7 +1,8 @@
 import { readFileSync } from "node:fs";
-import { expect, test } from "@playwright/test";
+import { expect } from "@playwright/test";
 import { readExr } from "../src/core/formats/exr.ts";
 import { blank, drag, inFrame, number, open } from "./hands.ts";
+import { test } from "./held.ts";
 
 test("a part of the frame is drawn, printed light by light, and shown in its place", async ({ page }) => {
 	await blank(page);

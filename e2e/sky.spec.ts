@@ -1,7 +1,8 @@
-import { expect, test } from "@playwright/test";
+import { expect } from "@playwright/test";
 import { towards } from "../src/core/air/skyPicture.ts";
 import { writeHdr } from "../src/core/formats/hdr.ts";
 import { blank, drag, number, open, step } from "./hands.ts";
+import { test } from "./held.ts";
 
 /** An even sky with a sun at heading 20°, 12° high. */
 function sky(): Buffer {

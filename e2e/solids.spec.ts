@@ -1,8 +1,9 @@
 /** Solids by the pointer: in the frame and in the plan, with measures of their own, repeated, single ones left out, mirrored. */
 
 import { readFileSync } from "node:fs";
-import { expect, test } from "@playwright/test";
+import { expect } from "@playwright/test";
 import { drag, emptyPlace, keptDocument, middleOf, number, open } from "./hands.ts";
+import { test } from "./held.ts";
 
 test("solids are drawn in frame and plan, have measures, go round in a ring of which one is dropped, and are taken away as glTF", async ({
 	page,

@@ -80,9 +80,11 @@ async function main() {
 		await count("unit tests", vitest("unit", report), report, {}, fromVitest, BEHIND);
 	};
 	if (only === "unit") await units();
+	/** What only computes, behind all that waits. */
+	let computed = null;
 	if (!only || only === "database") {
 		const database = await startPostgres(join(folder, "database"), { durable: false });
-		const computed = only ? null : checks().then(units);
+		computed = only ? null : checks().then(units);
 		computed?.catch(() => {});
 		const report = join(folder, "database.json");
 		try {
@@ -96,7 +98,6 @@ async function main() {
 		} finally {
 			database.stop();
 		}
-		await computed;
 	}
 	if (!only || only === "page") {
 		const report = join(folder, "page.json");
@@ -108,6 +109,7 @@ async function main() {
 			fromPlaywright,
 		);
 	}
+	await computed;
 }
 
 main()

@@ -4,6 +4,7 @@ import clsx from "clsx";
 import { horizonPercent } from "../../core/lens/camera.ts";
 import { Choice } from "../parts/controls.tsx";
 import { clock, metres } from "../parts/words.ts";
+import { keepHeld } from "../store/heldProof.ts";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudioOf } from "../store/studio.ts";
 import { isLit } from "../view/looks.ts";
@@ -21,6 +22,7 @@ export function Caption() {
 		proof,
 		print,
 		clean,
+		held,
 		underPointer,
 		layer,
 		depthRange,
@@ -38,6 +40,7 @@ export function Caption() {
 		"proof",
 		"print",
 		"clean",
+		"held",
 		"underPointer",
 		"layer",
 		"depthRange",
@@ -66,6 +69,7 @@ export function Caption() {
 	else if (look !== "surfaces") state = `working view in ${look}`;
 	else if (proof?.done) state = `proof: noise ${percent(proof.noise ?? 0)}, done`;
 	else if (proof && busy && proof.samples >= 4) state = "proof rests while a print is traced";
+	else if (proof && held && proof.samples >= 4) state = `proof held at ${proof.samples} samples`;
 	else if (proof && proof.noise !== null)
 		state = `proof: noise ${percent(proof.noise)}, to ${percent(proof.aim)}${proof.secondsLeft ? ` in ${clock(proof.secondsLeft)}` : ""}`;
 	else if (proof) state = "proof begins";
@@ -144,6 +148,23 @@ export function Caption() {
 						onClick={() => set({ clean: !clean })}
 					>
 						{clean ? "cleaned" : "as traced"}
+					</button>
+				)}
+				{!print && proof && !proof.done && !free && isLit(look) && (
+					<button
+						type="button"
+						className="whitespace-nowrap text-second underline underline-offset-4"
+						title={
+							held
+								? "The proof stays at its first samples and leaves the machine to you. Let it go on."
+								: "Hold the proof at its first samples, so that the machine is free."
+						}
+						onClick={() => {
+							keepHeld(!held);
+							set({ held: !held });
+						}}
+					>
+						{held ? "go on" : "hold"}
 					</button>
 				)}
 			</div>

@@ -4,6 +4,7 @@ import { SMALL } from "../../core/study/smallFrame.ts";
 import { framesOf, STILL, shutterSeconds, tellingOrder } from "../../core/time/frames.ts";
 import { keepFrame, keptFrames } from "../stage/keptFrames.ts";
 import { StageClient } from "../stage/stageClient.ts";
+import { useHeldProof } from "../store/heldProof.ts";
 import { useShot, useShotOf } from "../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../store/studio.ts";
 import { isLit } from "../view/looks.ts";
@@ -133,17 +134,18 @@ export function useStage(): void {
 	useEffect(() => {
 		stage.current?.setProof(warm && !free && !print && isLit(look), frameSize.width, frameSize.height, clean);
 	}, [frameSize, free, print, look, clean, warm]);
-	/** What the proof gives way to: prints under way, and a hand at work. */
-	const before = useRef({ busy, hand: false });
+	/** What the proof gives way to: prints under way, a wish, and a hand at work. */
+	const held = useHeldProof();
+	const before = useRef({ rests: busy, hand: false });
 	useEffect(() => {
-		before.current.busy = busy;
-		stage.current?.rest(busy || before.current.hand);
-	}, [busy]);
+		before.current.rests = busy || held;
+		stage.current?.rest(before.current.rests || before.current.hand);
+	}, [busy, held]);
 	useEffect(() => {
 		const heavy = () => useStudio.getState().heavy;
 		return watchHands(window, heavy, (hand) => {
 			before.current.hand = hand;
-			stage.current?.rest(hand || before.current.busy);
+			stage.current?.rest(hand || before.current.rests);
 		});
 	}, []);
 	// It stands among the lens's own lines.

@@ -40,6 +40,8 @@ export interface Looking {
 	underPointer: string | null;
 	/** Proof and print are shown without their noise, or as they were traced. */
 	clean: boolean;
+	/** The proof goes no farther than its first samples, so that the machine has its hands free. */
+	held: boolean;
 	frameSize: { width: number; height: number };
 }
 
@@ -60,5 +62,6 @@ export const looking: Looking = {
 	depthRange: null,
 	underPointer: null,
 	clean: true,
+	held: false,
 	frameSize: { width: 0, height: 0 },
 };
