@@ -1,29 +1,35 @@
 /**
  * The land: its coarse form while a hand drags an entry of its ledger, and all of it when the hand rests, with none, three and
- * one of each kind of entry. Goals of the hand: 100 ms and 2 s.
+ * one of each kind of entry, goals of the hand 100 ms and 2 s; and the triangles that it is made of.
  */
 import { blankShot } from "../src/core/doc/defaults.ts";
 import type { LandEntry } from "../src/core/doc/schema.ts";
-import { COARSE_DETAIL, GROUND_DETAIL } from "../src/core/ground/fan.ts";
+import { groundHeight } from "../src/core/ground/height.ts";
 import { ENTRIES, newEntry } from "../src/core/ground/ledger/ledger.ts";
-import { groundMeshForLens } from "../src/core/ground/meshForLens.ts";
+import { FINE, type Fineness, groundMeshForLens, IN_HAND } from "../src/core/ground/meshForLens.ts";
+import { PRESETS } from "../src/core/ground/preset.ts";
+import { footOver } from "../src/core/ground/testing.ts";
+import { DEG } from "../src/core/maths/functions.ts";
+import { randomStream } from "../src/core/maths/hash.ts";
+import type { Mesh } from "../src/core/maths/mesh.ts";
+import { tracerForTest } from "../src/tracer/testing.ts";
 import { median } from "./median.ts";
 
 type Say = (name: string, value: number, unit: string, reference?: number) => void;
 type Kind = LandEntry["kind"];
 
 const ROUNDS = 5;
-const FEET = [{ x: 0, z: 0, headingDeg: 0, halfFieldDeg: 35, nearM: 3 }];
 
 export function land(say: Say): void {
 	const { water } = blankShot();
-	const time = (kinds: readonly Kind[], detail: typeof GROUND_DETAIL) => {
+	const time = (kinds: readonly Kind[], fineness: Fineness) => {
 		const ledger = kinds.map((kind) => newEntry(kind, kind, 0, -40));
 		const ground = { preset: "river valley" as const, seed: 1, heightM: 120, ledger };
+		const feet = [footOver(ground, 1.7, { x: 0, z: 0 })];
 		return median(
 			Array.from({ length: ROUNDS }, () => {
 				const at = performance.now();
-				groundMeshForLens(ground, water, FEET, detail);
+				groundMeshForLens(ground, water, feet, fineness);
 				return performance.now() - at;
 			}),
 		);
@@ -34,7 +40,81 @@ export function land(say: Say): void {
 		["one entry of each kind", Object.keys(ENTRIES) as Kind[]],
 	];
 	for (const [name, kinds] of some) {
-		say(`land with ${name}, coarse, goal beside it`, time(kinds, COARSE_DETAIL), "ms", 100);
-		say(`land with ${name}, all of it, goal beside it`, time(kinds, GROUND_DETAIL), "ms", 2000);
+		say(`land with ${name}, coarse, goal beside it`, time(kinds, IN_HAND), "ms", 100);
+		say(`land with ${name}, all of it, goal beside it`, time(kinds, FINE), "ms", 2000);
+	}
+	againstGrid(say);
+}
+
+/** Heights of a mesh under places about its middle, metres; the mesh is cast from above. */
+function heightsUnder(mesh: Mesh, places: readonly (readonly [number, number])[]): Float32Array {
+	const { memory, kernel, store } = tracerForTest();
+	store.holdForCasting([mesh], []);
+	kernel.takeScene(store.header, memory.allocate(65_536));
+	const from = memory.put(new Float32Array(places.flatMap(([x, z]) => [x, ABOVE_M, z, 0, -1, 0, 1e6])));
+	const to = memory.allocate(12 * places.length);
+	kernel.castRays(from, places.length, to, 0);
+	const met = new Float32Array(memory.memory.buffer, to, 3 * places.length);
+	return Float32Array.from(places, (_, i) => ABOVE_M - met[3 * i]);
+}
+
+const ABOVE_M = 1000;
+/** Places that the frame shows, evenly over its pixels, and how far they may lie. */
+const SHOWN = 3000;
+const SHOWN_M = 1000;
+
+/**
+ * The lens's mesh beside a uniform grid over all that the frame shows within a kilometre, as fine as it takes to lie off the land by
+ * as many pixels in the mean square.
+ */
+function againstGrid(say: Say): void {
+	for (const preset of ["river valley", "terraces", "ridges"] as const) {
+		const ground = { preset, seed: 1, heightM: PRESETS[preset].mostM / 4 };
+		const foot = footOver(ground, 1.7, { x: 0, z: 0 });
+		const random = randomStream(3);
+		const shown: [number, number][] = [];
+		while (shown.length < SHOWN) {
+			const heading = (2 * random() - 1) * 30 * DEG;
+			const rise = 0.35 * (2 * random() - 1);
+			for (let far = 2; far < SHOWN_M; far *= 1.01) {
+				const [x, z] = [Math.sin(heading) * far, -Math.cos(heading) * far];
+				if (groundHeight(ground, x, z) < foot.y + rise * far) continue;
+				shown.push([x, z]);
+				break;
+			}
+		}
+		const truth = shown.map(([x, z]) => groundHeight(ground, x, z));
+		const offPx = (heights: ArrayLike<number>) =>
+			Math.sqrt(
+				shown.reduce((sum, [x, z], i) => sum + ((heights[i] - truth[i]) / (Math.hypot(x, z) * foot.pixel)) ** 2, 0) /
+					SHOWN,
+			);
+		const { mesh } = groundMeshForLens(ground, blankShot().water, [foot]);
+		const goal = offPx(heightsUnder(mesh, shown));
+		const gridOff = (step: number) =>
+			offPx(
+				shown.map(([x, z]) => {
+					const [u, v] = [x / step, z / step];
+					const [i, j] = [Math.floor(u), Math.floor(v)];
+					const at = (a: number, b: number) => groundHeight(ground, a * step, b * step);
+					const [s, t] = [u - i, v - j];
+					const [a, b, c] = [at(i, j), at(i + 1, j + 1), s > t ? at(i + 1, j) : at(i, j + 1)];
+					return s > t ? a + s * (c - a) + t * (b - c) : a + t * (c - a) + s * (b - c);
+				}),
+			);
+		let [fine, wide] = [0.001, 20];
+		for (let k = 0; k < 14; k++) {
+			const step = Math.sqrt(fine * wide);
+			if (gridOff(step) > goal) wide = step;
+			else fine = step;
+		}
+		const reach = Math.max(...shown.map(([x, z]) => Math.max(Math.abs(x), Math.abs(z))));
+		const triangles = 2 * (2 * reach * (reach / fine / fine));
+		say(
+			`${preset}: triangles of the lens's mesh that lies off by ${goal.toFixed(2)} px, beside those of a uniform grid`,
+			mesh.indices.length / 3,
+			"",
+			triangles,
+		);
 	}
 }

@@ -1,5 +1,6 @@
 /** For tests and the bench: a scene traced at once on the present thread, in Node. */
 import { readFileSync } from "node:fs";
+import { join } from "node:path";
 import { type Area, within } from "../core/maths/area.ts";
 import { emptyPicture, type Picture, placeTile, tilesOfPart } from "../core/scene/picture.ts";
 import type { Scene } from "../core/scene/scene.ts";
@@ -11,7 +12,7 @@ let module: WebAssembly.Module | null = null;
 
 /** The compiled kernel from the build folder. */
 export function kernelModule(): WebAssembly.Module {
-	module ??= new WebAssembly.Module(readFileSync(new URL("../../build/kernel.wasm", import.meta.url)));
+	module ??= new WebAssembly.Module(readFileSync(join(process.cwd(), "build/kernel.wasm")));
 	return module;
 }
 

@@ -3,6 +3,7 @@ import type { Ground, Water } from "../doc/schema.ts";
 import { cos, sin, TAU } from "../maths/functions.ts";
 import {
 	coarseLedger,
+	grainOfLedger,
 	type LandNeed,
 	ledgerOf,
 	needsOfLedger,
@@ -39,6 +40,9 @@ export const onPaths = (ground: Ground): ((x: number, z: number) => number) | nu
 
 /** What an entry of the ledger comes to over the land before it, in words. */
 export const entryTold = (ground: Ground, id: string): string => toldOf(ground, ground.ledger ?? [], presetStep, id);
+
+/** How small what the ledger makes about a place is; null where nothing of it has to be looked for. */
+export const grainOf = ({ ledger }: Ground) => (ledger ? grainOfLedger(ledger) : null);
 
 /** The same land in so few cells that it is made while a hand waits. */
 export function coarseGround(ground: Ground): Ground {

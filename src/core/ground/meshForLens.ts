@@ -1,106 +1,252 @@
 /**
- * The ground as triangles, fine near the lens and coarse far off: rings about the lens's foot whose radii grow by a
- * constant factor, and spokes that are dense inside the frame and sparse outside it.
+ * The ground as triangles for the lens: halved (see `bisection.ts`) where a frame would see that they are flat. A triangle
+ * is halved where the middle of its longest edge lies off the land by more than {@link Fineness.offPx}, where it is large in the frame
+ * and its slope or its colour are not those of its corners, and where it is so large that it says nothing yet. The corners
+ * lie on one lattice of the world: lenses that see the same land see the same corners.
  */
 import type { Ground, Water } from "../doc/schema.ts";
-import { cos, DEG, sin } from "../maths/functions.ts";
+import { smoothstep } from "../maths/functions.ts";
 import { type Mesh, tintByte } from "../maths/mesh.ts";
-import { fanFor, GROUND_DETAIL, type GroundDetail, type LensFootprint } from "./fan.ts";
-import { groundHeight } from "./height.ts";
+import { Bisection, Corners, grown } from "./bisection.ts";
+import { grainOf, groundHeight } from "./height.ts";
+import type { Grain } from "./ledger/grain.ts";
+import { footOfWay, type LensFootprint, type Sight, sightOf } from "./sight.ts";
 import { groundTint } from "./tint.ts";
 
-/** Rings and spokes that the coarse form keeps: each so-manieth. */
-const COARSE_STEP = 2;
+/** The finest step of the lattice, metres, and steps of a side of the square about the lens. */
+const STEP_M = 1 / 64;
+const SIDE = 2 ** 23;
+/** The square lies on the lattice by whole multiples of this, metres. */
+const SNAP_M = 4096;
+
+/** How closely the mesh keeps to the land, in pixels of a frame as wide as {@link FRAME_PX}. */
+export interface Fineness {
+	/** Most that the middle of an edge may lie off. */
+	offPx: number;
+	/** Triangles of no more than so many square pixels are not halved for their slope or colour. */
+	areaPx: number;
+	/** Longest edge, seen from the side. */
+	edgePx: number;
+	/** No edge that is shorter is halved. */
+	shortPx: number;
+	/** Degrees between headings by which it is told what hides what. */
+	lookDeg: number;
+	/** The most corners that are looked at; land that has more to show becomes coarser, all of it. */
+	most: number;
+}
+
+export const FINE: Fineness = { offPx: 0.35, areaPx: 10, edgePx: 72, shortPx: 3, lookDeg: 0.4, most: 200_000 };
+/** The working view's: the same corners, fewer of them. */
+const COARSER = 3;
+/** What a hand is shown that shapes the land: all of it comes when the hand rests. */
+export const IN_HAND: Fineness = { offPx: 5, areaPx: 500, edgePx: 260, shortPx: 36, lookDeg: 2, most: 10_000 };
+
+/** All lengths so many times coarser. */
+const coarser = ({ offPx, areaPx, edgePx, shortPx, ...rest }: Fineness, times: number): Fineness => ({
+	...rest,
+	offPx: offPx * times,
+	areaPx: areaPx * times * times,
+	edgePx: edgePx * times,
+	shortPx: shortPx * times,
+});
+
+/** Slope by which an edge may differ from the land along it, before it is halved where it is large. */
+const SLOPE = 0.04;
+/** Share by which a colour may. */
+const TINT = 0.07;
+/** What a triangle takes over of how far its elder lay off: land that is rough is looked at more closely near by. */
+const HANDED_DOWN = 0.4;
+
+/** Outlines are kept more closely than what lies within them, and their edges may be shorter. */
+const KEPT = 0.75;
+const OUTLINED = 0.5;
+/** Triangles of less than a pixel may lie off so many times farther. */
+const SMALL = 2.5;
+
+/** Where there are too many corners all of it is made so many times coarser. */
+const AGAIN = 1.8;
+
+const UNKNOWN = Number.NaN;
+
+/** Heights and colours at the corners of a lattice. */
+class Land {
+	readonly corners = new Corners();
+	private heights = new Float64Array(2 ** 14).fill(UNKNOWN);
+	private colours = new Float32Array(2 ** 16);
+	private coloured = new Uint8Array(2 ** 14);
+	private ground: Ground;
+	private water: Water;
+	/** The lattice's first corner. */
+	readonly x0: number;
+	readonly z0: number;
+
+	constructor(ground: Ground, water: Water, x: number, z: number) {
+		this.ground = ground;
+		this.water = water;
+		this.x0 = SNAP_M * Math.round(x / SNAP_M) - (SIDE * STEP_M) / 2;
+		this.z0 = SNAP_M * Math.round(z / SNAP_M) - (SIDE * STEP_M) / 2;
+	}
+
+	x = (n: number): number => this.x0 + this.corners.i[n] * STEP_M;
+	z = (n: number): number => this.z0 + this.corners.j[n] * STEP_M;
+
+	height(n: number): number {
+		if (n >= this.heights.length) {
+			const known = this.heights.length;
+			this.heights = grown(this.heights, n + 1);
+			this.heights.fill(UNKNOWN, known);
+		}
+		if (Number.isNaN(this.heights[n])) this.heights[n] = groundHeight(this.ground, this.x(n), this.z(n));
+		return this.heights[n];
+	}
+
+	/** Whether the colour or the wetness in the middle of an edge is not what its ends make of it. */
+	tints(a: number, b: number, middle: number, steep: number): boolean {
+		const [p, q, m] = [this.colour(a, steep), this.colour(b, steep), this.colour(middle, steep)];
+		const { colours } = this;
+		for (let k = 0; k < 3; k++)
+			if (Math.abs(colours[m + k] - 0.5 * (colours[p + k] + colours[q + k])) > TINT * (colours[m + k] + 0.02))
+				return true;
+		return Math.abs(colours[m + 3] - 0.5 * (colours[p + 3] + colours[q + 3])) > TINT;
+	}
+
+	/** Where its colour and wetness stand, told once, for the slope that was asked for first. */
+	private colour(n: number, steep: number): number {
+		if (n >= this.coloured.length) {
+			this.coloured = grown(this.coloured, n + 1);
+			this.colours = grown(this.colours, 4 * this.coloured.length);
+		}
+		if (!this.coloured[n]) {
+			this.coloured[n] = 1;
+			const { colour, wet } = groundTint(this.ground, this.water, this.x(n), this.height(n), this.z(n), steep);
+			this.colours.set(colour, 4 * n);
+			this.colours[4 * n + 3] = wet;
+		}
+		return 4 * n;
+	}
+}
 
 /**
- * Triangles of the ground about a lens, or about all lenses of a way, positions relative to its foot (x, 0, z); see
- * {@link footOfWay}. `coarse` has the same vertices and every {@link COARSE_STEP}th ring and spoke of them, for the working
- * view.
+ * What lies off where the land is seen from aside moves an outline; where it faces the lens, or turns its back on it, it moves
+ * nothing that is seen.
+ */
+const facing = (faces: number): number => 1 + 3 * smoothstep(0.15, 0.5, Math.abs(faces));
+
+/** Triangles that are looked at for one corner of the mesh. */
+const LOOKS = 4;
+/** Told of triangles that are small enough. */
+const ENOUGH = -1;
+
+/** Halves the land's triangles for lenses; null where that takes more corners than it may. */
+function bisect(
+	land: Land,
+	sight: Sight,
+	grain: Grain | null,
+	{ offPx, areaPx, edgePx, shortPx, most }: Fineness,
+): Bisection | null {
+	const leastPx = areaPx / 8;
+	const { corners } = land;
+	const bisection = new Bisection(corners, SIDE);
+	let count = 0;
+	bisection.refine(0, HANDED_DOWN, (a, b, apex, middle, told) => {
+		if (++count > LOOKS * most) return ENOUGH;
+		const [ax, az, bx, bz] = [land.x(a), land.z(a), land.x(b), land.z(b)];
+		const [x, z] = [land.x(middle), land.z(middle)];
+		const [ha, hb] = [land.height(a), land.height(b)];
+		const half = 0.5 * Math.sqrt((ax - bx) ** 2 + (az - bz) ** 2);
+		const mean = 0.5 * (ha + hb);
+		const { metresPerPixel, inView, outline, foot } = sight(
+			x,
+			mean,
+			z,
+			half,
+			Math.max(ha, hb, land.height(apex)),
+			2 * told,
+		);
+		const long = (2 * half) / metresPerPixel;
+		const off = () => Math.max(Math.abs(land.height(middle) - mean), HANDED_DOWN * told);
+		if (long > edgePx) return off();
+		if (long < (outline ? OUTLINED : 1) * shortPx) return ENOUGH;
+		if (!inView) {
+			const lies = off();
+			return lies > offPx * metresPerPixel ? lies : ENOUGH;
+		}
+		if (grain && 2 * half > grain(x, z, half)) return off();
+		// The triangle's normal, twice its area long, and the square pixels of the lens that it fills.
+		const [cx, cz, hc] = [land.x(apex), land.z(apex), land.height(apex)];
+		const [ux, uy, uz, vx, vy, vz] = [ax - cx, ha - hc, az - cz, bx - cx, hb - hc, bz - cz];
+		const [nx, ny, nz] = [uz * vy - uy * vz, ux * vz - uz * vx, uy * vx - ux * vy];
+		const [sx, sy, sz] = [foot.x - x, foot.y - mean, foot.z - z];
+		const away = Math.sqrt(sx * sx + sy * sy + sz * sz);
+		const area = Math.sqrt(nx * nx + ny * ny + nz * nz);
+		const faces = (Math.sign(ny) * (nx * sx + ny * sy + nz * sz)) / (area * away);
+		const fills = (faces * area) / (2 * (away * foot.pixel) ** 2);
+		const least = offPx * metresPerPixel * (outline ? KEPT : (fills < leastPx ? SMALL : 1) * facing(faces));
+		const lies = off();
+		if (lies > least) return lies;
+		if (fills < areaPx) return ENOUGH;
+		if (lies > SLOPE * half) return lies;
+		const steep = Math.sqrt((nx * nx + nz * nz) / (nx * nx + ny * ny + nz * nz));
+		return land.tints(a, b, middle, steep) ? lies : ENOUGH;
+	});
+	return count > LOOKS * most ? null : bisection;
+}
+
+/**
+ * Triangles of the ground about a lens, or about all lenses of a way, positions relative to the middle of their feet
+ * (x, 0, z); see {@link footOfWay}. `coarse` has the same corners and a part of them alone, for the working view.
  */
 export function groundMeshForLens(
 	ground: Ground,
 	water: Water,
 	feet: readonly LensFootprint[],
-	detail: GroundDetail = GROUND_DETAIL,
+	fineness: Fineness = FINE,
 ): { mesh: Mesh; coarse: Mesh } {
-	const { radii, headings, ...foot } = fanFor(feet, detail);
-	const spokes = headings.length;
-	const rings = radii.length;
-	const count = rings * spokes + 1;
-	const positions = new Float32Array(count * 3);
-	const normals = new Float32Array(count * 3);
-	const colours = new Uint8Array(count * 4);
-	const heights = new Float64Array(count);
-	const px = new Float64Array(count);
-	const pz = new Float64Array(count);
-	heights[0] = groundHeight(ground, foot.x, foot.z);
-	for (let k = 0; k < spokes; k++) {
-		const a = headings[k] * DEG;
-		const dx = sin(a);
-		const dz = -cos(a);
-		for (let r = 0; r < rings; r++) {
-			const at = 1 + r * spokes + k;
-			px[at] = dx * radii[r];
-			pz[at] = dz * radii[r];
-			heights[at] = groundHeight(ground, foot.x + px[at], foot.z + pz[at]);
+	const [footX, footZ] = footOfWay(feet);
+	const land = new Land(ground, water, footX, footZ);
+	const { corners } = land;
+	const sight = sightOf(feet, fineness.lookDeg, (x, z) => groundHeight(ground, x, z));
+	const grain = grainOf(ground);
+	let own = fineness;
+	let bisection = bisect(land, sight, grain, own);
+	while (!bisection) {
+		own = coarser(own, AGAIN);
+		bisection = bisect(land, sight, grain, own);
+	}
+	const triangles = bisection.triangles();
+	const few = (fineness !== IN_HAND && bisect(land, sight, grain, coarser(own, COARSER))?.triangles()) || triangles;
+	// Corners that triangles have, in the order in which they are met.
+	const places = new Int32Array(corners.count).fill(-1);
+	const met: number[] = [];
+	const indexed = (list: Int32Array) => {
+		const indices = new Uint32Array(list.length);
+		for (let k = 0; k < list.length; k++) {
+			const n = list[k];
+			if (places[n] < 0) places[n] = met.push(n) - 1;
+			indices[k] = places[n];
 		}
-	}
-	for (let i = 0; i < count; i++) {
-		positions[i * 3] = px[i];
-		positions[i * 3 + 1] = heights[i];
-		positions[i * 3 + 2] = pz[i];
-	}
-	const indices = fanAndRings(rings, spokes);
+		return indices;
+	};
+	const [indices, coarse] = [indexed(triangles), indexed(few)];
+	const positions = new Float32Array(met.length * 3);
+	const normals = new Float32Array(met.length * 3);
+	const colours = new Uint8Array(met.length * 4);
+	met.forEach((n, at) => {
+		positions[at * 3] = land.x(n) - footX;
+		positions[at * 3 + 1] = land.height(n);
+		positions[at * 3 + 2] = land.z(n) - footZ;
+	});
 	accumulateNormals(positions, indices, normals);
-	for (let i = 0; i < count; i++) {
-		const ny = normals[i * 3 + 1];
-		const tint = groundTint(
-			ground,
-			water,
-			foot.x + px[i],
-			heights[i],
-			foot.z + pz[i],
-			Math.sqrt(Math.max(0, 1 - ny * ny)),
-		);
-		for (let c = 0; c < 3; c++) colours[i * 4 + c] = tintByte(tint.colour[c]);
-		colours[i * 4 + 3] = Math.round(tint.wet * 255);
-	}
+	met.forEach((n, at) => {
+		const ny = normals[at * 3 + 1];
+		const steep = Math.sqrt(Math.max(0, 1 - ny * ny));
+		const tint = groundTint(ground, water, land.x(n), land.height(n), land.z(n), steep);
+		for (let c = 0; c < 3; c++) colours[at * 4 + c] = tintByte(tint.colour[c]);
+		colours[at * 4 + 3] = Math.round(tint.wet * 255);
+	});
 	const vertices = { positions, normals, colours };
-	return { mesh: { ...vertices, indices }, coarse: { ...vertices, indices: everySo(rings, spokes, COARSE_STEP) } };
+	return { mesh: { ...vertices, indices }, coarse: { ...vertices, indices: coarse } };
 }
-
-/** The same triangles over every `step`th ring and spoke; the last ring stays. */
-function everySo(rings: number, spokes: number, step: number): Uint32Array {
-	const out: number[] = [];
-	for (let k = 0; k < spokes; k += step) {
-		const next = k + step >= spokes ? 0 : k + step;
-		out.push(0, 1 + next, 1 + k);
-		for (let r = 0; r + 1 < rings; r += step) {
-			const far = Math.min(rings - 1, r + step);
-			const [a, b, c, d] = [1 + r * spokes + k, 1 + r * spokes + next, 1 + far * spokes + k, 1 + far * spokes + next];
-			out.push(a, b, c, b, d, c);
-		}
-	}
-	return new Uint32Array(out);
-}
-
-function fanAndRings(rings: number, spokes: number): Uint32Array {
-	const indices = new Uint32Array(3 * spokes * (1 + 2 * (rings - 1)));
-	let n = 0;
-	for (let k = 0; k < spokes; k++) {
-		const next = (k + 1) % spokes;
-		indices.set([0, 1 + next, 1 + k], n);
-		n += 3;
-		for (let r = 0; r + 1 < rings; r++) {
-			const a = 1 + r * spokes + k;
-			const b = 1 + r * spokes + next;
-			indices.set([a, b, a + spokes, b, b + spokes, a + spokes], n);
-			n += 6;
-		}
-	}
-	return indices;
-}
-
 /** Smooth normals by area, written into `normals`. */
 export function accumulateNormals(positions: Float32Array, indices: Uint32Array, normals: Float32Array): void {
 	for (let t = 0; t < indices.length; t += 3) {

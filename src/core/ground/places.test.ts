@@ -3,7 +3,6 @@ import { describe, expect, it } from "vitest";
 import { blankShot } from "../doc/defaults.ts";
 import { GroundPreset } from "../doc/schema.ts";
 import { groundHeight, groundSlope } from "./height.ts";
-import { groundMeshForLens } from "./meshForLens.ts";
 import { ripples } from "./ripples.ts";
 import { groundTint } from "./tint.ts";
 
@@ -64,58 +63,6 @@ describe("the height of the ground", () => {
 		const ground = { preset: "ridges" as const, seed: 5, heightM: 300 };
 		for (let i = 0; i < 60; i++)
 			expect(Math.abs(groundHeight(ground, 20 * Math.cos(i), 20 * Math.sin(i)))).toBeLessThan(10);
-	});
-});
-
-describe("the ground as triangles", () => {
-	const detail = { rings: 80, spokesInView: 60, spokesOutside: 20 };
-	const ground = { preset: "ridges" as const, seed: 2, heightM: 120 };
-	const { mesh, coarse } = groundMeshForLens(
-		ground,
-		blankShot().water,
-		[{ x: 0, z: 0, headingDeg: 70, halfFieldDeg: 30, nearM: 2 }],
-		detail,
-	);
-
-	it("is closed but for its outer rim: every inner edge belongs to two triangles", () => {
-		const edges = new Map<string, number>();
-		for (let i = 0; i < mesh.indices.length; i += 3) {
-			for (let k = 0; k < 3; k++) {
-				const [a, b] = [mesh.indices[i + k], mesh.indices[i + ((k + 1) % 3)]];
-				const key = a < b ? `${a} ${b}` : `${b} ${a}`;
-				edges.set(key, (edges.get(key) ?? 0) + 1);
-			}
-		}
-		const counts = [...edges.values()];
-		expect(counts.every((n) => n === 1 || n === 2)).toBe(true);
-		expect(counts.filter((n) => n === 1)).toHaveLength(detail.spokesInView + detail.spokesOutside);
-	});
-
-	it("keeps its rim and its middle in its coarse form, of a quarter of the triangles", () => {
-		expect(coarse.positions).toBe(mesh.positions);
-		expect(coarse.indices.length / mesh.indices.length).toBeCloseTo(0.25, 1);
-		const far = (i: number) => Math.hypot(mesh.positions[3 * i], mesh.positions[3 * i + 2]);
-		expect(Math.max(...coarse.indices.map(far))).toBe(Math.max(...mesh.indices.map(far)));
-		expect(coarse.indices.includes(0)).toBe(true);
-	});
-
-	it("reaches beyond what the air lets the eye see", () => {
-		const all = Array.from({ length: mesh.positions.length / 3 }, (_, i) =>
-			Math.hypot(mesh.positions[i * 3], mesh.positions[i * 3 + 2]),
-		);
-		expect(Math.max(...all)).toBeGreaterThan(50_000);
-	});
-
-	it("has more of its corners inside the frame than outside it", () => {
-		let inside = 0;
-		let outside = 0;
-		for (let i = 3; i < mesh.positions.length; i += 3) {
-			const a = (Math.atan2(mesh.positions[i], -mesh.positions[i + 2]) * 180) / Math.PI - 70;
-			const off = Math.abs(((a + 540) % 360) - 180);
-			if (off < 30) inside++;
-			else if (off > 40) outside++;
-		}
-		expect(inside / outside).toBeGreaterThan(2);
 	});
 });
 

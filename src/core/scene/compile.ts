@@ -6,12 +6,12 @@
  * kept with the piece, what pieces stand over likewise, and cells are looked for by their number before they are keyed.
  */
 import { litFogShape } from "../air/fog.ts";
-import type { Camera, Ground, ShotDocument } from "../doc/schema.ts";
-import { COARSE_DETAIL, footOfWay, GROUND_DETAIL, type LensFootprint } from "../ground/fan.ts";
-import { coarseGround, groundHeight } from "../ground/height.ts";
-import { groundMeshForLens } from "../ground/meshForLens.ts";
+import type { Camera, ShotDocument } from "../doc/schema.ts";
+import { coarseGround } from "../ground/height.ts";
+import { FINE, groundMeshForLens, IN_HAND } from "../ground/meshForLens.ts";
 import { ripples } from "../ground/ripples.ts";
-import { frameOfView, rayThrough } from "../lens/camera.ts";
+import { FRAME_PX, footOfWay, type LensFootprint } from "../ground/sight.ts";
+import { frameOfView } from "../lens/camera.ts";
 import { atan, DEG } from "../maths/functions.ts";
 import { keyOf } from "../maths/hash.ts";
 import type { Vec3 } from "../maths/vec.ts";
@@ -32,25 +32,22 @@ const GROUND_MATERIAL: Material = { colour: [1, 1, 1], roughness: 0.85, metal: 0
 /** Degrees beyond the frame's corner that the ground is meshed finely. */
 const GROUND_MARGIN_DEG = 4;
 
-function footOf(camera: Camera, ground: Ground): LensFootprint {
-	const view = frameOfView(camera);
-	const wide = Math.hypot(view.tanX + Math.abs(view.shiftX), view.tanY + Math.abs(view.shiftY));
+function footOf(camera: Camera): LensFootprint {
+	const { tanX, tanY, shiftX, shiftY } = frameOfView(camera);
+	const wide = Math.hypot(tanX + Math.abs(shiftX), tanY + Math.abs(shiftY));
 	const [x, y, z] = camera.position;
-	// The lower corners of the frame see the nearest ground.
-	const down = [0, 1].map((side) => rayThrough(view, side, 1));
-	const over = Math.max(0.05, y - groundHeight(ground, x, z));
-	const nearM = Math.min(...down.map((d) => (d[1] < 0 ? (over * Math.hypot(d[0], d[2])) / -d[1] : Infinity)));
-	return { x, z, headingDeg: camera.headingDeg, halfFieldDeg: atan(wide) / DEG + GROUND_MARGIN_DEG, nearM };
+	const halfFieldDeg = atan(wide) / DEG + GROUND_MARGIN_DEG;
+	return { x, y, z, headingDeg: camera.headingDeg, halfFieldDeg, pixel: (2 * tanX) / FRAME_PX };
 }
 
-const feetOfWay = new WeakMap<readonly Camera[], { ground: Ground; feet: LensFootprint[] }>();
+const feetOfWay = new WeakMap<readonly Camera[], LensFootprint[]>();
 
 /** Feet of a way of lenses, the same list for the same way: what is made for them is found again by it. */
-function feetOf(way: readonly Camera[], ground: Ground): LensFootprint[] {
+function feetOf(way: readonly Camera[]): LensFootprint[] {
 	const known = feetOfWay.get(way);
-	if (known?.ground === ground) return known.feet;
-	const feet = way.map((camera) => footOf(camera, ground));
-	feetOfWay.set(way, { ground, feet });
+	if (known) return known;
+	const feet = way.map(footOf);
+	feetOfWay.set(way, feet);
 	return feet;
 }
 
@@ -69,12 +66,11 @@ function compileGround(making: Making, coarse: boolean): void {
 	if (ground.out) return;
 	const wet = water.on ? water.levelM : null;
 	if (!coarse) making.cache.along(landKey(making.whole), () => true);
-	const feet = feetOf(making.way, ground);
-	// About one lens it is the same, however near its frame sees the ground.
-	const key = keyOf("ground", CODE, ground, wet, feet.length === 1 ? { ...feet[0], nearM: 0 } : feet);
+	const feet = feetOf(making.way);
+	const key = keyOf("ground", CODE, ground, wet, feet);
 	const [x, z] = footOfWay(feet);
 	const mesh = making.part("mesh", coarse ? `${key} coarse` : key, () =>
-		groundMeshForLens(ground, water, feet, coarse ? COARSE_DETAIL : GROUND_DETAIL),
+		groundMeshForLens(ground, water, feet, coarse ? IN_HAND : FINE),
 	);
 	const material = making.material(GROUND_MATERIAL);
 	making.draws.push({ mesh: mesh.key, transform: [1, 0, 0, x, 0, 1, 0, 0, 0, 0, 1, z], material, id: ID_GROUND });

@@ -6,8 +6,8 @@
 import { extinctionOf } from "../air/fog.ts";
 import { COARSE_PX, MOST_SKY_WIDTH, skyEdgeDeg, texelsPerRadian } from "../air/skyPicture.ts";
 import type { Camera, Piece, ShotDocument } from "../doc/schema.ts";
-import { OUTER_M } from "../ground/fan.ts";
 import { groundHeight } from "../ground/height.ts";
+import { OUTER_M } from "../ground/sight.ts";
 import { frameOfView, keptView, rayThrough } from "../lens/camera.ts";
 import { cameraAxes } from "../maths/axes.ts";
 import { atan2, clamp, DEG, log } from "../maths/functions.ts";

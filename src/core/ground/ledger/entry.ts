@@ -2,6 +2,7 @@
 import type { NumberField } from "../../doc/field.ts";
 import type { LandEntry } from "../../doc/schema.ts";
 import type { Wear } from "../field.ts";
+import type { Grain } from "./grain.ts";
 
 /** What an entry of itself is, before it has an id. */
 export type Usual<E extends LandEntry> = Omit<E, "id" | "out" | "where">;
@@ -40,6 +41,8 @@ interface Placed<E extends LandEntry> extends Told<E> {
 	 * lay at any place before the entry: what looks about a place pays for each look.
 	 */
 	made: (entry: E, land: Land) => Step;
+	/** Where it makes what is so small that a mesh has to be told of it. */
+	grain?: (entry: E) => Grain;
 	/** How far the land at a place is its surface, 0 to 1: nothing grows there, and it has its own colour. */
 	surface?: (entry: E, land: Land) => (x: number, z: number) => number;
 	/** What it comes to over the land before it, in words. */

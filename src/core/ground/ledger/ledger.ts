@@ -12,6 +12,7 @@ import {
 	type Wear,
 } from "../field.ts";
 import type { Land, LandMaker, Step, Worn } from "./entry.ts";
+import { type Grain, smallest } from "./grain.ts";
 import * as makers from "./makers.ts";
 import { whereOf } from "./where.ts";
 
@@ -181,6 +182,15 @@ export function wornOfLedger(of: LandBefore, entries: readonly LandEntry[], pres
 export function surfaceOfLedger(of: LandBefore, entries: readonly LandEntry[], presetOf: PresetOf): Surface | null {
 	return story(of, entries, presetOf).surface;
 }
+
+/** Where entries make what is so small that a mesh has to be told of it; null where none does. */
+export const grainOfLedger = (entries: readonly LandEntry[]): Grain | null =>
+	smallest(
+		entries.flatMap((entry) => {
+			const maker = entryOf(entry);
+			return !entry.out && "grain" in maker && maker.grain ? [maker.grain(entry)] : [];
+		}),
+	);
 
 /** What an entry comes to over the land before it, in words; nothing where it has none. */
 export function toldOf(of: LandBefore, entries: readonly LandEntry[], presetOf: PresetOf, id: string): string {

@@ -1,6 +1,7 @@
 import type { LandEntry } from "../../../doc/schema.ts";
 import { cos, millimetres, sin, TAU } from "../../../maths/functions.ts";
 import type { LandMaker } from "../entry.ts";
+import { grainAlong, smallest } from "../grain.ts";
 import { farFrom, strokesAbout, TOOLS } from "./strokes.ts";
 
 /** Places about one by whose mean it is smoothed, and how far off they lie, as shares of the stroke's radius. */
@@ -16,6 +17,12 @@ export const hand: LandMaker<Extract<LandEntry, { kind: "hand" }>> = {
 	act: "Shape by hand",
 	sentence: ({ strokes }) => `it was shaped by hand, ${strokes.length} ${strokes.length === 1 ? "stroke" : "strokes"}`,
 	fields: [],
+	grain: ({ strokes }) =>
+		smallest(
+			strokes.map(({ points, radiusM, tool }) =>
+				grainAlong(points.length > 1 ? points : [points[0], points[0]], radiusM, radiusM * TOOLS[tool].grain),
+			),
+		) ?? (() => Infinity),
 	made: ({ strokes }, land) => {
 		const about = strokesAbout(strokes);
 		/** Smoothing looks at the land as others have left it, not at what other smoothing has. */

@@ -20,6 +20,8 @@ export function farFrom({ points }: Pick<Stroke, "points">, x: number, z: number
 
 interface Tool {
 	act: string;
+	/** How small what it makes is, as a share of its radius. */
+	grain: number;
 	/** What its metres are called; nothing where it has none. */
 	by?: string;
 	/** Height after it, of the height before, of how far a place lies from its middle (0) to its rim (1), and of the land about the place. */
@@ -35,13 +37,23 @@ const table = (far: number): number => 1 - smoothstep(0.55, 1, far);
 const GRAIN = 0.8;
 
 export const TOOLS: Record<StrokeTool, Tool> = {
-	raise: { act: "Raise", by: "Rises by", made: (s, far, before) => before + s.byM * round(far) },
-	lower: { act: "Lower", by: "Sinks by", made: (s, far, before) => before - s.byM * round(far) },
-	pull: { act: "Pull up", by: "Pulled up by", made: (s, far, before) => before + s.byM * (1 - far) * (1 - far) },
-	flatten: { act: "Flatten", made: (s, far, before) => before + ((s.levelM ?? 0) - before) * table(far) },
-	smooth: { act: "Smooth", made: (_, far, before, _x, _z, about) => before + (about() - before) * table(far) },
+	raise: { act: "Raise", grain: 0.25, by: "Rises by", made: (s, far, before) => before + s.byM * round(far) },
+	lower: { act: "Lower", grain: 0.25, by: "Sinks by", made: (s, far, before) => before - s.byM * round(far) },
+	pull: {
+		act: "Pull up",
+		grain: 0.15,
+		by: "Pulled up by",
+		made: (s, far, before) => before + s.byM * (1 - far) * (1 - far),
+	},
+	flatten: { act: "Flatten", grain: 0.2, made: (s, far, before) => before + ((s.levelM ?? 0) - before) * table(far) },
+	smooth: {
+		act: "Smooth",
+		grain: 0.25,
+		made: (_, far, before, _x, _z, about) => before + (about() - before) * table(far),
+	},
 	relief: {
 		act: "Stamp rock",
+		grain: 0.06,
 		by: "Stands out by",
 		made: (s, far, before, x, z) =>
 			before +

@@ -1,13 +1,16 @@
 import type { LandEntry } from "../../../doc/schema.ts";
 import { clamp, cos, DEG, millimetres, sin, smoothstep } from "../../../maths/functions.ts";
 import type { Land, LandMaker } from "../entry.ts";
-import { besidePath, pathOver } from "./curve.ts";
+import { grainAlong } from "../grain.ts";
+import { besidePath, curveThrough, pathOver } from "./curve.ts";
 
 type Own = Extract<LandEntry, { kind: "path" }>;
 
 /** How far from its edge a path may cut into the land and lie on it, metres; from a share of it on it gives way. */
 const BANK_M = 60;
 const GIVES_WAY = 0.75;
+/** How far beyond its edge the foot of its bank is looked for, as shares of what is narrowest in it. */
+const ROUNDED = 1;
 /** What it cuts or fills is told from here on, metres. */
 const TOLD_M = 0.5;
 
@@ -72,6 +75,10 @@ export const path: LandMaker<Own> = {
 			const bank = clamp(before, heightM - steep * (farM - edge), heightM + steep * (farM - edge));
 			return bank + (before - bank) * smoothstep(edge + GIVES_WAY * BANK_M, reach, farM);
 		};
+	},
+	grain: ({ points, widthM, vergeM, ditchM }) => {
+		const narrow = Math.min(widthM / 2, ditchM > 0 || vergeM > 0 ? Math.max(vergeM, 0.1) : Infinity);
+		return grainAlong(curveThrough(points, widthM), widthM / 2 + vergeM + ROUNDED * narrow, narrow / 2);
 	},
 	surface: (entry, land) => {
 		const half = entry.widthM / 2;
