@@ -37,7 +37,7 @@ export interface Fineness {
 
 export const FINE: Fineness = { offPx: 0.35, areaPx: 10, edgePx: 72, shortPx: 3, lookDeg: 0.4, most: 200_000 };
 /** The working view's: the same corners, fewer of them. */
-const COARSER = 3;
+const COARSER = 4;
 /** What a hand is shown that shapes the land: all of it comes when the hand rests. */
 export const IN_HAND: Fineness = { offPx: 5, areaPx: 500, edgePx: 260, shortPx: 36, lookDeg: 2, most: 10_000 };
 
@@ -132,6 +132,9 @@ class Land {
  */
 const facing = (faces: number): number => 1 + 3 * smoothstep(0.15, 0.5, Math.abs(faces));
 
+/** Edges of no more than so many of the shortest are not looked at where their elder lay off by less than this share of what it may. */
+const LOOKED = 4;
+const NOTHING = 0.3;
 /** Triangles that are looked at for one corner of the mesh. */
 const LOOKS = 4;
 /** Told of triangles that are small enough. */
@@ -182,7 +185,9 @@ function bisect(
 		const faces = (Math.sign(ny) * (nx * sx + ny * sy + nz * sz)) / (area * away);
 		const fills = (faces * area) / (2 * (away * foot.pixel) ** 2);
 		const least = offPx * metresPerPixel * (outline ? KEPT : (fills < leastPx ? SMALL : 1) * facing(faces));
-		const lies = off();
+		// Where its elder lay off by next to nothing, so does it.
+		const level = told > 0 && long < LOOKED * shortPx && told < NOTHING * Math.min(least, SLOPE * half);
+		const lies = level ? HANDED_DOWN * told : off();
 		if (lies > least) return lies;
 		if (fills < areaPx) return ENOUGH;
 		if (lies > SLOPE * half) return lies;
