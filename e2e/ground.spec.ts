@@ -1,8 +1,12 @@
 /** The land by its ledger: a preset, what happened to it, where, in which order, by hand in the frame and in the plan. */
+import { readFileSync } from "node:fs";
 import { expect } from "@playwright/test";
+import { unzipSync } from "fflate";
 import { newPiece } from "../src/core/doc/defaults.ts";
 import { type Ground, LandEntry } from "../src/core/doc/schema.ts";
+import { readExr } from "../src/core/formats/exr.ts";
 import { groundHeight } from "../src/core/ground/height.ts";
+import { landSquare } from "../src/core/ground/landSquare.ts";
 import { newEntry } from "../src/core/ground/ledger/ledger.ts";
 import { frameOfView, project, rayThrough } from "../src/core/lens/camera.ts";
 import { settleLand } from "../src/core/scene/compileLand.ts";
@@ -267,6 +271,20 @@ test("a lens that the land has risen over is told so, and lifted", async ({ page
 	await expect(page.getByText(/The lens lies 10\.\d m under the ground/)).toBeVisible();
 	await page.getByRole("button", { name: "Lift it to the height of the eyes" }).click();
 	await expect(page.getByText(/under the ground/)).toHaveCount(0);
-	const { camera, match } = await keptDocument(page);
+	const { camera, ground, match } = await keptDocument(page);
 	expect(camera.position[1]).toBeCloseTo(12 + match.eyeHeightM, 3);
+
+	// The land goes out as it lies.
+	await number(page, "Pixels of a side").fill("64");
+	await number(page, "Pixels of a side").press("Enter");
+	await page.getByRole("button", { name: "triangles", exact: true }).click();
+	const [file] = await Promise.all([
+		page.waitForEvent("download"),
+		page.getByRole("button", { name: "Save them as one file" }).click(),
+	]);
+	const files = unzipSync(readFileSync(await file.path()));
+	expect(Object.keys(files).sort()).toEqual(["flow.png", "heights.exr", "land.json", "land.obj", "slope.png"]);
+	const [x, , z] = camera.position;
+	const { heights } = landSquare(ground, { x, z, metres: 1000, size: 64 });
+	expect([...(readExr(files["heights.exr"]).channels[0].data as Float32Array)]).toEqual([...heights]);
 });

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { MOST_MESH_SIDE } from "../../core/ground/landFiles.ts";
 import { landSquare, MASKS } from "../../core/ground/landSquare.ts";
 import { Compiler } from "../../store/inputs.ts";
 import { writeHeights, writeMask, writeMesh } from "../../store/landFiles.ts";
@@ -24,9 +25,6 @@ const Flags = z.object({
 	mask: z.array(z.string()).optional(),
 });
 
-/** Triangles of a mesh at most. */
-const MOST_SIDE = 2048;
-
 /** Masks by their files, of words as slope=FILE.png. */
 function masksOf(asked: readonly string[]): [name: string, path: string][] {
 	return asked.map((word) => {
@@ -47,18 +45,18 @@ export const land: Command = {
 	run: async ({ args: [name], flags, pool }) => {
 		const { size, metres, at, heights, mesh, mask = [] } = checked(Flags, flags, "land");
 		const masks = masksOf(mask);
-		if (mesh && size > MOST_SIDE)
+		if (mesh && size > MOST_MESH_SIDE)
 			throw new Refusal(
 				"too-much",
-				`land: a mesh has at most ${MOST_SIDE} × ${MOST_SIDE} vertices; heights go farther.`,
+				`land: a mesh has at most ${MOST_MESH_SIDE} × ${MOST_MESH_SIDE} vertices; heights go farther.`,
 			);
 		const { document } = await findShot(pool, name);
 		const { ground, water, camera } = document;
 		const [x, z] = at ?? [camera.position[0], camera.position[2]];
 		await new Compiler(pool).settle(ground);
 		const square = landSquare(ground, { x, z, metres, size });
-		if (heights) await writeHeights(heights, square);
-		for (const [kind, path] of masks) await writeMask(path, MASKS[kind](square, ground, water), square);
+		if (heights) writeHeights(heights, square);
+		for (const [kind, path] of masks) writeMask(path, MASKS[kind](square, ground, water), square);
 		if (mesh) writeMesh(mesh, square);
 		const { leastM, mostM, metresPerPixel } = square;
 		return {

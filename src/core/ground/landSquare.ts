@@ -30,18 +30,32 @@ function placeOf({ x, z, metres, size }: SquareOf, i: number, j: number): [numbe
 	return [x + (i + 0.5) * step - metres / 2, z + (j + 0.5) * step - metres / 2];
 }
 
-export function landSquare(ground: Ground, of: SquareOf): LandSquare {
+/** Rows between two tellings. */
+const ROWS = 16;
+
+/** Tells now and then which share of the square's heights is there. */
+export function* landSteps(ground: Ground, of: SquareOf): Generator<number, LandSquare> {
 	const { metres, size } = of;
 	const heights = new Float32Array(size * size);
 	let [leastM, mostM] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
-	for (let j = 0; j < size; j++)
+	for (let j = 0; j < size; j++) {
+		if (j % ROWS === 0) yield j / size;
 		for (let i = 0; i < size; i++) {
 			const at = j * size + i;
 			heights[at] = groundHeight(ground, ...placeOf(of, i, j));
 			leastM = Math.min(leastM, heights[at]);
 			mostM = Math.max(mostM, heights[at]);
 		}
+	}
 	return { ...of, heights, leastM, mostM, metresPerPixel: metres / size };
+}
+
+export function landSquare(ground: Ground, of: SquareOf): LandSquare {
+	const steps = landSteps(ground, of);
+	for (;;) {
+		const step = steps.next();
+		if (step.done) return step.value;
+	}
 }
 
 /** Rise over run along x and along z by central differences (Horn 1981 weighs rows; here one row tells it), one-sided at the edge. */

@@ -8,6 +8,7 @@ import { Act, NumberLine, YesNo } from "../../parts/controls.tsx";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { EditRule } from "../EditRule.tsx";
 import { BrushLines } from "./BrushLines.tsx";
+import { LandFilesLines } from "./LandFilesLines.tsx";
 import { LedgerLines } from "./LedgerLines.tsx";
 import { PresetChoice } from "./PresetChoice.tsx";
 
@@ -126,6 +127,7 @@ export function GroundBody() {
 					/>
 				</>
 			)}
+			{!ground.out && <LandFilesLines />}
 		</div>
 	);
 }

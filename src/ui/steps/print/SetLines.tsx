@@ -1,6 +1,7 @@
 "use client";
 /** The set as a file for other programs. */
 import { useState } from "react";
+import { fileName, saveFile } from "../../parts/saveFile.ts";
 import type { SetFile } from "../../stage/messages.ts";
 import { useShot } from "../../store/shotStore.ts";
 import { useStudio } from "../../store/studio.ts";
@@ -20,17 +21,8 @@ export function SetLines() {
 		setUnder(as);
 		setTrouble(null);
 		try {
-			const url = URL.createObjectURL(new Blob([await stage.set(as)], { type }));
-			const link = document.createElement("a");
-			link.href = url;
-			link.download = `${
-				useShot
-					.getState()
-					.document.title.replace(/[\\/:*?"<>|]+/g, " ")
-					.trim() || "set"
-			}.${ending}`;
-			link.click();
-			setTimeout(() => URL.revokeObjectURL(url), 60_000);
+			const { title } = useShot.getState().document;
+			saveFile(await stage.set(as), `${fileName(title, "set")}.${ending}`, type);
 		} catch (error) {
 			setTrouble((error as Error).message);
 		}

@@ -1,0 +1,23 @@
+/** Makes a square of the land into files. */
+import { holdField } from "../../core/ground/field.ts";
+import { landZip } from "../../core/ground/landFiles.ts";
+import type { LandAnswer, LandOrder } from "./landSaver.ts";
+
+const post = (answer: LandAnswer, transfer: Transferable[] = []) => self.postMessage(answer, { transfer });
+
+self.onmessage = ({ data: { ground, water, of, words, fields } }: MessageEvent<LandOrder>) => {
+	try {
+		for (const { key, id, field } of fields) holdField(key, id, field);
+		const steps = landZip(ground, water, of, words);
+		for (;;) {
+			const step = steps.next();
+			if (step.done) {
+				const bytes = step.value as Uint8Array<ArrayBuffer>;
+				return post({ bytes }, [bytes.buffer]);
+			}
+			post({ share: step.value });
+		}
+	} catch (error) {
+		post({ trouble: (error as Error).message });
+	}
+};
