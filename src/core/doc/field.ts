@@ -1,7 +1,8 @@
 /** A number of something in a document as a person sets it. */
 export interface NumberField<T> {
 	label: string;
-	value: { [K in keyof T]: T[K] extends number ? K : never }[keyof T];
+	/** Its name in the document; what is not there counts as 0. */
+	value: { [K in keyof T]-?: T[K] extends number | undefined ? K : never }[keyof T];
 	unit: string;
 	min: number;
 	max: number;

@@ -3,6 +3,7 @@ import type { Ground, Water } from "../doc/schema.ts";
 import { cos, sin, TAU } from "../maths/functions.ts";
 import {
 	coarseLedger,
+	farFromPathsOf,
 	grainOfLedger,
 	type LandNeed,
 	ledgerOf,
@@ -40,6 +41,9 @@ export const onPaths = (ground: Ground): ((x: number, z: number) => number) | nu
 
 /** What an entry of the ledger comes to over the land before it, in words. */
 export const entryTold = (ground: Ground, id: string): string => toldOf(ground, ground.ledger ?? [], presetStep, id);
+
+/** Metres from a place to the edge of the nearest path; null where there is none. */
+export const farFromPaths = ({ ledger }: Ground) => (ledger ? farFromPathsOf(ledger) : null);
 
 /** How small what the ledger makes about a place is; null where nothing of it has to be looked for. */
 export const grainOf = ({ ledger }: Ground) => (ledger ? grainOfLedger(ledger) : null);

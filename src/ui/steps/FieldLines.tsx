@@ -16,11 +16,11 @@ export function FieldLines<T extends object>({
 	edit: (changed: T) => Edit;
 }) {
 	const { commit } = useShot.getState();
-	const values = of as unknown as Record<string, number>;
+	const values = of as unknown as Record<string, number | undefined>;
 	const lines = fields.map(({ value, times = 1, whole, ruled, logarithmic, ...line }) => {
 		const name = String(value);
 		return {
-			line: { ...line, value: values[name] * times },
+			line: { ...line, value: (values[name] ?? 0) * times },
 			name,
 			ruled,
 			logarithmic,

@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { blankShot } from "../../doc/defaults.ts";
-import { Rule } from "../../doc/schema.ts";
+import { Ground, Rule } from "../../doc/schema.ts";
+import { newEntry } from "../../ground/ledger/ledger.ts";
 import { surroundingsOf } from "../placeCover.ts";
 import { newCover } from "../plant.ts";
 import { RULES, ruleOf, usualRules } from "./rules.ts";
@@ -44,5 +45,41 @@ describe.each(Object.keys(RULES) as Rule["kind"][])("the where rule %s", (kind) 
 
 	it("stands in a new cover where it says so", () => {
 		expect(usualRules().some((rule) => rule.kind === kind)).toBe(usually !== null);
+	});
+});
+
+describe("beside paths", () => {
+	const path = {
+		...newEntry("path", "p", 0, 0),
+		points: [
+			[5, 200],
+			[5, -200],
+		],
+		widthM: 4,
+		out: false,
+	};
+	const around = surroundingsOf(
+		{ ...blankShot(), ground: Ground.parse({ preset: "plain", seed: 1, heightM: 0, ledger: [path] }) },
+		newCover("c", "tussock"),
+	);
+	const rule = { kind: "beside paths" as const, out: false, fromM: 1, toM: 6, featherM: 0 };
+	const { inCell } = ruleOf(rule);
+
+	it("lets plants stand along them alone", () => {
+		const found = inCell(rule, around, { x: 0, z: -2 });
+		if (typeof found === "string") throw new Error("The path runs through that cell.");
+		for (const [x, weight] of [
+			[5, 0],
+			[7.5, 0],
+			[9, 1],
+			[12, 1],
+			[14, 0],
+		])
+			expect(found.weight(x, -20), `at ${x}`).toBe(weight);
+		expect(inCell(rule, around, { x: 3, z: -2 })).toBe("none");
+	});
+	it("lets nothing stand where there is no path", () => {
+		const without = surroundingsOf(blankShot(), newCover("c", "tussock"));
+		expect(inCell(rule, without, { x: 0, z: 0 })).toBe("none");
 	});
 });

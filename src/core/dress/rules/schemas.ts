@@ -1,6 +1,7 @@
 /** The where rules that a cover may have, one line each. */
 export { aboveWater } from "./aboveWater/schema.ts";
 export { awayFromPieces } from "./awayFromPieces/schema.ts";
+export { besidePaths } from "./besidePaths/schema.ts";
 export { inView } from "./inView/schema.ts";
 export { nearLens } from "./nearLens/schema.ts";
 export { patches } from "./patches/schema.ts";

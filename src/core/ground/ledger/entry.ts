@@ -45,6 +45,8 @@ interface Placed<E extends LandEntry> extends Told<E> {
 	grain?: (entry: E) => Grain;
 	/** How far the land at a place is its surface, 0 to 1: nothing grows there, and it has its own colour. */
 	surface?: (entry: E, land: Land) => (x: number, z: number) => number;
+	/** How far a place lies from its edge, metres; infinite where nobody asks any more. */
+	far?: (entry: E) => (x: number, z: number) => number;
 	/** What it comes to over the land before it, in words. */
 	tells?: (entry: E, land: Land) => string;
 }

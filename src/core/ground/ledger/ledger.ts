@@ -192,6 +192,23 @@ export const grainOfLedger = (entries: readonly LandEntry[]): Grain | null =>
 		}),
 	);
 
+/** Metres from a place to the nearest path; null where there is none. */
+export function farFromPathsOf(entries: readonly LandEntry[]): Surface | null {
+	const known = fars.get(entries);
+	if (known !== undefined) return known;
+	const all = entries.flatMap((entry) => {
+		const maker = entryOf(entry);
+		return !entry.out && "far" in maker && maker.far ? [maker.far(entry)] : [];
+	});
+	const far: Surface | null = all.length
+		? (x, z) => all.reduce((least, own) => Math.min(least, own(x, z)), Infinity)
+		: null;
+	fars.set(entries, far);
+	return far;
+}
+
+const fars = new WeakMap<readonly LandEntry[], Surface | null>();
+
 /** What an entry comes to over the land before it, in words; nothing where it has none. */
 export function toldOf(of: LandBefore, entries: readonly LandEntry[], presetOf: PresetOf, id: string): string {
 	const at = entries.findIndex((e) => e.id === id);

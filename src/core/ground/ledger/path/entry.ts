@@ -1,5 +1,6 @@
 import type { LandEntry } from "../../../doc/schema.ts";
 import { clamp, cos, DEG, millimetres, sin, smoothstep } from "../../../maths/functions.ts";
+import { noise2 } from "../../../maths/noise.ts";
 import type { Land, LandMaker } from "../entry.ts";
 import { grainAlong } from "../grain.ts";
 import { besidePath, curveThrough, pathOver } from "./curve.ts";
@@ -11,10 +12,29 @@ const BANK_M = 60;
 const GIVES_WAY = 0.75;
 /** How far beyond its edge the foot of its bank is looked for, as shares of what is narrowest in it. */
 const ROUNDED = 1;
+/** How far from a path others may ask how far it is, metres. */
+export const FAR_M = 200;
 /** What it cuts or fills is told from here on, metres. */
 const TOLD_M = 0.5;
 
 const samplesOf = ({ points, widthM, grade }: Own, land: Land) => pathOver(points, land, { apartM: widthM / 3, grade });
+
+/** Wheels go so far from the middle, and wear ruts so far to their sides, metres; a narrower path is worn in its middle. */
+const WHEELS_M = 0.72;
+const RUT_M = 0.24;
+const NARROW_M = 1.9;
+/** A rut is not as deep everywhere: by this share, over so many metres. */
+const UNEVEN = 0.35;
+const UNEVEN_M = 5;
+const WORN_SEED = 811;
+
+/** How deep a path is worn so far from its middle, metres; round like the biweight of Beaton and Tukey (1974). */
+function wornIn({ widthM, rutM = 0 }: Own, farM: number, x: number, z: number): number {
+	if (rutM === 0) return 0;
+	const off = widthM < NARROW_M ? (2 * farM) / widthM : Math.abs(farM - WHEELS_M) / RUT_M;
+	if (off >= 1) return 0;
+	return rutM * (1 - off * off) ** 2 * (1 - UNEVEN + UNEVEN * noise2(x / UNEVEN_M, z / UNEVEN_M, WORN_SEED));
+}
 
 /** A path with its verges and ditches, which cuts into the land and lies on it by banks. */
 export const path: LandMaker<Own> = {
@@ -33,6 +53,7 @@ export const path: LandMaker<Own> = {
 		crown: 0.04,
 		vergeM: 0.8,
 		ditchM: 0,
+		rutM: 0,
 		bankDeg: 35,
 		grade: 0.12,
 	}),
@@ -53,6 +74,7 @@ export const path: LandMaker<Own> = {
 		},
 		{ label: "Climbs at most", value: "grade", unit: "%", min: 0.5, max: 100, step: 1, digits: 1, times: 100 },
 		{ label: "Crown", value: "crown", unit: "%", min: 0, max: 30, step: 1, digits: 0, times: 100 },
+		{ label: "Worn in", value: "rutM", unit: "m", min: 0, max: 0.6, step: 0.01, digits: 2, ruled: true },
 		{ label: "Verge", value: "vergeM", unit: "m", min: 0, max: 30, step: 0.1, digits: 1 },
 		{ label: "Ditch", value: "ditchM", unit: "m", min: 0, max: 5, step: 0.05, digits: 2 },
 		{ label: "Banks at", value: "bankDeg", unit: "°", min: 5, max: 80, step: 1, digits: 0 },
@@ -70,14 +92,15 @@ export const path: LandMaker<Own> = {
 			const near = beside(x, z);
 			if (!near) return before;
 			const { farM, heightM } = near;
-			if (farM <= half) return heightM + crown * half * (1 - (farM / half) ** 2);
+			if (farM <= half) return heightM + crown * half * (1 - (farM / half) ** 2) - wornIn(entry, farM, x, z);
 			if (farM <= edge) return heightM - ditchM * sin((Math.PI * (farM - half)) / vergeM);
 			const bank = clamp(before, heightM - steep * (farM - edge), heightM + steep * (farM - edge));
 			return bank + (before - bank) * smoothstep(edge + GIVES_WAY * BANK_M, reach, farM);
 		};
 	},
-	grain: ({ points, widthM, vergeM, ditchM }) => {
-		const narrow = Math.min(widthM / 2, ditchM > 0 || vergeM > 0 ? Math.max(vergeM, 0.1) : Infinity);
+	grain: ({ points, widthM, vergeM, ditchM, rutM = 0 }) => {
+		const beside = ditchM > 0 || vergeM > 0 ? Math.max(vergeM, 0.1) : Infinity;
+		const narrow = Math.min(widthM / 2, beside, rutM > 0 && widthM >= NARROW_M ? 2 * RUT_M : Infinity);
 		return grainAlong(curveThrough(points, widthM), widthM / 2 + vergeM + ROUNDED * narrow, narrow / 2);
 	},
 	surface: (entry, land) => {
@@ -88,6 +111,11 @@ export const path: LandMaker<Own> = {
 			const near = beside(x, z);
 			return near ? 1 - smoothstep(0.75 * half, 1.25 * half, near.farM) : 0;
 		};
+	},
+	far: ({ points, widthM }) => {
+		const line = pathOver(points, () => 0, { apartM: widthM, grade: 1 });
+		const beside = besidePath(line, widthM / 2 + FAR_M);
+		return (x, z) => Math.max(0, (beside(x, z)?.farM ?? Infinity) - widthM / 2);
 	},
 	tells: (entry, land) => {
 		const samples = samplesOf(entry, land);

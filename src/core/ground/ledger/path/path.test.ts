@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { blankShot } from "../../../doc/defaults.ts";
 import { type Ground, LandEntry } from "../../../doc/schema.ts";
-import { entryTold, groundHeight, onPaths } from "../../height.ts";
+import { entryTold, farFromPaths, groundHeight, onPaths } from "../../height.ts";
 import { groundTint } from "../../tint.ts";
 import { entryOf, newEntry } from "../ledger.ts";
 import { besidePath, curveThrough, pathOver } from "./curve.ts";
@@ -142,5 +142,40 @@ describe("a path over the land", () => {
 		};
 		expect(entryTold(step, "p")).toMatch(/^80 m long, cuts \d\.\d m deep at \d+ m, lies \d\.\d m high at \d+ m$/);
 		expect(entryTold(step, "l")).toBe("");
+	});
+	it("is worn in by wheels on both sides of its middle, or in its middle where it is too narrow for them", () => {
+		const at = (entry: Path, x: number, z: number) => madeOver(entry, () => 0)(0, x, z);
+		const worn = pathOf({ rutM: 0.2 });
+		let [deepest, shallowest] = [0, 1];
+		for (let z = -30; z <= 30; z += 0.5) {
+			for (const side of [-1, 1]) {
+				deepest = Math.max(deepest, -at(worn, side * 0.72, z));
+				shallowest = Math.min(shallowest, -at(worn, side * 0.72, z));
+			}
+			expect(at(worn, 0, z)).toBeCloseTo(0, 9);
+			expect(at(worn, 1.2, z)).toBeCloseTo(0, 9);
+		}
+		expect(deepest).toBeLessThanOrEqual(0.2);
+		expect(deepest).toBeGreaterThan(0.13);
+		expect(shallowest).toBeGreaterThan(0.04);
+		const narrow = pathOf({ widthM: 1, rutM: 0.2 });
+		expect(at(narrow, 0, 5)).toBeLessThan(-0.05);
+		expect(at(narrow, 0.5, 5)).toBeCloseTo(0, 9);
+	});
+	it("tells how far a place lies from the edge of the nearest path", () => {
+		const other = pathOf({
+			id: "q",
+			points: [
+				[30, 40],
+				[30, -40],
+			],
+			widthM: 2,
+		});
+		const far = farFromPaths({ ...hills, ledger: [pathOf(), other] });
+		expect(far?.(10, 5)).toBeCloseTo(8, 9);
+		expect(far?.(25, 5)).toBeCloseTo(4, 9);
+		expect(far?.(1, 5)).toBe(0);
+		expect(far?.(4000, 5)).toBe(Number.POSITIVE_INFINITY);
+		expect(farFromPaths({ ...hills, ledger: [pathOf({ out: true })] })).toBeNull();
 	});
 });

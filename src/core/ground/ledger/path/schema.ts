@@ -16,6 +16,8 @@ export const path = entry("path", {
 	/** Beside it on both sides, and how deep a ditch runs in that. */
 	vergeM: number(0, 30),
 	ditchM: number(0, 5),
+	/** How deep wheels have worn it, or feet where it is too narrow for wheels. */
+	rutM: number(0, 0.6).optional(),
 	/** How steep the banks are by which it cuts into the land and lies on it. */
 	bankDeg: number(5, 80),
 	/** The steepest that it climbs, rise over run. */
