@@ -3,7 +3,7 @@
  * one of each kind of entry, goals of the hand 100 ms and 2 s; and the triangles that it is made of.
  */
 import { blankShot } from "../src/core/doc/defaults.ts";
-import type { LandEntry } from "../src/core/doc/schema.ts";
+import type { Ground, LandEntry } from "../src/core/doc/schema.ts";
 import { groundHeight } from "../src/core/ground/height.ts";
 import { ENTRIES, newEntry } from "../src/core/ground/ledger/ledger.ts";
 import { FINE, type Fineness, groundMeshForLens, IN_HAND } from "../src/core/ground/meshForLens.ts";
@@ -43,7 +43,37 @@ export function land(say: Say): void {
 		say(`land with ${name}, coarse, goal beside it`, time(kinds, IN_HAND), "ms", 100);
 		say(`land with ${name}, all of it, goal beside it`, time(kinds, FINE), "ms", 2000);
 	}
+	stroke(say);
 	againstGrid(say);
+}
+
+/** Strokes that lie there already, and movements of the hand in a new one. */
+const STROKES = 30;
+const MOVES = 24;
+
+/** A movement of a hand that draws a stroke over land: the whole of its coarse form anew. Goal: 50 ms. */
+function stroke(say: Say): void {
+	const { water } = blankShot();
+	const strokes = Array.from({ length: STROKES }, (_, i) => ({
+		tool: "raise" as const,
+		points: [[(i % 6) * 12 - 30, -12 - 14 * Math.floor(i / 6)]] as [number, number][],
+		radiusM: 7,
+		byM: 0.5,
+	}));
+	const drawn = (moves: number): Ground => {
+		const points = Array.from({ length: moves }, (_, i): [number, number] => [-20 + 2 * i, -35 - i]);
+		const newest = { tool: "raise" as const, points, radiusM: 6, byM: 2 };
+		const entry = { ...newEntry("hand", "h", 0, 0), strokes: [...strokes, newest] } as LandEntry;
+		return { preset: "river valley", seed: 1, heightM: 120, ledger: [entry] };
+	};
+	const feet = [footOver(drawn(1), 1.7, { x: 0, z: 0 })];
+	const times = Array.from({ length: MOVES }, (_, i) => {
+		const ground = drawn(i + 1);
+		const at = performance.now();
+		groundMeshForLens(ground, water, feet, IN_HAND);
+		return performance.now() - at;
+	});
+	say("a movement in a stroke, the 31st of its land, goal beside it", median(times), "ms", 50);
 }
 
 /** Heights of a mesh under places about its middle, metres; the mesh is cast from above. */

@@ -29,25 +29,44 @@ export interface Fineness {
 	edgePx: number;
 	/** No edge that is shorter is halved. */
 	shortPx: number;
+	/** Edges may be so many times as long as what entries make is small. */
+	grains: number;
 	/** Degrees between headings by which it is told what hides what. */
 	lookDeg: number;
 	/** The most corners that are looked at; land that has more to show becomes coarser, all of it. */
 	most: number;
 }
 
-export const FINE: Fineness = { offPx: 0.35, areaPx: 10, edgePx: 72, shortPx: 3, lookDeg: 0.4, most: 200_000 };
+export const FINE: Fineness = {
+	offPx: 0.35,
+	areaPx: 10,
+	edgePx: 72,
+	shortPx: 3,
+	grains: 1,
+	lookDeg: 0.4,
+	most: 200_000,
+};
 /** The working view's: the same corners, fewer of them. */
 const COARSER = 4;
 /** What a hand is shown that shapes the land: all of it comes when the hand rests. */
-export const IN_HAND: Fineness = { offPx: 5, areaPx: 500, edgePx: 260, shortPx: 36, lookDeg: 2, most: 10_000 };
+export const IN_HAND: Fineness = {
+	offPx: 5,
+	areaPx: 500,
+	edgePx: 260,
+	shortPx: 36,
+	grains: 4,
+	lookDeg: 2,
+	most: 10_000,
+};
 
 /** All lengths so many times coarser. */
-const coarser = ({ offPx, areaPx, edgePx, shortPx, ...rest }: Fineness, times: number): Fineness => ({
+const coarser = ({ offPx, areaPx, edgePx, shortPx, grains, ...rest }: Fineness, times: number): Fineness => ({
 	...rest,
 	offPx: offPx * times,
 	areaPx: areaPx * times * times,
 	edgePx: edgePx * times,
 	shortPx: shortPx * times,
+	grains: grains * times,
 });
 
 /** Slope by which an edge may differ from the land along it, before it is halved where it is large. */
@@ -145,7 +164,7 @@ function bisect(
 	land: Land,
 	sight: Sight,
 	grain: Grain | null,
-	{ offPx, areaPx, edgePx, shortPx, most }: Fineness,
+	{ offPx, areaPx, edgePx, shortPx, grains, most }: Fineness,
 ): Bisection | null {
 	const leastPx = areaPx / 8;
 	const { corners } = land;
@@ -174,7 +193,7 @@ function bisect(
 			const lies = off();
 			return lies > offPx * metresPerPixel ? lies : ENOUGH;
 		}
-		if (grain && 2 * half > grain(x, z, half)) return off();
+		if (grain && 2 * half > grains * grain(x, z, half)) return off();
 		// The triangle's normal, twice its area long, and the square pixels of the lens that it fills.
 		const [cx, cz, hc] = [land.x(apex), land.z(apex), land.height(apex)];
 		const [ux, uy, uz, vx, vy, vz] = [ax - cx, ha - hc, az - cz, bx - cx, hb - hc, bz - cz];

@@ -42,6 +42,12 @@ export function grainAlong(line: readonly Spot[], reachM: number, metres: number
 	return (x, z, radiusM) => (within(all, x, z, reachM + radiusM) ? metres : Number.POSITIVE_INFINITY);
 }
 
-/** The smallest of several. */
-export const smallest = (grains: readonly Grain[]): Grain | null =>
-	grains.length ? (x, z, radiusM) => grains.reduce((least, g) => Math.min(least, g(x, z, radiusM)), Infinity) : null;
+/** The smallest of several; null of none. */
+export function smallest(grains: readonly Grain[]): Grain | null {
+	if (grains.length < 2) return grains[0] ?? null;
+	return (x, z, radiusM) => {
+		let least = Number.POSITIVE_INFINITY;
+		for (const grain of grains) least = Math.min(least, grain(x, z, radiusM));
+		return least;
+	};
+}
