@@ -15,6 +15,7 @@ const rooms = {
 const order = [
 	["maths", "colour"],
 	["doc"],
+	["formats"],
 	["lens", "air", "match", "brief"],
 	["ground", "shape"],
 	["surface", "light", "time"],
@@ -26,7 +27,6 @@ const order = [
 /** Rooms of core that use nothing but these. */
 const narrow = {
 	finish: ["maths", "colour", "doc", "lens"],
-	formats: ["maths", "colour", "doc"],
 };
 /** What of other rooms the document may read: the schemas of kinds, which in turn read its numbers alone. */
 const SCHEMAS = "^src/core/(shape|dress/rules|ground/ledger)/([^/]+/schema|schemas)\\.ts$";

@@ -1,6 +1,6 @@
 import { z } from "zod";
-import { MOST_MESH_SIDE } from "../../core/ground/landFiles.ts";
 import { landSquare, MASKS } from "../../core/ground/landSquare.ts";
+import { MOST_MESH_SIDE } from "../../core/out/landFiles.ts";
 import { Compiler } from "../../store/inputs.ts";
 import { writeHeights, writeMask, writeMesh } from "../../store/landFiles.ts";
 import { findShot } from "../../store/shots.ts";

@@ -169,6 +169,12 @@ export const MASKS: Record<string, (square: LandSquare, ground: Ground, water: W
 		}),
 };
 
+/** Words of what a square may be taken as; its heights in metres and its triangles before its masks. */
+export const MASK_WORDS: Record<string, string> = Object.fromEntries(
+	Object.keys(MASKS).map((mask) => [mask, mask === "height" ? "heights as grey" : mask]),
+);
+export const LAND_WORDS = ["heights", "triangles", ...Object.values(MASK_WORDS)];
+
 /** The square as triangles, one vertex a pixel, in metres, as text of an OBJ file, some lines at a time. */
 export function* squareObj(square: LandSquare): Generator<string> {
 	const { size, heights } = square;

@@ -1,6 +1,6 @@
 /** Makes a square of the land into files. */
 import { holdField } from "../../core/ground/field.ts";
-import { landZip } from "../../core/ground/landFiles.ts";
+import { landZip } from "../../core/out/landFiles.ts";
 import type { LandAnswer, LandOrder } from "./landSaver.ts";
 
 const post = (answer: LandAnswer, transfer: Transferable[] = []) => self.postMessage(answer, { transfer });

@@ -29,6 +29,8 @@ interface Told<E extends LandEntry> {
 	usual: (x: number, z: number, headingDeg: number) => Usual<E>;
 	/** What the act is called that takes it in. */
 	act: string;
+	/** What does it; what a hand draws in the frame is begun there and not by an act. */
+	by: "rock" | "weather" | "people" | "hand";
 	/** What has happened, as the ledger tells it. */
 	sentence: (entry: E) => string;
 	fields: readonly NumberField<E>[];

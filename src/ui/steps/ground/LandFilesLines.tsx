@@ -2,7 +2,7 @@
 /** A square of the land as files for other programs. */
 import clsx from "clsx";
 import { useState } from "react";
-import { LAND_FILES } from "../../../core/ground/landFiles.ts";
+import { LAND_WORDS } from "../../../core/ground/landSquare.ts";
 import { Act, NumberLine } from "../../parts/controls.tsx";
 import { fileName, saveFile } from "../../parts/saveFile.ts";
 import { type Saving, saveLand } from "../../stage/landSaver.ts";
@@ -57,7 +57,7 @@ export function LandFilesLines() {
 				onCommit={(v) => ask({ metres: v })}
 			/>
 			<div className="flex flex-wrap gap-x-3 py-1 text-small">
-				{Object.keys(LAND_FILES).map((word) => {
+				{LAND_WORDS.map((word) => {
 					const on = words.includes(word);
 					return (
 						<button

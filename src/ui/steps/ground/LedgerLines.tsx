@@ -18,6 +18,14 @@ import { FieldLines } from "../FieldLines.tsx";
 /** Place of the land before the lens about which something new happens, metres. */
 const AHEAD_M = 40;
 
+const KINDS = Object.keys(ENTRIES) as LandEntry["kind"][];
+/** Who does what has happened, in the order in which it mostly happens. */
+const DOERS = [
+	["rock", "The rock"],
+	["weather", "Weather"],
+	["people", "People"],
+] as const;
+
 function placeAhead(): [x: number, z: number, headingDeg: number] {
 	const { free } = useStudio.getState();
 	const { position, headingDeg } = free ?? useShot.getState().document.camera;
@@ -42,13 +50,18 @@ export function LedgerLines({ ground }: { ground: Ground }) {
 			{ledger.map((entry, i) => (
 				<EntryLine key={entry.id} entry={entry} at={i} last={ledger.length - 1} open={entry.id === chosen} />
 			))}
-			<div className="flex flex-wrap gap-2 pt-2">
-				{(Object.keys(ENTRIES) as LandEntry["kind"][]).map((kind) => (
-					<Act key={kind} onClick={() => add(kind)}>
-						{entryOf({ kind }).act}
-					</Act>
-				))}
-			</div>
+			{DOERS.map(([by, words]) => (
+				<div key={by} className="flex flex-wrap items-baseline gap-x-2 gap-y-1 pt-1">
+					<span className="w-16 shrink-0 text-second text-small">{words}</span>
+					<div className="flex min-w-0 flex-1 flex-wrap gap-1.5">
+						{KINDS.filter((kind) => entryOf({ kind }).by === by).map((kind) => (
+							<Act key={kind} onClick={() => add(kind)}>
+								{entryOf({ kind }).act}
+							</Act>
+						))}
+					</div>
+				</div>
+			))}
 		</div>
 	);
 }

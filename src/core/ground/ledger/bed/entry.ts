@@ -8,6 +8,7 @@ import type { LandMaker } from "../entry.ts";
 export const bed: LandMaker<Extract<LandEntry, { kind: "bed" }>> = {
 	usual: () => ({ kind: "bed", seed: 1, everyM: 2.5, dipDeg: 8, headingDeg: 60, strength: 0.7 }),
 	act: "Bed",
+	by: "rock",
 	sentence: ({ everyM, dipDeg, headingDeg }) =>
 		`its rock lies in beds of ${everyM.toFixed(1)} m that fall ${dipDeg.toFixed(0)}° towards ${headingDeg.toFixed(0)}°`,
 	fields: [

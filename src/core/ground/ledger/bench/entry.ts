@@ -10,6 +10,7 @@ const TREAD = 0.07;
 export const bench: LandMaker<Extract<LandEntry, { kind: "bench" }>> = {
 	usual: () => ({ kind: "bench", seed: 1, everyM: 6, riser: 0.25, wander: 0.3 }),
 	act: "Bench",
+	by: "rock",
 	sentence: ({ everyM }) => `it was cut into steps of ${everyM.toFixed(1)} m`,
 	fields: [
 		{

@@ -7,6 +7,7 @@ import type { LandMaker } from "../entry.ts";
 export const fold: LandMaker<Extract<LandEntry, { kind: "fold" }>> = {
 	usual: () => ({ kind: "fold", seed: 1, headingDeg: 20, lengthM: 220, heightM: 14, sharp: 0.3, wander: 0.5 }),
 	act: "Fold",
+	by: "rock",
 	sentence: ({ lengthM, heightM, headingDeg }) =>
 		`it was folded, crests of ${heightM.toFixed(0)} m every ${lengthM.toFixed(0)} m across ${headingDeg.toFixed(0)}°`,
 	fields: [

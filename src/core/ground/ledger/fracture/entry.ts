@@ -7,6 +7,7 @@ import type { LandMaker } from "../entry.ts";
 export const fracture: LandMaker<Extract<LandEntry, { kind: "fracture" }>> = {
 	usual: () => ({ kind: "fracture", seed: 1, sizeM: 90, stepM: 8, width: 0.15 }),
 	act: "Fracture",
+	by: "rock",
 	sentence: ({ sizeM, stepM }) => `it broke into blocks of ${sizeM.toFixed(0)} m, up to ${stepM.toFixed(1)} m apart`,
 	fields: [
 		{ label: "Apart", value: "stepM", unit: "m", min: 0, max: 200, step: 0.5, digits: 1, ruled: true },

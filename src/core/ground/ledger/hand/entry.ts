@@ -15,6 +15,7 @@ export const hand: LandMaker<Extract<LandEntry, { kind: "hand" }>> = {
 		strokes: [{ tool: "raise", points: [[millimetres(x), millimetres(z)]], radiusM: 8, byM: 2 }],
 	}),
 	act: "Shape by hand",
+	by: "hand",
 	sentence: ({ strokes }) => `it was shaped by hand, ${strokes.length} ${strokes.length === 1 ? "stroke" : "strokes"}`,
 	fields: [],
 	grain: ({ strokes }) =>

@@ -6,6 +6,7 @@ import type { LandMaker } from "../entry.ts";
 export const level: LandMaker<Extract<LandEntry, { kind: "level" }>> = {
 	usual: (x, z) => ({ kind: "level", x: millimetres(x), z: millimetres(z), radiusM: 8, featherM: 6, atM: 0 }),
 	act: "Level off",
+	by: "people",
 	sentence: ({ radiusM, atM }) => `it was levelled to ${atM.toFixed(1)} m for ${radiusM.toFixed(1)} m about a place`,
 	fields: [
 		{ label: "At", value: "atM", unit: "m", min: -50, max: 200, step: 0.1, digits: 1, ruled: true },

@@ -58,6 +58,7 @@ export const path: LandMaker<Own> = {
 		grade: 0.12,
 	}),
 	act: "Lay a path",
+	by: "people",
 	sentence: ({ widthM, grade }) =>
 		`a path of ${widthM.toFixed(1)} m was laid, no steeper than ${Math.round(grade * 100)} %`,
 	fields: [

@@ -142,6 +142,7 @@ export const skyline: LandMaker<Own> = {
 		fadeDeg: 6,
 	}),
 	act: "Skyline",
+	by: "hand",
 	sentence: ({ distanceM }) =>
 		`it rose to meet a line, ${distanceM < 1000 ? `${distanceM.toFixed(0)} m` : `${(distanceM / 1000).toFixed(1)} km`} off`,
 	fields: [

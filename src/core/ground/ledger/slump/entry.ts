@@ -11,6 +11,7 @@ const HALF = 0.42;
 export const slump: LandMaker<Extract<LandEntry, { kind: "slump" }>> = {
 	usual: () => ({ kind: "slump", seed: 1, sizeM: 70, dropM: 5, share: 0.5, headingDeg: 180 }),
 	act: "Slump",
+	by: "weather",
 	sentence: ({ sizeM, dropM, headingDeg }) =>
 		`it slid towards ${headingDeg.toFixed(0)}° in tongues of ${sizeM.toFixed(0)} m, ${dropM.toFixed(1)} m deep`,
 	fields: [

@@ -6,6 +6,7 @@ import type { LandMaker } from "../entry.ts";
 export const swell: LandMaker<Extract<LandEntry, { kind: "swell" }>> = {
 	usual: () => ({ kind: "swell", seed: 1, sizeM: 120, heightM: 4, rough: 0.4 }),
 	act: "Swell",
+	by: "rock",
 	sentence: ({ sizeM, heightM }) => `it swelled by ${say(heightM)} m, ${say(sizeM)} m across`,
 	fields: [
 		{ label: "Height", value: "heightM", unit: "m", min: 0, max: 300, step: 0.1, digits: 1, ruled: true },

@@ -8,6 +8,7 @@ type Own = Extract<LandEntry, { kind: "talus" }>;
 export const talus: LandMaker<Own> = {
 	usual: (x, z) => ({ kind: "talus", ...usualPlace(x, z), restDeg: 35, rounded: 0.1 }),
 	act: "Wear by slope",
+	by: "weather",
 	sentence: (e) => `what was steeper than ${e.restDeg.toFixed(0)}° came down, ${stepWords(e)}`,
 	fields: [
 		{ label: "Comes to rest at", value: "restDeg", unit: "°", min: 5, max: 80, step: 1, digits: 0, ruled: true },

@@ -8,6 +8,7 @@ type Own = Extract<LandEntry, { kind: "water" }>;
 export const water: LandMaker<Own> = {
 	usual: (x, z) => ({ kind: "water", ...usualPlace(x, z), seed: 1, power: 0.4, laying: 0.5, restDeg: 42 }),
 	act: "Wear by water",
+	by: "weather",
 	sentence: (e) => `rain cut it by ${Math.round(e.power * 100)} %, ${stepWords(e)}`,
 	fields: [
 		{ label: "Cut", value: "power", unit: "%", min: 0, max: 100, step: 1, digits: 0, times: 100, ruled: true },

@@ -10,6 +10,7 @@ const WINDWARD = 0.78;
 export const wind: LandMaker<Extract<LandEntry, { kind: "wind" }>> = {
 	usual: () => ({ kind: "wind", seed: 1, sizeM: 30, heightM: 1.6, headingDeg: 60, share: 0.7 }),
 	act: "Wind",
+	by: "weather",
 	sentence: ({ headingDeg, heightM, sizeM }) =>
 		`wind towards ${headingDeg.toFixed(0)}° heaped drifts of ${say(heightM)} m, ${say(sizeM)} m from crest to crest`,
 	fields: [

@@ -3,7 +3,7 @@ import { strToU8, zipSync } from "fflate";
 import type { Ground, Water } from "../doc/schema.ts";
 import { writeExr } from "../formats/exrWrite.ts";
 import { greyPng } from "../formats/greyPng.ts";
-import { type LandSquare, landSteps, MASKS, type SquareOf, squareObj } from "./landSquare.ts";
+import { type LandSquare, landSteps, MASK_WORDS, MASKS, type SquareOf, squareObj } from "../ground/landSquare.ts";
 
 /** Heights in metres as 32-bit floats, and what they are counted in. */
 export function heightsExr({ heights, size, leastM, mostM, metresPerPixel }: LandSquare): Uint8Array {
@@ -22,7 +22,7 @@ export const LAND_FILES: Record<string, { name: string; made: File }> = {
 	triangles: { name: "land.obj", made: (square) => strToU8([...squareObj(square)].join("")) },
 	...Object.fromEntries(
 		Object.entries(MASKS).map(([word, mask]) => [
-			word === "height" ? "heights as grey" : word,
+			MASK_WORDS[word],
 			{
 				name: `${word}.png`,
 				made: (square: LandSquare, ground: Ground, water: Water) =>
