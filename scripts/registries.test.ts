@@ -79,6 +79,7 @@ import type { LandMaker } from "../entry.ts";
 export const rise: LandMaker<Extract<LandEntry, { kind: "rise" }>> = {
 	usual: () => ({ kind: "rise", byM: 2 }),
 	act: "Rise",
+	by: "rock",
 	sentence: ({ byM }) => \`it rose by \${byM.toFixed(1)} m\`,
 	fields: [{ label: "By", value: "byM", unit: "m", min: 0, max: 100, step: 1, digits: 1 }],
 	made: ({ byM }) => (before) => before + byM,
