@@ -1,17 +1,17 @@
 /** Files of a square of the land: heights as EXR or PNG, masks as PNG, triangles as OBJ. */
 import { appendFileSync, writeFileSync } from "node:fs";
-import { greyPng } from "../core/formats/greyPng.ts";
 import { type LandSquare, type Mask, shareOfHeight, squareObj } from "../core/ground/landSquare.ts";
 import { heightsExr } from "../core/out/landFiles.ts";
+import { greyPng } from "./greyPng.ts";
 
 /** Heights: EXR in metres as 32-bit floats; PNG of 16 bits between the least and the most of the square. */
-export function writeHeights(path: string, square: LandSquare): void {
-	if (path.endsWith(".png")) writeMask(path, shareOfHeight(square), square);
+export async function writeHeights(path: string, square: LandSquare): Promise<void> {
+	if (path.endsWith(".png")) await writeMask(path, shareOfHeight(square), square);
 	else writeFileSync(path, heightsExr(square));
 }
 
-export function writeMask(path: string, mask: Mask, { size }: LandSquare): void {
-	writeFileSync(path, greyPng(mask, size, size));
+export async function writeMask(path: string, mask: Mask, { size }: LandSquare): Promise<void> {
+	writeFileSync(path, await greyPng(mask, size, size));
 }
 
 export function writeMesh(path: string, square: LandSquare): void {

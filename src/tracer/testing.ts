@@ -2,6 +2,7 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import { type Area, within } from "../core/maths/area.ts";
+import type { Mesh } from "../core/maths/mesh.ts";
 import { emptyPicture, type Picture, placeTile, tilesOfPart } from "../core/scene/picture.ts";
 import type { Scene } from "../core/scene/scene.ts";
 import { makeKernel, TracerMemory } from "./memory.ts";
@@ -40,4 +41,17 @@ export function traceAtOnce(
 		if (sums) placeTile(picture, within(area, tile), sums);
 	}
 	return picture;
+}
+
+/** Distances that rays go to the nearest of a mesh, infinite where they meet nothing: place, direction and farthest, seven numbers a ray. */
+export function castAtOnce(mesh: Pick<Mesh, "positions" | "indices">, rays: readonly number[]): Float32Array {
+	const { memory, kernel, store } = tracerForTest();
+	store.holdForCasting([mesh], []);
+	kernel.takeScene(store.header, memory.allocate(65_536));
+	const count = rays.length / 7;
+	const from = memory.put(new Float32Array(rays));
+	const to = memory.allocate(12 * count);
+	kernel.castRays(from, count, to, 0);
+	const met = new Float32Array(memory.memory.buffer, to, 3 * count);
+	return Float32Array.from({ length: count }, (_, i) => met[3 * i]);
 }

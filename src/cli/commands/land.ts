@@ -55,8 +55,8 @@ export const land: Command = {
 		const [x, z] = at ?? [camera.position[0], camera.position[2]];
 		await new Compiler(pool).settle(ground);
 		const square = landSquare(ground, { x, z, metres, size });
-		if (heights) writeHeights(heights, square);
-		for (const [kind, path] of masks) writeMask(path, MASKS[kind](square, ground, water), square);
+		if (heights) await writeHeights(heights, square);
+		for (const [kind, path] of masks) await writeMask(path, MASKS[kind](square, ground, water), square);
 		if (mesh) writeMesh(mesh, square);
 		const { leastM, mostM, metresPerPixel } = square;
 		return {

@@ -11,6 +11,13 @@ const EMPTY = -1;
 const spread = (i: number, j: number, shift: number): number =>
 	(Math.imul(i, 0x9e3779b1) ^ Math.imul(j ^ (i >>> 15), 0x85ebca6b)) >>> shift;
 
+/** The same numbers in twice the room, or in as much as is asked for. */
+export const grown = <T extends Int32Array | Uint8Array | Float32Array | Float64Array>(list: T, room = 0): T => {
+	const more = new (list.constructor as new (n: number) => T)(Math.max(2 * list.length, room));
+	more.set(list);
+	return more;
+};
+
 /** Corners of a lattice, numbered in the order in which they are first asked for. */
 export class Corners {
 	i: Int32Array;
@@ -52,23 +59,13 @@ export class Corners {
 	}
 
 	private grow(): void {
-		const room = 2 * this.i.length;
-		const [i, j] = [new Int32Array(room), new Int32Array(room)];
-		i.set(this.i);
-		j.set(this.j);
-		[this.i, this.j] = [i, j];
-		this.table = new Int32Array(4 * room).fill(EMPTY);
+		this.i = grown(this.i);
+		this.j = grown(this.j);
+		this.table = new Int32Array(4 * this.i.length).fill(EMPTY);
 		this.shift--;
-		for (let n = 0; n < this.count; n++) this.table[this.place(i[n], j[n])] = n;
+		for (let n = 0; n < this.count; n++) this.table[this.place(this.i[n], this.j[n])] = n;
 	}
 }
-
-/** The same numbers in twice the room. */
-export const grown = <T extends Int32Array | Uint8Array | Float32Array | Float64Array>(list: T, room: number): T => {
-	const more = new (list.constructor as new (n: number) => T)(Math.max(2 * list.length, room));
-	more.set(list);
-	return more;
-};
 
 /**
  * Told of a triangle's corners (the last one faces the edge from the first to the second), of the corner that would halve that
@@ -146,7 +143,7 @@ export class Bisection {
 	 * Halves triangles until none is to be halved any more. What is halved for its neighbours' sake alone hands down a `share` of
 	 * what was told of its elder.
 	 */
-	refine(first: number, share: number, halve: Halve): void {
+	refine(share: number, halve: Halve): void {
 		const { corners } = this;
 		const down = (a: number, b: number, apex: number, told: number): void => {
 			const [i, j] = [corners.i[a] + corners.i[b], corners.j[a] + corners.j[b]];
@@ -164,8 +161,8 @@ export class Bisection {
 			down(b, apex, middle, more);
 		};
 		const [p, q, r, s] = this.roots();
-		down(p, r, q, first);
-		down(r, p, s, first);
+		down(p, r, q, 0);
+		down(r, p, s, 0);
 		for (let at = this.woken.pop(); at !== undefined; at = this.woken.pop()) {
 			const [a, b, apex] = this.ends.subarray(3 * at, 3 * at + 3);
 			const middle = corners.number((corners.i[a] + corners.i[b]) / 2, (corners.j[a] + corners.j[b]) / 2);

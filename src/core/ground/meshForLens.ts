@@ -8,6 +8,7 @@ import type { Ground, Water } from "../doc/schema.ts";
 import { smoothstep } from "../maths/functions.ts";
 import { type Mesh, tintByte } from "../maths/mesh.ts";
 import { Bisection, Corners, grown } from "./bisection.ts";
+import { fieldsHeld } from "./field.ts";
 import { grainOf, groundHeight } from "./height.ts";
 import type { Grain } from "./ledger/grain.ts";
 import { footOfWay, type LensFootprint, type Sight, sightOf } from "./sight.ts";
@@ -31,6 +32,8 @@ export interface Fineness {
 	shortPx: number;
 	/** Edges may be so many times as long as what entries make is small. */
 	grains: number;
+	/** The working view's form has all lengths so many times coarser. */
+	view: number;
 	/** Degrees between headings by which it is told what hides what. */
 	lookDeg: number;
 	/** The most corners that are looked at; land that has more to show becomes coarser, all of it. */
@@ -43,11 +46,10 @@ export const FINE: Fineness = {
 	edgePx: 72,
 	shortPx: 3,
 	grains: 1,
+	view: 4,
 	lookDeg: 0.4,
 	most: 200_000,
 };
-/** The working view's: the same corners, fewer of them. */
-const COARSER = 4;
 /** What a hand is shown that shapes the land: all of it comes when the hand rests. */
 export const IN_HAND: Fineness = {
 	offPx: 5,
@@ -55,6 +57,7 @@ export const IN_HAND: Fineness = {
 	edgePx: 260,
 	shortPx: 36,
 	grains: 4,
+	view: 1,
 	lookDeg: 2,
 	most: 10_000,
 };
@@ -87,23 +90,21 @@ const AGAIN = 1.8;
 
 const UNKNOWN = Number.NaN;
 
-/** Heights and colours at the corners of a lattice. */
+/** Heights at the corners of a lattice. */
 class Land {
 	readonly corners = new Corners();
-	private heights = new Float64Array(2 ** 14).fill(UNKNOWN);
-	private colours = new Float32Array(2 ** 16);
-	private coloured = new Uint8Array(2 ** 14);
-	private ground: Ground;
-	private water: Water;
+	readonly ground: Ground;
+	/** Worn land is another one once what has worn it is there. */
+	readonly fields = fieldsHeld();
 	/** The lattice's first corner. */
 	readonly x0: number;
 	readonly z0: number;
+	private heights = new Float64Array(2 ** 14).fill(UNKNOWN);
 
-	constructor(ground: Ground, water: Water, x: number, z: number) {
+	constructor(ground: Ground, x0: number, z0: number) {
 		this.ground = ground;
-		this.water = water;
-		this.x0 = SNAP_M * Math.round(x / SNAP_M) - (SIDE * STEP_M) / 2;
-		this.z0 = SNAP_M * Math.round(z / SNAP_M) - (SIDE * STEP_M) / 2;
+		this.x0 = x0;
+		this.z0 = z0;
 	}
 
 	x = (n: number): number => this.x0 + this.corners.i[n] * STEP_M;
@@ -118,10 +119,36 @@ class Land {
 		if (Number.isNaN(this.heights[n])) this.heights[n] = groundHeight(this.ground, this.x(n), this.z(n));
 		return this.heights[n];
 	}
+}
+
+/** Corners of a land that are kept for its next lens, at most: 32 bytes each. */
+const MOST_KEPT = 2_000_000;
+
+/** The land that was meshed last: a lens that goes over it finds most of its heights. They are the land's own, whoever asks. */
+let last: Land | null = null;
+
+function landOf(ground: Ground, x: number, z: number): Land {
+	const [x0, z0] = [x, z].map((v) => SNAP_M * Math.round(v / SNAP_M) - (SIDE * STEP_M) / 2);
+	const stands = last?.ground === ground && last.fields === fieldsHeld() && last.x0 === x0 && last.z0 === z0;
+	if (!stands || !last || last.corners.count > MOST_KEPT) last = new Land(ground, x0, z0);
+	return last;
+}
+
+/** Colours at the corners of a land, told once, for the slope that was asked for first. */
+class Tints {
+	private land: Land;
+	private water: Water;
+	private colours = new Float32Array(2 ** 16);
+	private known = new Uint8Array(2 ** 14);
+
+	constructor(land: Land, water: Water) {
+		this.land = land;
+		this.water = water;
+	}
 
 	/** Whether the colour or the wetness in the middle of an edge is not what its ends make of it. */
-	tints(a: number, b: number, middle: number, steep: number): boolean {
-		const [p, q, m] = [this.colour(a, steep), this.colour(b, steep), this.colour(middle, steep)];
+	differ(a: number, b: number, middle: number, steep: number): boolean {
+		const [p, q, m] = [this.at(a, steep), this.at(b, steep), this.at(middle, steep)];
 		const { colours } = this;
 		for (let k = 0; k < 3; k++)
 			if (Math.abs(colours[m + k] - 0.5 * (colours[p + k] + colours[q + k])) > TINT * (colours[m + k] + 0.02))
@@ -129,15 +156,15 @@ class Land {
 		return Math.abs(colours[m + 3] - 0.5 * (colours[p + 3] + colours[q + 3])) > TINT;
 	}
 
-	/** Where its colour and wetness stand, told once, for the slope that was asked for first. */
-	private colour(n: number, steep: number): number {
-		if (n >= this.coloured.length) {
-			this.coloured = grown(this.coloured, n + 1);
-			this.colours = grown(this.colours, 4 * this.coloured.length);
+	private at(n: number, steep: number): number {
+		if (n >= this.known.length) {
+			this.known = grown(this.known, n + 1);
+			this.colours = grown(this.colours, 4 * this.known.length);
 		}
-		if (!this.coloured[n]) {
-			this.coloured[n] = 1;
-			const { colour, wet } = groundTint(this.ground, this.water, this.x(n), this.height(n), this.z(n), steep);
+		if (!this.known[n]) {
+			this.known[n] = 1;
+			const { land } = this;
+			const { colour, wet } = groundTint(land.ground, this.water, land.x(n), land.height(n), land.z(n), steep);
 			this.colours.set(colour, 4 * n);
 			this.colours[4 * n + 3] = wet;
 		}
@@ -162,6 +189,7 @@ const ENOUGH = -1;
 /** Halves the land's triangles for lenses; null where that takes more corners than it may. */
 function bisect(
 	land: Land,
+	tints: Tints,
 	sight: Sight,
 	grain: Grain | null,
 	{ offPx, areaPx, edgePx, shortPx, grains, most }: Fineness,
@@ -170,7 +198,7 @@ function bisect(
 	const { corners } = land;
 	const bisection = new Bisection(corners, SIDE);
 	let count = 0;
-	bisection.refine(0, HANDED_DOWN, (a, b, apex, middle, told) => {
+	bisection.refine(HANDED_DOWN, (a, b, apex, middle, told) => {
 		if (++count > LOOKS * most) return ENOUGH;
 		const [ax, az, bx, bz] = [land.x(a), land.z(a), land.x(b), land.z(b)];
 		const [x, z] = [land.x(middle), land.z(middle)];
@@ -182,8 +210,7 @@ function bisect(
 			mean,
 			z,
 			half,
-			Math.max(ha, hb, land.height(apex)),
-			2 * told,
+			Math.max(ha, hb, land.height(apex)) + 2 * told,
 		);
 		const long = (2 * half) / metresPerPixel;
 		const off = () => Math.max(Math.abs(land.height(middle) - mean), HANDED_DOWN * told);
@@ -211,7 +238,7 @@ function bisect(
 		if (fills < areaPx) return ENOUGH;
 		if (lies > SLOPE * half) return lies;
 		const steep = Math.sqrt((nx * nx + nz * nz) / (nx * nx + ny * ny + nz * nz));
-		return land.tints(a, b, middle, steep) ? lies : ENOUGH;
+		return tints.differ(a, b, middle, steep) ? lies : ENOUGH;
 	});
 	return count > LOOKS * most ? null : bisection;
 }
@@ -227,18 +254,19 @@ export function groundMeshForLens(
 	fineness: Fineness = FINE,
 ): { mesh: Mesh; coarse: Mesh } {
 	const [footX, footZ] = footOfWay(feet);
-	const land = new Land(ground, water, footX, footZ);
+	const land = landOf(ground, footX, footZ);
+	const tints = new Tints(land, water);
 	const { corners } = land;
 	const sight = sightOf(feet, fineness.lookDeg, (x, z) => groundHeight(ground, x, z));
 	const grain = grainOf(ground);
 	let own = fineness;
-	let bisection = bisect(land, sight, grain, own);
+	let bisection = bisect(land, tints, sight, grain, own);
 	while (!bisection) {
 		own = coarser(own, AGAIN);
-		bisection = bisect(land, sight, grain, own);
+		bisection = bisect(land, tints, sight, grain, own);
 	}
 	const triangles = bisection.triangles();
-	const few = (fineness !== IN_HAND && bisect(land, sight, grain, coarser(own, COARSER))?.triangles()) || triangles;
+	const few = own.view > 1 ? bisect(land, tints, sight, grain, coarser(own, own.view)) : null;
 	// Corners that triangles have, in the order in which they are met.
 	const places = new Int32Array(corners.count).fill(-1);
 	const met: number[] = [];
@@ -251,7 +279,7 @@ export function groundMeshForLens(
 		}
 		return indices;
 	};
-	const [indices, coarse] = [indexed(triangles), indexed(few)];
+	const [indices, coarse] = [indexed(triangles), indexed(few?.triangles() ?? triangles)];
 	const positions = new Float32Array(met.length * 3);
 	const normals = new Float32Array(met.length * 3);
 	const colours = new Uint8Array(met.length * 4);
@@ -271,6 +299,7 @@ export function groundMeshForLens(
 	const vertices = { positions, normals, colours };
 	return { mesh: { ...vertices, indices }, coarse: { ...vertices, indices: coarse } };
 }
+
 /** Smooth normals by area, written into `normals`. */
 export function accumulateNormals(positions: Float32Array, indices: Uint32Array, normals: Float32Array): void {
 	for (let t = 0; t < indices.length; t += 3) {

@@ -110,8 +110,8 @@ class Horizon {
 	}
 }
 
-/** Tells how a place of a radius is seen, no higher than `highest` by more than `rough`. The answer is one object, which the next overwrites. */
-export type Sight = (x: number, y: number, z: number, radiusM: number, highest: number, rough: number) => Seen;
+/** Tells how a place of a radius is seen whose corners are no higher than `highest`. The answer is one object, which the next overwrites. */
+export type Sight = (x: number, y: number, z: number, radiusM: number, highest: number) => Seen;
 
 /** How lenses see land; what hides what is told by headings about `lookDeg` apart. */
 export function sightOf(
@@ -127,7 +127,7 @@ export function sightOf(
 		return { foot, aheadX: sin(heading), aheadZ: -cos(heading), cosHalf: cos(half), sinHalf: sin(half), horizon };
 	});
 	const seen: Seen = { metresPerPixel: 0, inView: false, outline: false, foot: some[0].foot };
-	return (x, y, z, radiusM, highest, rough) => {
+	return (x, y, z, radiusM, highest) => {
 		seen.metresPerPixel = Infinity;
 		for (const { foot, aheadX, aheadZ, cosHalf, sinHalf, horizon } of some) {
 			const [dx, dy, dz] = [x - foot.x, y - foot.y, z - foot.z];
@@ -143,7 +143,7 @@ export function sightOf(
 				const whole = sinHalf * Math.sqrt(1 - fills * fills) + cosHalf * fills <= 0 && cosHalf < 0;
 				inView = whole || dx * aheadX + dz * aheadZ >= edge * flat;
 				if (inView) {
-					const stands = horizon.about(dx, dz, flat, highest + RISES * radiusM + rough, radiusM);
+					const stands = horizon.about(dx, dz, flat, highest + RISES * radiusM, radiusM);
 					inView = stands !== "hidden";
 					outline = stands === "outline";
 				}

@@ -40,17 +40,6 @@ function footOf(camera: Camera): LensFootprint {
 	return { x, y, z, headingDeg: camera.headingDeg, halfFieldDeg, pixel: (2 * tanX) / FRAME_PX };
 }
 
-const feetOfWay = new WeakMap<readonly Camera[], LensFootprint[]>();
-
-/** Feet of a way of lenses, the same list for the same way: what is made for them is found again by it. */
-function feetOf(way: readonly Camera[]): LensFootprint[] {
-	const known = feetOfWay.get(way);
-	if (known) return known;
-	const feet = way.map(footOf);
-	feetOfWay.set(way, feet);
-	return feet;
-}
-
 /** Metres of the squares in which the origin of a moving lens stays: near enough for exact numbers, and seldom another. */
 const ORIGIN_M = 32;
 
@@ -66,7 +55,7 @@ function compileGround(making: Making, coarse: boolean): void {
 	if (ground.out) return;
 	const wet = water.on ? water.levelM : null;
 	if (!coarse) making.cache.along(landKey(making.whole), () => true);
-	const feet = feetOf(making.way);
+	const feet = making.way.map(footOf);
 	const key = keyOf("ground", CODE, ground, wet, feet);
 	const [x, z] = footOfWay(feet);
 	const mesh = making.part("mesh", coarse ? `${key} coarse` : key, () =>
