@@ -264,7 +264,7 @@ test("a line is drawn over the frame, far land meets it, and follows its points"
 	await expect.poll(skyline).toBeNull();
 });
 
-test("a lens that the land has risen over is told so, and lifted", async ({ page }) => {
+test("a lens that the land has risen over is told so, and lifted; the land is saved as files", async ({ page }) => {
 	const id = await newShot("Risen", [{ name: "ground.set", preset: "plain", levelM: 12 }]);
 	await page.goto(`${served().url}/shot/${id}`);
 	await open(page, "Ground");
@@ -275,8 +275,17 @@ test("a lens that the land has risen over is told so, and lifted", async ({ page
 	expect(camera.position[1]).toBeCloseTo(12 + match.eyeHeightM, 3);
 
 	// The land goes out as it lies.
-	await number(page, "Pixels of a side").fill("64");
-	await number(page, "Pixels of a side").press("Enter");
+	const pixels = async (side: string) => {
+		await number(page, "Pixels of a side").fill(side);
+		await number(page, "Pixels of a side").press("Enter");
+	};
+	// Much of it is given up, from the step that was left meanwhile as well.
+	await pixels("8192");
+	await page.getByRole("button", { name: "Save them as one file" }).click();
+	await open(page, "Dress");
+	await open(page, "Ground");
+	await page.getByRole("button", { name: "Give up" }).click();
+	await pixels("64");
 	await page.getByRole("button", { name: "triangles", exact: true }).click();
 	const [file] = await Promise.all([
 		page.waitForEvent("download"),

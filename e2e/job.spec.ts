@@ -174,6 +174,8 @@ test("the whole job, from a dropped reference to an EXR that reads back", async 
 	await page.reload();
 	await expect(page.getByRole("heading", { name: "Evening ponds" })).toBeVisible();
 	await expect(page.getByTestId("caption")).toContainText("locked");
+	// The proof was let go on; so it does.
+	await expect(page.getByRole("button", { name: "hold", exact: true })).toBeVisible();
 	await page.getByRole("button", { name: "Undo" }).click();
 	await page.getByRole("button", { name: "Redo" }).click();
 	await page.getByRole("button", { name: "Contact sheet" }).click();

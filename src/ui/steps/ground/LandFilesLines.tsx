@@ -5,34 +5,31 @@ import { useState } from "react";
 import { LAND_WORDS } from "../../../core/ground/landSquare.ts";
 import { Act, NumberLine } from "../../parts/controls.tsx";
 import { fileName, saveFile } from "../../parts/saveFile.ts";
-import { type Saving, saveLand } from "../../stage/landSaver.ts";
+import { saveLand } from "../../stage/landSaver.ts";
 import { useShot } from "../../store/shotStore.ts";
+import { useStudioOf } from "../../store/studio.ts";
 
 const MOST_SIDE = 8192;
 
-/** Remembered while the room is open. */
-const asked = { size: 1024, metres: 1000, words: ["heights", "slope", "flow"] };
-
 export function LandFilesLines() {
-	const [{ size, metres, words }, setAsked] = useState(asked);
-	const [under, setUnder] = useState<{ saving: Saving; share: number } | null>(null);
+	const { landAs, savingLand, set } = useStudioOf("landAs", "savingLand", "set");
+	const { size, metres, words } = landAs;
 	const [trouble, setTrouble] = useState<string | null>(null);
-	const ask = (change: Partial<typeof asked>) => setAsked(Object.assign(asked, change) && { ...asked });
+	const ask = (change: Partial<typeof landAs>) => set({ landAs: { ...landAs, ...change } });
 	const save = async () => {
 		setTrouble(null);
 		const { ground, water, camera, title } = useShot.getState().document;
 		const [x, , z] = camera.position;
-		const saving = saveLand({ ground, water, of: { x, z, metres, size }, words }, (share) =>
-			setUnder({ saving, share }),
-		);
-		setUnder({ saving, share: 0 });
+		const told = (share: number) => set({ savingLand: { share, giveUp } });
+		const { done, giveUp } = saveLand({ ground, water, of: { x, z, metres, size }, words }, told);
+		told(0);
 		try {
-			const bytes = await saving.done;
+			const bytes = await done;
 			if (bytes) saveFile(bytes, `${fileName(title, "shot")}, land.zip`, "application/zip");
 		} catch (error) {
 			setTrouble((error as Error).message);
 		}
-		setUnder(null);
+		set({ savingLand: null });
 	};
 	return (
 		<div className="mt-2 border-hair border-t pt-2">
@@ -72,10 +69,10 @@ export function LandFilesLines() {
 					);
 				})}
 			</div>
-			{under ? (
+			{savingLand ? (
 				<p role="status" className="text-small">
-					{`${Math.round(100 * under.share)} % `}
-					<Act onClick={() => under.saving.giveUp()}>Give up</Act>
+					{`${Math.round(100 * savingLand.share)} % `}
+					<Act onClick={savingLand.giveUp}>Give up</Act>
 				</p>
 			) : (
 				words.length > 0 && <Act onClick={() => void save()}>Save them as one file</Act>
