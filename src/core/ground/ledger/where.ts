@@ -60,7 +60,7 @@ export const LAND_WHERES: { [K in LandWhere["kind"]]: WhereMaker<Extract<LandWhe
 		usual: () => ({ kind: "in patches", not: false, sizeM: 80, share: 0.5, seed: 1 }),
 		sentence: ({ sizeM, share }) => `in patches of ${sizeM.toFixed(0)} m, on ${Math.round(share * 100)} % of the land`,
 		fields: [
-			{ label: "Size of a patch", value: "sizeM", unit: "m", min: 1, max: 10_000, step: 1, digits: 0 },
+			{ label: "Across", value: "sizeM", unit: "m", min: 1, max: 10_000, step: 1, digits: 0 },
 			{ label: "Share", value: "share", unit: "%", min: 2, max: 100, step: 5, digits: 0, times: 100 },
 			{ label: "Seed", value: "seed", unit: "", min: 0, max: 99_999, step: 1, digits: 0, whole: true },
 		],

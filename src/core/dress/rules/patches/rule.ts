@@ -9,7 +9,7 @@ export const patches: WhereRule<Extract<Rule, { kind: "patches" }>> = {
 	act: "In patches",
 	sentence: (r) => `in patches, on ${Math.round(r.share * 100)} % of the ground`,
 	fields: [
-		{ label: "Size of a patch", value: "sizeM", unit: "m", min: 0.2, max: 1000, step: 1, digits: 1 },
+		{ label: "Across", value: "sizeM", unit: "m", min: 0.2, max: 1000, step: 1, digits: 1 },
 		{ label: "Share", value: "share", unit: "%", min: 2, max: 100, step: 5, digits: 0, times: 100 },
 	],
 	inCell: ({ sizeM, share, featherM }, { cover }) => ({
