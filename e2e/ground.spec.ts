@@ -1,6 +1,7 @@
 /** The land by its ledger: a preset, what happened to it, where, in which order, by hand in the frame and in the plan. */
 import { readFileSync } from "node:fs";
 import { expect } from "@playwright/test";
+import { encode } from "fast-png";
 import { unzipSync } from "fflate";
 import { newPiece } from "../src/core/doc/defaults.ts";
 import { type Ground, LandEntry } from "../src/core/doc/schema.ts";
@@ -10,14 +11,26 @@ import { landSquare } from "../src/core/ground/landSquare.ts";
 import { newEntry } from "../src/core/ground/ledger/ledger.ts";
 import { frameOfView, project, rayThrough } from "../src/core/lens/camera.ts";
 import { settleLand } from "../src/core/scene/compileLand.ts";
+import { NO_MAKERS } from "../src/core/scene/inputs.ts";
 import { nodeLand } from "../src/makers/wear/node.ts";
-import { accessible, drag, emptyPlace, inFrame, keptDocument, middleOf, newShot, number, open } from "./hands.ts";
+import {
+	accessible,
+	drag,
+	dropFiles,
+	emptyPlace,
+	inFrame,
+	keptDocument,
+	middleOf,
+	newShot,
+	number,
+	open,
+} from "./hands.ts";
 import { test } from "./held.ts";
 import { served } from "./server.ts";
 
 /** Makes here what the land needs that is not told by one place alone. */
 async function settle(ground: Ground): Promise<void> {
-	const steps = settleLand(ground, { land: nodeLand() });
+	const steps = settleLand(ground, { ...NO_MAKERS, land: nodeLand() });
 	for (let step = steps.next(); !step.done; ) step = steps.next(await step.value);
 }
 
@@ -300,4 +313,56 @@ test("a lens that the land has risen over is told so, and lifted; the land is sa
 	const [x, , z] = camera.position;
 	const { heights } = landSquare(ground, { x, z, metres: 1000, size: 64 });
 	expect([...(readExr(files["heights.exr"]).channels[0].data as Float32Array)]).toEqual([...heights]);
+});
+
+test("a height map is laid over the land by its file, led by its corners, smoothed, refused in words where it is none", async ({
+	page,
+}) => {
+	const id = await newShot("Laid", [{ name: "ground.set", preset: "plain", heightM: 0 }]);
+	await page.goto(`${served().url}/shot/${id}`);
+	await open(page, "Ground");
+	const entry = async () => {
+		const [own] = (await keptDocument(page)).ground.ledger ?? [];
+		return own?.kind === "map" ? own : null;
+	};
+	// A hill of 8 bits, 32 pixels wide.
+	const data = Uint8Array.from({ length: 32 * 32 }, (_, at) => {
+		const r = Math.hypot((at % 32) - 15.5, Math.floor(at / 32) - 15.5) / 16;
+		return 255 * Math.max(0, 1 - r * r);
+	});
+	const hill = Buffer.from(encode({ width: 32, height: 32, channels: 1, depth: 8, data }));
+	const input = page.getByTestId("lay-map");
+	await input.setInputFiles({ name: "nothing.png", mimeType: "image/png", buffer: Buffer.from("no picture at all") });
+	await expect(page.getByText(/nothing\.png: This file is no picture of heights/)).toBeVisible();
+	await input.setInputFiles({ name: "hill.png", mimeType: "image/png", buffer: hill });
+	await expect(page.getByText("1. hill was laid over 1000 m, 0 to 100 m high")).toBeVisible();
+	await expect(
+		page.getByText(/32 × 32 px, one every 31 m. Its 8 bits have steps of 0\.39 m, which will show/),
+	).toBeVisible();
+	// The page knows the land as it is now.
+	await expect(page.getByText(/The lens lies 9\d\.\d m under the ground/)).toBeVisible();
+	await page.getByLabel("Steps of few bits").selectOption("smoothed");
+	await expect(page.getByText(/smoothed within half of one/)).toBeVisible();
+	await expect.poll(async () => (await entry())?.steps).toBe("smoothed");
+	// Its corner is dragged over the land: it becomes smaller and turns.
+	await number(page, "Across").fill("30");
+	await number(page, "Across").press("Enter");
+	await expect.poll(async () => (await entry())?.acrossM).toBe(30);
+	const from = await middleOf(page, "land-corner-0");
+	await drag(page, from, [from[0] + 60, from[1]]);
+	await expect.poll(async () => (await entry())?.acrossM).toBeLessThan(28);
+	expect(Math.abs((await entry())?.headingDeg ?? 0)).toBeGreaterThan(2);
+	await page.keyboard.press("Control+z");
+	await expect.poll(async () => (await entry())?.acrossM).toBe(30);
+	// All of it is there again after a reload, and goes with the entry.
+	await page.reload();
+	await open(page, "Ground");
+	await expect(page.getByText(/hill was laid over 30 m/)).toBeVisible();
+	await page.getByRole("button", { name: "Another ground behind" }).click();
+	await page.getByLabel("What lies there").selectOption("cliffs");
+	await expect(page.getByText("2. beyond 1500 m lies cliffs, 600 m high")).toBeVisible();
+	// A height map dropped while the land is worked on is laid over it.
+	await dropFiles(page, [{ name: "dropped.png", bytes: hill }]);
+	await expect(page.getByText(/3\. dropped was laid over 1000 m/)).toBeVisible();
+	await accessible(page);
 });

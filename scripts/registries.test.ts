@@ -125,7 +125,7 @@ const LINES: [file: string, after: string, line: string][] = [
 	],
 	["src/core/doc/schema/cover.ts", '\t"shrub",', '\t"fern",'],
 	["src/core/dress/plants/makers.ts", 'export { shrub } from "./shrub.ts";', 'export { fern } from "./fern.ts";'],
-	["src/core/doc/schema/ground.ts", '\t"ridges",', '\t"dome",'],
+	["src/core/doc/schema/land.ts", '\t"ridges",', '\t"dome",'],
 	["src/core/ground/presets/makers.ts", 'export { ridges } from "./ridges.ts";', 'export { dome } from "./dome.ts";'],
 	[
 		"src/core/ground/ledger/schemas.ts",

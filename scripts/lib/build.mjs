@@ -80,6 +80,7 @@ export async function buildPrograms() {
 		tileWorker: "src/tracer/node/tileWorker.ts",
 		cli: "src/cli/main.ts",
 		skyWorker: "src/server/skyWorker.ts",
+		landPictureWorker: "src/server/landPictureWorker.ts",
 		pixelsWorker: "src/server/pixelsWorker.ts",
 	};
 	await bundle(entries);

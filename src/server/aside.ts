@@ -4,6 +4,7 @@
  */
 import { Worker } from "node:worker_threads";
 import { PictureFileError } from "../core/formats/exr.ts";
+import type { LandPictureAsked, PreparedLandPicture } from "../store/landPictures.ts";
 import { isLargeSky, type PreparedSky } from "../store/skies.ts";
 import type { PixelsAsked } from "./printPixels.ts";
 import { HttpError } from "./route.ts";
@@ -84,6 +85,9 @@ const largeSky = aside<Uint8Array, PreparedSky>("skyWorker.mjs", 180);
 /** As `prepareSky` of the store; a large one does not keep others waiting. Throws {@link PictureFileError} in words. */
 export const prepareAside = async (data: Uint8Array): Promise<PreparedSky> =>
 	(isLargeSky(data) ? largeSky : usualSky)(data);
+
+/** As `prepareLandPicture` of the store. Throws {@link PictureFileError} in words. */
+export const landPictureAside = aside<LandPictureAsked, PreparedLandPicture>("landPictureWorker.mjs", 120);
 
 /** As `printPixels`. Throws {@link HttpError}. */
 export const pixelsAside = aside<PixelsAsked, ArrayBuffer>("pixelsWorker.mjs", 300);

@@ -1,4 +1,5 @@
 /** Pictures of one channel, packed beside the server's own thread. */
+import { crc32 } from "node:zlib";
 import sharp from "sharp";
 import { grey16 } from "../core/formats/greyPng.ts";
 
@@ -8,4 +9,20 @@ export function greyPng(shares: ArrayLike<number>, width: number, height: number
 		.toColourspace("grey16")
 		.png()
 		.toBuffer();
+}
+
+/** Bytes of a PNG's signature and of its first chunk, after which others may stand. */
+const AFTER_HEAD = 8 + 25;
+
+/** A PNG with words in it (its chunk tEXt). */
+export function withText(png: Buffer, text: Record<string, string>): Buffer {
+	const chunks = Object.entries(text).map(([key, value]) => {
+		const body = Buffer.from(`tEXt${key}\0${value}`, "latin1");
+		const chunk = Buffer.alloc(body.length + 8);
+		chunk.writeUInt32BE(body.length - 4, 0);
+		body.copy(chunk, 4);
+		chunk.writeUInt32BE(crc32(body), 4 + body.length);
+		return chunk;
+	});
+	return Buffer.concat([png.subarray(0, AFTER_HEAD), ...chunks, png.subarray(AFTER_HEAD)]);
 }

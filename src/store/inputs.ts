@@ -11,6 +11,7 @@ import { type Moment, STILL } from "../core/time/frames.ts";
 import { nodeSolids } from "../makers/solids/node.ts";
 import { nodeLand } from "../makers/wear/node.ts";
 import { getBlob } from "./blobs.ts";
+import { readPreparedLandPicture } from "./landPictures.ts";
 import { readPreparedSky } from "./skies.ts";
 
 /** Sky pictures whose tables are held. */
@@ -29,6 +30,7 @@ export class Compiler {
 			sky: heldMaker((file, name) => readPreparedSky(pool, file, name), SKIES),
 			solids: nodeSolids(),
 			land: nodeLand(),
+			picture: (read) => readPreparedLandPicture(pool, read),
 		};
 	}
 

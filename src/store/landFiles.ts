@@ -1,12 +1,14 @@
 /** Files of a square of the land: heights as EXR or PNG, masks as PNG, triangles as OBJ. */
 import { appendFileSync, writeFileSync } from "node:fs";
 import { type LandSquare, type Mask, shareOfHeight, squareObj } from "../core/ground/landSquare.ts";
-import { heightsExr } from "../core/out/landFiles.ts";
-import { greyPng } from "./greyPng.ts";
+import { heightsExr, heightsText } from "../core/out/landFiles.ts";
+import { greyPng, withText } from "./greyPng.ts";
 
 /** Heights: EXR in metres as 32-bit floats; PNG of 16 bits between the least and the most of the square. */
 export async function writeHeights(path: string, square: LandSquare): Promise<void> {
-	if (path.endsWith(".png")) await writeMask(path, shareOfHeight(square), square);
+	const { size } = square;
+	if (path.endsWith(".png"))
+		writeFileSync(path, withText(await greyPng(shareOfHeight(square), size, size), heightsText(square)));
 	else writeFileSync(path, heightsExr(square));
 }
 

@@ -2,6 +2,7 @@
 import { z } from "zod";
 import { bendSteps, COPY_WIDTHS } from "../core/brief/copies.ts";
 import { BlobHash, Id, KeyTime, PrintSettings, type Reference, ShotDocument } from "../core/doc/schema.ts";
+import type { LandPictureAs, LandPictureFacts } from "../core/formats/landPicture.ts";
 
 export const NewShotBody = z.object({ title: ShotDocument.shape.title });
 export const EditBody = z.object({ clientId: z.uuid(), sequence: z.int().min(0), edit: z.unknown() });
@@ -41,6 +42,15 @@ export interface KeptSky {
 	/** Values that were no numbers, infinite or below zero, and have been set right. */
 	mended: number;
 }
+
+export type KeptLandPicture = LandPictureFacts & { file: string };
+
+/** What a picture of land is read as. */
+export const LandPictureAsWord = z.enum(["heights", "smoothed", "colours"]) satisfies z.ZodType<LandPictureAs>;
+
+/** Address of what is read of a picture of land. */
+export const landPictureAddress = ({ file, as }: { file: string; as: LandPictureAs }): string =>
+	`/api/land/${file}?as=${as}`;
 
 /** The cookie that names the shot that was open last. */
 export const LAST_SHOT = "inquadra-last-shot";

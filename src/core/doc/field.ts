@@ -16,3 +16,10 @@ export interface NumberField<T> {
 	ruled?: boolean;
 	logarithmic?: boolean;
 }
+
+/** One of several words of something in a document, as a person picks it. */
+export interface PickField<T> {
+	label: string;
+	value: { [K in keyof T]-?: T[K] extends string ? K : never }[keyof T];
+	options: readonly (readonly [value: string, word: string])[];
+}

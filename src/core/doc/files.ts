@@ -1,5 +1,5 @@
 /** Files that a shot refers to by their hash, and what they are to it. */
-import type { Candidate, Clip, Reference, ShotDocument, SkyPicture } from "./schema.ts";
+import type { Candidate, Clip, LandEntry, Reference, ShotDocument, SkyPicture } from "./schema.ts";
 
 export interface NamedFile {
 	blob: string;
@@ -20,9 +20,15 @@ export const filesOfCandidate = ({ name, thumbnail }: Candidate): NamedFile[] =>
 export const filesOfSky = (picture: SkyPicture | null | undefined): NamedFile[] =>
 	picture ? [{ blob: picture.file, what: `sky picture "${picture.name}"` }] : [];
 
-export const filesOf = ({ references, clips = [], candidates = [], air }: ShotDocument): NamedFile[] => [
+export const filesOfEntry = (entry: LandEntry): NamedFile[] =>
+	"files" in entry
+		? Object.values(entry.files).flatMap((own) => (own ? [{ blob: own.file, what: `land picture "${own.name}"` }] : []))
+		: [];
+
+export const filesOf = ({ references, clips = [], candidates = [], air, ground }: ShotDocument): NamedFile[] => [
 	...references.flatMap(filesOfReference),
 	...clips.flatMap(filesOfClip),
 	...candidates.flatMap(filesOfCandidate),
 	...filesOfSky(air.picture),
+	...(ground.ledger ?? []).flatMap(filesOfEntry),
 ];

@@ -56,13 +56,18 @@ export function holdField(key: string, id: string, field: LandField): void {
 	held.delete(key);
 	held.set(key, field);
 	newest.set(id, field);
-	count++;
+	landChanged();
 	for (const old of held.keys()) if (old !== key && bytesHeld() > MOST_BYTES) held.delete(old);
 	for (const old of newest.keys()) if (old !== id && newest.size > 40) newest.delete(old);
 }
 
-/** Goes up whenever a field is held: what has been asked of the land before may be otherwise now. */
-export const fieldsHeld = (): number => count;
+/** Says that land may be otherwise from now on: a field or a picture that it is made from is held. */
+export function landChanged(): void {
+	count++;
+}
+
+/** Goes up whenever something is held that land is made from: what has been asked of it before may be otherwise now. */
+export const landHeld = (): number => count;
 
 export const heldField = (key: string): LandField | undefined => held.get(key);
 

@@ -1,18 +1,22 @@
 /** Height of the ground at a place, metres, as a pure function of preset, seed, height and ledger. */
 import type { Ground, Water } from "../doc/schema.ts";
 import { cos, sin, TAU } from "../maths/functions.ts";
+import type { Coloured } from "./ledger/entry.ts";
 import {
 	coarseLedger,
+	coloursOfLedger,
 	farFromPathsOf,
 	grainOfLedger,
 	type LandNeed,
 	ledgerOf,
 	needsOfLedger,
 	type PresetOf,
+	readsOfLedger,
 	surfaceOfLedger,
 	toldOf,
 	wornOfLedger,
 } from "./ledger/ledger.ts";
+import type { LandRead } from "./pictures.ts";
 import { PRESETS } from "./preset.ts";
 
 /** What lay at a place at first. */
@@ -31,6 +35,16 @@ export function groundHeight(ground: Ground, x: number, z: number): number {
 /** Squares that have to be made and held before heights are asked for, in the order in which they can be made. */
 export const landNeeds = (ground: Ground): readonly LandNeed[] =>
 	ground.ledger ? needsOfLedger(ground, ground.ledger, presetStep) : [];
+
+/** What of pictures has to be held before heights are asked for. */
+export const landReads = (ground: Ground): readonly LandRead[] =>
+	ground.ledger ? readsOfLedger(ground, ground.ledger, presetStep) : [];
+
+const NO_COLOURS: readonly Coloured[] = [];
+
+/** Colours that what happened to the land gives it where it is dry, oldest first. They are told heights over the ground's own level. */
+export const landColours = (ground: Ground): readonly Coloured[] =>
+	ground.ledger ? coloursOfLedger(ground, ground.ledger, presetStep) : NO_COLOURS;
 
 /** How much has been worn from a place, and laid there, metres. */
 export const wornAt = (ground: Ground) => wornOfLedger(ground, ground.ledger ?? [], presetStep);

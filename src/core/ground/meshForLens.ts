@@ -8,7 +8,7 @@ import type { Ground, Water } from "../doc/schema.ts";
 import { smoothstep } from "../maths/functions.ts";
 import { type Mesh, tintByte } from "../maths/mesh.ts";
 import { Bisection, Corners, grown } from "./bisection.ts";
-import { fieldsHeld } from "./field.ts";
+import { landHeld } from "./field.ts";
 import { grainOf, groundHeight } from "./height.ts";
 import type { Grain } from "./ledger/grain.ts";
 import { footOfWay, type LensFootprint, type Sight, sightOf } from "./sight.ts";
@@ -95,7 +95,7 @@ class Land {
 	readonly corners = new Corners();
 	readonly ground: Ground;
 	/** Worn land is another one once what has worn it is there. */
-	readonly fields = fieldsHeld();
+	readonly fields = landHeld();
 	/** The lattice's first corner. */
 	readonly x0: number;
 	readonly z0: number;
@@ -129,7 +129,7 @@ let last: Land | null = null;
 
 function landOf(ground: Ground, x: number, z: number): Land {
 	const [x0, z0] = [x, z].map((v) => SNAP_M * Math.round(v / SNAP_M) - (SIDE * STEP_M) / 2);
-	const stands = last?.ground === ground && last.fields === fieldsHeld() && last.x0 === x0 && last.z0 === z0;
+	const stands = last?.ground === ground && last.fields === landHeld() && last.x0 === x0 && last.z0 === z0;
 	if (!stands || !last || last.corners.count > MOST_KEPT) last = new Land(ground, x0, z0);
 	return last;
 }

@@ -1,8 +1,9 @@
 /** Colour and wetness of the ground by preset, slope, height over water and seeded noise. */
 import type { Ground, Water } from "../doc/schema.ts";
 import { clamp, smoothstep } from "../maths/functions.ts";
-import { onPaths } from "./height.ts";
+import { landColours, onPaths } from "./height.ts";
 import { PRESETS, type Rgb } from "./preset.ts";
+import { blend } from "./presets/tones.ts";
 
 /** Trodden earth, linear, and how much of it a path shows. */
 const EARTH: Rgb = [0.165, 0.125, 0.088];
@@ -17,9 +18,13 @@ export function groundTint(
 	z: number,
 	steep: number,
 ): { colour: Rgb; wet: number } {
-	const own = PRESETS[ground.preset].colour(x, y, z, ground.seed, steep);
+	let own = PRESETS[ground.preset].colour(x, y, z, ground.seed, steep);
+	for (const colourAt of landColours(ground)) {
+		const laid = colourAt(x, y - (ground.levelM ?? 0), z, steep);
+		if (laid) own = blend(own, laid.colour, laid.share);
+	}
 	const path = PATH_SHARE * (onPaths(ground)?.(x, z) ?? 0);
-	const colour = path > 0 ? own.map((v, c) => v + (EARTH[c] - v) * path) : own;
+	const colour = path > 0 ? blend(own, EARTH, path) : own;
 	const wet = water.on ? clamp(1 - smoothstep(0.005, 0.06, y - water.levelM), 0, 1) : 0;
 	const dark = 1 - 0.5 * wet;
 	return { colour: [colour[0] * dark, colour[1] * dark, colour[2] * dark], wet };

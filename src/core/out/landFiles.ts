@@ -5,11 +5,24 @@ import { writeExr } from "../formats/exrWrite.ts";
 import { greyPng } from "../formats/greyPng.ts";
 import { type LandSquare, landSteps, MASK_WORDS, MASKS, type SquareOf, squareObj } from "../ground/landSquare.ts";
 
-/** Heights in metres as 32-bit floats, and what they are counted in. */
-export function heightsExr({ heights, size, leastM, mostM, metresPerPixel }: LandSquare): Uint8Array {
-	const text = { unit: "metres", leastM: String(leastM), mostM: String(mostM), metresPerPixel: String(metresPerPixel) };
-	return writeExr({ width: size, height: size, channels: [{ name: "Y", data: heights }], text });
-}
+/** What heights are counted in, and where they lie, as words that go into their files: by these they come back to their place. */
+export const heightsText = ({ leastM, mostM, metresPerPixel, x, z }: LandSquare): Record<string, string> => ({
+	unit: "metres",
+	leastM: String(leastM),
+	mostM: String(mostM),
+	metresPerPixel: String(metresPerPixel),
+	x: String(x),
+	z: String(z),
+});
+
+/** Heights in metres as 32-bit floats. */
+export const heightsExr = (square: LandSquare): Uint8Array =>
+	writeExr({
+		width: square.size,
+		height: square.size,
+		channels: [{ name: "Y", data: square.heights }],
+		text: heightsText(square),
+	});
 
 /** Triangles of a square at most: pixels of its side. */
 export const MOST_MESH_SIDE = 2048;
@@ -26,7 +39,12 @@ export const LAND_FILES: Record<string, { name: string; made: File }> = {
 			{
 				name: `${word}.png`,
 				made: (square: LandSquare, ground: Ground, water: Water) =>
-					greyPng(mask(square, ground, water), square.size, square.size),
+					greyPng(
+						mask(square, ground, water),
+						square.size,
+						square.size,
+						word === "height" ? heightsText(square) : undefined,
+					),
 			},
 		]),
 	),

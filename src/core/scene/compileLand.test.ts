@@ -4,6 +4,7 @@ import type { LandWork } from "../ground/field.ts";
 import { groundHeight, landNeeds } from "../ground/height.ts";
 import { newEntry } from "../ground/ledger/ledger.ts";
 import { settleLand } from "./compileLand.ts";
+import { NO_MAKERS } from "./inputs.ts";
 
 const place = { x: 0, z: 0, radiusM: 40, featherM: 10, fineness: 6 };
 const entry = (kind: LandEntry["kind"], id: string, over: object) =>
@@ -31,6 +32,7 @@ describe("land that is settled", () => {
 		expect(groundHeight(ground, 0, 0)).toBeCloseTo(0.12, 6);
 		const works: LandWork[] = [];
 		const steps = settleLand(ground, {
+			...NO_MAKERS,
 			land: (_, work) => {
 				works.push({ ...work, heightsM: work.heightsM.slice() });
 				const { heightsM: __, wear: ___, ...square } = work;

@@ -1,7 +1,8 @@
-/** What land needs that is not told by one place alone: squares that wear, made by the host in the ledger's order. */
+/** What land needs that is not told by one place alone: pictures, and squares that wear, made by the host in the ledger's order. */
 import type { Ground } from "../doc/schema.ts";
 import { heldField, holdField } from "../ground/field.ts";
-import { landNeeds } from "../ground/height.ts";
+import { landNeeds, landReads } from "../ground/height.ts";
+import { heldPicture, holdPicture, keepPictures } from "../ground/pictures.ts";
 import type { Makers } from "./inputs.ts";
 import { type Steps, whenMade } from "./making.ts";
 
@@ -9,7 +10,10 @@ import { type Steps, whenMade } from "./making.ts";
 const AT_ONCE = 4096;
 
 /** Makes what is not held yet; afterwards heights of this ground can be asked for. */
-export function* settleLand(ground: Ground, makers: Pick<Makers, "land">): Steps<void> {
+export function* settleLand(ground: Ground, makers: Pick<Makers, "land" | "picture">): Steps<void> {
+	const reads = landReads(ground);
+	for (const read of reads) if (!heldPicture(read)) holdPicture(read, yield* whenMade(makers.picture(read)));
+	if (reads.length) keepPictures(reads);
 	// Asked for anew each time: what an entry between two squares keeps of the land is told of the square that has just been made.
 	for (let n = 0; n < landNeeds(ground).length; n++) {
 		const { key, id, before, wear, x0, z0, stepM, cells } = landNeeds(ground)[n];

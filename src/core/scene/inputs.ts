@@ -6,7 +6,9 @@
 import type { SkyTable } from "../air/skyPicture.ts";
 import type { NamedFile } from "../doc/files.ts";
 import type { ActKind, ShotDocument } from "../doc/schema.ts";
+import type { LandPicture } from "../formats/landPicture.ts";
 import type { LandField, LandWork } from "../ground/field.ts";
+import type { LandRead } from "../ground/pictures.ts";
 import type { Mesh } from "../maths/mesh.ts";
 import type { Face, ShapeMaker } from "../shape/geometry.ts";
 import { SHAPES } from "../shape/shapes.ts";
@@ -36,6 +38,8 @@ export interface Makers {
 	solids: (key: string, of: () => Solids) => Solid | Promise<Solid>;
 	/** How a square of land has worn, by the key of all that it is made from. */
 	land: (key: string, of: LandWork) => LandField | Promise<LandField>;
+	/** A picture that tells something of the land. */
+	picture: (read: LandRead) => LandPicture | Promise<LandPicture>;
 }
 
 /** For scenes in which nothing is made. */
@@ -48,6 +52,9 @@ export const NO_MAKERS: Makers = {
 	},
 	land: () => {
 		throw new Error("Nothing is at hand that wears land.");
+	},
+	picture: ({ name }) => {
+		throw new Error(`The land picture "${name}" has not been read.`);
 	},
 };
 

@@ -6,7 +6,6 @@ import type { Reference } from "../../core/doc/schema.ts";
 import type { Point } from "../../core/ground/underPoint.ts";
 import { Double } from "../parts/marks.tsx";
 import { matchReference } from "../reference/match.ts";
-import { dropPictures } from "../reference/references.ts";
 import { useShown } from "../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../store/studio.ts";
 import type { ProofPicture } from "../view/finishPass.ts";
@@ -43,6 +42,7 @@ export interface FrameHands {
 	/** Marks of the steps, over the bare frame. */
 	Marks: ComponentType<MarkProps>;
 	press: BareProps["press"];
+	dropped: (files: File[]) => void;
 	picked: BareProps["picked"];
 }
 
@@ -141,7 +141,7 @@ export function Frame({ print, hands }: { print: ProofPicture | null; hands: Fra
 			onDrop={(e) => {
 				e.preventDefault();
 				setDropping(false);
-				void dropPictures([...e.dataTransfer.files]);
+				hands.dropped([...e.dataTransfer.files]);
 			}}
 			data-testid="frame"
 		>

@@ -1,8 +1,9 @@
 /** Brings pictures in as references or as a sky: the bytes are kept first, then the edit refers to them. */
 
 import { levelLux } from "../../core/air/dome.ts";
+import type { LandPictureAs } from "../../core/formats/landPicture.ts";
 import type { ScenePart } from "../../core/scene/scene.ts";
-import type { ErrorBody, KeptPicture, KeptSky } from "../../wire/contracts.ts";
+import type { ErrorBody, KeptLandPicture, KeptPicture, KeptSky } from "../../wire/contracts.ts";
 import { MOST_BYTES } from "../../wire/contracts.ts";
 import { newId } from "../parts/words.ts";
 import { useShot } from "../store/shotStore.ts";
@@ -10,6 +11,10 @@ import { useStudio } from "../store/studio.ts";
 
 /** Keeps the bytes of a picture. Throws an Error whose message is for the person. */
 export const keepPicture = (data: Blob): Promise<KeptPicture> => keep("/api/pictures", data);
+
+/** Keeps a picture of land and reads it. Throws an Error whose message is for the person. */
+export const keepLandPicture = (data: Blob, as: LandPictureAs): Promise<KeptLandPicture> =>
+	keep(`/api/land?as=${as}`, data);
 
 async function keep<T>(address: string, data: Blob): Promise<T> {
 	if (data.size > MOST_BYTES) throw new Error(`The picture is larger than ${MOST_BYTES / 1048576} MB.`);
@@ -27,7 +32,8 @@ async function keep<T>(address: string, data: Blob): Promise<T> {
 	return (await response.json()) as T;
 }
 
-const nameOf = (file: File, otherwise: string) => file.name.replace(/\.[a-z0-9]+$/i, "").slice(0, 80) || otherwise;
+export const nameOf = (file: File, otherwise: string) =>
+	file.name.replace(/\.[a-z0-9]+$/i, "").slice(0, 80) || otherwise;
 
 /** Light on level ground in the scene as it is, lux; a sky that is hung starts with it, so that the exposure stays. */
 function presentLux(): number {

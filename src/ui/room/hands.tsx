@@ -3,6 +3,7 @@
 import type { FrameHands } from "../frame/Frame.tsx";
 import type { MarkProps } from "../frame/marks.ts";
 import type { PlanMarkProps, PressFromAbove } from "../plan/Plan.tsx";
+import { dropPictures } from "../reference/references.ts";
 import { MatchMarks } from "../steps/match/MatchMarks.tsx";
 import { inTurn, TICKET } from "../steps/steps.ts";
 import { type Step, useStudio } from "../store/studio.ts";
@@ -32,10 +33,19 @@ export function MarksFromAbove(props: PlanMarkProps) {
 export const pressFromAbove: PressFromAbove = (event, from) =>
 	inTurn().some((step) => step.pressFromAbove?.(event, from));
 
+/** Files go to the step that is open, what it does not take is a picture to work from. */
+export async function takeFiles(files: File[]): Promise<void> {
+	const { step } = useStudio.getState();
+	const left: File[] = [];
+	for (const file of files) if (!(step && (await TICKET[step].takes?.(file)))) left.push(file);
+	if (left.length) await dropPictures(left);
+}
+
 export const hands: FrameHands = {
 	MatchMarks,
 	Marks,
 	press: (event, frame) => inTurn().some((step) => step.press?.(event, frame)),
+	dropped: (files) => void takeFiles(files),
 	picked: (id, more, deeper) => {
 		if (inTurn().some((step) => step.picked?.(id, more, deeper)) || more) return;
 		useStudio.getState().set({ selected: [], lamp: null });

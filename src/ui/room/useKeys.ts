@@ -1,5 +1,5 @@
 import { useEffect } from "react";
-import { dropPictures } from "../reference/references.ts";
+import { takeFiles } from "./hands.tsx";
 import { pressKey, releaseAll, releaseKey } from "./keys.ts";
 
 /** Hears keys, and pictures that are pasted. */
@@ -10,7 +10,7 @@ export function useKeys(): void {
 		};
 		const paste = (e: ClipboardEvent) => {
 			const files = [...(e.clipboardData?.files ?? [])];
-			if (files.length) void dropPictures(files);
+			if (files.length) void takeFiles(files);
 		};
 		window.addEventListener("keydown", down);
 		window.addEventListener("keyup", releaseKey);

@@ -1,5 +1,6 @@
 import { useEffect, useRef } from "react";
 import { holdField } from "../../core/ground/field.ts";
+import { holdPicture, keyOfRead } from "../../core/ground/pictures.ts";
 import { SMALL } from "../../core/study/smallFrame.ts";
 import { framesOf, STILL, shutterSeconds, tellingOrder } from "../../core/time/frames.ts";
 import { keepFrame, keptFrames } from "../stage/keptFrames.ts";
@@ -73,6 +74,10 @@ export function useStage(): void {
 			field: (key, id, field) => {
 				holdField(key, id, field);
 				useShot.getState().landMade(key);
+			},
+			landPicture: (read, picture) => {
+				holdPicture(read, picture);
+				useShot.getState().landMade(keyOfRead(read));
 			},
 			trouble: (trouble) => useStudio.setState({ trouble, wearing: null }),
 		});

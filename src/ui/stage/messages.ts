@@ -1,7 +1,9 @@
 /** What the page and the stage worker say to each other. */
 import type { Difference } from "../../core/doc/difference.ts";
 import type { FramePart } from "../../core/doc/schema.ts";
+import type { LandPicture } from "../../core/formats/landPicture.ts";
 import type { LandField } from "../../core/ground/field.ts";
+import type { LandRead } from "../../core/ground/pictures.ts";
 import type { Area } from "../../core/maths/area.ts";
 import type { ScenePart, SceneRoot } from "../../core/scene/scene.ts";
 import type { Leeway } from "../../core/study/roomToMove.ts";
@@ -76,4 +78,6 @@ export type FromStage =
 	/** How far the land has worn, 0 to 1; and what has come of it, by its key and the id of its entry in the ledger. */
 	| { type: "wearing"; share: number }
 	| { type: "field"; key: string; id: string; field: LandField }
+	/** A picture that the land is made from. */
+	| { type: "landPicture"; read: LandRead; picture: LandPicture }
 	| { type: "trouble"; message: string };

@@ -6,8 +6,10 @@ import { strToU8, zipSync } from "fflate";
 import { readSkyTable } from "../../core/air/skyPicture.ts";
 import { withDifference } from "../../core/doc/difference.ts";
 import type { ShotDocument } from "../../core/doc/schema.ts";
+import { readLandPicture } from "../../core/formats/landPicture.ts";
 import { heldField } from "../../core/ground/field.ts";
-import { coarseGround, landNeeds } from "../../core/ground/height.ts";
+import { coarseGround, landNeeds, landReads } from "../../core/ground/height.ts";
+import { heldPicture, keyOfRead } from "../../core/ground/pictures.ts";
 import { keptView, straightPlace } from "../../core/lens/camera.ts";
 import { characterOf } from "../../core/lens/character.ts";
 import { sceneGlb } from "../../core/out/sceneGlb.ts";
@@ -30,7 +32,7 @@ import { meet } from "../../tracer/meet.ts";
 import { type Kernel, MemoryFull, makeKernel, TracerMemory } from "../../tracer/memory.ts";
 import { type Desk, reserveDesk } from "../../tracer/renderTile.ts";
 import { SceneStore } from "../../tracer/sceneStore.ts";
-import type { ErrorBody } from "../../wire/contracts.ts";
+import { type ErrorBody, landPictureAddress } from "../../wire/contracts.ts";
 import type { FromStage, ProofState, SetFile, ToStage } from "./messages.ts";
 import { AIM, Refiner } from "./refiner.ts";
 import { SmallFrames } from "./smallFrames.ts";
@@ -119,12 +121,14 @@ const makers: Makers = {
 		},
 		tell: (share) => post({ type: "wearing", share }),
 	}),
+	picture: async (read) => readLandPicture(await fetched(landPictureAddress(read), `land picture "${read.name}"`)),
 };
 
-/** Fields of the land that the page has been told. */
+/** Fields and pictures of the land that the page has been told. */
 const toldFields = new Set<string>();
+const toldPictures = new Set<string>();
 
-/** The page asks for heights by itself: it is told of what has worn the land, as soon as that is made. */
+/** The page asks for heights by itself: it is told of what has worn the land and of its pictures, as soon as they are there. */
 function tellFields({ ground }: ShotDocument): void {
 	const needs = [...new Set([coarseGround(ground), ground])].flatMap(landNeeds);
 	// What comes back later, after an undo, is told again: the page may not have it any more.
@@ -134,6 +138,14 @@ function tellFields({ ground }: ShotDocument): void {
 		if (!field || toldFields.has(key)) continue;
 		toldFields.add(key);
 		post({ type: "field", key, id, field });
+	}
+	const reads = new Map(landReads(ground).map((read) => [keyOfRead(read), read]));
+	for (const key of toldPictures) if (!reads.has(key)) toldPictures.delete(key);
+	for (const [key, read] of reads) {
+		const picture = heldPicture(read);
+		if (!picture || toldPictures.has(key)) continue;
+		toldPictures.add(key);
+		post({ type: "landPicture", read, picture });
 	}
 }
 

@@ -37,6 +37,7 @@ const listener = () =>
 		small: vi.fn(),
 		wearing: vi.fn(),
 		field: vi.fn(),
+		landPicture: vi.fn(),
 		trouble: vi.fn(),
 	}) satisfies StageListener;
 

@@ -1,7 +1,9 @@
 /** The page's side of the stage: starts the workers, sends documents, hands out scenes and proofs. */
 import { differenceOf } from "../../core/doc/difference.ts";
 import type { FramePart, ShotDocument } from "../../core/doc/schema.ts";
+import type { LandPicture } from "../../core/formats/landPicture.ts";
 import type { LandField } from "../../core/ground/field.ts";
+import type { LandRead } from "../../core/ground/pictures.ts";
 import type { ScenePart, SceneRoot } from "../../core/scene/scene.ts";
 import type { Leeway } from "../../core/study/roomToMove.ts";
 import type { Share } from "../../core/study/shares.ts";
@@ -21,6 +23,7 @@ export interface StageListener {
 	small: (small: SmallFrame) => void;
 	wearing: (share: number) => void;
 	field: (key: string, id: string, field: LandField) => void;
+	landPicture: (read: LandRead, picture: LandPicture) => void;
 	trouble: (message: string) => void;
 }
 
@@ -68,6 +71,8 @@ export class StageClient {
 				listener.wearing(data.share);
 			} else if (data.type === "field") {
 				listener.field(data.key, data.id, data.field);
+			} else if (data.type === "landPicture") {
+				listener.landPicture(data.read, data.picture);
 			} else if (data.type === "set") {
 				const asked = this.sets.get(data.id);
 				this.sets.delete(data.id);

@@ -1,22 +1,25 @@
 "use client";
-/** The numbers of something in the document: those that are dragged on thin rules, the others side by side. */
+/** What is set of something in the document: words to pick, numbers that are dragged on thin rules, the others side by side. */
 import type { Edit } from "../../core/doc/edits.ts";
-import type { NumberField } from "../../core/doc/field.ts";
-import { NumberLine } from "../parts/controls.tsx";
+import type { NumberField, PickField } from "../../core/doc/field.ts";
+import { NumberLine, PickLine } from "../parts/controls.tsx";
 import { useShot } from "../store/shotStore.ts";
 import { EditRule } from "./EditRule.tsx";
 
 export function FieldLines<T extends object>({
 	of,
 	fields,
+	picks = [],
 	edit,
 }: {
 	of: T;
 	fields: readonly NumberField<T>[];
+	picks?: readonly PickField<T>[];
 	edit: (changed: T) => Edit;
 }) {
 	const { commit } = useShot.getState();
 	const values = of as unknown as Record<string, number | undefined>;
+	const words = of as unknown as Record<string, string>;
 	const lines = fields.map(({ value, times = 1, whole, ruled, logarithmic, ...line }) => {
 		const name = String(value);
 		return {
@@ -29,6 +32,15 @@ export function FieldLines<T extends object>({
 	});
 	return (
 		<>
+			{picks.map(({ label, value, options }) => (
+				<PickLine
+					key={String(value)}
+					label={label}
+					options={options}
+					value={words[String(value)]}
+					onPick={(word) => commit(edit({ ...of, [value]: word }))}
+				/>
+			))}
 			{lines.map(
 				({ name, line, ruled, logarithmic, edit }) =>
 					ruled && <EditRule key={name} {...line} logarithmic={logarithmic} edit={edit} />,

@@ -57,6 +57,8 @@ export interface TicketStep {
 	arrow?: (by: Arrow) => boolean;
 	/** Delete. True when it has deleted something. */
 	remove?: () => boolean;
+	/** A file that is dropped or pasted while it is open. True when it takes it. */
+	takes?: (file: File) => Promise<boolean>;
 	/** Keys of its own. */
 	keys?: readonly Key[];
 	/** What Escape puts down, and opening another step. */

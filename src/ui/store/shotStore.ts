@@ -15,7 +15,8 @@ import type {
 	ShotState,
 } from "../../core/doc/records.ts";
 import type { ShotDocument } from "../../core/doc/schema.ts";
-import { landNeeds } from "../../core/ground/height.ts";
+import { landNeeds, landReads } from "../../core/ground/height.ts";
+import { keyOfRead } from "../../core/ground/pictures.ts";
 import { atTime } from "../../core/time/atTime.ts";
 import { documentAt, withFocusMeasured } from "../../core/time/documentAt.ts";
 import { picked } from "./picked.ts";
@@ -279,7 +280,8 @@ export const useShot = create<ShotStore>((set, get) => {
 		say: (notice) => set({ notice }),
 		landMade: (key) => {
 			const { whole: then, timeS } = get();
-			if (!landNeeds(then.ground).some((need) => need.key === key)) return;
+			const made = [...landNeeds(then.ground).map((need) => need.key), ...landReads(then.ground).map(keyOfRead)];
+			if (!made.includes(key)) return;
 			// What is kept by the ground that it stands on is asked for anew.
 			const { whole, document } = standing({ ...then, ground: { ...then.ground } }, timeS);
 			set({ whole, document });

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { filesOfEntry } from "../files.ts";
 import * as S from "../schema.ts";
 import { type Doc, define, EditError, find, refuseTaken } from "./define.ts";
 
@@ -8,21 +9,31 @@ export const groundEdits = {
 	"ground.set": define("ground", S.Ground.omit({ ledger: true }).partial(), (d, e) => {
 		Object.assign(d.ground, e);
 	}),
-	"ground.addEntry": define("what happened to the land", z.object({ entry: S.LandEntry }), (d, { entry }) => {
-		refuseTaken(ledgerOf(d), entry.id, "entry");
-		if (ledgerOf(d).length === S.MOST_ENTRIES)
-			throw new EditError("full", `The land's ledger holds at most ${S.MOST_ENTRIES} entries.`);
-		d.ground.ledger = [...ledgerOf(d), entry];
-	}),
-	"ground.setEntry": define("what happened to the land", z.object({ entry: S.LandEntry }), (d, { entry }) => {
-		const old = find(ledgerOf(d), entry.id, "entry");
-		if (old.kind !== entry.kind)
-			throw new EditError(
-				"other-kind",
-				`The entry "${entry.id}" is a ${old.kind}, which cannot become a ${entry.kind}.`,
-			);
-		d.ground.ledger = ledgerOf(d).map((own) => (own.id === entry.id ? entry : own));
-	}),
+	"ground.addEntry": define(
+		"what happened to the land",
+		z.object({ entry: S.LandEntry }),
+		(d, { entry }) => {
+			refuseTaken(ledgerOf(d), entry.id, "entry");
+			if (ledgerOf(d).length === S.MOST_ENTRIES)
+				throw new EditError("full", `The land's ledger holds at most ${S.MOST_ENTRIES} entries.`);
+			d.ground.ledger = [...ledgerOf(d), entry];
+		},
+		({ entry }) => filesOfEntry(entry),
+	),
+	"ground.setEntry": define(
+		"what happened to the land",
+		z.object({ entry: S.LandEntry }),
+		(d, { entry }) => {
+			const old = find(ledgerOf(d), entry.id, "entry");
+			if (old.kind !== entry.kind)
+				throw new EditError(
+					"other-kind",
+					`The entry "${entry.id}" is a ${old.kind}, which cannot become a ${entry.kind}.`,
+				);
+			d.ground.ledger = ledgerOf(d).map((own) => (own.id === entry.id ? entry : own));
+		},
+		({ entry }) => filesOfEntry(entry),
+	),
 	"ground.stroke": define("stroke over the land", z.object({ id: S.Id, stroke: S.Stroke }), (d, { id, stroke }) => {
 		const entry = find(ledgerOf(d), id, "entry");
 		if (entry.kind !== "hand")

@@ -1,23 +1,8 @@
 /** Ground and water. */
 import { z } from "zod";
 import * as entries from "../../ground/ledger/schemas.ts";
-import { LandWhere, MOST_WHERES } from "./land.ts";
+import { GroundPreset, LandFile, LandWhere, Laying, MOST_WHERES } from "./land.ts";
 import { number } from "./numbers.ts";
-
-/** Presets of the ground, one line each; what they are stands in `core/ground/presets`. */
-export const GroundPreset = z.enum([
-	"salt flat", //
-	"plain",
-	"moor",
-	"dunes",
-	"river valley",
-	"terraces",
-	"ridges",
-	"cliffs",
-	"canyon",
-	"coast",
-	"islands",
-]);
 
 type AnyEntry = (typeof entries)[keyof typeof entries];
 
@@ -50,10 +35,9 @@ export const Water = z.object({
 
 export { MOST_STROKE_POINTS, MOST_STROKES, Stroke, StrokeTool } from "../../ground/ledger/hand/schema.ts";
 export { MOST_SKYLINE_POINTS } from "../../ground/ledger/skyline/schema.ts";
-export { LandWhere, MOST_WHERES };
+export { GroundPreset, LandFile, LandWhere, Laying, MOST_WHERES };
 export type Stroke = z.infer<typeof Stroke>;
 export type StrokeTool = z.infer<typeof StrokeTool>;
 export type LandEntry = z.infer<typeof LandEntry>;
-export type GroundPreset = z.infer<typeof GroundPreset>;
 export type Ground = z.infer<typeof Ground>;
 export type Water = z.infer<typeof Water>;

@@ -1,6 +1,36 @@
 /** What all entries of the land's ledger have. */
 import { z } from "zod";
-import { Id, metres, number } from "./numbers.ts";
+import { BlobHash, Id, metres, Name, number } from "./numbers.ts";
+
+/** Presets of the ground, one line each; what they are stands in `core/ground/presets`. */
+export const GroundPreset = z.enum([
+	"salt flat", //
+	"plain",
+	"moor",
+	"dunes",
+	"river valley",
+	"terraces",
+	"ridges",
+	"cliffs",
+	"canyon",
+	"coast",
+	"islands",
+]);
+export type GroundPreset = z.infer<typeof GroundPreset>;
+
+/** How other land is laid on what lay there before: in its place, on top of it, or where it is the higher of the two. */
+export const Laying = z.enum(["instead", "over", "higher"]);
+export type Laying = z.infer<typeof Laying>;
+
+/** A picture that tells something of the land; `bits` are those of a value of it. */
+export const LandFile = z.object({
+	file: BlobHash,
+	name: Name,
+	widthPx: z.int().min(2).max(16_384),
+	heightPx: z.int().min(2).max(16_384),
+	bits: z.int().min(1).max(32),
+});
+export type LandFile = z.infer<typeof LandFile>;
 
 /** Where an entry holds: `not` turns the sentence round. */
 export const LandWhere = z.discriminatedUnion("kind", [

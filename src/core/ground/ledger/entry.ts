@@ -1,7 +1,10 @@
 /** What may have happened to the land: how it changes the heights that were there, and the sentence in which it is told. */
-import type { NumberField } from "../../doc/field.ts";
+import type { NumberField, PickField } from "../../doc/field.ts";
 import type { LandEntry } from "../../doc/schema.ts";
+import type { LandPictureAs } from "../../formats/landPicture.ts";
 import type { Wear } from "../field.ts";
+import type { LandRead } from "../pictures.ts";
+import type { Rgb } from "../preset.ts";
 import type { Grain } from "./grain.ts";
 
 /** What an entry of itself is, before it has an id. */
@@ -24,16 +27,30 @@ export interface Worn {
 	wear: Wear;
 }
 
+/** A picture that an entry may take: its name among the entry's files, and what is read of it. */
+export interface FileField<E> {
+	label: string;
+	value: E extends { files: infer F } ? keyof F & string : never;
+	as: Exclude<LandPictureAs, "smoothed">;
+}
+
+/** The colour that something gives the dry land at a place and height, and how far; `steep` is the sine of the slope. */
+export type Coloured = (x: number, y: number, z: number, steep: number) => { colour: Rgb; share: number } | null;
+
 interface Told<E extends LandEntry> {
 	/** The entry as it is taken in, before the land about a place (right and towards, metres) that is looked at along a heading. */
 	usual: (x: number, z: number, headingDeg: number) => Usual<E>;
 	/** What the act is called that takes it in. */
 	act: string;
-	/** What does it; what a hand draws in the frame is begun there and not by an act. */
-	by: "rock" | "weather" | "people" | "hand";
+	/** What does it; what a hand draws in the frame is begun there and not by an act, and of `files` the first is picked with it. */
+	by: "rock" | "weather" | "people" | "files" | "hand";
 	/** What has happened, as the ledger tells it. */
 	sentence: (entry: E) => string;
 	fields: readonly NumberField<E>[];
+	picks?: readonly PickField<E>[];
+	files?: readonly FileField<E>[];
+	/** What of its files has to be held before heights are asked for. */
+	reads?: (entry: E) => readonly LandRead[];
 }
 
 /** What one place tells by itself. */
@@ -47,6 +64,8 @@ interface Placed<E extends LandEntry> extends Told<E> {
 	grain?: (entry: E) => Grain;
 	/** How far the land at a place is its surface, 0 to 1: nothing grows there, and it has its own colour. */
 	surface?: (entry: E, land: Land) => (x: number, z: number) => number;
+	/** The colour that it gives the dry land; null where it gives none. */
+	colour?: (entry: E, land: Land) => Coloured;
 	/** How far a place lies from its edge, metres; infinite where nobody asks any more. */
 	far?: (entry: E) => (x: number, z: number) => number;
 	/** What it comes to over the land before it, in words. */

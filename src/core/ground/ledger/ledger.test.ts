@@ -6,14 +6,25 @@ import { type Ground, LandEntry, LandWhere } from "../../doc/schema.ts";
 import { hash32 } from "../../maths/hash.ts";
 import { changeAt, holdField, type LandField } from "../field.ts";
 import { coarseGround, groundHeight, landNeeds } from "../height.ts";
+import { holdPicture } from "../pictures.ts";
 import type { Step } from "./entry.ts";
 import { ENTRIES, entryOf, newEntry, weightOf } from "./ledger.ts";
 import { whereSentence } from "./where.ts";
 
 type Kind = LandEntry["kind"];
 const KINDS = Object.keys(ENTRIES) as Kind[];
-const usual = (kind: Kind, over: object = {}): LandEntry =>
-	LandEntry.parse({ ...newEntry(kind, kind, 10, -40), ...over });
+/** A picture of heights for entries that are laid by one, kept here as if it had been read. */
+const file = { file: "a".repeat(64), name: "hills", widthPx: 64, heightPx: 48, bits: 16 };
+holdPicture(
+	{ ...file, as: "heights" },
+	{ width: 64, height: 48, values: Float32Array.from({ length: 64 * 48 }, (_, at) => 0.5 + 0.4 * Math.sin(at / 64)) },
+);
+const usual = (kind: Kind, over: object = {}): LandEntry => {
+	const entry = newEntry(kind, kind, 10, -40);
+	const laid = "files" in entry ? { files: { ...entry.files, heights: file } } : {};
+	const near = kind === "behind" ? { radiusM: 100, featherM: 200 } : {};
+	return LandEntry.parse({ ...entry, ...laid, ...near, ...over });
+};
 const hills: Ground = { preset: "plain", seed: 2, heightM: 30 };
 function madeBy(entry: LandEntry): Step {
 	const maker = entryOf(entry);

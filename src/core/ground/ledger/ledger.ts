@@ -4,14 +4,15 @@ import { smoothstep } from "../../maths/functions.ts";
 import { keyOf } from "../../maths/hash.ts";
 import {
 	changeAt,
-	fieldsHeld,
 	heldField,
 	type LandField,
 	type LandSquareCells,
+	landHeld,
 	newestField,
 	type Wear,
 } from "../field.ts";
-import type { Land, LandMaker, Step, Worn } from "./entry.ts";
+import type { LandRead } from "../pictures.ts";
+import type { Coloured, Land, LandMaker, Step, Worn } from "./entry.ts";
 import { type Grain, smallest } from "./grain.ts";
 import * as makers from "./makers.ts";
 import { whereOf } from "./where.ts";
@@ -58,7 +59,11 @@ interface Story {
 	wears: { before: Step; after: Step }[];
 	/** How far the land at a place is the surface of an entry, 0 to 1; null where no entry has one. */
 	surface: Surface | null;
-	/** Fields that were held when it was told. */
+	/** Colours that entries give the land, oldest first. */
+	colours: readonly Coloured[];
+	/** What of entries' files has to be held. */
+	reads: readonly LandRead[];
+	/** How much was held when it was told. */
 	held: number;
 }
 
@@ -86,6 +91,8 @@ function storyOf(of: LandBefore, entries: readonly LandEntry[], presetOf: Preset
 	const needs: LandNeed[] = [];
 	const wears: Story["wears"] = [];
 	const surfaces: Surface[] = [];
+	const colours: Coloured[] = [];
+	const reads: LandRead[] = [];
 	let all: Step = (before) => before;
 	const known: LandEntry[] = [];
 	for (const entry of entries) {
@@ -95,6 +102,7 @@ function storyOf(of: LandBefore, entries: readonly LandEntry[], presetOf: Preset
 		const soFar = all;
 		const land: Land = (x, z) => soFar(preset(0, x, z), x, z);
 		const weight = weightOf(entry.where);
+		reads.push(...(maker.reads?.(entry) ?? []));
 		let made: Step;
 		if ("worn" in maker) {
 			const worn = maker.worn(entry);
@@ -123,6 +131,8 @@ function storyOf(of: LandBefore, entries: readonly LandEntry[], presetOf: Preset
 			made = maker.made(entry, land);
 			const surface = maker.surface?.(entry, land);
 			if (surface) surfaces.push(weight ? (x, z) => surface(x, z) * weight(land(x, z), x, z) : surface);
+			const colour = maker.colour?.(entry, land);
+			if (colour) colours.push(weight ? weighed(colour, (x, z) => weight(land(x, z), x, z)) : colour);
 		}
 		all = weight
 			? (start, x, z) => {
@@ -140,8 +150,15 @@ function storyOf(of: LandBefore, entries: readonly LandEntry[], presetOf: Preset
 				return most;
 			}
 		: null;
-	return { of, all, needs, wears, surface, held: fieldsHeld() };
+	return { of, all, needs, wears, surface, colours, reads, held: landHeld() };
 }
+
+const weighed =
+	(colour: Coloured, weight: Surface): Coloured =>
+	(x, y, z, steep) => {
+		const own = colour(x, y, z, steep);
+		return own && { ...own, share: own.share * weight(x, z) };
+	};
 
 /** Stories of a ledger; entries are never changed in place. */
 const stories = new WeakMap<readonly LandEntry[], Story[]>();
@@ -151,7 +168,7 @@ function story(of: LandBefore, entries: readonly LandEntry[], presetOf: PresetOf
 	const known = stories.get(entries) ?? [];
 	const same = known.find((s) => s.of.preset === of.preset && s.of.seed === of.seed && s.of.heightM === of.heightM);
 	// What an entry keeps of worn land is told anew when that has been made.
-	if (same && (same.needs.length === 0 || same.held === fieldsHeld())) return same;
+	if (same && (same.needs.length + same.reads.length === 0 || same.held === landHeld())) return same;
 	const { preset, seed, heightM } = of;
 	const made = storyOf({ preset, seed, heightM }, entries, presetOf);
 	stories.set(entries, [made, ...known.filter((s) => s !== same).slice(0, MOST_STORIES - 1)]);
@@ -182,6 +199,14 @@ export function wornOfLedger(of: LandBefore, entries: readonly LandEntry[], pres
 export function surfaceOfLedger(of: LandBefore, entries: readonly LandEntry[], presetOf: PresetOf): Surface | null {
 	return story(of, entries, presetOf).surface;
 }
+
+/** Colours that entries give the dry land, oldest first. */
+export const coloursOfLedger = (of: LandBefore, entries: readonly LandEntry[], presetOf: PresetOf) =>
+	story(of, entries, presetOf).colours;
+
+/** What of entries' files has to be held before heights are asked for. */
+export const readsOfLedger = (of: LandBefore, entries: readonly LandEntry[], presetOf: PresetOf): readonly LandRead[] =>
+	story(of, entries, presetOf).reads;
 
 /** Where entries make what is so small that a mesh has to be told of it; null where none does. */
 export const grainOfLedger = (entries: readonly LandEntry[]): Grain | null =>

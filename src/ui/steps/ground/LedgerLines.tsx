@@ -8,15 +8,13 @@ import type { Ground, LandEntry, LandWhere } from "../../../core/doc/schema.ts";
 import { entryTold } from "../../../core/ground/height.ts";
 import { ENTRIES, entryOf, newEntry } from "../../../core/ground/ledger/ledger.ts";
 import { LAND_WHERES, whereOf, whereSentence } from "../../../core/ground/ledger/where.ts";
-import { alongHeading } from "../../../core/ground/walk.ts";
 import { Act } from "../../parts/controls.tsx";
 import { newId } from "../../parts/words.ts";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../../store/studio.ts";
 import { FieldLines } from "../FieldLines.tsx";
-
-/** Place of the land before the lens about which something new happens, metres. */
-const AHEAD_M = 40;
+import { placeAhead } from "./ahead.ts";
+import { EntryFiles, LayFile } from "./FileLines.tsx";
 
 const KINDS = Object.keys(ENTRIES) as LandEntry["kind"][];
 /** Who does what has happened, in the order in which it mostly happens. */
@@ -24,14 +22,8 @@ const DOERS = [
 	["rock", "The rock"],
 	["weather", "Weather"],
 	["people", "People"],
+	["files", "A file"],
 ] as const;
-
-function placeAhead(): [x: number, z: number, headingDeg: number] {
-	const { free } = useStudio.getState();
-	const { position, headingDeg } = free ?? useShot.getState().document.camera;
-	const [dx, dz] = alongHeading(headingDeg, 0, AHEAD_M);
-	return [position[0] + dx, position[2] + dz, headingDeg];
-}
 
 export function LedgerLines({ ground }: { ground: Ground }) {
 	const { landEntry: chosen, set } = useStudioOf("landEntry", "set");
@@ -54,11 +46,15 @@ export function LedgerLines({ ground }: { ground: Ground }) {
 				<div key={by} className="flex flex-wrap items-baseline gap-x-2 gap-y-1 pt-1">
 					<span className="w-16 shrink-0 text-second text-small">{words}</span>
 					<div className="flex min-w-0 flex-1 flex-wrap gap-1.5">
-						{KINDS.filter((kind) => entryOf({ kind }).by === by).map((kind) => (
-							<Act key={kind} onClick={() => add(kind)}>
-								{entryOf({ kind }).act}
-							</Act>
-						))}
+						{KINDS.filter((kind) => entryOf({ kind }).by === by).map((kind) =>
+							by === "files" ? (
+								<LayFile key={kind} kind={kind} />
+							) : (
+								<Act key={kind} onClick={() => add(kind)}>
+									{entryOf({ kind }).act}
+								</Act>
+							),
+						)}
 					</div>
 				</div>
 			))}
@@ -142,7 +138,8 @@ function EntryFields({ entry }: { entry: LandEntry }) {
 	return (
 		<div className="pt-1">
 			{told && <p className="pb-1 text-second text-small">{told}</p>}
-			<FieldLines of={entry} fields={entryOf(entry).fields} edit={edit} />
+			<EntryFiles entry={entry} />
+			<FieldLines of={entry} fields={entryOf(entry).fields} picks={entryOf(entry).picks} edit={edit} />
 			<p className="pt-1 text-second text-small">{entry.where.length ? "Where" : "All over the land"}</p>
 			{entry.where.map((w, i) => (
 				<WhereLine key={i} where={w} edit={(next) => where(i, next)} />

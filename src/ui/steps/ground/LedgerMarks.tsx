@@ -16,6 +16,7 @@ import { useShot, useShown } from "../../store/shotStore.ts";
 import { useStudio } from "../../store/studio.ts";
 import { BrushFromAbove, BrushMarks } from "./BrushMarks.tsx";
 import { LineOnLand } from "./LineOnLand.tsx";
+import { QuadOnLand } from "./QuadOnLand.tsx";
 import { type LandView, ringOnLand } from "./ring.ts";
 import { SkylineMarks } from "./SkylineMarks.tsx";
 
@@ -39,6 +40,7 @@ function Places({ at, land, k, view }: LandView) {
 	const line = lineOf(shown);
 	return (
 		<g>
+			<QuadOnLand {...{ standing, shown, at, land, k, view }} />
 			{line && <LineOnLand entry={standing} points={line} {...{ at, land, k, view }} />}
 			{places.map((place) => {
 				const { n, x, z, radiusM, featherM } = place;

@@ -1,8 +1,10 @@
+import { tellsHeights } from "../../../core/formats/landPicture.ts";
 import { lineOf, withLine } from "../../../core/ground/ledger/places.ts";
 import { useShot } from "../../store/shotStore.ts";
 import { useStudio } from "../../store/studio.ts";
 import { putsDown, type TicketStep } from "../step.ts";
 import { pressBrush, pressBrushFromAbove, setBrush } from "./brush.ts";
+import { layAsEntry } from "./FileLines.tsx";
 import { GroundBody } from "./GroundBody.tsx";
 import { LedgerFromAbove, LedgerMarks } from "./LedgerMarks.tsx";
 import { pressSkyline } from "./skyline.ts";
@@ -50,6 +52,11 @@ export const ground: TicketStep = {
 	},
 	press: (event, frame) => pressSkyline(event, frame) || pressBrush(event, frame),
 	pressFromAbove: pressBrushFromAbove,
+	takes: async (file) => {
+		const heights = tellsHeights(new Uint8Array(await file.slice(0, 32).arrayBuffer()));
+		if (heights) await layAsEntry("map", file);
+		return heights;
+	},
 	keys: [
 		{
 			keys: "+  −",

@@ -18,6 +18,8 @@ export interface Opened {
 	bringing: { done: number; all: number; name: string } | null;
 	/** Name of the sky picture that is being kept. */
 	hanging: string | null;
+	/** Name of the land picture that is being kept. */
+	laying: string | null;
 	/** What the land is to be saved as: pixels and metres of a side, and its files by their words. */
 	landAs: { size: number; metres: number; words: readonly string[] };
 	/** The land that is being saved: how much of it is done. */
@@ -35,6 +37,7 @@ export const opened: Opened = {
 	section: false,
 	bringing: null,
 	hanging: null,
+	laying: null,
 	landAs: { size: 1024, metres: 1000, words: ["heights", "slope", "flow"] },
 	savingLand: null,
 };
