@@ -10,7 +10,10 @@ import { blankShot, newPiece } from "../src/core/doc/defaults.ts";
 import { EDITS } from "../src/core/doc/edits.ts";
 import { readExr } from "../src/core/formats/exr.ts";
 import { groundHeight } from "../src/core/ground/height.ts";
+import { withFile } from "../src/core/ground/ledger/fromFile.ts";
+import { newEntry } from "../src/core/ground/ledger/ledger.ts";
 import { getBlob } from "../src/store/blobs.ts";
+import { keepLandPicture } from "../src/store/landPictures.ts";
 import { createShot, findShot, readShot } from "../src/store/shots.ts";
 import { cli, freshDatabase } from "./support.ts";
 
@@ -144,6 +147,43 @@ describe("the land for other programs", () => {
 		expect(await refused("--size", "1", "--metres", "5")).toMatch(/size/);
 		expect(await refused("--metres", "5")).toMatch(/size: is asked for/);
 		expect(await refused(...square, "--heights", "h.jpg")).toMatch(/an .exr or a .png/);
+	});
+
+	it("comes back to its place from the files that it was written to, in another shot", async () => {
+		const id = (await cli(url, "new", "Sent")).answer.id as string;
+		await cli(url, "edit", id, file([{ name: "ground.set", preset: "moor", heightM: 30 }]));
+		const square = ["--size", "64", "--metres", "96", "--at", "12,-50"];
+		const [png, exr, again] = ["sent.png", "sent.exr", "again.exr"].map((n) => join(folder, n));
+		const { answer } = await cli(url, "land", id, ...square, "--heights", png);
+		await cli(url, "land", id, ...square, "--heights", exr);
+		const { leastM, mostM } = answer as unknown as { leastM: number; mostM: number };
+		const heights = (path: string) => readExr(new Uint8Array(readFileSync(path))).channels[0].data;
+		for (const [path, share] of [
+			[png, 0.505 / 65_535],
+			[exr, 1e-6],
+		] as const) {
+			const { file: blob, ...facts } = await keepLandPicture(pool, new Uint8Array(readFileSync(path)), "heights");
+			const { widthPx, heightPx, bits } = facts;
+			const laid = { file: blob, name: "sent", widthPx, heightPx, bits };
+			const entry = { ...withFile(newEntry("map", "m", 0, 0), "heights", laid, facts), featherM: 0 };
+			const other = (await cli(url, "new", "Received")).answer.id as string;
+			expect((await cli(url, "edit", other, file([{ name: "ground.addEntry", entry }]))).answer.error).toBeUndefined();
+			expect((await cli(url, "land", other, ...square, "--heights", again)).answer.error).toBeUndefined();
+			const [sent, received] = [heights(exr), heights(again)];
+			for (let j = 1; j < 63; j++)
+				for (let i = 1; i < 63; i++)
+					expect(Math.abs(received[64 * j + i] - sent[64 * j + i])).toBeLessThanOrEqual(
+						share * (mostM - leastM) + 1e-5,
+					);
+		}
+	});
+
+	it("says which picture it is that it lacks", async () => {
+		const id = (await cli(url, "new", "Lacking")).answer.id as string;
+		const laid = { file: "7".repeat(64), name: "far range", widthPx: 8, heightPx: 8, bits: 16 };
+		const entry = withFile(newEntry("map", "m", 0, 0), "heights", laid, null);
+		const refused = (await cli(url, "edit", id, file([{ name: "ground.addEntry", entry }]))).answer.error?.message;
+		expect(refused).toMatch(/land picture "far range" has not been kept yet/);
 	});
 
 	it("is written as it has worn, with masks of what was taken", async () => {
