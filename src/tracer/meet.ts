@@ -61,7 +61,8 @@ export function meet(
 			let far = f32[hit];
 			let id = Number.isFinite(far) ? u32[hit + 1] : ID_SKY;
 			const rise = f32[((rays + i * RAY) >> 2) + 4];
-			const t = water ? (water.levelM - camera.position[1]) / rise : -1;
+			const level = water?.levelM ?? null;
+			const t = level !== null ? (level - camera.position[1]) / rise : -1;
 			if (t > 0 && t < far) [far, id] = [t, ID_WATER];
 			ids[first + i] = id;
 			distancesM[first + i] = far;

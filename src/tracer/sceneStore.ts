@@ -418,14 +418,15 @@ export class SceneStore {
 				way,
 				light: (draw.light ?? -1) + 1,
 			});
-			return { payload: at | L.TAG_INSTANCE, boxes, clear: isClear(materials[draw.material]) };
+			const { [draw.material]: material } = materials;
+			return { payload: at | L.TAG_INSTANCE, boxes, clear: isClear(material), water: !!material.glass?.water };
 		});
 		let order = draws.length;
 		for (const cover of covers) {
 			for (const key of cover.cells) {
 				const held = this.holdPlants(key, scene, cover, origin, order);
 				order += (scene.parts.get(key) as Extract<ScenePart, { kind: "plants" }>).plants.count;
-				placed.push({ payload: held.root, boxes: [held.bounds as number[]], clear: false });
+				placed.push({ payload: held.root, boxes: [held.bounds as number[]], clear: false, water: false });
 			}
 		}
 		const treeOver = (some: typeof placed): number => {
@@ -444,7 +445,9 @@ export class SceneStore {
 		const clear = placed.filter((p) => p.clear);
 		m.u32[(this.header + L.H_TOP) >> 2] = all;
 		m.u32[(this.header + L.H_TOP_CLEAR) >> 2] = clear.length > 0 ? treeOver(clear) : 0;
-		m.u32[(this.header + L.H_TOP_OPAQUE) >> 2] = clear.length > 0 ? treeOver(placed.filter((p) => !p.clear)) : all;
+		// Light that goes through a surface of water is joined where it bends: it neither blocks nor lets straight through.
+		const opaque = placed.filter((p) => !p.clear && !p.water);
+		m.u32[(this.header + L.H_TOP_OPAQUE) >> 2] = opaque.length < placed.length ? treeOver(opaque) : all;
 		writeLights(
 			m,
 			this.header,
@@ -483,7 +486,7 @@ export class SceneStore {
 		const sunUp = dome.sunLux[0] + dome.sunLux[1] + dome.sunLux[2] > 0;
 		u(
 			L.H_FLAGS,
-			(water ? L.FLAG_WATER : 0) |
+			(water && water.levelM !== null ? L.FLAG_WATER : 0) |
 				(fog.sigma0 > 0 ? L.FLAG_FOG : 0) |
 				(fog.skyClear ? L.FLAG_SKY_CLEAR : 0) |
 				(sunUp ? L.FLAG_SUN : 0) |
@@ -534,7 +537,7 @@ export class SceneStore {
 		m.f64[(header + L.H_FOG_BASE) >> 3] = fog.y0 - origin[1];
 		m.f64[(header + L.H_FOG_SCALE) >> 3] = Number.isFinite(fog.scaleM) ? fog.scaleM : 0;
 		f(L.H_FOG_G, fog.g, ...fog.albedo);
-		if (water) f(L.H_WATER_LEVEL, water.levelM - origin[1], ...water.absorbPerM, 0.004);
+		if (water) f(L.H_WATER_LEVEL, (water.levelM ?? 0) - origin[1], ...water.absorbPerM, 0.004);
 		f(L.H_WORLD, origin[0], origin[2]);
 		f(L.H_SKY_CONSTANT, ...(picture.uniformSky ?? [0, 0, 0]));
 	}
@@ -550,7 +553,8 @@ function fromOrigin(transform: Mat34, origin: Vec3): number[] {
 const axesOf = ({ right, up, forward: f }: FrameOfView): [Vec3, Vec3, Vec3] => [right, up, [-f[0], -f[1], -f[2]]];
 
 /** Glass that light is joined through. A rough pane only stops it, but must not be in the way of what it lets through itself. */
-const isClear = ({ glass, roughness }: Material): boolean => !!glass && (glass.pane || roughness < L.GLASS_SMOOTH);
+const isClear = ({ glass, roughness }: Material): boolean =>
+	!!glass && !glass.water && (glass.pane || roughness < L.GLASS_SMOOTH);
 
 /** Triangles in a range of a mesh's tree that is built at a time. */
 const RANGE = 131_072;

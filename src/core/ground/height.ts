@@ -14,10 +14,12 @@ import {
 	readsOfLedger,
 	surfaceOfLedger,
 	toldOf,
+	watersOfLedger,
 	wornOfLedger,
 } from "./ledger/ledger.ts";
 import type { LandRead } from "./pictures.ts";
 import { PRESETS } from "./preset.ts";
+import type { WaterBody } from "./water/body.ts";
 
 /** What lay at a place at first. */
 const presetStep: PresetOf =
@@ -45,6 +47,22 @@ const NO_COLOURS: readonly Coloured[] = [];
 /** Colours that what happened to the land gives it where it is dry, oldest first. They are told heights over the ground's own level. */
 export const landColours = (ground: Ground): readonly Coloured[] =>
 	ground.ledger ? coloursOfLedger(ground, ground.ledger, presetStep) : NO_COLOURS;
+
+const NO_WATERS: ReadonlyMap<string, WaterBody> = new Map();
+
+/** Waters that lie in the land, by the ids of their entries; heights of them count from the ground's own level. */
+export const watersOf = (ground: Ground): ReadonlyMap<string, WaterBody> =>
+	ground.ledger ? watersOfLedger(ground, ground.ledger, presetStep) : NO_WATERS;
+
+/** Level of the water in the land over a place, metres, also where the shore has risen over it; null where there is none. */
+export function waterInLand(ground: Ground, x: number, z: number): number | null {
+	let level: number | null = null;
+	for (const water of watersOf(ground).values()) {
+		const own = water.levelAt(x, z);
+		if (own !== null && (level === null || own > level)) level = own;
+	}
+	return level === null ? null : level + (ground.levelM ?? 0);
+}
 
 /** How much has been worn from a place, and laid there, metres. */
 export const wornAt = (ground: Ground) => wornOfLedger(ground, ground.ledger ?? [], presetStep);

@@ -1,7 +1,7 @@
 /** Colour and wetness of the ground by preset, slope, height over water and seeded noise. */
 import type { Ground, Water } from "../doc/schema.ts";
 import { clamp, smoothstep } from "../maths/functions.ts";
-import { landColours, onPaths } from "./height.ts";
+import { landColours, onPaths, waterInLand } from "./height.ts";
 import { PRESETS, type Rgb } from "./preset.ts";
 import { blend } from "./presets/tones.ts";
 
@@ -25,7 +25,9 @@ export function groundTint(
 	}
 	const path = PATH_SHARE * (onPaths(ground)?.(x, z) ?? 0);
 	const colour = path > 0 ? blend(own, EARTH, path) : own;
-	const wet = water.on ? clamp(1 - smoothstep(0.005, 0.06, y - water.levelM), 0, 1) : 0;
+	const wetUnder = (level: number) => clamp(1 - smoothstep(0.005, 0.06, y - level), 0, 1);
+	const inLand = waterInLand(ground, x, z);
+	const wet = Math.max(water.on ? wetUnder(water.levelM) : 0, inLand === null ? 0 : wetUnder(inLand));
 	const dark = 1 - 0.5 * wet;
 	return { colour: [colour[0] * dark, colour[1] * dark, colour[2] * dark], wet };
 }

@@ -300,7 +300,7 @@ const WATER_M = 2000;
 
 function addWater(w: Writing): void {
 	const { water, camera } = w.scene.root;
-	if (!water) return;
+	if (!water || water.levelM === null) return;
 	const [x, , z] = camera.position;
 	const mesh: Mesh = {
 		positions: new Float32Array([-1, 0, 1, 1, 0, 1, 1, 0, -1, -1, 0, -1].map((v) => v * WATER_M)),

@@ -21,7 +21,8 @@ import { compileCovers } from "./compileCovers.ts";
 import { compileLamps } from "./compileLamps.ts";
 import { settleLand } from "./compileLand.ts";
 import { compilePieces } from "./compilePieces.ts";
-import { ID_GROUND, namesOfIds } from "./ids.ts";
+import { compileWaters, extinctionOf } from "./compileWaters.ts";
+import { ID_GROUND, ID_WATER, namesOfIds } from "./ids.ts";
 import { type Blobs, type Makers, NO_BLOBS, NO_MAKERS } from "./inputs.ts";
 import { CODE, Making, type Steps } from "./making.ts";
 import { PartCache } from "./partCache.ts";
@@ -87,6 +88,8 @@ export function* compileSteps(
 	const dome = yield* compileDome(making);
 	compileGround(making, coarse);
 	yield;
+	compileWaters(making);
+	yield;
 	yield* compilePieces(making);
 	compileLamps(making);
 	yield;
@@ -95,7 +98,6 @@ export function* compileSteps(
 	const { opening, closing, timeS } = making;
 	const { air, water, ground, camera, finish } = making.doc;
 	const goes = JSON.stringify(frameOfView(opening.camera)) !== JSON.stringify(frameOfView(closing.camera));
-	const clarity = 3.912 / water.clarityM;
 	const { parts, materials, draws, lights, covers } = making;
 	return {
 		root: {
@@ -111,13 +113,14 @@ export function* compileSteps(
 				albedo: air.fog.colour,
 				skyClear: air.fog.skyClear,
 			},
-			water: water.on
-				? {
-						levelM: water.levelM,
-						waves: ripples(water.rippleMm, ground.seed, timeS),
-						absorbPerM: [clarity * 1.5, clarity * 0.85, clarity],
-					}
-				: null,
+			water:
+				water.on || draws.some((draw) => draw.id === ID_WATER)
+					? {
+							levelM: water.on ? water.levelM : null,
+							waves: ripples(water.rippleMm, ground.seed, timeS),
+							absorbPerM: extinctionOf(water),
+						}
+					: null,
 			materials,
 			draws,
 			lights,

@@ -4,8 +4,8 @@ import type { Material } from "./scene.ts";
 /** Numbers of a record. */
 export const MATERIAL_NUMBERS = 20;
 
-/** Kinds of glass by their numbers: none, a body that bends light, a pane that lets it straight through. */
-export const GLASS = { none: 0, body: 1, pane: 2 } as const;
+/** Kinds of glass by their numbers: none, a body that bends light, a pane that lets it straight through, a surface of water. */
+export const GLASS = { none: 0, body: 1, pane: 2, water: 3 } as const;
 
 /** What the coat's roughness is where nothing is said of it. */
 const COAT_ROUGHNESS = 0.1;
@@ -19,7 +19,7 @@ export function materialTable(materials: readonly Material[]): Float32Array<Arra
 	const table = new Float32Array(materials.length * MATERIAL_NUMBERS);
 	materials.forEach((m, i) => {
 		const { glass } = m;
-		const kind = glass ? (glass.pane ? GLASS.pane : GLASS.body) : GLASS.none;
+		const kind = !glass ? GLASS.none : glass.water ? GLASS.water : glass.pane ? GLASS.pane : GLASS.body;
 		const surface = [...m.colour, m.roughness, m.metal, m.translucency, m.coat ?? 0, m.coatRoughness ?? COAT_ROUGHNESS];
 		const through = [kind, glass?.index ?? INDEX, ...(glass?.tint ?? [0, 0, 0])];
 		table.set([...surface, ...through, 0, 0, 0, ...(m.glow ?? [0, 0, 0])], i * MATERIAL_NUMBERS);

@@ -36,8 +36,11 @@ export interface Material {
 	/** Share and roughness of a clear coat. */
 	coat?: number;
 	coatRoughness?: number;
-	/** A pane or a body of glass; `tint` is what one passage of a pane leaves, or extinction per metre in a body. */
-	glass?: { pane: boolean; index: number; tint: Vec3 } | null;
+	/**
+	 * A pane or a body of glass; `tint` is what one passage of a pane leaves, or extinction per metre in a body. `water` is the surface of
+	 * such a body, which lies in the land and ripples as all water of the scene does.
+	 */
+	glass?: { pane: boolean; index: number; tint: Vec3; water?: boolean } | null;
 	/** Light that it sends out, cd/m²; the tracer has it from the light whose body it is. */
 	glow?: Vec3;
 }
@@ -73,7 +76,8 @@ export interface SceneFog extends FogShape {
 }
 
 export interface SceneWater {
-	levelM: number;
+	/** Of the level plane of the sea; null where there is none, and water lies in the land alone. */
+	levelM: number | null;
 	waves: Wave[];
 	absorbPerM: Vec3;
 }

@@ -125,6 +125,8 @@ export const MAT_SIZE = 80;
 
 export const GLASS_BODY = 1;
 export const GLASS_PANE = 2;
+/** The surface of water that lies in the land. */
+export const GLASS_WATER = 3;
 /** Roughness below which glass is perfectly smooth, so that light can be joined straight through it. */
 export const GLASS_SMOOTH = 0.05;
 

@@ -1,10 +1,10 @@
-/** The path at the surface of still water. */
+/** The path at a surface of water: the level plane, or one that lies in the land. */
 import { takeFrame, ux, uy, uz, vx, vy, vz } from "./hit";
 import { addLamp, addSun, chooseLamp, power } from "./join";
 import { anyLamps, chooseFromPlace, keepChoice, toX as lampX, toY as lampY, toZ as lampZ } from "./lamps";
 import * as L from "./layout";
 import { drawPair, randX, randY } from "./random";
-import { f, flag } from "./scene";
+import { flag } from "./scene";
 import { open, openB, openG, openR } from "./shadow";
 import { chooseSun, toPdf, toX, toY, toZ } from "./sky";
 import {
@@ -34,11 +34,10 @@ export function turnToViewer(up: f32): void {
   }
 }
 
-/** The water's surface at distance t. False ends the path. */
-export function meetWater(t: f32): bool {
+/** The water's surface at distance t and at a level over the origin, which the path leaves by a way. False ends the path. */
+export function meetWater(t: f32, level: f32, leave: f32): bool {
   const atX = ox + dx * t;
   const atZ = oz + dz * t;
-  const level = f(L.H_WATER_LEVEL);
   ripplesAt(atX, atZ, width / max<f32>(<f32>0.02, abs<f32>(dy)));
   const up: f32 = inWater ? -1 : 1;
   turnToViewer(up);
@@ -50,7 +49,7 @@ export function meetWater(t: f32): bool {
   viewWater(lx, ly, lz);
   const choosing = !flag(L.FLAG_NO_LIGHT_SAMPLING);
   if (!inWater && choosing) {
-    const over = level + <f32>1e-4 + abs<f32>(atX + atZ) * <f32>1e-7;
+    const over = level + leave + abs<f32>(atX + atZ) * <f32>1e-7;
     if (!glintDone && flag(L.FLAG_SUN)) {
       drawPair(pair + 1);
       chooseSun(randX, randY);
@@ -93,7 +92,7 @@ export function meetWater(t: f32): bool {
   // The new direction must leave the plane on its side.
   const above = reflects ? !inWater : inWater;
   if (above ? dy <= 0 : dy >= 0) return false;
-  moveTo(atX, level + (above ? <f32>1e-4 : <f32>-1e-4), atZ);
+  moveTo(atX, level + (above ? leave : -leave), atZ);
   comeFrom(atX, level, atZ);
   if (!inWater && reflects && choosing) {
     evaluateWater(rx, ry, rz);
@@ -105,7 +104,7 @@ export function meetWater(t: f32): bool {
     tell(ALL, choosing ? NONE : ALL, inWater && !reflects && pdfForLamps != ALL ? NONE : ALL);
   }
   setImaged(false);
-  setInWater(!above);
+  setInWater(!above, level);
   spreadBy(waterAlpha * <f32>0.5);
   return true;
 }

@@ -40,6 +40,9 @@ import { ripplesAt } from "./water";
  * 0.82 at 8, 0.79 at 20 and 40.
  */
 const FOG_JOINS: f64 = 20;
+/** Paths leave a surface of water by this, one that lies in the land also by a share of how far they came to it. */
+const OFF: f32 = 1e-4;
+const OFF_SHARE: f32 = 1e-6;
 /** Reach of openness as a share of the distance. */
 const OPEN_REACH: f32 = 0.06;
 /** Bounces after which chance ends what the eye sees by way of mirrors. */
@@ -136,7 +139,7 @@ export function tracePath(filmX: f32, filmY: f32, lensA: f32, lensB: f32): void 
   albedoR = albedoG = albedoB = 0;
   normalX = normalY = normalZ = 0;
   openness = 1;
-  setInWater(flag(L.FLAG_WATER) && oy < f(L.H_WATER_LEVEL));
+  setInWater(flag(L.FLAG_WATER) && oy < f(L.H_WATER_LEVEL), f(L.H_WATER_LEVEL));
   follow(0, 0);
   const count = forkCount;
   for (let n = 0; n < count; n++) follow(startFork(n), <u32>(n + 1) * FORK_APART);
@@ -152,12 +155,26 @@ function follow(first: u32, apart: u32): void {
     atVertex(bounce + apart);
     nearest(top, ox, oy, oz, dx, dy, dz, Infinity);
     let far = hitT;
-    let onWater = false;
+    let onWater = far < Infinity && load<u32>(hitInstance, L.I_ID) == L.ID_WATER;
+    let surface = oy + dy * far;
+    let leave = OFF + OFF_SHARE * far;
+    // Where two surfaces lie over each other, a path that is in the one is not let into the other.
+    if (onWater && inWater == dy < 0) {
+      const past = far + leave;
+      if (inWater) {
+        takeTransmittance(past);
+        scaleThroughput(leftR, leftG, leftB);
+      }
+      moveTo(ox + dx * past, oy + dy * past, oz + dz * past);
+      continue;
+    }
     if (water && dy != 0) {
       const t = (level - oy) / dy;
       if (t > 0 && t < far) {
         far = t;
         onWater = true;
+        surface = level;
+        leave = OFF;
       }
     }
     const missed = far == Infinity;
@@ -239,7 +256,7 @@ function follow(first: u32, apart: u32): void {
       meetFog(far, way);
     }
     else if (onWater) {
-      if (!meetWater(far)) return;
+      if (!meetWater(far, surface, leave)) return;
     } else {
       if (lamp != 0 && load<u32>(lamp, L.LI_SHAPE) != L.SHAPE_BODY) return;
       if (!(glass > 0 ? meetGlass() : meetSurface())) return;

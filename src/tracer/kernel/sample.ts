@@ -21,7 +21,7 @@ export let translucency: f32 = 0;
 /** Share and roughness of a clear coat. */
 export let coat: f32 = 0;
 export let coatRoughness: f32 = 0;
-/** 0 none, GLASS_BODY, GLASS_PANE. */
+/** 0 none, GLASS_BODY, GLASS_PANE, GLASS_WATER. */
 export let glass: f32 = 0;
 
 /** Glass that is looked at by its record alone, without a sample of its own: what `takeGlass` has read. */

@@ -49,6 +49,8 @@ function look(
       seenB += b * baseB;
       return total;
     }
+    // Water mirrors by its ripples: it tells nothing of what is under it.
+    if (glass == <f32>L.GLASS_WATER) return total;
     const c = max<f32>(0, -(dx * sx + dy * sy + dz * sz));
     const off = offsetAt();
     if (glass == <f32>L.GLASS_PANE) {

@@ -45,6 +45,8 @@ export let imaged: bool = false;
 /** The sun's glint in the water has been joined where the path comes from. */
 export let glintDone: bool = false;
 export let inWater: bool = false;
+/** Height over the origin of the surface of the water that the path is in. */
+export let waterLevel: f32 = 0;
 /** Material of the body of glass that the path is in, 0 outside. */
 export let inGlass: usize = 0;
 /** Width of the view, metres, and what it grows by on each. */
@@ -96,12 +98,13 @@ function addTo(at: usize, r: f32, g: f32, b: f32): void {
 /**
  * Ways that branch off where the eye looks at glass: both what it mirrors and what it lets through are followed.
  * Places at
- * `ways` hold origin, direction, throughput, width, spread, the body of glass, whether in water, and the next vertex.
+ * `ways` hold origin, direction, throughput, width, spread, the body of glass, whether in water and
+ * under which level, and the next vertex.
  */
 let ways: usize = 0;
 export let forkCount: i32 = 0;
 const MOST_FORKS: i32 = 3;
-const WAY_SIZE: usize = 56;
+const WAY_SIZE: usize = 60;
 /** The path under way is such a branch, and branches no more. */
 let onFork: bool = false;
 
@@ -131,6 +134,7 @@ function keepWay(n: i32): void {
   store<u32>(at, <u32>inGlass, 44);
   store<u32>(at, inWater ? 1 : 0, 48);
   store<u32>(at, (pair - 2) / 8 + 1, 52);
+  store<f32>(at, waterLevel, 56);
 }
 
 /** Takes a way up again; returns its next vertex. */
@@ -143,6 +147,7 @@ function takeWay(n: i32): u32 {
   spread = load<f32>(at, 40);
   inGlass = <usize>load<u32>(at, 44);
   inWater = load<u32>(at, 48) != 0;
+  waterLevel = load<f32>(at, 56);
   tell(ALL, ALL, ALL);
   return load<u32>(at, 52);
 }
@@ -262,8 +267,9 @@ export function setImaged(done: bool): void {
 
 // @ts-ignore: decorator
 @inline
-export function setInWater(inside: bool): void {
+export function setInWater(inside: bool, level: f32): void {
   inWater = inside;
+  waterLevel = level;
 }
 
 // @ts-ignore: decorator

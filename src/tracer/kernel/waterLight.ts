@@ -13,6 +13,7 @@ import * as L from "./layout";
 import { drawPair, randX, randY } from "./random";
 import { f, u } from "./scene";
 import { open, openB, openG, openR } from "./shadow";
+import { waterLevel } from "./state";
 import { evaluate, newX, newY, newZ, bsdfB, bsdfG, bsdfR, visibleNormal } from "./surface";
 import { fresnel, ripplesAt, waterAlpha, WATER_INDEX } from "./water";
 
@@ -100,7 +101,7 @@ export function sunUnderWater(off: f32): bool {
   const wx = lx * r;
   const wz = lz * r;
   if (!look(wx, wy, wz)) return false;
-  const level = f(L.H_WATER_LEVEL);
+  const level = waterLevel;
   const qy = py + gy * off;
   const t = max<f32>(0, (level - qy) / wy);
   const qx = px + gx * off;
@@ -127,7 +128,7 @@ export function lampUnderWater(off: f32, pair: u32): bool {
   if (!chooseLight(randX)) return false;
   drawPair(pair + 1);
   if (!choosePoint(qx, qy, qz, randX, randY)) return false;
-  const level = f(L.H_WATER_LEVEL);
+  const level = waterLevel;
   const depth = level - qy;
   const rise = toY * toFar - depth;
   const chance = lightChance;

@@ -95,7 +95,9 @@ export class Bodies {
 		const groups = new Map<string, { key: string; pane: boolean; draws: Draw[] }>();
 		for (const draw of root.draws) {
 			const key = `${isCoarse(draw, parts, root.camera.position) ? COARSE : ""}${draw.mesh}`;
-			const pane = !!root.materials[draw.material].glass?.pane;
+			const { glass } = root.materials[draw.material];
+			// Water in the land is seen through, too.
+			const pane = !!glass && (glass.pane || !!glass.water);
 			const group = groups.get(`${key}|${pane}`);
 			if (group) group.draws.push(draw);
 			else groups.set(`${key}|${pane}`, { key, pane, draws: [draw] });

@@ -69,8 +69,8 @@ export class StillWater {
 	}
 
 	take({ water, origin }: SceneRoot): void {
-		this.on = this.mesh.visible = water !== null;
-		if (!water) return;
+		this.on = this.mesh.visible = water !== null && water.levelM !== null;
+		if (!water || water.levelM === null) return;
 		this.mesh.position.y = water.levelM - origin[1];
 		this.waves.uWorld.value.set(origin[0], origin[2]);
 		this.waves.uWaves.value = Math.min(S.WAVES, water.waves.length);

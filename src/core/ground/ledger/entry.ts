@@ -5,6 +5,7 @@ import type { LandPictureAs } from "../../formats/landPicture.ts";
 import type { Wear } from "../field.ts";
 import type { LandRead } from "../pictures.ts";
 import type { Rgb } from "../preset.ts";
+import type { WaterBody } from "../water/body.ts";
 import type { Grain } from "./grain.ts";
 
 /** What an entry of itself is, before it has an id. */
@@ -70,6 +71,10 @@ interface Placed<E extends LandEntry> extends Told<E> {
 	far?: (entry: E) => (x: number, z: number) => number;
 	/** What it comes to over the land before it, in words. */
 	tells?: (entry: E, land: Land) => string;
+	/** Water that it lets into the land as it lies in the end, where it holds by a weight; and into the land as it was before it. */
+	water?: (entry: E, land: Land, weight: Step | null, before: Land) => WaterBody;
+	/** The same so coarse that it is made while a hand waits. */
+	coarse?: (entry: E) => E;
 }
 
 /** What is made over a square of the land before, by a host. */

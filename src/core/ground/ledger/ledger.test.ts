@@ -22,7 +22,7 @@ holdPicture(
 const usual = (kind: Kind, over: object = {}): LandEntry => {
 	const entry = newEntry(kind, kind, 10, -40);
 	const laid = "files" in entry ? { files: { ...entry.files, heights: file } } : {};
-	const near = kind === "behind" ? { radiusM: 100, featherM: 200 } : {};
+	const near = kind === "behind" ? { radiusM: 100, featherM: 200 } : kind === "pond" ? { digM: 3 } : {};
 	return LandEntry.parse({ ...entry, ...laid, ...near, ...over });
 };
 const hills: Ground = { preset: "plain", seed: 2, heightM: 30 };

@@ -12,6 +12,7 @@ import {
 	type Wear,
 } from "../field.ts";
 import type { LandRead } from "../pictures.ts";
+import type { WaterBody } from "../water/body.ts";
 import type { Coloured, Land, LandMaker, Step, Worn } from "./entry.ts";
 import { type Grain, smallest } from "./grain.ts";
 import * as makers from "./makers.ts";
@@ -61,6 +62,8 @@ interface Story {
 	surface: Surface | null;
 	/** Colours that entries give the land, oldest first. */
 	colours: readonly Coloured[];
+	/** Waters that entries let into the land, by their ids; told when they are asked for. */
+	waters: () => ReadonlyMap<string, WaterBody>;
 	/** What of entries' files has to be held. */
 	reads: readonly LandRead[];
 	/** How much was held when it was told. */
@@ -93,6 +96,7 @@ function storyOf(of: LandBefore, entries: readonly LandEntry[], presetOf: Preset
 	const surfaces: Surface[] = [];
 	const colours: Coloured[] = [];
 	const reads: LandRead[] = [];
+	const waters: { id: string; made: (land: Land) => WaterBody }[] = [];
 	let all: Step = (before) => before;
 	const known: LandEntry[] = [];
 	for (const entry of entries) {
@@ -129,6 +133,8 @@ function storyOf(of: LandBefore, entries: readonly LandEntry[], presetOf: Preset
 			made = wornStep(worn, key, entry.id);
 		} else {
 			made = maker.made(entry, land);
+			const { water } = maker;
+			if (water) waters.push({ id: entry.id, made: (after) => water(entry, after, weight, land) });
 			const surface = maker.surface?.(entry, land);
 			if (surface) surfaces.push(weight ? (x, z) => surface(x, z) * weight(land(x, z), x, z) : surface);
 			const colour = maker.colour?.(entry, land);
@@ -150,7 +156,22 @@ function storyOf(of: LandBefore, entries: readonly LandEntry[], presetOf: Preset
 				return most;
 			}
 		: null;
-	return { of, all, needs, wears, surface, colours, reads, held: landHeld() };
+	let made: ReadonlyMap<string, WaterBody> | null = null;
+	const after: Land = (x, z) => all(preset(0, x, z), x, z);
+	return {
+		of,
+		all,
+		needs,
+		wears,
+		surface,
+		colours,
+		waters: () => {
+			made ??= new Map(waters.map((own) => [own.id, own.made(after)]));
+			return made;
+		},
+		reads,
+		held: landHeld(),
+	};
 }
 
 const weighed =
@@ -204,6 +225,10 @@ export function surfaceOfLedger(of: LandBefore, entries: readonly LandEntry[], p
 export const coloursOfLedger = (of: LandBefore, entries: readonly LandEntry[], presetOf: PresetOf) =>
 	story(of, entries, presetOf).colours;
 
+/** Waters that entries let into the land, by the entries' ids. */
+export const watersOfLedger = (of: LandBefore, entries: readonly LandEntry[], presetOf: PresetOf) =>
+	story(of, entries, presetOf).waters();
+
 /** What of entries' files has to be held before heights are asked for. */
 export const readsOfLedger = (of: LandBefore, entries: readonly LandEntry[], presetOf: PresetOf): readonly LandRead[] =>
 	story(of, entries, presetOf).reads;
@@ -238,7 +263,9 @@ const fars = new WeakMap<readonly LandEntry[], Surface | null>();
 export function toldOf(of: LandBefore, entries: readonly LandEntry[], presetOf: PresetOf, id: string): string {
 	const at = entries.findIndex((e) => e.id === id);
 	const maker = at < 0 ? null : entryOf(entries[at]);
-	if (!maker || !("tells" in maker) || !maker.tells) return "";
+	if (!maker || entries[at].out) return "";
+	if ("water" in maker && maker.water) return watersOfLedger(of, entries, presetOf).get(id)?.told ?? "";
+	if (!("tells" in maker) || !maker.tells) return "";
 	const preset = presetOf(of);
 	const { all } = story(of, entries.slice(0, at), presetOf);
 	return maker.tells(entries[at], (x, z) => all(preset(0, x, z), x, z));
@@ -251,9 +278,7 @@ export const needsOfLedger = (of: LandBefore, entries: readonly LandEntry[], pre
 /** A ledger in so few cells that all of it is made while a hand waits; what is there in full stays. */
 export function coarseLedger(of: LandBefore, entries: readonly LandEntry[], presetOf: PresetOf): readonly LandEntry[] {
 	const missing = new Set(needsOfLedger(of, entries, presetOf).flatMap(({ key, id }) => (heldField(key) ? [] : [id])));
-	if (missing.size === 0) return entries;
-	return entries.map((entry) => {
-		const maker = entryOf(entry);
-		return "coarse" in maker && missing.has(entry.id) ? maker.coarse(entry) : entry;
-	});
+	const waits = (entry: LandEntry) => ("worn" in entryOf(entry) ? missing.has(entry.id) : !!entryOf(entry).coarse);
+	if (!entries.some(waits)) return entries;
+	return entries.map((entry) => (waits(entry) ? (entryOf(entry).coarse?.(entry) ?? entry) : entry));
 }

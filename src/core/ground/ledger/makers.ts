@@ -8,6 +8,8 @@ export { hand } from "./hand/entry.ts";
 export { level } from "./level/entry.ts";
 export { map } from "./map/entry.ts";
 export { path } from "./path/entry.ts";
+export { pond } from "./pond/entry.ts";
+export { river } from "./river/entry.ts";
 export { skyline } from "./skyline/entry.ts";
 export { slump } from "./slump/entry.ts";
 export { swell } from "./swell/entry.ts";

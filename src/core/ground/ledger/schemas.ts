@@ -8,6 +8,8 @@ export { hand } from "./hand/schema.ts";
 export { level } from "./level/schema.ts";
 export { map } from "./map/schema.ts";
 export { path } from "./path/schema.ts";
+export { pond } from "./pond/schema.ts";
+export { river } from "./river/schema.ts";
 export { skyline } from "./skyline/schema.ts";
 export { slump } from "./slump/schema.ts";
 export { swell } from "./swell/schema.ts";

@@ -1,5 +1,5 @@
 import type { Rule } from "../../../doc/schema.ts";
-import { groundHeight } from "../../../ground/height.ts";
+import { groundHeight, waterInLand } from "../../../ground/height.ts";
 import { smoothstep } from "../../../maths/functions.ts";
 import type { WhereRule } from "../rule.ts";
 
@@ -12,8 +12,10 @@ export const aboveWater: WhereRule<Extract<Rule, { kind: "above water" }>> = {
 	inCell: ({ marginM, featherM }, { ground, water }) => ({
 		madeOf: [water.on, water.levelM],
 		weight: (x, z) => {
-			if (!water.on) return 1;
-			return smoothstep(marginM, marginM + Math.max(1e-4, featherM), groundHeight(ground, x, z) - water.levelM);
+			const inLand = waterInLand(ground, x, z);
+			if (!water.on && inLand === null) return 1;
+			const level = Math.max(water.on ? water.levelM : -Infinity, inLand ?? -Infinity);
+			return smoothstep(marginM, marginM + Math.max(1e-4, featherM), groundHeight(ground, x, z) - level);
 		},
 	}),
 };
