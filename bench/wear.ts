@@ -1,5 +1,9 @@
 /** Land worn by water and by slope, and one flood of it beside a plain TypeScript loop with a heap. Goal of 2,048 cells a side: 4 s. */
+import type { Ground, LandEntry } from "../src/core/doc/schema.ts";
 import type { LandWork, Wear } from "../src/core/ground/field.ts";
+import { watersOf } from "../src/core/ground/height.ts";
+import { newEntry } from "../src/core/ground/ledger/ledger.ts";
+import { hollowsOf } from "../src/core/ground/water/hollows.ts";
 import { fractal2 } from "../src/core/maths/noise.ts";
 import { kernelOf } from "../src/makers/wear/maker.ts";
 import { wearModule } from "../src/makers/wear/node.ts";
@@ -62,6 +66,20 @@ function plainFlood(heights: Float32Array, n: number): Float32Array {
 	return area;
 }
 
+/** Hollows of 2,048 cells a side filled to their rims, and a river led over the land. Goal: a second. */
+function fills(say: Say): void {
+	const heights = hills(2048);
+	let at = performance.now();
+	hollowsOf(heights, 2048, 0.5);
+	say("hollows of 2,048 cells a side filled, goal beside it", performance.now() - at, "ms", 1000);
+	const points = Array.from({ length: 60 }, (_, i): [number, number] => [200 * Math.sin(i / 4), -60 * i]);
+	const entry = { ...newEntry("river", "r", 0, 0), points, widthM: 6 } as LandEntry;
+	const ground: Ground = { preset: "moor", seed: 1, heightM: 40, ledger: [entry] };
+	at = performance.now();
+	watersOf(ground);
+	say("a river of 3.6 km over land, goal beside it", performance.now() - at, "ms", 1000);
+}
+
 export async function wear(say: Say): Promise<void> {
 	const module = await wearModule();
 	const timed = async (cells: number, how: Wear) => {
@@ -80,6 +98,7 @@ export async function wear(say: Say): Promise<void> {
 			[2048, 4000],
 		])
 			say(`land worn ${name}, ${cells} cells a side, goal beside it`, await timed(cells, how), "ms", goal);
+	fills(say);
 	const n = 1024;
 	const kernel = kernelOf(module);
 	const h = kernel.free();

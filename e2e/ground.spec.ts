@@ -6,7 +6,7 @@ import { unzipSync } from "fflate";
 import { newPiece } from "../src/core/doc/defaults.ts";
 import { type Ground, LandEntry } from "../src/core/doc/schema.ts";
 import { readExr } from "../src/core/formats/exr.ts";
-import { groundHeight } from "../src/core/ground/height.ts";
+import { groundHeight, waterInLand } from "../src/core/ground/height.ts";
 import { landSquare } from "../src/core/ground/landSquare.ts";
 import { newEntry } from "../src/core/ground/ledger/ledger.ts";
 import { frameOfView, project, rayThrough } from "../src/core/lens/camera.ts";
@@ -364,5 +364,37 @@ test("a height map is laid over the land by its file, led by its corners, smooth
 	// A height map dropped while the land is worked on is laid over it.
 	await dropFiles(page, [{ name: "dropped.png", bytes: hill }]);
 	await expect(page.getByText(/3\. dropped was laid over 1000 m/)).toBeVisible();
+	await accessible(page);
+});
+
+test("ponds fill the hollows before the lens, a river is led by its points, and water is told under the pointer", async ({
+	page,
+}) => {
+	const id = await newShot("Waters", [{ name: "ground.set", preset: "plain", heightM: 0 }]);
+	await page.goto(`${served().url}/shot/${id}`);
+	await open(page, "Ground");
+	const ledger = async () => (await keptDocument(page)).ground.ledger ?? [];
+	await page.getByRole("button", { name: "Ponds", exact: true }).click();
+	await expect(page.getByText("No hollow here is 0.15 m deep: dig one, or lower the land by hand.")).toBeVisible();
+	await number(page, "Dug by").fill("2");
+	await number(page, "Dug by").press("Enter");
+	await expect(page.getByText(/^One pond, about \d\d m across and 1\.7 m deep\.$/)).toBeVisible();
+	await expect.poll(async () => waterInLand((await keptDocument(page)).ground, 0, -40)).toBeCloseTo(-0.3, 1);
+	// Undone it is dry again.
+	const [x, y] = await inFrame(page, 0.5, 0.5);
+	await expect(page.getByTestId("land-place--1")).toBeVisible();
+	await page.keyboard.press("Control+z");
+	await expect(page.getByText(/No hollow here/)).toBeVisible();
+	await page.keyboard.press("Control+Shift+z");
+	await page.getByRole("button", { name: "Lead a river", exact: true }).click();
+	await expect(page.getByText(/^\d+ m long, falls \d\.\d m/)).toBeVisible();
+	// Its first point is dragged.
+	const points = async () => {
+		const river = (await ledger()).find((e) => e.kind === "river");
+		return river?.kind === "river" ? river.points : [];
+	};
+	const before = await points();
+	await drag(page, await middleOf(page, "land-point-0"), [x - 60, y + 30]);
+	await expect.poll(async () => (await points())[0]?.[0]).not.toBe(before[0][0]);
 	await accessible(page);
 });

@@ -76,7 +76,7 @@ export function pondsIn(
 	 * Squares one of whose corners is under water, and those about them whose corners all lie above its level: its edge is in the land
 	 * on all sides, also between the places that were looked at.
 	 */
-	function addSurface(wet: readonly number[], level: number): void {
+	function addSurface(wet: Int32Array, level: number): void {
 		const corner = new Map<number, number>();
 		const squares = new Set<number>();
 		const near = (cell: number, reach: number): number[] => {

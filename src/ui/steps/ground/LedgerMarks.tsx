@@ -2,7 +2,7 @@
 /** Places of the ledger's entry in hand, lying on the land: dragged by their middle, made wider by their ring. */
 import type { PointerEvent as ReactPointerEvent } from "react";
 import type { LandEntry } from "../../../core/doc/schema.ts";
-import { groundHeight } from "../../../core/ground/height.ts";
+import { groundHeight, waterInLand } from "../../../core/ground/height.ts";
 import { type LandPlace, lineOf, placesOf, withPlace } from "../../../core/ground/ledger/places.ts";
 import { groundUnder } from "../../../core/ground/underPoint.ts";
 import { project } from "../../../core/lens/camera.ts";
@@ -104,7 +104,9 @@ export function LedgerMarks(frame: MarkProps) {
 			view="land"
 			k={k}
 			at={(x, z) => {
-				const q = project(view, [x, groundHeight(ground, x, z), z]);
+				// Over water marks lie on it: its bed is seen elsewhere.
+				const y = Math.max(groundHeight(ground, x, z), waterInLand(ground, x, z) ?? -Infinity);
+				const q = project(view, [x, y, z]);
 				return q.depthM > 0.05 ? { x: q.x * width, y: q.y * height } : null;
 			}}
 			land={(e) => {
