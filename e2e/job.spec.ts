@@ -98,7 +98,7 @@ test("the whole job, from a dropped reference to an EXR that reads back", async 
 	await open(page, "Ground");
 	await page.getByRole("radio", { name: "plain" }).click();
 	await type(page, "Height", "0.6");
-	await page.getByRole("switch", { name: "Still water" }).click();
+	await page.getByRole("switch", { name: "Sea or lake" }).click();
 	await type(page, "Level of the water", "-0.1");
 	await open(page, "Dress");
 	await page.getByRole("button", { name: "Add tussocks" }).click();

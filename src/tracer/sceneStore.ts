@@ -487,6 +487,7 @@ export class SceneStore {
 		u(
 			L.H_FLAGS,
 			(water && water.levelM !== null ? L.FLAG_WATER : 0) |
+				(water?.meshed ? L.FLAG_WATER_MESHED : 0) |
 				(fog.sigma0 > 0 ? L.FLAG_FOG : 0) |
 				(fog.skyClear ? L.FLAG_SKY_CLEAR : 0) |
 				(sunUp ? L.FLAG_SUN : 0) |

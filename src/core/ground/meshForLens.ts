@@ -90,10 +90,22 @@ const AGAIN = 1.8;
 
 const UNKNOWN = Number.NaN;
 
+type Tint = ReturnType<typeof groundTint>;
+
+/** What is meshed for lenses. */
+export interface Meshed {
+	heightAt: (x: number, z: number) => number;
+	/** Its colour and wetness; nothing where it has one alone. `steep` is the sine of its slope. */
+	tintAt?: (x: number, y: number, z: number, steep: number) => Tint;
+	/** How small what is in it is, where it has to be looked for. */
+	grain: Grain | null;
+}
+
 /** Heights at the corners of a lattice. */
 class Land {
 	readonly corners = new Corners();
-	readonly ground: Ground;
+	readonly of: Ground | null;
+	private heightAt: Meshed["heightAt"];
 	/** Worn land is another one once what has worn it is there. */
 	readonly fields = landHeld();
 	/** The lattice's first corner. */
@@ -101,8 +113,9 @@ class Land {
 	readonly z0: number;
 	private heights = new Float64Array(2 ** 14).fill(UNKNOWN);
 
-	constructor(ground: Ground, x0: number, z0: number) {
-		this.ground = ground;
+	constructor(of: Ground | null, heightAt: Meshed["heightAt"], x0: number, z0: number) {
+		this.of = of;
+		this.heightAt = heightAt;
 		this.x0 = x0;
 		this.z0 = z0;
 	}
@@ -116,7 +129,7 @@ class Land {
 			this.heights = grown(this.heights, n + 1);
 			this.heights.fill(UNKNOWN, known);
 		}
-		if (Number.isNaN(this.heights[n])) this.heights[n] = groundHeight(this.ground, this.x(n), this.z(n));
+		if (Number.isNaN(this.heights[n])) this.heights[n] = this.heightAt(this.x(n), this.z(n));
 		return this.heights[n];
 	}
 }
@@ -127,27 +140,31 @@ const MOST_KEPT = 2_000_000;
 /** The land that was meshed last: a lens that goes over it finds most of its heights. They are the land's own, whoever asks. */
 let last: Land | null = null;
 
+const cornerOf = (v: number): number => SNAP_M * Math.round(v / SNAP_M) - (SIDE * STEP_M) / 2;
+
 function landOf(ground: Ground, x: number, z: number): Land {
-	const [x0, z0] = [x, z].map((v) => SNAP_M * Math.round(v / SNAP_M) - (SIDE * STEP_M) / 2);
-	const stands = last?.ground === ground && last.fields === landHeld() && last.x0 === x0 && last.z0 === z0;
-	if (!stands || !last || last.corners.count > MOST_KEPT) last = new Land(ground, x0, z0);
+	const [x0, z0] = [x, z].map(cornerOf);
+	const stands = last?.of === ground && last.fields === landHeld() && last.x0 === x0 && last.z0 === z0;
+	if (!stands || !last || last.corners.count > MOST_KEPT)
+		last = new Land(ground, (px, pz) => groundHeight(ground, px, pz), x0, z0);
 	return last;
 }
 
 /** Colours at the corners of a land, told once, for the slope that was asked for first. */
 class Tints {
 	private land: Land;
-	private water: Water;
+	private tintAt: Meshed["tintAt"];
 	private colours = new Float32Array(2 ** 16);
 	private known = new Uint8Array(2 ** 14);
 
-	constructor(land: Land, water: Water) {
+	constructor(land: Land, tintAt: Meshed["tintAt"]) {
 		this.land = land;
-		this.water = water;
+		this.tintAt = tintAt;
 	}
 
 	/** Whether the colour or the wetness in the middle of an edge is not what its ends make of it. */
 	differ(a: number, b: number, middle: number, steep: number): boolean {
+		if (!this.tintAt) return false;
 		const [p, q, m] = [this.at(a, steep), this.at(b, steep), this.at(middle, steep)];
 		const { colours } = this;
 		for (let k = 0; k < 3; k++)
@@ -164,7 +181,12 @@ class Tints {
 		if (!this.known[n]) {
 			this.known[n] = 1;
 			const { land } = this;
-			const { colour, wet } = groundTint(land.ground, this.water, land.x(n), land.height(n), land.z(n), steep);
+			const { colour, wet } = (this.tintAt as NonNullable<Meshed["tintAt"]>)(
+				land.x(n),
+				land.height(n),
+				land.z(n),
+				steep,
+			);
 			this.colours.set(colour, 4 * n);
 			this.colours[4 * n + 3] = wet;
 		}
@@ -253,12 +275,28 @@ export function groundMeshForLens(
 	feet: readonly LensFootprint[],
 	fineness: Fineness = FINE,
 ): { mesh: Mesh; coarse: Mesh } {
+	const tintAt: Meshed["tintAt"] = (x, y, z, steep) => groundTint(ground, water, x, y, z, steep);
+	const heightAt: Meshed["heightAt"] = (x, z) => groundHeight(ground, x, z);
+	const land = landOf(ground, ...footOfWay(feet));
+	return meshOf({ heightAt, tintAt, grain: grainOf(ground) }, land, feet, fineness);
+}
+
+/** The same of another surface over all of the world, whose corners are kept for no other lens. */
+export function meshForLens(of: Meshed, feet: readonly LensFootprint[], fineness: Fineness = FINE) {
+	const [x, z] = footOfWay(feet);
+	return meshOf(of, new Land(null, of.heightAt, cornerOf(x), cornerOf(z)), feet, fineness);
+}
+
+function meshOf(
+	{ heightAt, tintAt, grain }: Meshed,
+	land: Land,
+	feet: readonly LensFootprint[],
+	fineness: Fineness,
+): { mesh: Mesh; coarse: Mesh } {
 	const [footX, footZ] = footOfWay(feet);
-	const land = landOf(ground, footX, footZ);
-	const tints = new Tints(land, water);
+	const tints = new Tints(land, tintAt);
 	const { corners } = land;
-	const sight = sightOf(feet, fineness.lookDeg, (x, z) => groundHeight(ground, x, z));
-	const grain = grainOf(ground);
+	const sight = sightOf(feet, fineness.lookDeg, heightAt);
 	let own = fineness;
 	let bisection = bisect(land, tints, sight, grain, own);
 	while (!bisection) {
@@ -282,17 +320,21 @@ export function groundMeshForLens(
 	const [indices, coarse] = [indexed(triangles), indexed(few?.triangles() ?? triangles)];
 	const positions = new Float32Array(met.length * 3);
 	const normals = new Float32Array(met.length * 3);
-	const colours = new Uint8Array(met.length * 4);
+	const colours = new Uint8Array(tintAt ? met.length * 4 : 0);
 	met.forEach((n, at) => {
 		positions[at * 3] = land.x(n) - footX;
 		positions[at * 3 + 1] = land.height(n);
 		positions[at * 3 + 2] = land.z(n) - footZ;
 	});
 	accumulateNormals(positions, indices, normals);
+	if (!tintAt) {
+		const vertices = { positions, normals };
+		return { mesh: { ...vertices, indices }, coarse: { ...vertices, indices: coarse } };
+	}
 	met.forEach((n, at) => {
 		const ny = normals[at * 3 + 1];
 		const steep = Math.sqrt(Math.max(0, 1 - ny * ny));
-		const tint = groundTint(ground, water, land.x(n), land.height(n), land.z(n), steep);
+		const tint = tintAt(land.x(n), land.height(n), land.z(n), steep);
 		for (let c = 0; c < 3; c++) colours[at * 4 + c] = tintByte(tint.colour[c]);
 		colours[at * 4 + 3] = Math.round(tint.wet * 255);
 	});

@@ -15,16 +15,24 @@ export interface Wave {
 	lengthM: number;
 }
 
+/** Where they run when nothing is said of it. */
+export const RIPPLES = { headingDeg: 60 } as const;
+
 const COUNT = 14;
 const LONGEST_M = 0.9;
 const SHORTEST_M = 0.035;
 
-const GRAVITY = 9.81;
+export const GRAVITY = 9.81;
 /** Surface tension over density, m³/s². */
-const TENSION = 7.28e-5;
+export const TENSION = 7.28e-5;
 
 /** Waves at a time whose heights add up to `rippleMm` from trough to crest (three standard deviations to each side). */
-export function ripples(rippleMm: number, seed: number, timeS = 0, windHeadingDeg = 60): Wave[] {
+export function ripples(
+	rippleMm: number,
+	seed: number,
+	timeS = 0,
+	windHeadingDeg: number = RIPPLES.headingDeg,
+): Wave[] {
 	if (rippleMm <= 0) return [];
 	const random = randomStream(seed + 77);
 	const raw: Wave[] = [];

@@ -329,7 +329,11 @@ function addWater(w: Writing): void {
 export function sceneGlb(scene: Scene, doc: Pick<ShotDocument, "title">, options: GlbOptions = {}): Uint8Array {
 	const { root } = scene;
 	const w = new Writing(scene);
-	addDraws(w, root.draws, options);
+	addDraws(
+		w,
+		root.draws.filter((draw) => !draw.traced),
+		options,
+	);
 	for (const cover of root.covers) addCover(w, cover);
 	addWater(w);
 	const camera = addCamera(w, root.camera);

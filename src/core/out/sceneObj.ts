@@ -24,7 +24,8 @@ function* allOf({ root, parts }: Scene): Generator<Placed> {
 		return n === 1 ? root.ids[id].name : `${root.ids[id].name}, ${n}`;
 	};
 	let last = null as { name: string; transform: Mat34; surface: number } | null;
-	for (const { id, mesh, transform, material } of root.draws) {
+	for (const { id, mesh, transform, material, traced } of root.draws) {
+		if (traced) continue;
 		// A body of several surfaces is drawn several times in one place.
 		if (last?.transform === transform) last.surface++;
 		else last = { name: called(id), transform, surface: 1 };

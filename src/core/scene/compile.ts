@@ -9,8 +9,8 @@ import { litFogShape } from "../air/fog.ts";
 import type { Camera, ShotDocument } from "../doc/schema.ts";
 import { coarseGround } from "../ground/height.ts";
 import { FINE, groundMeshForLens, IN_HAND } from "../ground/meshForLens.ts";
-import { ripples } from "../ground/ripples.ts";
 import { FRAME_PX, footOfWay, type LensFootprint } from "../ground/sight.ts";
+import { wavesOf } from "../ground/waves.ts";
 import { frameOfView } from "../lens/camera.ts";
 import { atan, DEG } from "../maths/functions.ts";
 import { keyOf } from "../maths/hash.ts";
@@ -21,7 +21,7 @@ import { compileCovers } from "./compileCovers.ts";
 import { compileLamps } from "./compileLamps.ts";
 import { settleLand } from "./compileLand.ts";
 import { compilePieces } from "./compilePieces.ts";
-import { compileWaters, extinctionOf } from "./compileWaters.ts";
+import { compileSea, compileWaters, extinctionOf } from "./compileWaters.ts";
 import { ID_GROUND, ID_WATER, namesOfIds } from "./ids.ts";
 import { type Blobs, type Makers, NO_BLOBS, NO_MAKERS } from "./inputs.ts";
 import { CODE, Making, type Steps } from "./making.ts";
@@ -90,13 +90,16 @@ export function* compileSteps(
 	yield;
 	compileWaters(making);
 	yield;
+	const { air, water, ground, camera, finish } = making.doc;
+	const waves = wavesOf(water, ground.seed, making.timeS);
+	const meshed = !inHand && compileSea(making, waves, footOf) ? (true as const) : null;
+	yield;
 	yield* compilePieces(making);
 	compileLamps(making);
 	yield;
 	if (!doc.ground.out && !coarse) yield* compileCovers(making);
 	cache.end();
-	const { opening, closing, timeS } = making;
-	const { air, water, ground, camera, finish } = making.doc;
+	const { opening, closing } = making;
 	const goes = JSON.stringify(frameOfView(opening.camera)) !== JSON.stringify(frameOfView(closing.camera));
 	const { parts, materials, draws, lights, covers } = making;
 	return {
@@ -117,7 +120,8 @@ export function* compileSteps(
 				water.on || draws.some((draw) => draw.id === ID_WATER)
 					? {
 							levelM: water.on ? water.levelM : null,
-							waves: ripples(water.rippleMm, ground.seed, timeS),
+							...(meshed && { meshed }),
+							waves,
 							absorbPerM: extinctionOf(water),
 						}
 					: null,

@@ -57,6 +57,8 @@ export interface Draw {
 	id: number;
 	/** Index of the light that it is the body of. */
 	light?: number;
+	/** Pictures are traced with it; the working view and files for other programs have something simpler in its place. */
+	traced?: true;
 }
 
 export interface CoverDraw {
@@ -78,6 +80,8 @@ export interface SceneFog extends FogShape {
 export interface SceneWater {
 	/** Of the level plane of the sea; null where there is none, and water lies in the land alone. */
 	levelM: number | null;
+	/** Its waves are true shapes, among the draws: the plane lies beyond them alone. */
+	meshed?: true;
 	waves: Wave[];
 	absorbPerM: Vec3;
 }

@@ -77,6 +77,10 @@ export const FLAG_SKY_CONSTANT = 16;
 /** For tests of the sampling itself: leave out the choice of lights, or the hits of the chosen bounces. */
 export const FLAG_NO_LIGHT_SAMPLING = 32;
 export const FLAG_NO_SURFACE_LIGHT = 64;
+/** The water's level plane lies beyond its waves alone, which are shapes; see {@link WAVES_M}. */
+export const FLAG_WATER_MESHED = 256;
+/** How far waves that are shapes reach, metres. */
+export const WAVES_M = 60000;
 /** Camera or pieces go while the shutter is open: each sample has a moment of its own. */
 export const FLAG_MOVING = 128;
 

@@ -36,8 +36,9 @@ export function meetSurface(): bool {
     if (anyLamps() && lampUnderWater(off, pair + LAMPS + 3)) addGain(1, load<u32>(light, L.LI_LAYER));
   } else if (choosing) {
     joinLights(off, 0);
-    setGlintDone(flag(L.FLAG_SUN) && flag(L.FLAG_WATER) && !isMostlyMirror());
-    if (glintDone && glint(px, py, pz, dx, dy, dz, true, off, pair + 5)) addGain(1, L.LAYER_SUN);
+    // By way of water that lies in the land the sun is not joined: few paths would find it, as specks.
+    setGlintDone(flag(L.FLAG_SUN) && !isMostlyMirror());
+    if (glintDone && flag(L.FLAG_WATER) && glint(px, py, pz, dx, dy, dz, true, off, pair + 5)) addGain(1, L.LAYER_SUN);
   }
   drawPair(pair + 3);
   const pick = randX;

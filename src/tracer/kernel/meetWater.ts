@@ -1,5 +1,5 @@
 /** The path at a surface of water: the level plane, or one that lies in the land. */
-import { takeFrame, ux, uy, uz, vx, vy, vz } from "./hit";
+import { gx, gy, gz, takeFrame, ux, uy, uz, vx, vy, vz } from "./hit";
 import { addLamp, addSun, chooseLamp, power } from "./join";
 import { anyLamps, chooseFromPlace, keepChoice, toX as lampX, toY as lampY, toZ as lampZ } from "./lamps";
 import * as L from "./layout";
@@ -9,7 +9,7 @@ import { open, openB, openG, openR } from "./shadow";
 import { chooseSun, toPdf, toX, toY, toZ } from "./sky";
 import {
   ALL, comeFrom, scaleThroughput, dx, dy, dz, fromY, glintDone, inWater, pdfForLamps, moveTo, NONE, ox, oz, pair,
-  setImaged, setInWater, spreadBy, tell, turnTo, width,
+  setGlintDone, setImaged, setInWater, spreadBy, tell, turnTo, width,
 } from "./state";
 import { newX, newY, newZ, visibleNormal } from "./surface";
 import {
@@ -34,13 +34,20 @@ export function turnToViewer(up: f32): void {
   }
 }
 
-/** The water's surface at distance t and at a level over the origin, which the path leaves by a way. False ends the path. */
-export function meetWater(t: f32, level: f32, leave: f32): bool {
+/**
+ * The water's surface at distance t and at a level over the origin, which the path leaves by a way. A plane lies level, one that lies in
+ * the land as the present hit does. False ends the path.
+ */
+export function meetWater(t: f32, level: f32, leave: f32, plane: bool): bool {
   const atX = ox + dx * t;
   const atZ = oz + dz * t;
   ripplesAt(atX, atZ, width / max<f32>(<f32>0.02, abs<f32>(dy)));
   const up: f32 = inWater ? -1 : 1;
   turnToViewer(up);
+  // The side that the path comes from.
+  const sideX: f32 = plane ? 0 : gx;
+  const sideY: f32 = plane ? up : gy;
+  const sideZ: f32 = plane ? 0 : gz;
   const nx = waterX, ny = waterY, nz = waterZ;
   takeFrame(nx, ny, nz);
   const lx = -(dx * ux + dy * uy + dz * uz);
@@ -89,10 +96,12 @@ export function meetWater(t: f32, level: f32, leave: f32): bool {
   const g = waterShadow(rz) * (reflects ? F / chance : (<f32>1 - F) / (<f32>1 - chance));
   scaleThroughput(g, g, g);
   turnTo(ux * rx + vx * ry + nx * rz, uy * rx + vy * ry + ny * rz, uz * rx + vz * ry + nz * rz);
-  // The new direction must leave the plane on its side.
+  // The new direction must leave the surface on its side.
   const above = reflects ? !inWater : inWater;
-  if (above ? dy <= 0 : dy >= 0) return false;
-  moveTo(atX, level + (above ? leave : -leave), atZ);
+  const away = dx * sideX + dy * sideY + dz * sideZ;
+  if (reflects ? away <= 0 : away >= 0) return false;
+  if (!reflects) leave = -leave;
+  moveTo(atX + sideX * leave, level + sideY * leave, atZ + sideZ * leave);
   comeFrom(atX, level, atZ);
   if (!inWater && reflects && choosing) {
     evaluateWater(rx, ry, rz);
@@ -103,6 +112,8 @@ export function meetWater(t: f32, level: f32, leave: f32): bool {
     // From under water a lamp above it has been joined by where its light bends, unless the eye itself looks out.
     tell(ALL, choosing ? NONE : ALL, inWater && !reflects && pdfForLamps != ALL ? NONE : ALL);
   }
+  // What waves mirror of each other is not joined with the sun again: it would be a speck.
+  if (!plane && reflects) setGlintDone(true);
   setImaged(false);
   setInWater(!above, level);
   spreadBy(waterAlpha * <f32>0.5);

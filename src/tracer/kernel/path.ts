@@ -15,7 +15,7 @@
  * There is no cap on bounces; Russian roulette by throughput ends a path.
  */
 import { fogDepth, fogReach } from "./fog";
-import { gx, gy, gz, offsetAt, px, py, pz, readHit, sx, sy, sz } from "./hit";
+import { gx, gy, gz, hitCosine, offsetAt, px, py, pz, readHit, sx, sy, sz } from "./hit";
 import { blocked, hitInstance, hitT, keepHit, nearest, takeHitBack } from "./intersect";
 import { addLampMet, addOutside, takeTransmittance } from "./join";
 import * as L from "./layout";
@@ -43,6 +43,8 @@ const FOG_JOINS: f64 = 20;
 /** Paths leave a surface of water by this, one that lies in the land also by a share of how far they came to it. */
 const OFF: f32 = 1e-4;
 const OFF_SHARE: f32 = 1e-6;
+/** Vertices of a path beyond which no surface of water is passed unmet. */
+const MOST_VERTICES: u32 = 60;
 /** Reach of openness as a share of the distance. */
 const OPEN_REACH: f32 = 0.06;
 /** Bounces after which chance ends what the eye sees by way of mirrors. */
@@ -150,17 +152,21 @@ function follow(first: u32, apart: u32): void {
   const water = flag(L.FLAG_WATER);
   const fog = flag(L.FLAG_FOG);
   const level = f(L.H_WATER_LEVEL);
+  const planeFrom: f32 = flag(L.FLAG_WATER_MESHED) ? <f32>L.WAVES_M : 0;
   const top = u(L.H_TOP);
   for (let bounce = first; true; bounce++) {
     atVertex(bounce + apart);
     nearest(top, ox, oy, oz, dx, dy, dz, Infinity);
     let far = hitT;
     let onWater = far < Infinity && load<u32>(hitInstance, L.I_ID) == L.ID_WATER;
+    let onPlane = false;
     let surface = oy + dy * far;
     let leave = OFF + OFF_SHARE * far;
     // Where two surfaces lie over each other, a path that is in the one is not let into the other.
-    if (onWater && inWater == dy < 0) {
-      const past = far + leave;
+    if (onWater && inWater == hitCosine(dx, dy, dz) < 0) {
+      if (bounce > MOST_VERTICES) return;
+      // Far from the origin a small step would lead nowhere.
+      const past = far + leave + OFF_SHARE * max<f32>(abs<f32>(ox), max<f32>(abs<f32>(oy), abs<f32>(oz)));
       if (inWater) {
         takeTransmittance(past);
         scaleThroughput(leftR, leftG, leftB);
@@ -170,9 +176,9 @@ function follow(first: u32, apart: u32): void {
     }
     if (water && dy != 0) {
       const t = (level - oy) / dy;
-      if (t > 0 && t < far) {
+      if (t > planeFrom && t < far) {
         far = t;
-        onWater = true;
+        onWater = onPlane = true;
         surface = level;
         leave = OFF;
       }
@@ -256,7 +262,8 @@ function follow(first: u32, apart: u32): void {
       meetFog(far, way);
     }
     else if (onWater) {
-      if (!meetWater(far, surface, leave)) return;
+      if (!onPlane) readHit(ox, oy, oz, dx, dy, dz);
+      if (!meetWater(far, surface, leave, onPlane)) return;
     } else {
       if (lamp != 0 && load<u32>(lamp, L.LI_SHAPE) != L.SHAPE_BODY) return;
       if (!(glass > 0 ? meetGlass() : meetSurface())) return;

@@ -51,7 +51,8 @@ export function ripplesAt(x: f32, z: f32, width: f32): void {
     const amount = width > 40 ? <f32>0.55 : ruffle(x + f(H_WORLD), z + f(H_WORLD + 4));
     let at = <usize>u(H_WAVES);
     for (let i = 0; i < count; i++, at += W_SIZE) {
-      const s = load<f32>(at, W_SLOPE) * amount;
+      // Patches are of what a gust raises at once, not of waves that have come from afar.
+      const s = load<f32>(at, W_SLOPE) * (load<f32>(at, W_LENGTH) > 1 ? <f32>1 : amount);
       const ratio = (<f32>2 * width) / load<f32>(at, W_LENGTH);
       const w: f32 = ratio >= 1 ? 0 : ratio <= <f32>0.25 ? 1 : (<f32>1 - ratio) / <f32>0.75;
       if (w > 0) {

@@ -94,6 +94,7 @@ export class Bodies {
 		const placed = new THREE.Matrix4();
 		const groups = new Map<string, { key: string; pane: boolean; draws: Draw[] }>();
 		for (const draw of root.draws) {
+			if (draw.traced) continue;
 			const key = `${isCoarse(draw, parts, root.camera.position) ? COARSE : ""}${draw.mesh}`;
 			const { glass } = root.materials[draw.material];
 			// Water in the land is seen through, too.

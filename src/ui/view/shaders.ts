@@ -311,7 +311,7 @@ void main() {
 }
 `;
 
-export const WAVES = 14;
+export const WAVES = 32;
 
 export const WATER_FRAGMENT = /* glsl */ `
 #include <common>
@@ -350,7 +350,7 @@ void main() {
   vec2 slope = vec2(0.0);
   float rest = 0.000016;
   for (int i = 0; i < uWaves; i++) {
-    float s = uWave[i].w * amount;
+    float s = uWave[i].w * (uLength[i] > 1.0 ? 1.0 : amount);
     float ratio = 2.0 * width / uLength[i];
     float m = ratio >= 1.0 ? 0.0 : ratio <= 0.25 ? 1.0 : (1.0 - ratio) / 0.75;
     slope += s * m * cos(dot(uWave[i].xy, vAt.xz) + uWave[i].z) * uWave[i].xy * uLength[i] * 0.15915494;

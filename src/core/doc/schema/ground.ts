@@ -2,7 +2,7 @@
 import { z } from "zod";
 import * as entries from "../../ground/ledger/schemas.ts";
 import { GroundPreset, LandFile, LandWhere, Laying, MOST_WHERES } from "./land.ts";
-import { number } from "./numbers.ts";
+import { degrees, number } from "./numbers.ts";
 
 type AnyEntry = (typeof entries)[keyof typeof entries];
 
@@ -29,6 +29,11 @@ export const Water = z.object({
 	levelM: number(-1000, 4000),
 	/** Height of the ripples from trough to crest, millimetres. */
 	rippleMm: number(0, 500),
+	/** Where waves run, degrees; 60 without. */
+	headingDeg: degrees.optional(),
+	/** Wind that raises waves, m/s at 10 m, and metres over which it blows; ripples have their own height where there is none. */
+	windMs: number(0, 45).optional(),
+	fetchM: number(5, 2e6).optional(),
 	/** Distance in water after which 2 % of the bed's contrast is left, metres. */
 	clarityM: number(0.05, 200),
 });
