@@ -398,3 +398,35 @@ test("ponds fill the hollows before the lens, a river is led by its points, and 
 	await expect.poll(async () => (await points())[0]?.[0]).not.toBe(before[0][0]);
 	await accessible(page);
 });
+
+test("a rough form becomes land: of a file, and of a piece that is picked, which is left out then", async ({
+	page,
+}) => {
+	const block = newPiece("block", "cone", { name: "Block", position: [0, 0, -24], size: [12, 6, 12] });
+	const id = await newShot("Formed", [
+		{ name: "ground.set", preset: "plain", heightM: 0 },
+		{ name: "piece.add", pieces: [block] },
+	]);
+	await page.goto(`${served().url}/shot/${id}`);
+	await open(page, "Mass");
+	await page.mouse.click(...(await inFrame(page, 0.42, 0.55)));
+	await open(page, "Ground");
+	await page.getByRole("button", { name: "Form of Block" }).click();
+	await expect(page.getByText(/1\. Block was laid over 12 m, 0 to 6 m high/)).toBeVisible();
+	const ground = async () => (await keptDocument(page)).ground;
+	await expect.poll(async () => (await keptDocument(page)).pieces.find((p) => p.id === "block")?.hidden).toBe(true);
+	// Detail on top keeps the form, and it is told how closely.
+	await page.getByRole("button", { name: "Swell", exact: true }).click();
+	await page.getByRole("button", { name: /^1\. Block was laid/ }).click();
+	await expect(page.getByText(/What happened since moved it by \d\.\d\d m in the mean square/)).toBeVisible();
+	const obj = "v -9 0 -60\nv 9 0 -60\nv 9 5 -80\nv -9 5 -80\nf 1 2 3\nf 1 3 4\n";
+	await page
+		.getByTestId("lay-form")
+		.setInputFiles({ name: "note.obj", mimeType: "text/plain", buffer: Buffer.from("?") });
+	await expect(page.getByText(/note\.obj: This file is no mesh that can be read/)).toBeVisible();
+	await page
+		.getByTestId("lay-form")
+		.setInputFiles({ name: "ramp.obj", mimeType: "text/plain", buffer: Buffer.from(obj) });
+	await expect(page.getByText(/3\. ramp was laid over 20 m, 0 to 5 m high/)).toBeVisible();
+	await expect.poll(async () => (await ground()).ledger?.length).toBe(3);
+});

@@ -2,7 +2,7 @@
 /** The ledger of the land: what has happened to it, oldest first, as sentences that are struck through while left out. */
 import clsx from "clsx";
 import { ArrowDown, ArrowUp, X } from "lucide-react";
-import { useMemo } from "react";
+import { Fragment, useMemo } from "react";
 import type { Edit } from "../../../core/doc/edits.ts";
 import type { Ground, LandEntry, LandWhere } from "../../../core/doc/schema.ts";
 import { entryTold } from "../../../core/ground/height.ts";
@@ -15,6 +15,7 @@ import { useStudio, useStudioOf } from "../../store/studio.ts";
 import { FieldLines } from "../FieldLines.tsx";
 import { placeAhead } from "./ahead.ts";
 import { EntryFiles, LayFile } from "./FileLines.tsx";
+import { FormTold, LayForm } from "./FormLines.tsx";
 
 const KINDS = Object.keys(ENTRIES) as LandEntry["kind"][];
 /** Who does what has happened, in the order in which it mostly happens. */
@@ -48,7 +49,10 @@ export function LedgerLines({ ground }: { ground: Ground }) {
 					<div className="flex min-w-0 flex-1 flex-wrap gap-1.5">
 						{KINDS.filter((kind) => entryOf({ kind }).by === by).map((kind) =>
 							by === "files" ? (
-								<LayFile key={kind} kind={kind} />
+								<Fragment key={kind}>
+									<LayFile kind={kind} />
+									<LayForm />
+								</Fragment>
 							) : (
 								<Act key={kind} onClick={() => add(kind)}>
 									{entryOf({ kind }).act}
@@ -138,6 +142,7 @@ function EntryFields({ entry }: { entry: LandEntry }) {
 	return (
 		<div className="pt-1">
 			{told && <p className="pb-1 text-second text-small">{told}</p>}
+			<FormTold id={entry.id} />
 			<EntryFiles entry={entry} />
 			<FieldLines of={entry} fields={entryOf(entry).fields} picks={entryOf(entry).picks} edit={edit} />
 			<p className="pt-1 text-second text-small">{entry.where.length ? "Where" : "All over the land"}</p>
