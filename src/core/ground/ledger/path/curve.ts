@@ -1,5 +1,5 @@
 /** A path as a line over the land: its curve, the heights at which it goes, and how near a place lies to it. */
-import { clamp } from "../../../maths/functions.ts";
+import { clamp, smoothstep } from "../../../maths/functions.ts";
 import type { Land } from "../entry.ts";
 import { Squares } from "../squares.ts";
 
@@ -72,15 +72,21 @@ export function pathOver(points: readonly Spot[], land: Land, { apartM, grade }:
 	return samples;
 }
 
-/** Side of the squares by which samples are found, metres. */
-const SQUARE_M = 24;
+/** What lies beside a path at a place: how far its line is, and how high it goes there. */
+export interface Beside {
+	farM: number;
+	heightM: number;
+}
 
-/**
- * How far a place lies from a path's line, and how high the path goes beside it; null beyond `reachM`. Heights of all samples about
- * the place are weighed by their nearness, so that nothing tears where two arms are equally near (Shepard 1968).
- */
-export function besidePath(samples: readonly PathSample[], reachM: number) {
-	const squares = new Squares(SQUARE_M);
+type BesideAt = (x: number, z: number) => Beside | null;
+
+/** Side of the squares by which samples are found, as a share of how far they are looked for, and at least, metres. */
+const SQUARE = 0.4;
+const LEAST_SQUARE_M = 2;
+
+/** One line's own answer; null beyond `reachM`. */
+function besideLine(samples: readonly PathSample[], reachM: number): BesideAt {
+	const squares = new Squares(Math.max(LEAST_SQUARE_M, SQUARE * reachM));
 	for (let n = 0; n + 1 < samples.length; n++) {
 		const [a, b] = [samples[n], samples[n + 1]];
 		squares.add(
@@ -91,23 +97,61 @@ export function besidePath(samples: readonly PathSample[], reachM: number) {
 			Math.max(a.z, b.z) + reachM,
 		);
 	}
-	return (x: number, z: number): { farM: number; heightM: number } | null => {
+	return (x, z) => {
 		const near = squares.about(x, z);
 		if (near.length === 0) return null;
 		let [least, sum, weights] = [Number.POSITIVE_INFINITY, 0, 0];
 		for (const n of near) {
-			const [a, b] = [samples[n], samples[n + 1]];
-			const [ex, ez] = [b.x - a.x, b.z - a.z];
+			const a = samples[n];
+			const b = samples[n + 1];
+			const ex = b.x - a.x;
+			const ez = b.z - a.z;
 			const long = ex * ex + ez * ez;
 			const t = long > 0 ? clamp(((x - a.x) * ex + (z - a.z) * ez) / long, 0, 1) : 0;
-			const [dx, dz] = [x - a.x - t * ex, z - a.z - t * ez];
+			const dx = x - a.x - t * ex;
+			const dz = z - a.z - t * ez;
 			const square = dx * dx + dz * dz;
-			const w = 1 / (square + 1e-3) ** 3;
-			least = Math.min(least, square);
+			const nearness = 1 / (square + 1e-3);
+			const w = nearness * nearness * nearness;
+			if (square < least) least = square;
 			sum += w * (a.heightM + t * (b.heightM - a.heightM));
 			weights += w;
 		}
 		if (least >= reachM * reachM) return null;
 		return { farM: Math.sqrt(least), heightM: sum / weights };
+	};
+}
+
+/** Every so many samples make the next coarser line; it takes over from one to the other of these, counted in ways between its samples. */
+const COARSER = 4;
+const FROM_APART = 6;
+const TO_APART = 9;
+
+/** Each so many samples, with the first and the last. */
+const thinned = (samples: readonly PathSample[]): PathSample[] =>
+	samples.filter((_, n) => n % COARSER === 0 || n === samples.length - 1);
+
+/**
+ * How far a place lies from a path's line, and how high the path goes beside it; null beyond `reachM`. Heights of all samples about
+ * the place are weighed by their nearness, so that nothing tears where two arms are equally near (Shepard 1968). Farther off a line of
+ * fewer samples tells the same, and takes over bit by bit: in the banks of a deep cut that is three times as fast.
+ */
+export function besidePath(samples: readonly PathSample[], reachM: number): BesideAt {
+	const apart = samples[samples.length - 1].alongM / Math.max(1, samples.length - 1);
+	const [from, to] = [FROM_APART * apart, TO_APART * apart];
+	if (to >= reachM || samples.length <= 2 * COARSER) return besideLine(samples, reachM);
+	const fine = besideLine(samples, to);
+	const coarse = besidePath(thinned(samples), reachM);
+	return (x, z) => {
+		const own = fine(x, z);
+		if (!own) return coarse(x, z);
+		if (own.farM <= from) return own;
+		const other = coarse(x, z);
+		if (!other) return own;
+		const share = smoothstep(from, to, own.farM);
+		return {
+			farM: own.farM + share * (other.farM - own.farM),
+			heightM: own.heightM + share * (other.heightM - own.heightM),
+		};
 	};
 }
