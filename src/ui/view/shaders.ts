@@ -324,6 +324,7 @@ uniform vec4 uWave[${WAVES}]; // kx, kz, phase, slope
 uniform float uLength[${WAVES}];
 uniform int uWaves;
 uniform float uPixel;
+uniform float uOpen; // 1 for waves that stand up: they mirror the sky, and hide what would turn away
 uniform int uLook;
 in vec3 vAt;
 in vec4 vClip;
@@ -357,7 +358,7 @@ void main() {
     rest += 0.5 * s * s * (1.0 - m * m);
   }
   vec3 normal = normalize(vec3(-slope.x, 1.0, -slope.y));
-  float c = max(1e-3, -dot(d, normal));
+  float c = max(uOpen > 0.5 ? 0.12 : 1e-3, -dot(d, normal));
   float ct = sqrt(1.0 - (1.0 - c * c) / 1.7689);
   float rs = (c - 1.33 * ct) / (c + 1.33 * ct);
   float rp = (1.33 * c - ct) / (1.33 * c + ct);
@@ -369,6 +370,10 @@ void main() {
   if (rest > 0.00004) {
     float spread = min(0.02, sqrt(rest) * 0.35);
     mirror = 0.4 * mirror + 0.3 * texture(uMirror, clamp(moved + vec2(0.0, spread), 0.002, 0.998)).rgb + 0.3 * texture(uMirror, clamp(moved - vec2(0.0, spread), 0.002, 0.998)).rgb;
+  }
+  if (uOpen > 0.5) {
+    vec3 r = reflect(d, normal);
+    mirror = skyIn(normalize(vec3(r.x, max(abs(r.y), 0.02), r.z)));
   }
   vec3 h = normalize(uSunDir - d);
   float nh = max(dot(normal, h), 0.0);

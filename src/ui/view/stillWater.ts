@@ -25,6 +25,9 @@ function disc(): THREE.BufferGeometry {
 	return geometry;
 }
 
+/** Waves that are longer stand up. */
+const OPEN_M = 1.2;
+
 export class StillWater {
 	/** Picture of the world mirrored in it. */
 	readonly mirrored = new THREE.WebGLRenderTarget(2, 2, { type: THREE.HalfFloatType });
@@ -40,6 +43,7 @@ export class StillWater {
 		uLength: { value: new Array<number>(S.WAVES).fill(1) },
 		uWaves: { value: 0 },
 		uPixel: { value: 0.001 },
+		uOpen: { value: 0 },
 	};
 
 	constructor(light: Record<string, THREE.IUniform>) {
@@ -73,6 +77,7 @@ export class StillWater {
 		if (!water || water.levelM === null) return;
 		this.mesh.position.y = water.levelM - origin[1];
 		this.waves.uWorld.value.set(origin[0], origin[2]);
+		this.waves.uOpen.value = water.waves.some((w) => w.lengthM > OPEN_M) ? 1 : 0;
 		this.waves.uWaves.value = Math.min(S.WAVES, water.waves.length);
 		water.waves.slice(0, S.WAVES).forEach((w, i) => {
 			const turn = w.phase + w.kx * origin[0] + w.kz * origin[2];
