@@ -50,6 +50,22 @@ export const LandWhere = z.discriminatedUnion("kind", [
 		featherM: number(0, 20_000),
 	}),
 	z.object({
+		kind: z.literal("on slopes"),
+		not: z.boolean(),
+		fromDeg: number(0, 90),
+		toDeg: number(0, 90),
+		featherDeg: number(0, 90),
+		/** Slopes over less than this do not count, metres. */
+		overM: number(0.05, 500),
+	}),
+	z.object({
+		kind: z.literal("beside paths"),
+		not: z.boolean(),
+		fromM: number(0, 200),
+		toM: number(0, 200),
+		featherM: number(0, 200),
+	}),
+	z.object({
 		kind: z.literal("in patches"),
 		not: z.boolean(),
 		sizeM: number(1, 10_000),

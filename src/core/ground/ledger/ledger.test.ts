@@ -13,6 +13,7 @@ import { whereSentence } from "./where.ts";
 
 type Kind = LandEntry["kind"];
 const KINDS = Object.keys(ENTRIES) as Kind[];
+const LEVEL = { land: () => 0, farFromPaths: () => null };
 /** A picture of heights for entries that are laid by one, kept here as if it had been read. */
 const file = { file: "a".repeat(64), name: "hills", widthPx: 64, heightPx: 48, bits: 16 };
 holdPicture(
@@ -124,17 +125,40 @@ describe("the land's ledger", () => {
 	it("weighs by all of its sentences, and by what they are not", () => {
 		const near = LandWhere.parse({ kind: "near a place", not: false, x: 5, z: 0, radiusM: 10, featherM: 10 });
 		const high = LandWhere.parse({ kind: "between heights", not: false, fromM: 10, toM: 20, featherM: 2 });
-		expect(weightOf([])).toBeNull();
-		const both = weightOf([near, { ...high, not: true }]);
+		expect(weightOf([], LEVEL)).toBeNull();
+		const both = weightOf([near, { ...high, not: true }], LEVEL);
 		expect(both?.(0, 5, 0)).toBe(1);
 		expect(both?.(15, 5, 0)).toBe(0);
 		expect(both?.(0, 20, 0)).toBeCloseTo(0.5, 9);
 		expect(whereSentence({ ...high, not: true })).toBe("not between 10 and 20 m");
 	});
+	it("holds on slopes by the land before it, and beside paths that were laid before", () => {
+		const slopes = LandWhere.parse({ kind: "on slopes", not: false, fromDeg: 30, toDeg: 60, featherDeg: 5, overM: 2 });
+		const on = (deg: number) =>
+			weightOf([slopes], { ...LEVEL, land: (x) => x * Math.tan((deg * Math.PI) / 180) })?.(0, 7, 3);
+		expect([10, 24, 31, 59].map(on)).toEqual([0, 0, 1, 1]);
+		expect(on(66)).toBeCloseTo(0, 9);
+		expect(on(27.5)).toBeCloseTo(0.5, 1);
+		const path = usual("path", {
+			id: "p",
+			widthM: 4,
+			points: [
+				[0, -50],
+				[0, 50],
+			],
+		});
+		const where = [LandWhere.parse({ kind: "beside paths", not: false, fromM: 0, toM: 5, featherM: 1 })];
+		const swell = usual("swell", { heightM: 8, sizeM: 20, where });
+		const swollen = (ledger: LandEntry[], x: number) =>
+			groundHeight({ ...hills, heightM: 0, ledger }, x, 3) !==
+			groundHeight({ ...hills, heightM: 0, ledger: ledger.filter((e) => e.kind === "path") }, x, 3);
+		expect([1, 6, 12].map((x) => swollen([path, swell], x))).toEqual([true, true, false]);
+		expect([1, 6, 12].map((x) => swollen([swell, path], x))).toEqual([false, false, false]);
+	});
 	it("holds in patches on about the share that is told", () => {
 		fc.assert(
 			fc.property(fc.double({ min: 0.15, max: 0.85, noNaN: true }), fc.integer({ min: 0, max: 999 }), (share, seed) => {
-				const weight = weightOf([{ kind: "in patches", not: false, sizeM: 4, share, seed }]);
+				const weight = weightOf([{ kind: "in patches", not: false, sizeM: 4, share, seed }], LEVEL);
 				let sum = 0;
 				for (let i = 0; i < 4000; i++) sum += weight?.(0, (hash32(i) % 10000) / 5, (hash32(i + 5) % 10000) / 5) ?? 0;
 				expect(Math.abs(sum / 4000 - share)).toBeLessThan(0.2);

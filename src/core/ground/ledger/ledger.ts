@@ -16,7 +16,7 @@ import type { WaterBody } from "../water/body.ts";
 import type { Coloured, Land, LandMaker, Step, Worn } from "./entry.ts";
 import { type Grain, smallest } from "./grain.ts";
 import * as makers from "./makers.ts";
-import { whereOf } from "./where.ts";
+import { type WhereStory, whereOf } from "./where.ts";
 
 export const ENTRIES: { [K in LandEntry["kind"]]: LandMaker<Extract<LandEntry, { kind: K }>> } = makers;
 
@@ -27,10 +27,10 @@ export const newEntry = (kind: LandEntry["kind"], id: string, x: number, z: numb
 	Entry.parse({ id, out: false, where: [], ...entryOf({ kind }).usual(x, z, headingDeg) });
 
 /** How far an entry holds at a place, 0 to 1: all of its sentences together. */
-export function weightOf(wheres: readonly LandWhere[]): Step | null {
+export function weightOf(wheres: readonly LandWhere[], story: WhereStory): Step | null {
 	if (wheres.length === 0) return null;
 	const all = wheres.map((where) => {
-		const weight = whereOf(where).weight(where);
+		const weight = whereOf(where).weight(where, story);
 		return where.not ? (before: number, x: number, z: number) => 1 - weight(before, x, z) : weight;
 	});
 	return (before, x, z) => all.reduce((w, weight) => (w > 0 ? w * weight(before, x, z) : 0), 1);
@@ -101,11 +101,12 @@ function storyOf(of: LandBefore, entries: readonly LandEntry[], presetOf: Preset
 	const known: LandEntry[] = [];
 	for (const entry of entries) {
 		if (entry.out) continue;
+		const before = known.slice();
 		known.push(entry);
 		const maker = entryOf(entry);
 		const soFar = all;
 		const land: Land = (x, z) => soFar(preset(0, x, z), x, z);
-		const weight = weightOf(entry.where);
+		const weight = weightOf(entry.where, { land, farFromPaths: () => farFromPathsOf(before) });
 		reads.push(...(maker.reads?.(entry) ?? []));
 		let made: Step;
 		if ("worn" in maker) {

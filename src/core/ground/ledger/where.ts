@@ -1,9 +1,9 @@
 /** Where an entry of the land's ledger holds: how it weighs a place, the sentence, the numbers that a person sets. */
 import type { NumberField } from "../../doc/field.ts";
 import type { LandWhere } from "../../doc/schema.ts";
-import { millimetres, smoothstep } from "../../maths/functions.ts";
+import { atan, DEG, millimetres, smoothstep } from "../../maths/functions.ts";
 import { fractal2 } from "../../maths/noise.ts";
-import type { Step } from "./entry.ts";
+import type { Land, Step } from "./entry.ts";
 
 interface WhereMaker<W extends LandWhere = LandWhere> {
 	act: string;
@@ -11,12 +11,20 @@ interface WhereMaker<W extends LandWhere = LandWhere> {
 	usual: (x: number, z: number) => W;
 	sentence: (where: W) => string;
 	fields: readonly NumberField<W>[];
-	/** How far it holds at a place, 0 to 1, were it not turned round. */
-	weight: (where: W) => Step;
+	/** How far it holds at a place, 0 to 1, were it not turned round; by the land before the entry, and what happened to that. */
+	weight: (where: W, story: WhereStory) => Step;
+}
+
+/** The land before an entry. */
+export interface WhereStory {
+	land: Land;
+	/** Metres from a place to the nearest path of it; null where there is none. */
+	farFromPaths: () => ((x: number, z: number) => number) | null;
 }
 
 /** A least way on which a height or a distance goes over, so that the land has no cracks, metres. */
 const LEAST_FEATHER_M = 0.05;
+const LEAST_FEATHER_DEG = 0.5;
 
 export const LAND_WHERES: { [K in LandWhere["kind"]]: WhereMaker<Extract<LandWhere, { kind: K }>> } = {
 	"between heights": {
@@ -53,6 +61,50 @@ export const LAND_WHERES: { [K in LandWhere["kind"]]: WhereMaker<Extract<LandWhe
 		weight: ({ x: ox, z: oz, radiusM, featherM }) => {
 			const f = Math.max(LEAST_FEATHER_M, featherM);
 			return (_, x, z) => 1 - smoothstep(radiusM, radiusM + f, Math.sqrt((x - ox) * (x - ox) + (z - oz) * (z - oz)));
+		},
+	},
+	"on slopes": {
+		act: "On slopes",
+		usual: () => ({ kind: "on slopes", not: false, fromDeg: 25, toDeg: 90, featherDeg: 8, overM: 2 }),
+		sentence: ({ fromDeg, toDeg }) =>
+			toDeg >= 90
+				? `where it is steeper than ${fromDeg.toFixed(0)}°`
+				: `on slopes of ${fromDeg.toFixed(0)} to ${toDeg.toFixed(0)}°`,
+		fields: [
+			{ label: "From", value: "fromDeg", unit: "°", min: 0, max: 90, step: 1, digits: 0 },
+			{ label: "To", value: "toDeg", unit: "°", min: 0, max: 90, step: 1, digits: 0 },
+			{ label: "Goes over in", value: "featherDeg", unit: "°", min: 0, max: 90, step: 1, digits: 0 },
+			{ label: "Over", value: "overM", unit: "m", min: 0.05, max: 500, step: 0.5, digits: 1 },
+		],
+		weight: ({ fromDeg, toDeg, featherDeg, overM }, { land }) => {
+			const f = Math.max(LEAST_FEATHER_DEG, featherDeg);
+			const half = overM / 2;
+			return (_, x, z) => {
+				const dx = (land(x + half, z) - land(x - half, z)) / overM;
+				const dz = (land(x, z + half) - land(x, z - half)) / overM;
+				const steep = atan(Math.sqrt(dx * dx + dz * dz)) / DEG;
+				const below = toDeg >= 90 ? 1 : 1 - smoothstep(toDeg, toDeg + f, steep);
+				return (fromDeg <= 0 ? 1 : smoothstep(fromDeg - f, fromDeg, steep)) * below;
+			};
+		},
+	},
+	"beside paths": {
+		act: "Beside paths",
+		usual: () => ({ kind: "beside paths", not: false, fromM: 0, toM: 4, featherM: 2 }),
+		sentence: ({ fromM, toM }) => `${fromM.toFixed(0)} to ${toM.toFixed(0)} m beside paths`,
+		fields: [
+			{ label: "From", value: "fromM", unit: "m", min: 0, max: 200, step: 0.5, digits: 1 },
+			{ label: "To", value: "toM", unit: "m", min: 0, max: 200, step: 0.5, digits: 1 },
+			{ label: "Goes over in", value: "featherM", unit: "m", min: 0, max: 200, step: 0.5, digits: 1 },
+		],
+		weight: ({ fromM, toM, featherM }, { farFromPaths }) => {
+			const far = farFromPaths();
+			const f = Math.max(LEAST_FEATHER_M, featherM);
+			if (!far) return () => 0;
+			return (_, x, z) => {
+				const away = far(x, z);
+				return (fromM <= 0 ? 1 : smoothstep(fromM - f, fromM, away)) * (1 - smoothstep(toM, toM + f, away));
+			};
 		},
 	},
 	"in patches": {
