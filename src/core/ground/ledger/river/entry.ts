@@ -85,7 +85,7 @@ export const river: LandMaker<Own> = {
 			logarithmic: true,
 		},
 		{ label: "Falls at least", value: "fall", unit: "%", min: 0, max: 50, step: 0.1, digits: 1, times: 100 },
-		{ label: "Under the land", value: "underM", unit: "m", min: 0, max: 20, step: 0.05, digits: 2 },
+		{ label: "Sunk by", value: "underM", unit: "m", min: 0, max: 20, step: 0.05, digits: 2 },
 		{ label: "Banks at", value: "bankDeg", unit: "°", min: 5, max: 80, step: 1, digits: 0 },
 	],
 	made: (entry, land) => {
