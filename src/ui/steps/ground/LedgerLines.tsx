@@ -2,7 +2,7 @@
 /** The ledger of the land: what has happened to it, oldest first, as sentences that are struck through while left out. */
 import clsx from "clsx";
 import { ArrowDown, ArrowUp, X } from "lucide-react";
-import { Fragment, useMemo } from "react";
+import { useMemo } from "react";
 import type { Edit } from "../../../core/doc/edits.ts";
 import type { Ground, LandEntry, LandWhere } from "../../../core/doc/schema.ts";
 import { entryTold } from "../../../core/ground/height.ts";
@@ -49,16 +49,14 @@ export function LedgerLines({ ground }: { ground: Ground }) {
 					<div className="flex min-w-0 flex-1 flex-wrap gap-1.5">
 						{KINDS.filter((kind) => entryOf({ kind }).by === by).map((kind) =>
 							by === "files" ? (
-								<Fragment key={kind}>
-									<LayFile kind={kind} />
-									<LayForm />
-								</Fragment>
+								<LayFile key={kind} kind={kind} />
 							) : (
 								<Act key={kind} onClick={() => add(kind)}>
 									{entryOf({ kind }).act}
 								</Act>
 							),
 						)}
+						{by === "files" && <LayForm />}
 					</div>
 				</div>
 			))}

@@ -2,6 +2,7 @@
 /** Water: the level of the sea or of a lake, its ripples or the waves of a wind, and how far one sees into it. */
 import type { Ground, Water } from "../../../core/doc/schema.ts";
 import { waterOver } from "../../../core/ground/height.ts";
+import { entryOf } from "../../../core/ground/ledger/ledger.ts";
 import { RIPPLES } from "../../../core/ground/ripples.ts";
 import { seaOf, USUAL_FETCH_M } from "../../../core/ground/waves.ts";
 import { Act, Choice, NumberLine, YesNo } from "../../parts/controls.tsx";
@@ -31,7 +32,7 @@ export function WaterLines() {
 	const { commit } = useShot.getState();
 	const lies = water.on && !ground.out ? waterOver(ground, water, camera.position) : null;
 	// Ponds and rivers of the ledger ripple and are seen into like the sea.
-	const inLand = !ground.out && (ground.ledger ?? []).some((e) => !e.out && (e.kind === "pond" || e.kind === "river"));
+	const inLand = !ground.out && (ground.ledger ?? []).some((e) => !e.out && "water" in entryOf(e));
 	const wind = (water.windMs ?? 0) > 0;
 	return (
 		<>
