@@ -1,3 +1,4 @@
+import { crc32, deflateSync } from "node:zlib";
 import { encode } from "fast-png";
 import { describe, expect, it } from "vitest";
 import { hash32 } from "../maths/hash.ts";
@@ -84,6 +85,38 @@ describe("a picture of heights", () => {
 		const { picture, facts } = readHeights(exr(5000, 2, wide));
 		expect([picture.width, picture.height]).toEqual([2500, 1]);
 		expect(facts).toMatchObject({ widthPx: 5000, heightPx: 2, halved: 1, leastM: 0.5, mostM: 4998.5 });
+	});
+	it("has few bits unpacked", () => {
+		const chunk = (name: string, body: Uint8Array) => {
+			const out = Buffer.alloc(body.length + 12);
+			out.writeUInt32BE(body.length, 0);
+			out.write(name, 4, "latin1");
+			out.set(body, 8);
+			out.writeUInt32BE(crc32(out.subarray(4, -4)), out.length - 4);
+			return out;
+		};
+		const png = (depth: number, rows: number[][]) => {
+			const head = Uint8Array.from([0, 0, 0, 3, 0, 0, 0, 2, depth, 0, 0, 0, 0]);
+			const lines = deflateSync(Uint8Array.from(rows.flatMap((row) => [0, ...row])));
+			const signature = Uint8Array.from([137, 80, 78, 71, 13, 10, 26, 10]);
+			return Buffer.concat([signature, chunk("IHDR", head), chunk("IDAT", lines), chunk("IEND", new Uint8Array())]);
+		};
+		for (const [depth, rows, steps] of [
+			[
+				4,
+				[
+					[0x0f, 0x70],
+					[0xf0, 0x30],
+				],
+				[0, 15, 7, 15, 0, 3],
+			],
+			[2, [[0b00011000], [0b11100100]], [0, 1, 2, 3, 2, 1]],
+			[1, [[0b10100000], [0b01000000]], [1, 0, 1, 0, 1, 0]],
+		] as [number, number[][], number[]][]) {
+			const { picture, facts } = readHeights(new Uint8Array(png(depth, rows)));
+			expect(facts.bits).toBe(depth);
+			expect([...picture.values].map((v) => Math.round(v * (2 ** depth - 1)))).toEqual(steps);
+		}
 	});
 	it("names which of several channels is read", () => {
 		const rgb = encode({

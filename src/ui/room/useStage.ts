@@ -1,6 +1,7 @@
 import { useEffect, useRef } from "react";
 import { holdField } from "../../core/ground/field.ts";
-import { holdPicture, keyOfRead } from "../../core/ground/pictures.ts";
+import { landReads } from "../../core/ground/height.ts";
+import { holdPicture, keepPictures, keyOfRead } from "../../core/ground/pictures.ts";
 import { SMALL } from "../../core/study/smallFrame.ts";
 import { framesOf, STILL, shutterSeconds, tellingOrder } from "../../core/time/frames.ts";
 import { keepFrame, keptFrames } from "../stage/keptFrames.ts";
@@ -70,6 +71,7 @@ export function useStage(): void {
 			},
 			rooms: (rooms) => useStudio.setState({ rooms }),
 			shares: (shares) => useStudio.setState({ shares: new Map(shares.map((s) => [s.id, s])) }),
+			waters: (told) => useStudio.setState({ waters: new Map(told) }),
 			wearing: (wearing) => useStudio.setState({ wearing }),
 			field: (key, id, field) => {
 				holdField(key, id, field);
@@ -77,6 +79,7 @@ export function useStage(): void {
 			},
 			landPicture: (read, picture) => {
 				holdPicture(read, picture);
+				keepPictures(landReads(useShot.getState().whole.ground));
 				useShot.getState().landMade(keyOfRead(read));
 			},
 			trouble: (trouble) => useStudio.setState({ trouble, wearing: null }),

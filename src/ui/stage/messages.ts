@@ -78,6 +78,8 @@ export type FromStage =
 	/** How far the land has worn, 0 to 1; and what has come of it, by its key and the id of its entry in the ledger. */
 	| { type: "wearing"; share: number }
 	| { type: "field"; key: string; id: string; field: LandField }
+	/** What the waters in the land come to, in words, by the ids of their entries. */
+	| { type: "waters"; told: [id: string, told: string][] }
 	/** A picture that the land is made from. */
 	| { type: "landPicture"; read: LandRead; picture: LandPicture }
 	| { type: "trouble"; message: string };

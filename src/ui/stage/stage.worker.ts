@@ -8,7 +8,7 @@ import { withDifference } from "../../core/doc/difference.ts";
 import type { ShotDocument } from "../../core/doc/schema.ts";
 import { readLandPicture } from "../../core/formats/landPicture.ts";
 import { heldField } from "../../core/ground/field.ts";
-import { coarseGround, landNeeds, landReads } from "../../core/ground/height.ts";
+import { coarseGround, landNeeds, landReads, watersOf } from "../../core/ground/height.ts";
 import { heldPicture, keyOfRead } from "../../core/ground/pictures.ts";
 import { keptView, straightPlace } from "../../core/lens/camera.ts";
 import { characterOf } from "../../core/lens/character.ts";
@@ -168,6 +168,8 @@ async function compiledAtOnce(document: ShotDocument, moment: Moment, inHand: bo
 		const step = steps.next(outcome);
 		if (step.done) {
 			tellFields(document);
+			if (!inHand && !document.ground.out)
+				post({ type: "waters", told: [...watersOf(document.ground)].map(([id, { told }]) => [id, told]) });
 			return step.value;
 		}
 		outcome = await step.value;

@@ -38,6 +38,7 @@ const listener = () =>
 		wearing: vi.fn(),
 		field: vi.fn(),
 		landPicture: vi.fn(),
+		waters: vi.fn(),
 		trouble: vi.fn(),
 	}) satisfies StageListener;
 

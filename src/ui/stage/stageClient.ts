@@ -23,6 +23,7 @@ export interface StageListener {
 	small: (small: SmallFrame) => void;
 	wearing: (share: number) => void;
 	field: (key: string, id: string, field: LandField) => void;
+	waters: (told: [id: string, told: string][]) => void;
 	landPicture: (read: LandRead, picture: LandPicture) => void;
 	trouble: (message: string) => void;
 }
@@ -71,6 +72,8 @@ export class StageClient {
 				listener.wearing(data.share);
 			} else if (data.type === "field") {
 				listener.field(data.key, data.id, data.field);
+			} else if (data.type === "waters") {
+				listener.waters(data.told);
 			} else if (data.type === "landPicture") {
 				listener.landPicture(data.read, data.picture);
 			} else if (data.type === "set") {

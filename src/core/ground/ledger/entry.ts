@@ -75,6 +75,8 @@ interface Placed<E extends LandEntry> extends Told<E> {
 	water?: (entry: E, land: Land, weight: Step | null, before: Land) => WaterBody;
 	/** The same so coarse that it is made while a hand waits. */
 	coarse?: (entry: E) => E;
+	/** What of it its heights follow from, where that is not all of it: what wears later is not made anew for the rest. */
+	shapes?: (entry: E) => object;
 }
 
 /** What is made over a square of the land before, by a host. */

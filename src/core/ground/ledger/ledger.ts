@@ -89,6 +89,14 @@ function wornStep({ x: ox, z: oz, radiusM, featherM }: Worn, key: string, id: st
 	};
 }
 
+/** What of an entry the heights after it follow from. */
+function shapesOf(entry: LandEntry): object {
+	const maker = entryOf(entry);
+	const own = "shapes" in maker ? maker.shapes?.(entry) : undefined;
+	const { id: _, ...told } = entry;
+	return own ?? told;
+}
+
 function storyOf(of: LandBefore, entries: readonly LandEntry[], presetOf: PresetOf): Story {
 	const preset = presetOf(of);
 	const needs: LandNeed[] = [];
@@ -111,14 +119,7 @@ function storyOf(of: LandBefore, entries: readonly LandEntry[], presetOf: Preset
 		let made: Step;
 		if ("worn" in maker) {
 			const worn = maker.worn(entry);
-			const key = keyOf(
-				"field",
-				FIELDS,
-				of.preset,
-				of.seed,
-				of.heightM,
-				known.map(({ id: _, ...told }) => told),
-			);
+			const key = keyOf("field", FIELDS, of.preset, of.seed, of.heightM, known.map(shapesOf));
 			const half = worn.radiusM + worn.featherM;
 			const { x, z, cells, wear } = worn;
 			needs.push({

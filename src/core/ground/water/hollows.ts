@@ -1,7 +1,7 @@
 /**
  * Hollows of a square of land and the water that fills them. Each cell runs off by its steepest way to a basin's lowest cell; basins touch
  * each other at passes, and taken from the lowest pass on they join until they are joined with the edge: by then they stand full
- * (after Cordonnier, Bovy and Braun 2019, with Kruskal's forest). Of 2,048 cells a side: 0.9 s; a flood from the edge inwards by a heap
+ * (after Cordonnier, Bovy and Braun 2019, with Kruskal's forest). Of 2,048 cells a side: 1.0 to 2.5 s; a flood from the edge inwards by a heap
  * (Barnes, Lehman and Mulla 2014) took 4.2 s, with cells waiting in lists by steps of height 2.7 s: it jumps all over the square.
  */
 

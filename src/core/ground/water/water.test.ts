@@ -3,7 +3,7 @@ import { blankShot } from "../../doc/defaults.ts";
 import { type Ground, LandEntry } from "../../doc/schema.ts";
 import { hash32 } from "../../maths/hash.ts";
 import { compile } from "../../scene/compile.ts";
-import { coarseGround, entryTold, groundHeight, waterInLand, watersOf } from "../height.ts";
+import { coarseGround, entryTold, groundHeight, landNeeds, waterInLand, watersOf } from "../height.ts";
 import { newEntry } from "../ledger/ledger.ts";
 import { groundTint } from "../tint.ts";
 import { filledToRims, hollowsOf } from "./hollows.ts";
@@ -92,6 +92,13 @@ describe("ponds", () => {
 		const away = { kind: "near a place" as const, not: false, x: 300, z: 0, radiusM: 20, featherM: 5 };
 		expect(waterInLand({ ...flat, ledger: [{ ...bowl, where: [away] } as LandEntry] }, 0, 0)).toBeNull();
 		expect(coarseGround(ground).ledger?.[0]).toMatchObject({ fineness: 6 });
+	});
+	it("are not worn anew for how far they are filled or how finely, but for what they dig", () => {
+		const rain = entry("water", { x: 0, z: 0, radiusM: 40, featherM: 10, fineness: 6 });
+		const key = (over: object) => landNeeds({ ...flat, ledger: [{ ...bowl, ...over } as LandEntry, rain] })[0].key;
+		expect(key({ share: 0.3, fineness: 6, leastM: 1 })).toBe(key({}));
+		expect(key({ digM: 2 })).not.toBe(key({}));
+		expect(key({ digM: 0, radiusM: 9 })).toBe(key({ digM: 0 }));
 	});
 	it("lie in the scene as water of their own, and wet the ground that they reach", () => {
 		const doc = { ...blankShot(), ground, pieces: [] };

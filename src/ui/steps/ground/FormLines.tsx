@@ -144,7 +144,8 @@ export function LayForm() {
 
 /** How far the land has come from the form that it was laid by. */
 export function FormTold({ id }: { id: string }) {
-	const { ground, camera } = useShown();
+	// Told of the land as it stands: it takes thousands of heights, which no drag waits for.
+	const { ground, camera } = useShot((s) => s.document);
 	const { position } = camera;
 	const { tanX } = frameOfView(camera);
 	const told = useMemo(() => deviationOf(ground, id, position, (2 * tanX) / FRAME_PX), [ground, id, position, tanX]);

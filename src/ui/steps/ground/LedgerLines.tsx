@@ -133,7 +133,12 @@ function Small({
 function EntryFields({ entry }: { entry: LandEntry }) {
 	const { commit } = useShot.getState();
 	const { ground } = useShown();
-	const told = useMemo(() => entryTold(ground, entry.id), [ground, entry.id]);
+	const waters = useStudio((s) => s.waters);
+	// Water is filled by the stage; what else an entry comes to follows the hand.
+	const told = useMemo(
+		() => ("water" in entryOf(entry) ? (waters.get(entry.id) ?? "") : entryTold(ground, entry.id)),
+		[ground, entry, waters],
+	);
 	const edit = (changed: LandEntry): Edit => ({ name: "ground.setEntry", entry: changed });
 	const where = (i: number, next: LandWhere | null) =>
 		edit({ ...entry, where: entry.where.flatMap((w, k) => (k !== i ? [w] : next ? [next] : [])) });

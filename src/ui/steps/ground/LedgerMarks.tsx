@@ -1,8 +1,8 @@
 "use client";
 /** Places of the ledger's entry in hand, lying on the land: dragged by their middle, made wider by their ring. */
-import type { PointerEvent as ReactPointerEvent } from "react";
+import { type PointerEvent as ReactPointerEvent, useMemo } from "react";
 import type { LandEntry } from "../../../core/doc/schema.ts";
-import { groundHeight, waterInLand } from "../../../core/ground/height.ts";
+import { coarseGround, groundHeight, waterInLand } from "../../../core/ground/height.ts";
 import { type LandPlace, lineOf, placesOf, withPlace } from "../../../core/ground/ledger/places.ts";
 import { groundUnder } from "../../../core/ground/underPoint.ts";
 import { project } from "../../../core/lens/camera.ts";
@@ -93,6 +93,9 @@ function Places({ at, land, k, view }: LandView) {
 export function LedgerMarks(frame: MarkProps) {
 	const { width, height, k, view, place } = frame;
 	const { ground } = useShown();
+	// Marks have no need of every cell of a pond, and do not wait for its hollows while a hand drags.
+	const standing = useShot((s) => s.document.ground);
+	const waters = useMemo(() => coarseGround(standing), [standing]);
 	// A brush in hand has the land to itself.
 	const brush = useStudio((s) => s.brush);
 	const inHand = useInHand();
@@ -105,7 +108,7 @@ export function LedgerMarks(frame: MarkProps) {
 			k={k}
 			at={(x, z) => {
 				// Over water marks lie on it: its bed is seen elsewhere.
-				const y = Math.max(groundHeight(ground, x, z), waterInLand(ground, x, z) ?? -Infinity);
+				const y = Math.max(groundHeight(ground, x, z), waterInLand(waters, x, z) ?? -Infinity);
 				const q = project(view, [x, y, z]);
 				return q.depthM > 0.05 ? { x: q.x * width, y: q.y * height } : null;
 			}}

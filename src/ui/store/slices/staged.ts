@@ -26,6 +26,8 @@ export interface Staged {
 	heavy: boolean;
 	/** How far the land has worn that is being made, 0 to 1. */
 	wearing: number | null;
+	/** What the waters in the land come to, by their entries. */
+	waters: ReadonlyMap<string, string>;
 	trouble: string | null;
 }
 
@@ -43,5 +45,6 @@ export const staged: Staged = {
 	warm: false,
 	heavy: false,
 	wearing: null,
+	waters: new Map(),
 	trouble: null,
 };

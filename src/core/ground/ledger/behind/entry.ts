@@ -7,7 +7,7 @@ import { laid, layingField } from "../laying.ts";
 type Own = Extract<LandEntry, { kind: "behind" }>;
 
 /** Share of its height within which it goes over into land that it is higher than. */
-const SOFT = 0.04;
+const SOFT = 0.008;
 
 const farFrom = ({ x: ox, z: oz }: Own, x: number, z: number): number =>
 	Math.sqrt((x - ox) * (x - ox) + (z - oz) * (z - oz));

@@ -8,7 +8,7 @@ import { laid, layingField } from "../laying.ts";
 type Own = Extract<LandEntry, { kind: "map" }>;
 
 /** Share of its heights within which it goes over into land that it is higher than. */
-const SOFT = 0.02;
+const SOFT = 0.004;
 const LEAST_FEATHER_M = 0.05;
 /** Share of its shorter side on which it goes over into the land at most: its middle is always itself. */
 const MOST_FEATHER = 0.4;

@@ -39,7 +39,7 @@ export const pond: LandMaker<Own> = {
 		},
 		{ label: "Deeper than", value: "leastM", unit: "m", min: 0.01, max: 50, step: 0.05, digits: 2 },
 		{ label: "Dug by", value: "digM", unit: "m", min: 0, max: 50, step: 0.1, digits: 2 },
-		{ label: "Fineness", value: "fineness", unit: "", min: 5, max: 11, step: 1, digits: 0, whole: true },
+		{ label: "Fineness", value: "fineness", unit: "", min: 5, max: 10, step: 1, digits: 0, whole: true },
 		{ label: "Right", value: "x", unit: "m", min: -1e5, max: 1e5, step: 0.5, digits: 1 },
 		{ label: "Away", value: "z", unit: "m", min: -1e5, max: 1e5, step: 0.5, digits: 1, times: -1 },
 	],
@@ -52,5 +52,7 @@ export const pond: LandMaker<Own> = {
 		};
 	},
 	water: ({ fineness, ...of }, land, weight) => pondsIn({ ...of, cells: 2 ** fineness }, land, weight),
+	// Of a pond that digs nothing the land knows nothing.
+	shapes: ({ kind, x, z, radiusM, digM, where }) => (digM === 0 ? { kind } : { kind, x, z, radiusM, digM, where }),
 	coarse: (entry) => ({ ...entry, fineness: Math.min(entry.fineness, COARSE) }),
 };

@@ -7,7 +7,7 @@ export const pond = entry("pond", {
 	x: metres,
 	z: metres,
 	radiusM: number(1, 5000),
-	fineness: z.int().min(5).max(11),
+	fineness: z.int().min(5).max(10),
 	/** Shallower ones stay dry; how far the others are filled, 1 is to the rim. */
 	leastM: number(0.01, 500),
 	share: number(0.02, 1),
