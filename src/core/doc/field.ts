@@ -22,4 +22,6 @@ export interface PickField<T> {
 	label: string;
 	value: { [K in keyof T]-?: T[K] extends string ? K : never }[keyof T];
 	options: readonly (readonly [value: string, word: string])[];
+	/** Whether it does anything to this one; else it is not offered. */
+	matters?: (of: T) => boolean;
 }

@@ -32,15 +32,17 @@ export function FieldLines<T extends object>({
 	});
 	return (
 		<>
-			{picks.map(({ label, value, options }) => (
-				<PickLine
-					key={String(value)}
-					label={label}
-					options={options}
-					value={words[String(value)]}
-					onPick={(word) => commit(edit({ ...of, [value]: word }))}
-				/>
-			))}
+			{picks
+				.filter(({ matters }) => matters?.(of) ?? true)
+				.map(({ label, value, options }) => (
+					<PickLine
+						key={String(value)}
+						label={label}
+						options={options}
+						value={words[String(value)]}
+						onPick={(word) => commit(edit({ ...of, [value]: word }))}
+					/>
+				))}
 			{lines.map(
 				({ name, line, ruled, logarithmic, edit }) =>
 					ruled && <EditRule key={name} {...line} logarithmic={logarithmic} edit={edit} />,

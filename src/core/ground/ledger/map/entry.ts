@@ -103,6 +103,7 @@ export const map: LandMaker<Own> = {
 				["kept", "as they are"],
 				["smoothed", "smoothed"],
 			],
+			matters: ({ files: { heights } }) => !!heights && heights.bits <= 8,
 		},
 	],
 	fields: [
