@@ -1,4 +1,6 @@
 /** What single rays through the frame meet, on the thread that owns the tracer's memory. */
+
+import { seaAhead } from "../core/ground/planet.ts";
 import { frameOfView, rayThrough } from "../core/lens/camera.ts";
 import { sub } from "../core/maths/vec.ts";
 import { ID_SKY, ID_WATER } from "../core/scene/ids.ts";
@@ -32,7 +34,7 @@ export function meet(
 ): Met {
 	const count = places.length / 2;
 	const view = frameOfView(scene.root.camera);
-	const { water, camera, origin } = scene.root;
+	const { water, camera, origin, planet } = scene.root;
 	const eye = sub(camera.position, origin);
 	const ids = new Uint32Array(count);
 	const distancesM = new Float64Array(count);
@@ -60,10 +62,10 @@ export function meet(
 			const hit = (hits + i * HIT) >> 2;
 			let far = f32[hit];
 			let id = Number.isFinite(far) ? u32[hit + 1] : ID_SKY;
-			const rise = f32[((rays + i * RAY) >> 2) + 4];
+			const at = ((rays + i * RAY) >> 2) + 3;
 			const level = water?.levelM ?? null;
-			const t = level !== null ? (level - camera.position[1]) / rise : -1;
-			if (t > 0 && t < far) [far, id] = [t, ID_WATER];
+			const t = level === null ? far : seaAhead(planet, level, camera.position, [f32[at], f32[at + 1], f32[at + 2]]);
+			if (t < far) [far, id] = [t, ID_WATER];
 			ids[first + i] = id;
 			distancesM[first + i] = far;
 		}

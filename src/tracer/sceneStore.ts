@@ -539,6 +539,11 @@ export class SceneStore {
 		m.f64[(header + L.H_FOG_SCALE) >> 3] = Number.isFinite(fog.scaleM) ? fog.scaleM : 0;
 		f(L.H_FOG_G, fog.g, ...fog.albedo);
 		if (water) f(L.H_WATER_LEVEL, (water.levelM ?? 0) - origin[1], ...water.absorbPerM, 0.004);
+		const { planet } = scene.root;
+		m.f64.set(
+			[planet?.radiusM ?? 0, (planet?.x ?? 0) - origin[0], -origin[1], (planet?.z ?? 0) - origin[2]],
+			(header + L.H_PLANET) >> 3,
+		);
 		f(L.H_WORLD, origin[0], origin[2]);
 		f(L.H_SKY_CONSTANT, ...(picture.uniformSky ?? [0, 0, 0]));
 	}

@@ -97,6 +97,7 @@ export function testScene(
 	return {
 		root: {
 			shutter: null,
+			planet: null,
 			room: 1,
 			origin: over.camera?.position ?? [0, 0, 0],
 			camera: {

@@ -7,16 +7,17 @@
 import type { Ground, Water } from "../doc/schema.ts";
 import { smoothstep } from "../maths/functions.ts";
 import { type Mesh, tintByte } from "../maths/mesh.ts";
+import type { Vec3 } from "../maths/vec.ts";
 import { Bisection, Corners, grown } from "./bisection.ts";
 import { landHeld } from "./field.ts";
 import { grainOf, groundHeight } from "./height.ts";
 import type { Grain } from "./ledger/grain.ts";
-import { footOfWay, type LensFootprint, type Sight, sightOf } from "./sight.ts";
+import { onPlanet, type Planet, planetAbout } from "./planet.ts";
+import { footOfWay, type LensFootprint, reachOf, type Sight, sightOf } from "./sight.ts";
 import { groundTint } from "./tint.ts";
 
-/** The finest step of the lattice, metres, and steps of a side of the square about the lens. */
+/** The finest step of the lattice, metres. */
 const STEP_M = 1 / 64;
-const SIDE = 2 ** 23;
 /** The square lies on the lattice by whole multiples of this, metres. */
 const SNAP_M = 4096;
 
@@ -99,6 +100,15 @@ export interface Meshed {
 	tintAt?: (x: number, y: number, z: number, steep: number) => Tint;
 	/** How small what is in it is, where it has to be looked for. */
 	grain: Grain | null;
+	/** What it lies on; null where the world is flat. */
+	planet: Planet | null;
+}
+
+/** The first corner of a lattice, metres, and the steps of its side. */
+interface Square {
+	x0: number;
+	z0: number;
+	side: number;
 }
 
 /** Heights at the corners of a lattice. */
@@ -111,13 +121,16 @@ class Land {
 	/** The lattice's first corner. */
 	readonly x0: number;
 	readonly z0: number;
+	/** Steps of a side of the square about the lens. */
+	readonly side: number;
 	private heights = new Float64Array(2 ** 14).fill(UNKNOWN);
 
-	constructor(of: Ground | null, heightAt: Meshed["heightAt"], x0: number, z0: number) {
+	constructor(of: Ground | null, heightAt: Meshed["heightAt"], { x0, z0, side }: Square) {
 		this.of = of;
 		this.heightAt = heightAt;
 		this.x0 = x0;
 		this.z0 = z0;
+		this.side = side;
 	}
 
 	x = (n: number): number => this.x0 + this.corners.i[n] * STEP_M;
@@ -140,13 +153,21 @@ const MOST_KEPT = 2_000_000;
 /** The land that was meshed last: a lens that goes over it finds most of its heights. They are the land's own, whoever asks. */
 let last: Land | null = null;
 
-const cornerOf = (v: number): number => SNAP_M * Math.round(v / SNAP_M) - (SIDE * STEP_M) / 2;
+/** The square of the lattice that lenses see, its side a power of two. */
+function squareOf(planet: Planet | null, feet: readonly LensFootprint[]): Square {
+	const reach = SNAP_M + Math.max(...feet.map((foot) => reachOf(planet, foot)));
+	let side = 1;
+	while (side * STEP_M < 2 * reach) side *= 2;
+	const [x0, z0] = footOfWay(feet).map((v) => SNAP_M * Math.round(v / SNAP_M) - (side * STEP_M) / 2);
+	return { x0, z0, side };
+}
 
-function landOf(ground: Ground, x: number, z: number): Land {
-	const [x0, z0] = [x, z].map(cornerOf);
-	const stands = last?.of === ground && last.fields === landHeld() && last.x0 === x0 && last.z0 === z0;
+function landOf(ground: Ground, square: Square): Land {
+	const { x0, z0, side } = square;
+	const same = last?.of === ground && last.fields === landHeld();
+	const stands = same && last?.x0 === x0 && last.z0 === z0 && last.side === side;
 	if (!stands || !last || last.corners.count > MOST_KEPT)
-		last = new Land(ground, (px, pz) => groundHeight(ground, px, pz), x0, z0);
+		last = new Land(ground, (px, pz) => groundHeight(ground, px, pz), square);
 	return last;
 }
 
@@ -213,12 +234,14 @@ function bisect(
 	land: Land,
 	tints: Tints,
 	sight: Sight,
-	grain: Grain | null,
+	{ grain, planet }: Meshed,
 	{ offPx, areaPx, edgePx, shortPx, grains, most }: Fineness,
 ): Bisection | null {
 	const leastPx = areaPx / 8;
 	const { corners } = land;
-	const bisection = new Bisection(corners, SIDE);
+	const bisection = new Bisection(corners, land.side);
+	// What a planet sinks by over a metre, and over the square of metres from a lens.
+	const sinks = planet ? 0.5 / planet.radiusM : 0;
 	let count = 0;
 	bisection.refine(HANDED_DOWN, (a, b, apex, middle, told) => {
 		if (++count > LOOKS * most) return ENOUGH;
@@ -235,7 +258,7 @@ function bisect(
 			Math.max(ha, hb, land.height(apex)) + 2 * told,
 		);
 		const long = (2 * half) / metresPerPixel;
-		const off = () => Math.max(Math.abs(land.height(middle) - mean), HANDED_DOWN * told);
+		const off = () => Math.max(Math.abs(land.height(middle) - mean + sinks * half * half), HANDED_DOWN * told);
 		if (long > edgePx) return off();
 		if (long < (outline ? OUTLINED : 1) * shortPx) return ENOUGH;
 		if (!inView) {
@@ -245,9 +268,12 @@ function bisect(
 		if (grain && 2 * half > grains * grain(x, z, half)) return off();
 		// The triangle's normal, twice its area long, and the square pixels of the lens that it fills.
 		const [cx, cz, hc] = [land.x(apex), land.z(apex), land.height(apex)];
-		const [ux, uy, uz, vx, vy, vz] = [ax - cx, ha - hc, az - cz, bx - cx, hb - hc, bz - cz];
+		const sunk = (px: number, pz: number) => sinks * ((px - foot.x) ** 2 + (pz - foot.z) ** 2);
+		const own = hc - sunk(cx, cz);
+		const [ya, yb] = [ha - sunk(ax, az), hb - sunk(bx, bz)];
+		const [ux, uy, uz, vx, vy, vz] = [ax - cx, ya - own, az - cz, bx - cx, yb - own, bz - cz];
 		const [nx, ny, nz] = [uz * vy - uy * vz, ux * vz - uz * vx, uy * vx - ux * vy];
-		const [sx, sy, sz] = [foot.x - x, foot.y - mean, foot.z - z];
+		const [sx, sy, sz] = [foot.x - x, foot.y - 0.5 * (ya + yb), foot.z - z];
 		const away = Math.sqrt(sx * sx + sy * sy + sz * sz);
 		const area = Math.sqrt(nx * nx + ny * ny + nz * nz);
 		const faces = (Math.sign(ny) * (nx * sx + ny * sy + nz * sz)) / (area * away);
@@ -277,34 +303,35 @@ export function groundMeshForLens(
 ): { mesh: Mesh; coarse: Mesh } {
 	const tintAt: Meshed["tintAt"] = (x, y, z, steep) => groundTint(ground, water, x, y, z, steep);
 	const heightAt: Meshed["heightAt"] = (x, z) => groundHeight(ground, x, z);
-	const land = landOf(ground, ...footOfWay(feet));
-	return meshOf({ heightAt, tintAt, grain: grainOf(ground) }, land, feet, fineness);
+	const planet = planetAbout(ground, ...footOfWay(feet));
+	const of = { heightAt, tintAt, grain: grainOf(ground), planet };
+	return meshOf(of, landOf(ground, squareOf(planet, feet)), feet, fineness);
 }
 
 /** The same of another surface over all of the world, whose corners are kept for no other lens. */
 export function meshForLens(of: Meshed, feet: readonly LensFootprint[], fineness: Fineness = FINE) {
-	const [x, z] = footOfWay(feet);
-	return meshOf(of, new Land(null, of.heightAt, cornerOf(x), cornerOf(z)), feet, fineness);
+	return meshOf(of, new Land(null, of.heightAt, squareOf(null, feet)), feet, fineness);
 }
 
 function meshOf(
-	{ heightAt, tintAt, grain }: Meshed,
+	of: Meshed,
 	land: Land,
 	feet: readonly LensFootprint[],
 	fineness: Fineness,
 ): { mesh: Mesh; coarse: Mesh } {
+	const { heightAt, tintAt, planet } = of;
 	const [footX, footZ] = footOfWay(feet);
 	const tints = new Tints(land, tintAt);
 	const { corners } = land;
-	const sight = sightOf(feet, fineness.lookDeg, heightAt);
+	const sight = sightOf(feet, fineness.lookDeg, heightAt, planet);
 	let own = fineness;
-	let bisection = bisect(land, tints, sight, grain, own);
+	let bisection = bisect(land, tints, sight, of, own);
 	while (!bisection) {
 		own = coarser(own, AGAIN);
-		bisection = bisect(land, tints, sight, grain, own);
+		bisection = bisect(land, tints, sight, of, own);
 	}
 	const triangles = bisection.triangles();
-	const few = own.view > 1 ? bisect(land, tints, sight, grain, coarser(own, own.view)) : null;
+	const few = own.view > 1 ? bisect(land, tints, sight, of, coarser(own, own.view)) : null;
 	// Corners that triangles have, in the order in which they are met.
 	const places = new Int32Array(corners.count).fill(-1);
 	const met: number[] = [];
@@ -322,9 +349,11 @@ function meshOf(
 	const normals = new Float32Array(met.length * 3);
 	const colours = new Uint8Array(tintAt ? met.length * 4 : 0);
 	met.forEach((n, at) => {
-		positions[at * 3] = land.x(n) - footX;
-		positions[at * 3 + 1] = land.height(n);
-		positions[at * 3 + 2] = land.z(n) - footZ;
+		const lies: Vec3 = [land.x(n), land.height(n), land.z(n)];
+		const [x, y, z] = planet ? onPlanet(planet, lies) : lies;
+		positions[at * 3] = x - footX;
+		positions[at * 3 + 1] = y;
+		positions[at * 3 + 2] = z - footZ;
 	});
 	accumulateNormals(positions, indices, normals);
 	if (!tintAt) {

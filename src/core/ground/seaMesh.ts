@@ -2,7 +2,9 @@
  * The sea as it stands in its waves at a moment, as triangles for lenses: its crests are true shapes where a frame would tell them from a
  * plane. Waves that are too short for that tilt the light alone.
  */
+
 import { FINE, type Fineness, meshForLens } from "./meshForLens.ts";
+import type { Planet } from "./planet.ts";
 import type { Wave } from "./ripples.ts";
 import type { LensFootprint } from "./sight.ts";
 import { heightOfWaves } from "./waves.ts";
@@ -21,6 +23,7 @@ export function seaMesh(
 	waves: readonly Wave[],
 	levelM: number,
 	feet: readonly LensFootprint[],
+	planet: Planet | null = null,
 	fineness: Fineness = FINE,
 ) {
 	const shapes = waves.filter((w) => w.lengthM > SHORTEST_M);
@@ -37,5 +40,6 @@ export function seaMesh(
 		for (const { lengthM, far } of reach) if (far > nearest) return lengthM / EDGES;
 		return Number.POSITIVE_INFINITY;
 	};
-	return meshForLens({ heightAt: (x, z) => levelM + heightOfWaves(shapes, x, z), grain }, feet, fineness).mesh;
+	const heightAt = (x: number, z: number) => levelM + heightOfWaves(shapes, x, z);
+	return meshForLens({ heightAt, grain, planet }, feet, fineness).mesh;
 }

@@ -1,8 +1,12 @@
 /** How large the land is in the frames of one lens or of all lenses of a way: metres of it that a pixel covers, at a place. */
-import { asin, atan2, cos, DEG, exp, log, sin, TAU } from "../maths/functions.ts";
 
-/** How far the ground reaches about the lens at least, metres. */
+import { asin, atan2, cos, DEG, exp, log, sin, TAU } from "../maths/functions.ts";
+import { horizonM, type Planet } from "./planet.ts";
+
+/** How far flat ground reaches about the lens at least, metres. */
 export const OUTER_M = 60_000;
+/** Land of a planet is looked at as far as hills of this height stand over the horizon, metres. */
+const HIGHEST_M = 4000;
 
 /** A lens over the land. */
 export interface LensFootprint {
@@ -16,6 +20,10 @@ export interface LensFootprint {
 	/** Share of its distance that a pixel of a frame {@link FRAME_PX} wide covers. */
 	pixel: number;
 }
+
+/** How far land is looked at from a lens, metres. */
+export const reachOf = (planet: Pick<Planet, "radiusM"> | null, { y }: LensFootprint): number =>
+	planet ? horizonM(planet.radiusM, Math.max(y, 1)) + horizonM(planet.radiusM, HIGHEST_M) : OUTER_M;
 
 /** Width of the frame by whose pixels the land is meshed. */
 export const FRAME_PX = 1920;
@@ -62,12 +70,19 @@ class Horizon {
 	private radii: number;
 	private growth: number;
 
-	constructor(foot: LensFootprint, feet: number, lookDeg: number, heightAt: (x: number, z: number) => number) {
+	constructor(
+		foot: LensFootprint,
+		feet: number,
+		lookDeg: number,
+		heightAt: (x: number, z: number) => number,
+		planet: Pick<Planet, "radiusM"> | null,
+	) {
 		this.foot = foot;
+		const sinks = planet ? 0.5 / planet.radiusM : 0;
 		const half = Math.min(180, foot.halfFieldDeg + 2);
 		const stepDeg = Math.max(lookDeg, (2 * half * feet) / MOST_HEADINGS);
 		this.growth = log(1 + FARTHER * lookDeg);
-		this.radii = Math.ceil(log(OUTER_M / FIRST_M) / this.growth);
+		this.radii = Math.ceil(log(reachOf(planet, foot) / FIRST_M) / this.growth);
 		this.headings = Math.ceil((2 * half) / stepDeg) + 1;
 		this.step = stepDeg * DEG;
 		this.first = (foot.headingDeg - half) * DEG;
@@ -78,7 +93,8 @@ class Horizon {
 			let most = -Infinity;
 			for (let r = 0; r < this.radii; r++) {
 				const radius = FIRST_M * exp(r * this.growth);
-				most = Math.max(most, (heightAt(foot.x + dx * radius, foot.z + dz * radius) - foot.y) / radius);
+				const rises = heightAt(foot.x + dx * radius, foot.z + dz * radius) - foot.y;
+				most = Math.max(most, rises / radius - sinks * radius);
 				this.rises[h * this.radii + r] = most;
 			}
 		}
@@ -118,20 +134,23 @@ export function sightOf(
 	feet: readonly LensFootprint[],
 	lookDeg: number,
 	heightAt: (x: number, z: number) => number,
+	planet: Pick<Planet, "radiusM"> | null = null,
 ): Sight {
+	const sinks = planet ? 0.5 / planet.radiusM : 0;
 	const every = Math.ceil(feet.length / MOST_FEET);
 	const chosen = feet.filter((_, i) => i % every === 0 || i === feet.length - 1);
 	const some = chosen.map((foot) => {
 		const [heading, half] = [foot.headingDeg * DEG, Math.min(foot.halfFieldDeg, 179) * DEG];
-		const horizon = new Horizon(foot, chosen.length, lookDeg, heightAt);
+		const horizon = new Horizon(foot, chosen.length, lookDeg, heightAt, planet);
 		return { foot, aheadX: sin(heading), aheadZ: -cos(heading), cosHalf: cos(half), sinHalf: sin(half), horizon };
 	});
 	const seen: Seen = { metresPerPixel: 0, inView: false, outline: false, foot: some[0].foot };
 	return (x, y, z, radiusM, highest) => {
 		seen.metresPerPixel = Infinity;
 		for (const { foot, aheadX, aheadZ, cosHalf, sinHalf, horizon } of some) {
-			const [dx, dy, dz] = [x - foot.x, y - foot.y, z - foot.z];
+			const [dx, dz] = [x - foot.x, z - foot.z];
 			const flat = Math.sqrt(dx * dx + dz * dz);
+			const dy = y - sinks * flat * flat - foot.y;
 			const near = Math.max(Math.sqrt(flat * flat + dy * dy) - radiusM, NEAREST_M);
 			if (near * foot.pixel >= seen.metresPerPixel) continue;
 			let inView = flat <= radiusM;
@@ -143,7 +162,9 @@ export function sightOf(
 				const whole = sinHalf * Math.sqrt(1 - fills * fills) + cosHalf * fills <= 0 && cosHalf < 0;
 				inView = whole || dx * aheadX + dz * aheadZ >= edge * flat;
 				if (inView) {
-					const stands = horizon.about(dx, dz, flat, highest + RISES * radiusM, radiusM);
+					// Of what is large the nearest has sunk least.
+					const sunk = sinks * Math.max(0, flat - radiusM) ** 2;
+					const stands = horizon.about(dx, dz, flat, highest + RISES * radiusM - sunk, radiusM);
 					inView = stands !== "hidden";
 					outline = stands === "outline";
 				}
@@ -160,7 +181,7 @@ export function sightOf(
 }
 
 /** The place that the ground of lenses is meshed about: the middle of their feet. */
-export const footOfWay = (feet: readonly LensFootprint[]): [number, number] => [
+export const footOfWay = (feet: readonly Pick<LensFootprint, "x" | "z">[]): [number, number] => [
 	feet.reduce((s, f) => s + f.x, 0) / feet.length,
 	feet.reduce((s, f) => s + f.z, 0) / feet.length,
 ];

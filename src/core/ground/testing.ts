@@ -3,6 +3,7 @@ import type { Ground } from "../doc/schema.ts";
 import { DEG } from "../maths/functions.ts";
 import type { Mesh } from "../maths/mesh.ts";
 import { groundHeight } from "./height.ts";
+import { radiusOf, sunkM } from "./planet.ts";
 import { FRAME_PX, type LensFootprint } from "./sight.ts";
 
 /** A lens of the usual field, so high over the ground at a place. */
@@ -47,7 +48,10 @@ export function outlineOf(mesh: Mesh, foot: LensFootprint, headings: readonly nu
 export function outlineOfLand(ground: Ground, foot: LensFootprint, headings: readonly number[], outerM = 60_000) {
 	return Float64Array.from(headings, (deg) => {
 		const [dx, dz] = [Math.sin(deg * DEG), -Math.cos(deg * DEG)];
-		const rise = (far: number) => (groundHeight(ground, foot.x + dx * far, foot.z + dz * far) - foot.y) / far;
+		const rise = (far: number) => {
+			const height = groundHeight(ground, foot.x + dx * far, foot.z + dz * far);
+			return (height - sunkM(radiusOf(ground), far) - foot.y) / far;
+		};
 		let most = -Infinity;
 		const looked: [far: number, rise: number][] = [];
 		for (let far = 2; far < outerM; far *= 1.002) looked.push([far, rise(far)]);

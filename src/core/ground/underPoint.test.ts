@@ -4,9 +4,10 @@ import type { Ground } from "../doc/schema.ts";
 import { frameOfView, project } from "../lens/camera.ts";
 import { groundHeight } from "./height.ts";
 import { newEntry } from "./ledger/ledger.ts";
+import { EARTH_M } from "./planet.ts";
 import { groundUnder } from "./underPoint.ts";
 
-const level: Ground = { preset: "plain", seed: 1, heightM: 0 };
+const level: Ground = { preset: "plain", seed: 1, heightM: 0, planetKm: null };
 const lens = (over: object = {}) => frameOfView({ ...blankShot().camera, position: [0, 2, 0], pitchDeg: 0, ...over });
 /** A mound 12 m high, 60 m before the lens, that hides what is behind it. */
 const mound: Ground = {
@@ -24,6 +25,9 @@ describe("the ground under a place of the frame", () => {
 			expect(found?.[0]).toBeCloseTo(0.4, 3);
 		}
 		expect(groundUnder(view, level, { x: 0.5, y: 0.2 })).toBeNull();
+		// On a planet it has sunk there.
+		const sunk = project(view, [0.4, -(900 ** 2) / 2 / EARTH_M, -900]);
+		expect(groundUnder(view, { ...level, planetKm: undefined }, sunk)?.[2]).toBeCloseTo(-900, 0);
 	});
 	it("is the near side of a hill that rises before what lies behind it", () => {
 		const view = lens();

@@ -3,6 +3,7 @@ import type { Ground } from "../doc/schema.ts";
 import { type FrameOfView, rayThrough } from "../lens/camera.ts";
 import { add, scale, type Vec3 } from "../maths/vec.ts";
 import { groundHeight } from "./height.ts";
+import { radiusOf, sunkM } from "./planet.ts";
 
 /** A place of the frame, 0 to 1 from its top-left corner. */
 export interface Point {
@@ -25,7 +26,9 @@ export function groundUnder(view: FrameOfView, ground: Ground, at: Point): Vec3 
 	const d = rayThrough(view, at.x, at.y);
 	const l = Math.hypot(...d);
 	const along = (t: number): Vec3 => add(view.position, scale(d, t / l));
-	const over = (p: Vec3) => p[1] - groundHeight(ground, p[0], p[2]);
+	const radiusM = radiusOf(ground);
+	const [ex, , ez] = view.position;
+	const over = ([x, y, z]: Vec3) => y + sunkM(radiusM, Math.hypot(x - ex, z - ez)) - groundHeight(ground, x, z);
 	if (over(view.position) <= 0) return null;
 	let [near, far] = [0, FIRST_M];
 	while (over(along(far)) > 0) {

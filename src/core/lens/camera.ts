@@ -2,6 +2,7 @@
 import type { Camera } from "../doc/schema.ts";
 import { cameraAxes } from "../maths/axes.ts";
 import { bent, straightened } from "../maths/division.ts";
+import { sin } from "../maths/functions.ts";
 import type { Vec3 } from "../maths/vec.ts";
 import { dot, sub } from "../maths/vec.ts";
 
@@ -117,13 +118,31 @@ export function rayThrough(view: FrameOfView, x: number, y: number): Vec3 {
 	];
 }
 
-/** Height of the horizon in percent from the bottom of the frame, at its middle column. */
-export function horizonPercent(view: FrameOfView): number {
-	// Along the frame's middle column the ray middle + b·up is level at one b; roll tips it within the level plane.
-	if (Math.abs(view.up[1]) <= 1e-9) return Number.NaN;
-	const b = -view.middle[1] / view.up[1];
-	return 100 * (1 - bentPlace(view, 0.5, 0.5 - (0.5 * b) / view.tanY).y);
+/**
+ * Row of a straight frame, 0 at its top and 1 at its bottom, where a column of it meets directions that lie `dip` radians below the
+ * level: the level line itself for 0. NaN where it does not.
+ */
+export function horizonRow({ middle, right, up, tanX, tanY }: FrameOfView, column: number, dip = 0): number {
+	// Along the column the ray is m + b·up.
+	const a = (2 * column - 1) * tanX;
+	const m: Vec3 = [middle[0] + a * right[0], middle[1] + a * right[1], middle[2] + a * right[2]];
+	if (Math.abs(up[1]) <= 1e-9) return Number.NaN;
+	const s2 = sin(dip) ** 2;
+	const [k, l, n] = [up[1] * up[1] - s2, m[1] * up[1] - s2 * dot(m, up), m[1] * m[1] - s2 * dot(m, m)];
+	const d = dip === 0 ? 0 : l * l - k * n;
+	if (d < 0) return Number.NaN;
+	// Of the two that are as steep the one that lies below the level; the other one is its mirror above.
+	const root = Math.sqrt(d);
+	const b = (-l - Math.sign(up[1]) * root) / k;
+	return 0.5 - (0.5 * b) / tanY;
 }
+
+/**
+ * Height of the horizon in percent from the bottom of the frame, at its middle column. On a planet it lies `dip` radians below the
+ * level; without, the level line is meant, to which lines of a picture go.
+ */
+export const horizonPercent = (view: FrameOfView, dip = 0): number =>
+	100 * (1 - bentPlace(view, 0.5, horizonRow(view, 0.5, dip)).y);
 
 /** Hyperfocal distance in metres for a circle of confusion of `circleMm` on the film: f²/(N·c). */
 export function hyperfocalM(camera: Camera, circleMm: number): number {

@@ -4,10 +4,10 @@
  * no word for (the film's shift, the size of a lamp) stands in `extras`.
  */
 import type { Camera, ShotDocument } from "../doc/schema.ts";
+import { seaDisc } from "../ground/seaDisc.ts";
 import { fieldOf, usedFilm } from "../lens/camera.ts";
 import type { SceneLight } from "../light/lamps.ts";
 import { cameraAxes } from "../maths/axes.ts";
-import type { Mesh } from "../maths/mesh.ts";
 import { cross, normalize, scale, type Vec3 } from "../maths/vec.ts";
 import { ID_GROUND } from "../scene/ids.ts";
 import type { CoverDraw, Draw, Material, MeshPart, Scene } from "../scene/scene.ts";
@@ -295,18 +295,11 @@ function addCamera(w: Writing, camera: Camera): object {
 	};
 }
 
-/** Half the side of the sheet that stands for still water, metres. */
-const WATER_M = 2000;
-
 function addWater(w: Writing): void {
-	const { water, camera } = w.scene.root;
+	const { water, camera, planet } = w.scene.root;
 	if (!water || water.levelM === null) return;
-	const [x, , z] = camera.position;
-	const mesh: Mesh = {
-		positions: new Float32Array([-1, 0, 1, 1, 0, 1, 1, 0, -1, -1, 0, -1].map((v) => v * WATER_M)),
-		normals: new Float32Array([0, 1, 0, 0, 1, 0, 0, 1, 0, 0, 1, 0]),
-		indices: new Uint32Array([0, 1, 2, 0, 2, 3]),
-	};
+	const [x, z] = planet ? [planet.x, planet.z] : [camera.position[0], camera.position[2]];
+	const mesh = seaDisc(planet, water.levelM);
 	const material: Material = {
 		colour: [1, 1, 1],
 		roughness: 0,

@@ -7,14 +7,17 @@
  */
 import { litFogShape } from "../air/fog.ts";
 import type { Camera, ShotDocument } from "../doc/schema.ts";
+import { flown } from "../ground/flown.ts";
 import { coarseGround } from "../ground/height.ts";
 import { FINE, groundMeshForLens, IN_HAND } from "../ground/meshForLens.ts";
+import { isLevel, onPlanet, type Planet, placedOn, turnedOn } from "../ground/planet.ts";
 import { FRAME_PX, footOfWay, type LensFootprint } from "../ground/sight.ts";
 import { wavesOf } from "../ground/waves.ts";
 import { frameOfView } from "../lens/camera.ts";
+import type { SceneLight } from "../light/lamps.ts";
 import { atan, DEG } from "../maths/functions.ts";
 import { keyOf } from "../maths/hash.ts";
-import type { Vec3 } from "../maths/vec.ts";
+import type { Mat34, Vec3 } from "../maths/vec.ts";
 import { type Moment, STILL } from "../time/frames.ts";
 import { compileDome } from "./compileAir.ts";
 import { compileCovers } from "./compileCovers.ts";
@@ -26,7 +29,7 @@ import { ID_GROUND, ID_WATER, namesOfIds } from "./ids.ts";
 import { type Blobs, type Makers, NO_BLOBS, NO_MAKERS } from "./inputs.ts";
 import { CODE, Making, type Steps } from "./making.ts";
 import { PartCache } from "./partCache.ts";
-import type { Material, Scene } from "./scene.ts";
+import type { Draw, Material, Scene } from "./scene.ts";
 
 const GROUND_MATERIAL: Material = { colour: [1, 1, 1], roughness: 0.85, metal: 0, translucency: 0 };
 
@@ -66,6 +69,28 @@ function compileGround(making: Making, coarse: boolean): void {
 	making.draws.push({ mesh: mesh.key, transform: [1, 0, 0, x, 0, 1, 0, 0, 0, 0, 1, z], material, id: ID_GROUND });
 }
 
+/** What stands on the land stands on its planet; the ground, and waters, have been bent about it themselves. Draws of one body keep one place. */
+function standing(planet: Planet | null, draws: readonly Draw[]): Draw[] {
+	const places = new Map<Mat34, Mat34>();
+	const placed = (m: Mat34): Mat34 => {
+		const known = places.get(m) ?? placedOn(planet, m);
+		places.set(m, known);
+		return known;
+	};
+	return draws.map((draw) => {
+		if (draw.id === ID_GROUND || draw.id === ID_WATER) return draw;
+		const { transform, way } = draw;
+		return { ...draw, transform: placed(transform), ...(way && { way: [placed(way[0]), placed(way[1])] as const }) };
+	});
+}
+
+function shining(planet: Planet | null, light: SceneLight): SceneLight {
+	if (!planet || isLevel(planet, light.position)) return light;
+	const { position, axis, right, up } = light;
+	const turned = (d: Vec3) => turnedOn(planet, position, d);
+	return { ...light, position: onPlanet(planet, position), axis: turned(axis), right: turned(right), up: turned(up) };
+}
+
 /**
  * Steps of a compile; each `next` does one part's work, so that a caller can stop when something newer waits. A step may
  * yield a promise of something that a maker makes: its outcome is to be given to the next `next`. While something is `inHand`,
@@ -101,12 +126,14 @@ export function* compileSteps(
 	cache.end();
 	const { opening, closing } = making;
 	const goes = JSON.stringify(frameOfView(opening.camera)) !== JSON.stringify(frameOfView(closing.camera));
-	const { parts, materials, draws, lights, covers } = making;
+	const { parts, materials, lights, covers, planet } = making;
+	const draws = standing(planet, making.draws);
 	return {
 		root: {
-			camera,
-			shutter: goes ? { opening: opening.camera, closing: closing.camera } : null,
+			camera: flown(planet, camera),
+			shutter: goes ? { opening: flown(planet, opening.camera), closing: flown(planet, closing.camera) } : null,
 			room: making.room,
+			planet,
 			origin: originOf(making.doc, making.way.length > 1),
 			finish,
 			dome,
@@ -127,7 +154,7 @@ export function* compileSteps(
 					: null,
 			materials,
 			draws,
-			lights,
+			lights: lights.map((light) => shining(planet, light)),
 			covers,
 			ids: namesOfIds(doc),
 			...(making.gone.length > 0 && { gone: making.gone }),

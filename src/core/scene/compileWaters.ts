@@ -1,12 +1,14 @@
 /** Waters that lie in the land: their surfaces. */
 import type { Camera, Water } from "../doc/schema.ts";
 import { watersOf } from "../ground/height.ts";
+import { onPlanet, type Planet } from "../ground/planet.ts";
 import type { Wave } from "../ground/ripples.ts";
 import { seaMesh } from "../ground/seaMesh.ts";
 import { footOfWay, type LensFootprint } from "../ground/sight.ts";
 import { seaOf, USUAL_FETCH_M } from "../ground/waves.ts";
 import { widenedWay } from "../lens/character.ts";
 import { keyOf } from "../maths/hash.ts";
+import type { Mesh } from "../maths/mesh.ts";
 import type { Vec3 } from "../maths/vec.ts";
 import { ID_WATER } from "./ids.ts";
 import { CODE, type Making } from "./making.ts";
@@ -42,9 +44,13 @@ export function compileSea(making: Making, waves: readonly Wave[], footOf: (came
 	if (!water.on || windMs <= 0 || seaOf({ windMs, fetchM }).heightM < LEAST_M) return false;
 	const feet = widenedWay([making.doc.camera], making.room).map(footOf);
 	const [x, z] = footOfWay(feet);
-	const { key } = making.part("mesh", keyOf("sea", CODE, water, ground.seed, making.timeS, feet), () => ({
-		mesh: seaMesh(waves, water.levelM, feet),
-	}));
+	const { key } = making.part(
+		"mesh",
+		keyOf("sea", CODE, water, ground.seed, making.timeS, feet, making.planet),
+		() => ({
+			mesh: seaMesh(waves, water.levelM, feet, making.planet),
+		}),
+	);
 	const material = making.material(surfaceOf(water));
 	making.draws.push({
 		mesh: key,
@@ -56,6 +62,19 @@ export function compileSea(making: Making, waves: readonly Wave[], footOf: (came
 	return true;
 }
 
+/** A surface over flat land, bent about a planet; its positions count from a place. */
+function bent(planet: Planet | null, mesh: Mesh, [fx, fy, fz]: Vec3): Mesh {
+	if (!planet) return mesh;
+	const positions = mesh.positions.slice();
+	for (let i = 0; i < positions.length; i += 3) {
+		const [x, y, z] = onPlanet(planet, [positions[i] + fx, positions[i + 1] + fy, positions[i + 2] + fz]);
+		positions[i] = x - fx;
+		positions[i + 1] = y - fy;
+		positions[i + 2] = z - fz;
+	}
+	return { ...mesh, positions };
+}
+
 export function compileWaters(making: Making): void {
 	const { ground, water } = making.whole;
 	if (ground.out) return;
@@ -63,10 +82,13 @@ export function compileWaters(making: Making): void {
 	if (bodies.length === 0) return;
 	const material = making.material(surfaceOf(water));
 	for (const [id, { mesh, x, z }] of bodies) {
-		const { key } = making.part("mesh", keyOf("water in land", CODE, ground, id), () => ({ mesh }));
+		const level = ground.levelM ?? 0;
+		const { key } = making.part("mesh", keyOf("water in land", CODE, ground, id, making.planet), () => ({
+			mesh: bent(making.planet, mesh, [x, level, z]),
+		}));
 		making.draws.push({
 			mesh: key,
-			transform: [1, 0, 0, x, 0, 1, 0, ground.levelM ?? 0, 0, 0, 1, z],
+			transform: [1, 0, 0, x, 0, 1, 0, level, 0, 0, 1, z],
 			material,
 			id: ID_WATER,
 		});

@@ -1,5 +1,7 @@
 /** A scene that is being put together. */
 import type { Camera, ShotDocument } from "../doc/schema.ts";
+import { type Planet, planetAbout } from "../ground/planet.ts";
+import { footOfWay } from "../ground/sight.ts";
 import { roomAbout, widenedWay } from "../lens/character.ts";
 import type { SceneLight } from "../light/lamps.ts";
 import { documentAt, withFocusMeasured } from "../time/documentAt.ts";
@@ -36,6 +38,7 @@ export class Making {
 	readonly way: readonly Camera[];
 	/** See {@link SceneRoot}. */
 	readonly room: number;
+	readonly planet: Planet | null;
 	/** Seconds of the move, 0 in the still. */
 	readonly timeS: number;
 	readonly blobs: Blobs;
@@ -52,6 +55,7 @@ export class Making {
 		this.closing = shutterS > 0 && timeS !== null ? at(timeS + shutterS) : this.doc;
 		this.room = roomAbout(doc);
 		this.way = widenedWay(timeS === null ? [doc.camera] : lensWay(doc), this.room);
+		this.planet = planetAbout(doc.ground, ...footOfWay(this.way.map(({ position: [x, , z] }) => ({ x, z }))));
 		this.blobs = blobs;
 		this.makers = makers;
 		this.cache = cache;

@@ -6,6 +6,7 @@ import type { Dome } from "../air/dome.ts";
 import type { FogShape } from "../air/fog.ts";
 import type { Camera, Finish } from "../doc/schema.ts";
 import type { CellPlants } from "../dress/placeCover.ts";
+import type { Planet } from "../ground/planet.ts";
 import type { Wave } from "../ground/ripples.ts";
 import type { SceneLight } from "../light/lamps.ts";
 import type { Mesh } from "../maths/mesh.ts";
@@ -112,6 +113,8 @@ export interface SceneRoot {
 	shutter: { opening: Camera; closing: Camera } | null;
 	/** How many times as wide and as high as the frame what is made for it, so that its lens may bend in what lies beyond. */
 	room: number;
+	/** What land and water lie on, and where it is level with the scene; null where the world is flat. Draws lie on it as they are. */
+	planet: Planet | null;
 	/** World place that receivers count from: the lens, or near it while it moves. */
 	origin: Vec3;
 	finish: Finish;

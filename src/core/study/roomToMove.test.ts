@@ -26,8 +26,10 @@ function shot(over: Partial<ShotDocument> = {}, camera: Partial<ShotDocument["ca
 const found = (doc: ShotDocument, way: Way) => roomToMove(doc).find((r) => r.way === way);
 
 describe("room to move", () => {
-	it("ends where the end of the ground is a pixel below the horizon, or is hidden by fog", () => {
+	it("ends where the end of flat ground is a pixel below the horizon, or is hidden by fog", () => {
 		const doc = shot();
+		expect(found(doc, "higher")?.what).not.toBe("the end of the ground shows");
+		doc.ground = { ...doc.ground, planetKm: null };
 		const room = found(doc, "higher");
 		// A pixel of 1,920 at a half angle whose tangent is a half is 1/1920; the ground goes on for 60 km.
 		const ground = groundHeight(doc.ground, 0, 0);
@@ -41,6 +43,7 @@ describe("room to move", () => {
 
 	it("is told of what is shown anew, and not of what shows already", () => {
 		const doc = shot({}, { position: [0, 400, 0] });
+		doc.ground = { ...doc.ground, planetKm: null };
 		expect(found(doc, "higher")).toBeUndefined();
 		// And it does not hide what gives out anew.
 		const post = newPiece("post", "box", { name: "Post", stands: "level", position: [0, 390, -3.5], size: [1, 30, 1] });

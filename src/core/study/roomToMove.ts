@@ -7,6 +7,7 @@ import { extinctionOf } from "../air/fog.ts";
 import { COARSE_PX, MOST_SKY_WIDTH, skyEdgeDeg, texelsPerRadian } from "../air/skyPicture.ts";
 import type { Camera, Piece, ShotDocument } from "../doc/schema.ts";
 import { groundHeight } from "../ground/height.ts";
+import { radiusOf } from "../ground/planet.ts";
 import { OUTER_M } from "../ground/sight.ts";
 import { frameOfView, keptView, rayThrough } from "../lens/camera.ts";
 import { cameraAxes } from "../maths/axes.ts";
@@ -122,11 +123,12 @@ function seesHorizon(camera: Camera): boolean {
 	});
 }
 
-/** The ground's own end, which is a level line a little below the horizon: seen where it is a pixel or more below it. */
+/** The end of flat ground, which is a level line a little below the horizon: seen where it is a pixel or more below it. */
 function groundEnds({ shot }: Before, camera: Camera): End | null {
 	const { ground, water, air } = shot;
 	if (water.on || !seesHorizon(camera)) return null;
 	if (ground.out) return { what: "one sees that there is no ground", cure: "let the ground in again, or lay water" };
+	if (radiusOf(ground) !== null) return null;
 	const clear = air.fog.on ? Math.exp(-OUTER_M * extinctionOf(air.fog.visibilityM)) : 1;
 	const over = camera.position[1] - groundHeight(ground, camera.position[0], camera.position[2]);
 	if (clear < HIDDEN || (over / OUTER_M) * pixelsPerRadian(shot, camera) < 1) return null;

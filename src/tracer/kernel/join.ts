@@ -11,6 +11,7 @@ import {
 } from "./lamps";
 import * as L from "./layout";
 import { anyMirrors, chooseImage, imageB, imageG, imageR, imageX, imageY, imageZ, openImage } from "./mirrors";
+import { seaAt } from "./planet";
 import { drawPair, randX, randY } from "./random";
 import { baseB, baseG, baseR, extinctionIn, metal, translucency } from "./sample";
 import { f, flag, scene } from "./scene";
@@ -97,12 +98,12 @@ export function chooseLamp(x: f32, y: f32, z: f32, ax: f32, ay: f32, az: f32): b
   drawPair(pair + LAMPS + 3);
   if (!chooseLight(randX)) return false;
   drawPair(pair + LAMPS + 4);
-  return choosePoint(x, y, z, randX, randY) && isAbove(y);
+  return choosePoint(x, y, z, randX, randY) && isAbove(x, y, z);
 }
 
 /** Whether the chosen point lies above water as well: light does not go straight through its surface. */
-export function isAbove(y: f32): bool {
-  return !flag(L.FLAG_WATER) || lampY * toFar + y >= f(L.H_WATER_LEVEL);
+export function isAbove(x: f32, y: f32, z: f32): bool {
+  return !flag(L.FLAG_WATER) || lampY * toFar + y >= seaAt(x + lampX * toFar, z + lampZ * toFar);
 }
 
 /**

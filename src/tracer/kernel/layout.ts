@@ -67,7 +67,11 @@ export const H_EYE_WAY = 348;
 export const H_TURN_AXIS = 360;
 export const H_TURN = 372; // f32 radians
 export const H_WIDENS = 376; // f32 the field when the shutter closes over that when it opens, less 1
-export const H_SIZE = 384;
+export const H_PLANET = 384; // f64 radius of the planet, 0 where the world is flat
+export const H_PLANET_X = 392; // f64 where it is level, from the origin
+export const H_PLANET_Y = 400; // f64 its sea there
+export const H_PLANET_Z = 408;
+export const H_SIZE = 416;
 
 export const FLAG_WATER = 1;
 export const FLAG_FOG = 2;

@@ -81,13 +81,13 @@ export function lightSeenFog(t: f32, far: f32, share: f64, joins: f64): void {
   const pick = randY;
   if (!chooseLight(randX)) return;
   drawPair(pair + LAMPS + 1);
-  const part = 1 - Math.exp(-fogDepth(oy, dy, length));
+  const part = 1 - Math.exp(-fogDepth(ox, oy, oz, dx, dy, dz, length));
   let at = chooseAlong(ox, oy, oz, dx, dy, dz, length, randX);
-  if (pick < <f32>0.5) at = min<f32>(fogReach(oy, dy, -Math.log(1 - <f64>randX * part)), length);
+  if (pick < <f32>0.5) at = min<f32>(fogReach(ox, oy, oz, dx, dy, dz, -Math.log(1 - <f64>randX * part)), length);
   const x = ox + dx * at, y = oy + dy * at, z = oz + dz * at;
   drawPair(pair + LAMPS + 2);
-  if (!choosePoint(x, y, z, randX, randY) || !isAbove(y)) return;
-  const scattered = fogThick(y) * Math.exp(-fogDepth(oy, dy, at));
+  if (!choosePoint(x, y, z, randX, randY) || !isAbove(x, y, z)) return;
+  const scattered = fogThick(x, y, z) * Math.exp(-fogDepth(ox, oy, oz, dx, dy, dz, at));
   const density = 0.5 * <f64>densityAlong(at) + 0.5 * (scattered / part);
   const p = phase(lampX * dx + lampY * dy + lampZ * dz);
   scatterAt(at, <f32>(scattered / (density * joins)));

@@ -3,6 +3,7 @@ import { gx, gy, gz, takeFrame, ux, uy, uz, vx, vy, vz } from "./hit";
 import { addLamp, addSun, chooseLamp, power } from "./join";
 import { anyLamps, chooseFromPlace, keepChoice, toX as lampX, toY as lampY, toZ as lampZ } from "./lamps";
 import * as L from "./layout";
+import { leanAt, leanX, leanZ } from "./planet";
 import { drawPair, randX, randY } from "./random";
 import { flag } from "./scene";
 import { open, openB, openG, openR } from "./shadow";
@@ -21,16 +22,29 @@ export let waterX: f32 = 0;
 export let waterY: f32 = 1;
 export let waterZ: f32 = 0;
 
-/** Normal of the ripples' slope, on the side that the ray comes from; level where the ray would not see it. */
-export function turnToViewer(up: f32): void {
-  const k = <f32>1 / Mathf.sqrt(<f32>1 + slopeX * slopeX + slopeZ * slopeZ);
-  waterX = -slopeX * k * up;
-  waterY = k * up;
-  waterZ = -slopeZ * k * up;
+// Level there, on the side that the ray comes from.
+let levelX: f32 = 0;
+let levelY: f32 = 1;
+let levelZ: f32 = 0;
+
+/** Ripples at a place for a ray of a width, and their normal on the side that it comes from; level where the ray would not see it. */
+export function ripplesSeen(x: f32, z: f32, wide: f32): void {
+  leanAt(x, z);
+  const up: f32 = inWater ? -1 : 1;
+  const l = up / Mathf.sqrt(<f32>1 + leanX * leanX + leanZ * leanZ);
+  levelX = -leanX * l;
+  levelY = l;
+  levelZ = -leanZ * l;
+  ripplesAt(x, z, wide / max<f32>(<f32>0.02, abs<f32>(dx * levelX + dy * levelY + dz * levelZ)));
+  const sx = slopeX + leanX, sz = slopeZ + leanZ;
+  const k = up / Mathf.sqrt(<f32>1 + sx * sx + sz * sz);
+  waterX = -sx * k;
+  waterY = k;
+  waterZ = -sz * k;
   if (waterX * dx + waterY * dy + waterZ * dz > <f32>-1e-3) {
-    waterX = 0;
-    waterY = up;
-    waterZ = 0;
+    waterX = levelX;
+    waterY = levelY;
+    waterZ = levelZ;
   }
 }
 
@@ -41,13 +55,11 @@ export function turnToViewer(up: f32): void {
 export function meetWater(t: f32, level: f32, leave: f32, plane: bool): bool {
   const atX = ox + dx * t;
   const atZ = oz + dz * t;
-  ripplesAt(atX, atZ, width / max<f32>(<f32>0.02, abs<f32>(dy)));
-  const up: f32 = inWater ? -1 : 1;
-  turnToViewer(up);
+  ripplesSeen(atX, atZ, width);
   // The side that the path comes from.
-  const sideX: f32 = plane ? 0 : gx;
-  const sideY: f32 = plane ? up : gy;
-  const sideZ: f32 = plane ? 0 : gz;
+  const sideX: f32 = plane ? levelX : gx;
+  const sideY: f32 = plane ? levelY : gy;
+  const sideZ: f32 = plane ? levelZ : gz;
   const nx = waterX, ny = waterY, nz = waterZ;
   takeFrame(nx, ny, nz);
   const lx = -(dx * ux + dy * uy + dz * uz);
@@ -123,7 +135,7 @@ export function meetWater(t: f32, level: f32, leave: f32, plane: bool): bool {
 /** Takes the water's value towards a direction from above; the frame is the ripples'. */
 function valueOnWater(cx: f32, cy: f32, cz: f32): bool {
   const iz = cx * waterX + cy * waterY + cz * waterZ;
-  if (iz <= <f32>1e-5 || cy <= 0) return false;
+  if (iz <= <f32>1e-5 || cx * levelX + cy * levelY + cz * levelZ <= 0) return false;
   evaluateWater(cx * ux + cy * uy + cz * uz, cx * vx + cy * vy + cz * vz, iz);
   return waterValue > <f32>1e-9;
 }

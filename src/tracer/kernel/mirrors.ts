@@ -11,6 +11,7 @@ import {
   chooseFromPlace, chooseLight, choosePoint, lampB, lampG, lampR, lightChance, toFar, toPdf, toX, toY, toZ,
 } from "./lamps";
 import * as L from "./layout";
+import { seaAt } from "./planet";
 import { drawPair, randX, randY } from "./random";
 import { recordOf } from "./sample";
 import { f, flag, u } from "./scene";
@@ -101,7 +102,7 @@ export function chooseImage(x: f32, y: f32, z: f32, pair: u32): bool {
   if (abs<f32>(along(image + L.MI_U, hx, hy, hz)) > 1 || abs<f32>(along(image + L.MI_V, hx, hy, hz)) > 1) return false;
   // Light does not go straight through the surface of water.
   if (flag(L.FLAG_WATER) &&
-    min<f32>(hy + load<f32>(image, 4), beforeY + toY * toFar) < f(L.H_WATER_LEVEL)) return false;
+    min<f32>(hy + load<f32>(image, 4), beforeY + toY * toFar) < seaAt(x, z)) return false;
   imageX = toX - <f32>2 * rise * load<f32>(n);
   imageY = toY - <f32>2 * rise * load<f32>(n, 4);
   imageZ = toZ - <f32>2 * rise * load<f32>(n, 8);

@@ -22,7 +22,8 @@ import * as L from "./layout";
 import { aheadX, aheadY, aheadZ, eyeDx, eyeDy, eyeDz, eyeRay, eyeX, eyeY, eyeZ } from "./lens";
 import { lightSeenFog, meetFog } from "./meetFog";
 import { EYE_SPREAD, meetGlass, meetSurface } from "./meetSurface";
-import { meetWater, turnToViewer, waterX, waterY, waterZ } from "./meetWater";
+import { meetWater, ripplesSeen, waterX, waterY, waterZ } from "./meetWater";
+import { seaAhead, seaAt } from "./planet";
 import { drawPair, randX, randY } from "./random";
 import { baseB, baseG, baseR, glass } from "./sample";
 import { bx, by, bz, f, flag, frameAbout, PI, tx, ty, tz, u } from "./scene";
@@ -33,7 +34,6 @@ import {
   inGlass, intoLayer, inWater, LAMPS, layers, moveTo, ox, oy, oz, pair, setByFog, setInWater, setMoment, SHUTTER,
   spread, startFork, startPath, turnTo,
 } from "./state";
-import { ripplesAt } from "./water";
 
 /**
  * How much more often than it turns a path joins the light of the fog; measured on the demo: variance 1.08 at 1,
@@ -71,8 +71,7 @@ function noteFirst(far: f32, onWater: bool): void {
   firstDepth = seenDepth = far * ahead;
   if (onWater) {
     firstId = L.ID_WATER;
-    ripplesAt(ox + dx * far, oz + dz * far, (spread * far) / max<f32>(<f32>0.02, abs<f32>(dy)));
-    turnToViewer(inWater ? -1 : 1);
+    ripplesSeen(ox + dx * far, oz + dz * far, spread * far);
     normalX = waterX;
     normalY = waterY;
     normalZ = waterZ;
@@ -141,7 +140,8 @@ export function tracePath(filmX: f32, filmY: f32, lensA: f32, lensB: f32): void 
   albedoR = albedoG = albedoB = 0;
   normalX = normalY = normalZ = 0;
   openness = 1;
-  setInWater(flag(L.FLAG_WATER) && oy < f(L.H_WATER_LEVEL), f(L.H_WATER_LEVEL));
+  const level = seaAt(ox, oz);
+  setInWater(flag(L.FLAG_WATER) && oy < level, level);
   follow(0, 0);
   const count = forkCount;
   for (let n = 0; n < count; n++) follow(startFork(n), <u32>(n + 1) * FORK_APART);
@@ -151,7 +151,6 @@ export function tracePath(filmX: f32, filmY: f32, lensA: f32, lensB: f32): void 
 function follow(first: u32, apart: u32): void {
   const water = flag(L.FLAG_WATER);
   const fog = flag(L.FLAG_FOG);
-  const level = f(L.H_WATER_LEVEL);
   const planeFrom: f32 = flag(L.FLAG_WATER_MESHED) ? <f32>L.WAVES_M : 0;
   const top = u(L.H_TOP);
   for (let bounce = first; true; bounce++) {
@@ -174,12 +173,12 @@ function follow(first: u32, apart: u32): void {
       moveTo(ox + dx * past, oy + dy * past, oz + dz * past);
       continue;
     }
-    if (water && dy != 0) {
-      const t = (level - oy) / dy;
+    if (water) {
+      const t = seaAhead(ox, oy, oz, dx, dy, dz);
       if (t > planeFrom && t < far) {
         far = t;
         onWater = onPlane = true;
-        surface = level;
+        surface = seaAt(ox + dx * t, oz + dz * t);
         leave = OFF;
       }
     }
@@ -198,9 +197,9 @@ function follow(first: u32, apart: u32): void {
       // what comes next is left to chance. The eye's own ray and its mirror images do so on every sample; others with a
       // chance of {@link FOG_JOINS} times that share, since a rare full scattering towards the sun is what specks are.
       drawPair(pair);
-      const share = 1 - Math.exp(-fogDepth(oy, dy, far));
+      const share = 1 - Math.exp(-fogDepth(ox, oy, oz, dx, dy, dz, far));
       if (flag(L.FLAG_NO_LIGHT_SAMPLING)) {
-        const t = fogReach(oy, dy, -Math.log(1 - <f64>randX));
+        const t = fogReach(ox, oy, oz, dx, dy, dz, -Math.log(1 - <f64>randX));
         if (t < far && t < Infinity) {
           far = t;
           inFog = true;
@@ -208,7 +207,7 @@ function follow(first: u32, apart: u32): void {
       } else if (share > 1e-7) {
         // Rounding may push the reach of a nearly full depth to infinity.
         const turn = <f64>randY < share;
-        const t = min<f32>(fogReach(oy, dy, -Math.log(1 - <f64>randX * share)), min<f32>(far, <f32>1e7));
+        const t = min<f32>(fogReach(ox, oy, oz, dx, dy, dz, -Math.log(1 - <f64>randX * share)), min<f32>(far, <f32>1e7));
         let joins: f64 = 1;
         if (spread >= EYE_SPREAD) {
           joins = min<f64>(1, FOG_JOINS * share);

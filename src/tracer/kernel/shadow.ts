@@ -23,7 +23,7 @@ export function open(x: f32, y: f32, z: f32, dx: f32, dy: f32, dz: f32, far: f32
     openB = passB;
   }
   if (flag(L.FLAG_FOG) && !(far == Infinity && flag(L.FLAG_SKY_CLEAR))) {
-    const k = <f32>Math.exp(-fogDepth(y, dy, far));
+    const k = <f32>Math.exp(-fogDepth(x, y, z, dx, dy, dz, far));
     openR *= k;
     openG *= k;
     openB *= k;

@@ -10,6 +10,7 @@ import {
   toPdf, toX, toY, toZ,
 } from "./lamps";
 import * as L from "./layout";
+import { seaAt } from "./planet";
 import { drawPair, randX, randY } from "./random";
 import { f, u } from "./scene";
 import { open, openB, openG, openR } from "./shadow";
@@ -26,7 +27,7 @@ export let gainB: f32 = 0;
  * seen along d.
  */
 export function glint(x: f32, y: f32, z: f32, dx: f32, dy: f32, dz: f32, atSurface: bool, off: f32, pair: u32): bool {
-  const level = f(L.H_WATER_LEVEL);
+  const level = seaAt(x, z);
   const lx = f(L.H_SUN_DIRECTION);
   const ly = f(L.H_SUN_DIRECTION + 4);
   const lz = f(L.H_SUN_DIRECTION + 8);

@@ -1,6 +1,7 @@
 "use client";
 /** The caption of the frame, like a print's: lens, eye, horizon, exposure; the reference; the state of the proof. */
 import clsx from "clsx";
+import { dipFor } from "../../core/ground/planet.ts";
 import { horizonPercent } from "../../core/lens/camera.ts";
 import { Choice } from "../parts/controls.tsx";
 import { clock, metres } from "../parts/words.ts";
@@ -54,7 +55,8 @@ export function Caption() {
 		"playsSmall",
 	);
 	const { camera } = doc;
-	const horizon = horizonPercent(shownView(camera, doc.finish, free));
+	const seenFrom = free ?? camera;
+	const horizon = horizonPercent(shownView(camera, doc.finish, free), dipFor({ ...doc, camera: seenFrom }));
 	const thin = thinning.filter((t) => t.shown < t.all);
 	const percent = (v: number) => `${(v * 100).toFixed(v < 0.1 ? 1 : 0)} %`;
 	const facts = !!print && underPointer !== null;

@@ -4,8 +4,9 @@ import { Popover } from "radix-ui";
 import { useEffect, useState } from "react";
 import { type Emptiness, emptinessOf } from "../../core/brief/emptiness.ts";
 import type { Guide } from "../../core/doc/schema.ts";
+import { dipFor } from "../../core/ground/planet.ts";
 import type { Point } from "../../core/ground/underPoint.ts";
-import { bentPlace, type FrameOfView, horizonPercent } from "../../core/lens/camera.ts";
+import { bentPlace, type FrameOfView, horizonRow } from "../../core/lens/camera.ts";
 import { Double } from "../parts/marks.tsx";
 import { useShot, useShown } from "../store/shotStore.ts";
 import { useStudioOf } from "../store/studio.ts";
@@ -22,7 +23,7 @@ const BENT_STEPS = 48;
 const BENT_OVER = 0.6;
 
 /** A guide as a path over a frame of a size. */
-export function guidePath(guide: Guide, w: number, h: number, view: FrameOfView): string {
+export function guidePath(guide: Guide, w: number, h: number, view: FrameOfView, dip = 0): string {
 	const lines = (...shares: number[]) => shares.map((t) => `M${t * w} 0V${h}M0 ${t * h}H${w}`).join("");
 	if (guide === "thirds") return lines(1 / 3, 2 / 3);
 	if (guide === "golden ratio") return lines(GOLDEN, 1 - GOLDEN);
@@ -30,18 +31,16 @@ export function guidePath(guide: Guide, w: number, h: number, view: FrameOfView)
 	if (guide === "centre") return `M${w / 2} ${h / 2 - 14}v28M${w / 2 - 14} ${h / 2}h28`;
 	if (guide === "safe areas")
 		return SAFE.map((s) => `M${((1 - s) / 2) * w} ${((1 - s) / 2) * h}h${s * w}v${s * h}h${-s * w}z`).join("");
-	const y = 1 - horizonPercent({ ...view, bend: undefined }) / 100;
-	if (!Number.isFinite(y)) return "";
-	// The horizon leans by the roll: right and up of the camera tell its slope. A lens that bends bends it, too.
-	const slope = (view.right[1] / view.up[1]) * (view.tanX / view.tanY);
-	const steps = view.bend ? BENT_STEPS : 1;
+	// Level it is straight, and leans by the roll. A lens that bends bends it, and so does a planet.
+	const steps = view.bend || dip ? BENT_STEPS : 1;
 	const over = view.bend ? BENT_OVER : 0;
 	const places = Array.from({ length: steps + 1 }, (_, i) => {
 		const x = (i / steps) * (1 + 2 * over) - over;
-		const at = bentPlace(view, x, y + slope * (x - 0.5));
-		return `${at.x * w} ${at.y * h}`;
+		const y = horizonRow(view, x, dip);
+		const at = bentPlace(view, x, y);
+		return Number.isFinite(y) ? `${at.x * w} ${at.y * h}` : null;
 	});
-	return `M${places.join("L")}`;
+	return places.every((p) => p !== null) ? `M${places.join("L")}` : "";
 }
 
 export function GuideMarks({
@@ -64,7 +63,7 @@ export function GuideMarks({
 		<g>
 			<g pointerEvents="none" opacity={0.75}>
 				{(doc.guides ?? []).map((g) => {
-					const d = guidePath(g, width, height, view);
+					const d = guidePath(g, width, height, view, dipFor({ ...doc, camera: view }));
 					return (
 						<g key={g} data-testid={`guide-${g}`}>
 							<path d={d} fill="none" stroke="#000" strokeWidth={2 / k} />

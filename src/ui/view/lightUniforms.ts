@@ -42,6 +42,7 @@ export class LightUniforms {
 		uAir: { value: new THREE.Vector3() },
 		uFog: { value: new THREE.Vector4() },
 		uFogAlbedo: { value: new THREE.Vector3(1, 1, 1) },
+		uPlanet: { value: 0 },
 		uSkyClear: { value: 1 },
 		uSky: { value: null as THREE.Texture | null },
 		uCloud: { value: null as THREE.Texture | null },
@@ -66,7 +67,7 @@ export class LightUniforms {
 
 	/** Takes the light of a scene. */
 	take(root: SceneRoot, parts: Map<string, ScenePart>): void {
-		const { dome, fog, camera, origin } = root;
+		const { dome, fog, camera, origin, planet } = root;
 		const k = 2 ** -camera.ev100;
 		const table = (key: string) => (parts.get(key) as Extract<ScenePart, { kind: "table" }>).data;
 		const u = this.uniforms;
@@ -78,6 +79,7 @@ export class LightUniforms {
 		u.uAir.value.set(...dome.airPerM);
 		u.uFog.value.set(fog.sigma0, fog.y0 - origin[1], Number.isFinite(fog.scaleM) ? fog.scaleM : 0, fog.g);
 		u.uFogAlbedo.value.set(...fog.albedo);
+		u.uPlanet.value = planet ? 0.5 / planet.radiusM : 0;
 		u.uSkyClear.value = fog.skyClear ? 1 : 0;
 		this.takeTable(u.uSky, `${dome.sky}|${k}`, () => halfTexture(table(dome.sky), 64, 96, 3, k, false));
 		this.takeTable(u.uCloud, dome.cloud, () => halfTexture(table(dome.cloud), 512, 512, 1, 1, true));

@@ -20,6 +20,7 @@ uniform vec3 uCloudAmbient;
 uniform vec3 uAir;
 uniform vec4 uFog; // sigma0, y0 relative to the lens, scale height (0: even), g
 uniform vec3 uFogAlbedo;
+uniform float uPlanet; // half of one over its radius, 0 where the world is flat
 uniform float uSkyClear;
 uniform sampler2D uSky;
 uniform sampler2D uCloud;
@@ -66,13 +67,46 @@ vec3 irradiance(vec3 n) {
 
 float column(float h) { return h <= 0.0 ? h : uFog.z * (1.0 - exp(-h / uFog.z)); }
 
+float evenDepth(float h, float rise, float t) {
+  if (abs(rise) < 0.02 * uFog.z) { float m = h + 0.5 * rise; return t * (m <= 0.0 ? 1.0 : exp(-m / uFog.z)); }
+  return t * (column(h + rise) - column(h)) / rise;
+}
+
+/** Scale heights over its base beyond which there is no fog, and what a stretch's middle may lie off, as in the tracer. */
+const float FOG_TOP = 28.0;
+const float FOG_BENDS = 0.04;
+const int FOG_WALK = 28;
+
+/** Fog from a place y over the scene's origin; on a planet the way is walked in stretches that rise evenly. */
 float fogDepth(float y, float dy, float t) {
   if (uFog.x == 0.0) return 0.0;
   if (uFog.z == 0.0) return uFog.x * t;
   float h = y - uFog.y;
-  float rise = dy * t;
-  if (abs(rise) < 0.02 * uFog.z) { float m = h + 0.5 * rise; return uFog.x * t * (m <= 0.0 ? 1.0 : exp(-m / uFog.z)); }
-  return uFog.x * (column(h + rise) - column(h)) / dy;
+  if (uPlanet == 0.0) return uFog.x * evenDepth(h, dy * t, t);
+  float c = uPlanet * (1.0 - dy * dy);
+  float high = FOG_TOP * uFog.z;
+  float from = 0.0;
+  // Where the way h + dy t + c t² passes the fog's top.
+  float d = dy * dy - 4.0 * c * (h - high);
+  if (h > high) {
+    if (dy >= 0.0 || d <= 0.0) return 0.0;
+    from = 2.0 * (h - high) / (sqrt(d) - dy);
+    if (c > 0.0) t = min(t, (sqrt(d) - dy) / (2.0 * c));
+    if (from >= t) return 0.0;
+  } else t = min(t, dy > 0.0 ? 2.0 * (high - h) / (sqrt(d) + dy) : c > 0.0 ? (sqrt(d) - dy) / (2.0 * c) : t);
+  float stretch = sqrt(4.0 * FOG_BENDS * uFog.z / uPlanet);
+  float sum = 0.0;
+  float h0 = h + from * (dy + c * from);
+  for (int i = 0; i < FOG_WALK; i++) {
+    if (from >= t) break;
+    float next = min(from + stretch, t);
+    float h1 = h + next * (dy + c * next);
+    float low = c * (next - from) * (next - from) / 6.0;
+    sum += evenDepth(h0 - low, h1 - h0, next - from);
+    from = next;
+    h0 = h1;
+  }
+  return uFog.x * (sum + max(0.0, t - from));
 }
 
 /** Share of the sun that fog leaves at a height. */
@@ -287,7 +321,9 @@ void main() {
   vec3 L = skyIn(d);
   if (dot(d, uSunDir) > uSunCos) L += uSunLux / (2.0 * PI * (1.0 - uSunCos));
   if (uSkyClear < 0.5 && uFog.x > 0.0) {
-    float T = uFog.z == 0.0 ? 0.0 : d.y <= 0.0 ? 0.0 : exp(-uFog.x * (uFog.z - column(uEyeY - uFog.y)) / max(d.y, 1e-4));
+    float T = uFog.z == 0.0 || (uPlanet == 0.0 && d.y <= 0.0) ? 0.0
+      : uPlanet == 0.0 ? exp(-uFog.x * (uFog.z - column(uEyeY - uFog.y)) / max(d.y, 1e-4))
+      : exp(-fogDepth(uEyeY, d.y, 3e6));
     L = L * T + fogLight(d, uEyeY) * (1.0 - T);
   }
   if (uFog.x > 0.0) L += lampGlow(vec3(0.0, uEyeY, 0.0), d, 400.0);

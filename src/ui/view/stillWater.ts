@@ -1,27 +1,15 @@
 /** Still water of the working view: a level plane with ripples that mirrors the world above it. */
 import * as THREE from "three";
+import { seaDisc } from "../../core/ground/seaDisc.ts";
 import type { SceneRoot } from "../../core/scene/scene.ts";
 import * as S from "./shaders.ts";
 
-/** It goes on to a planet's horizon. The first ring is so near that places in it are told apart to millimetres. */
-const RINGS_M = [40_000, 6_000_000];
-const SPOKES = 64;
-
-/** A level disc of rings about the origin. */
-function disc(): THREE.BufferGeometry {
+/** The sea of a scene, as it lies on its planet. */
+function disc({ planet, water }: SceneRoot): THREE.BufferGeometry {
+	const { positions, indices } = seaDisc(planet, water?.levelM ?? 0);
 	const geometry = new THREE.BufferGeometry();
-	const positions = [0, 0, 0];
-	const indices: number[] = [];
-	for (const [ring, radius] of RINGS_M.entries())
-		for (let i = 0; i < SPOKES; i++) {
-			const a = (2 * Math.PI * i) / SPOKES;
-			positions.push(radius * Math.cos(a), 0, radius * Math.sin(a));
-			const at = (r: number, k: number) => (r < 0 ? 0 : 1 + r * SPOKES + (k % SPOKES));
-			indices.push(at(ring - 1, i), at(ring, i), at(ring, i + 1));
-			if (ring > 0) indices.push(at(ring - 1, i), at(ring, i + 1), at(ring - 1, i + 1));
-		}
 	geometry.setAttribute("position", new THREE.Float32BufferAttribute(positions, 3));
-	geometry.setIndex(indices);
+	geometry.setIndex(new THREE.Uint32BufferAttribute(indices, 1));
 	return geometry;
 }
 
@@ -35,6 +23,8 @@ export class StillWater {
 	readonly eye = new THREE.PerspectiveCamera();
 	/** It is in the present scene. */
 	on = false;
+	/** What its triangles were made for. */
+	private lies = "";
 	readonly mesh: THREE.Mesh<THREE.BufferGeometry, THREE.ShaderMaterial>;
 	private waves = {
 		uWorld: { value: new THREE.Vector2() },
@@ -49,7 +39,7 @@ export class StillWater {
 	constructor(light: Record<string, THREE.IUniform>) {
 		this.eye.matrixWorldAutoUpdate = false;
 		this.mesh = new THREE.Mesh(
-			disc(),
+			new THREE.BufferGeometry(),
 			new THREE.ShaderMaterial({
 				glslVersion: THREE.GLSL3,
 				vertexShader: S.WATER_VERTEX,
@@ -72,10 +62,18 @@ export class StillWater {
 		return this.mesh.position.y;
 	}
 
-	take({ water, origin }: SceneRoot): void {
+	take(root: SceneRoot): void {
+		const { water, origin, planet } = root;
 		this.on = this.mesh.visible = water !== null && water.levelM !== null;
 		if (!water || water.levelM === null) return;
-		this.mesh.position.y = water.levelM - origin[1];
+		const lies = JSON.stringify([planet?.radiusM, water.levelM]);
+		if (lies !== this.lies) {
+			this.lies = lies;
+			this.mesh.geometry.dispose();
+			this.mesh.geometry = disc(root);
+		}
+		const { x, z } = planet ?? { x: origin[0], z: origin[2] };
+		this.mesh.position.set(x - origin[0], water.levelM - origin[1], z - origin[2]);
 		this.waves.uWorld.value.set(origin[0], origin[2]);
 		this.waves.uOpen.value = water.waves.some((w) => w.lengthM > OPEN_M) ? 1 : 0;
 		this.waves.uWaves.value = Math.min(S.WAVES, water.waves.length);

@@ -20,6 +20,8 @@ export const Ground = z.object({
 	ledger: z.array(LandEntry).max(MOST_ENTRIES).optional(),
 	/** Height of all of it over level zero, metres; 0 without. */
 	levelM: number(-1000, 4000).optional(),
+	/** Radius of the planet that land and water lie on, kilometres; the Earth's without, null where the world is flat. */
+	planetKm: number(100, 1e6).nullable().optional(),
 	/** Left out: it is not seen and nothing grows on it. What stands on it stays where it is. */
 	out: z.boolean().optional(),
 });

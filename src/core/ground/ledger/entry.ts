@@ -1,6 +1,6 @@
 /** What may have happened to the land: how it changes the heights that were there, and the sentence in which it is told. */
 import type { NumberField, PickField } from "../../doc/field.ts";
-import type { LandEntry } from "../../doc/schema.ts";
+import type { Ground, LandEntry } from "../../doc/schema.ts";
 import type { LandPictureAs } from "../../formats/landPicture.ts";
 import type { Wear } from "../field.ts";
 import type { LandRead } from "../pictures.ts";
@@ -13,6 +13,9 @@ export type Usual<E extends LandEntry> = Omit<E, "id" | "out" | "where">;
 
 /** Something of a place by the height that was there before. */
 export type Step = (before: number, x: number, z: number) => number;
+
+/** What land is before anything has happened to it. */
+export type LandBefore = Pick<Ground, "preset" | "seed" | "heightM" | "planetKm">;
 
 /** Height of the land at a place. */
 export type Land = (x: number, z: number) => number;
@@ -60,7 +63,7 @@ interface Placed<E extends LandEntry> extends Told<E> {
 	 * Height at a place in metres, of the height that was there before; continuous, and the same bits on every engine. `land` is what
 	 * lay at any place before the entry: what looks about a place pays for each look.
 	 */
-	made: (entry: E, land: Land) => Step;
+	made: (entry: E, land: Land, of: LandBefore) => Step;
 	/** Where it makes what is so small that a mesh has to be told of it. */
 	grain?: (entry: E) => Grain;
 	/** How far the land at a place is its surface, 0 to 1: nothing grows there, and it has its own colour. */
@@ -70,7 +73,7 @@ interface Placed<E extends LandEntry> extends Told<E> {
 	/** How far a place lies from its edge, metres; infinite where nobody asks any more. */
 	far?: (entry: E) => (x: number, z: number) => number;
 	/** What it comes to over the land before it, in words. */
-	tells?: (entry: E, land: Land) => string;
+	tells?: (entry: E, land: Land, of: LandBefore) => string;
 	/** Water that it lets into the land as it lies in the end, where it holds by a weight; and into the land as it was before it. */
 	water?: (entry: E, land: Land, weight: Step | null, before: Land) => WaterBody;
 	/** The same so coarse that it is made while a hand waits. */

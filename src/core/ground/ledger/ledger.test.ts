@@ -30,7 +30,7 @@ const hills: Ground = { preset: "plain", seed: 2, heightM: 30 };
 function madeBy(entry: LandEntry): Step {
 	const maker = entryOf(entry);
 	if (!("made" in maker)) throw new Error(`${entry.kind} is not told by one place.`);
-	return maker.made(entry, () => 0);
+	return maker.made(entry, () => 0, hills);
 }
 /** About the place that entries are taken in for, and far around. */
 const places = Array.from({ length: 400 }, (_, i) => {

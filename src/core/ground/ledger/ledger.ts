@@ -1,5 +1,5 @@
 /** The land after all that has happened to it, oldest first. */
-import { LandEntry as Entry, type Ground, type LandEntry, type LandWhere } from "../../doc/schema.ts";
+import { LandEntry as Entry, type LandEntry, type LandWhere } from "../../doc/schema.ts";
 import { smoothstep } from "../../maths/functions.ts";
 import { keyOf } from "../../maths/hash.ts";
 import {
@@ -13,7 +13,7 @@ import {
 } from "../field.ts";
 import type { LandRead } from "../pictures.ts";
 import type { WaterBody } from "../water/body.ts";
-import type { Coloured, Land, LandMaker, Step, Worn } from "./entry.ts";
+import type { Coloured, Land, LandBefore, LandMaker, Step, Worn } from "./entry.ts";
 import { type Grain, smallest } from "./grain.ts";
 import * as makers from "./makers.ts";
 import { type WhereStory, whereOf } from "./where.ts";
@@ -70,9 +70,6 @@ interface Story {
 	held: number;
 }
 
-/** What land is before anything has happened to it. */
-export type LandBefore = Pick<Ground, "preset" | "seed" | "heightM">;
-
 /** What lay at a place at first. */
 export type PresetOf = (of: LandBefore) => Step;
 
@@ -119,7 +116,7 @@ function storyOf(of: LandBefore, entries: readonly LandEntry[], presetOf: Preset
 		let made: Step;
 		if ("worn" in maker) {
 			const worn = maker.worn(entry);
-			const key = keyOf("field", FIELDS, of.preset, of.seed, of.heightM, known.map(shapesOf));
+			const key = keyOf("field", FIELDS, of.preset, of.seed, of.heightM, known.map(shapesOf), of.planetKm);
 			const half = worn.radiusM + worn.featherM;
 			const { x, z, cells, wear } = worn;
 			needs.push({
@@ -134,7 +131,7 @@ function storyOf(of: LandBefore, entries: readonly LandEntry[], presetOf: Preset
 			});
 			made = wornStep(worn, key, entry.id);
 		} else {
-			made = maker.made(entry, land);
+			made = maker.made(entry, land, of);
 			const { water } = maker;
 			if (water) waters.push({ id: entry.id, made: (after) => water(entry, after, weight, land) });
 			const surface = maker.surface?.(entry, land);
@@ -186,14 +183,15 @@ const weighed =
 /** Stories of a ledger; entries are never changed in place. */
 const stories = new WeakMap<readonly LandEntry[], Story[]>();
 const MOST_STORIES = 4;
+const SAME = ["preset", "seed", "heightM", "planetKm"] as const;
 
 function story(of: LandBefore, entries: readonly LandEntry[], presetOf: PresetOf): Story {
 	const known = stories.get(entries) ?? [];
-	const same = known.find((s) => s.of.preset === of.preset && s.of.seed === of.seed && s.of.heightM === of.heightM);
+	const same = known.find((s) => SAME.every((k) => s.of[k] === of[k]));
 	// What an entry keeps of worn land is told anew when that has been made.
 	if (same && (same.needs.length + same.reads.length === 0 || same.held === landHeld())) return same;
-	const { preset, seed, heightM } = of;
-	const made = storyOf({ preset, seed, heightM }, entries, presetOf);
+	const { preset, seed, heightM, planetKm } = of;
+	const made = storyOf({ preset, seed, heightM, planetKm }, entries, presetOf);
 	stories.set(entries, [made, ...known.filter((s) => s !== same).slice(0, MOST_STORIES - 1)]);
 	return made;
 }
@@ -270,7 +268,7 @@ export function toldOf(of: LandBefore, entries: readonly LandEntry[], presetOf: 
 	if (!("tells" in maker) || !maker.tells) return "";
 	const preset = presetOf(of);
 	const { all } = story(of, entries.slice(0, at), presetOf);
-	return maker.tells(entries[at], (x, z) => all(preset(0, x, z), x, z));
+	return maker.tells(entries[at], (x, z) => all(preset(0, x, z), x, z), of);
 }
 
 /** Squares that a ledger needs, in the order in which they can be made. */

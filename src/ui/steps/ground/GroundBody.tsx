@@ -9,6 +9,7 @@ import { EditRule } from "../EditRule.tsx";
 import { BrushLines } from "./BrushLines.tsx";
 import { LandFilesLines } from "./LandFilesLines.tsx";
 import { LedgerLines } from "./LedgerLines.tsx";
+import { PlanetLines } from "./PlanetLines.tsx";
 import { PresetChoice } from "./PresetChoice.tsx";
 import { WaterLines } from "./WaterLines.tsx";
 
@@ -70,6 +71,7 @@ export function GroundBody() {
 			{!ground.out && <BrushLines />}
 			<LedgerLines ground={ground} />
 			<WaterLines />
+			<PlanetLines />
 			{!ground.out && <LandFilesLines />}
 		</div>
 	);

@@ -29,7 +29,7 @@ const pathOf = (over: Partial<Path> = {}): Path =>
 const madeOver = (entry: Path, land: (x: number, z: number) => number) => {
 	const maker = entryOf(entry);
 	if (!("made" in maker)) throw new Error("A path is told by its line.");
-	return maker.made(entry, land);
+	return maker.made(entry, land, hills);
 };
 const hills: Ground = { preset: "ridges", seed: 4, heightM: 60 };
 

@@ -1,7 +1,8 @@
 import type { LandEntry } from "../../../doc/schema.ts";
 import { atan2, clamp, cos, DEG, millimetres, sin, smoothstep } from "../../../maths/functions.ts";
 import { noise2, ridged2 } from "../../../maths/noise.ts";
-import type { Land, LandMaker } from "../entry.ts";
+import { radiusOf, sunkM } from "../../planet.ts";
+import type { Land, LandBefore, LandMaker } from "../entry.ts";
 
 type Own = Extract<LandEntry, { kind: "skyline" }>;
 
@@ -75,7 +76,8 @@ const [SPUR, SPUR_HIGH] = [0.11, 0.5];
 const crestOf = ({ distanceM }: Own, heading: number): number =>
 	distanceM * (1 + WANDERS * noise2(heading / WANDER_DEG, 0.5, 811));
 
-function shaped(entry: Own, land: Land) {
+function shaped(entry: Own, land: Land, of: LandBefore) {
+	const radiusM = radiusOf(of);
 	const { eye, distanceM, depth, line } = entry;
 	const [ex, ey, ez] = eye;
 	const [from, to] = [line[0][0], line[line.length - 1][0]];
@@ -109,13 +111,13 @@ function shaped(entry: Own, land: Land) {
 		if (q < 1) {
 			const [u, v] = [x / (SPUR * distanceM), z / (SPUR * distanceM)];
 			const bent = heading + BENT_DEG * q * noise2(u, v, 812);
-			const lift = ey + meanAt(bent, HEARD_DEG * q) * crestM - baseAt(bent);
+			const lift = ey + meanAt(bent, HEARD_DEG * q) * crestM + sunkM(radiusM, crestM) - baseAt(bent);
 			const share = (1 - q * q) ** 2;
 			// Spurs and gullies between crest and foot; the land's own form stays on all of it.
 			const spurs = 1 + SPUR_HIGH * 4 * share * (1 - share) * (ridged2(u, v, 813, 5) - 0.6);
 			height += lift * share * spurs;
 		}
-		const ceiling = ey + rise * far - UNDER * Math.abs(off);
+		const ceiling = ey + rise * far + sunkM(radiusM, far) - UNDER * Math.abs(off);
 		// Triangles have places every few per cent of the way: one of them has to lie where the line is met.
 		const crest = 1 - smoothstep(CREST, 2.5 * CREST, Math.abs(off) / crestM);
 		if (height < ceiling) height += (ceiling - height) * crest;
@@ -161,8 +163,8 @@ export const skyline: LandMaker<Own> = {
 		{ label: "Fades on", value: "fadeDeg", unit: "°", min: 0.2, max: 60, step: 0.5, digits: 1 },
 	],
 	made: shaped,
-	tells: (entry, land) => {
-		const made = shaped(entry, land);
+	tells: (entry, land, of) => {
+		const made = shaped(entry, land, of);
 		const { eye, line, distanceM } = entry;
 		const at = lineAt(entry);
 		const [from, to] = [line[0][0], line[line.length - 1][0]];
@@ -176,7 +178,7 @@ export const skyline: LandMaker<Own> = {
 				const far = distanceM * FOREGROUND * (4 / FOREGROUND) ** (k / TOLD_ALONG);
 				for (const r of k === TOLD_ALONG ? [far, crestOf(entry, heading)] : [far]) {
 					const [x, z] = [eye[0] + dx * r, eye[2] + dz * r];
-					seen = Math.max(seen, (made(land(x, z), x, z) - eye[1]) / r);
+					seen = Math.max(seen, (made(land(x, z), x, z) - sunkM(radiusOf(of), r) - eye[1]) / r);
 				}
 			}
 			worst = Math.max(worst, Math.abs(seen - at(heading).rise));

@@ -6,6 +6,7 @@ import { frameOfView, project, rayThrough } from "../../../lens/camera.ts";
 import { hash01 } from "../../../maths/hash.ts";
 import { entryTold, groundHeight } from "../../height.ts";
 import { groundMeshForLens } from "../../meshForLens.ts";
+import { radiusOf, sunkM } from "../../planet.ts";
 import { outlineOf } from "../../testing.ts";
 import type { Point } from "../../underPoint.ts";
 import { newEntry } from "../ledger.ts";
@@ -55,7 +56,7 @@ function skylinePx(ground: Ground, lens: Camera, x: number, y: number): number {
 	for (let k = 0; k <= 1500; k++) {
 		const far = 200 * 100 ** (k / 1500);
 		const [px, pz] = [ex + (far * dx) / long, ez + (far * dz) / long];
-		top = Math.min(top, project(view, [px, groundHeight(ground, px, pz), pz]).y);
+		top = Math.min(top, project(view, [px, groundHeight(ground, px, pz) - sunkM(radiusOf(ground), far), pz]).y);
 	}
 	return (top * WIDTH) / lens.ratio;
 }

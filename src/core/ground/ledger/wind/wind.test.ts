@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { blankShot } from "../../../doc/defaults.ts";
 import { LandEntry } from "../../../doc/schema.ts";
 import { entryOf, newEntry } from "../ledger.ts";
 
@@ -6,7 +7,7 @@ const drifts = (over: object = {}) => {
 	const entry = LandEntry.parse({ ...newEntry("wind", "w", 0, 0), share: 1, sizeM: 20, heightM: 2, ...over });
 	const maker = entryOf(entry);
 	if (!("made" in maker)) throw new Error("Wind is told by one place.");
-	return maker.made(entry, () => 0);
+	return maker.made(entry, () => 0, blankShot().ground);
 };
 
 describe("drifts that wind has heaped", () => {

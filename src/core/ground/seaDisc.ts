@@ -1,0 +1,43 @@
+/** The sea to its horizon as a few rings of triangles, for pictures and files that have no surface of their own for it. */
+import { cos, sin, TAU } from "../maths/functions.ts";
+import type { Mesh } from "../maths/mesh.ts";
+import { horizonM, type Planet } from "./planet.ts";
+
+/** The first ring is so near that places in it are told apart to millimetres. */
+const FIRST_M = 2000;
+/** Rings grow by this; their edges lie under the sea by less than a fiftieth of a pixel. */
+const GROWTH = 1.25;
+const SPOKES = 96;
+/** On a flat world it ends here; on a planet beyond the horizon of a lens as high as this. */
+const FLAT_M = 6_000_000;
+const HIGHEST_M = 30_000;
+
+/** Positions count from the place where the planet is level, in the sea's surface there. */
+export function seaDisc(planet: Pick<Planet, "radiusM"> | null, levelM: number): Mesh {
+	const radius = planet && planet.radiusM + levelM;
+	const reach = radius ? 1.1 * horizonM(radius, HIGHEST_M) : FLAT_M;
+	const rings: number[] = [];
+	for (let r = Math.min(FIRST_M, reach / 8); ; r *= GROWTH) {
+		rings.push(Math.min(r, reach));
+		if (r >= reach) break;
+	}
+	const positions = [0, 0, 0];
+	const normals = [0, 1, 0];
+	const indices: number[] = [];
+	const at = (ring: number, spoke: number) => (ring < 0 ? 0 : 1 + ring * SPOKES + (spoke % SPOKES));
+	for (const [ring, far] of rings.entries())
+		for (let i = 0; i < SPOKES; i++) {
+			const [x, z] = [sin((TAU * i) / SPOKES), cos((TAU * i) / SPOKES)];
+			const lean = radius ? far / radius : 0;
+			const [out, down] = radius ? [radius * sin(lean), 2 * radius * sin(lean / 2) ** 2] : [far, 0];
+			positions.push(x * out, -down, z * out);
+			normals.push(x * sin(lean), cos(lean), z * sin(lean));
+			indices.push(at(ring - 1, i), at(ring, i), at(ring, i + 1));
+			if (ring > 0) indices.push(at(ring - 1, i), at(ring, i + 1), at(ring - 1, i + 1));
+		}
+	return {
+		positions: Float32Array.from(positions),
+		normals: Float32Array.from(normals),
+		indices: Uint32Array.from(indices),
+	};
+}
