@@ -3,7 +3,7 @@ import { z } from "zod";
 
 export const number = (min: number, max: number) => z.number().min(min).max(max);
 
-export const metres = number(-1e5, 1e5);
+export const metres = number(-1e6, 1e6);
 
 export const degrees = number(-360, 360);
 

@@ -33,7 +33,12 @@ export function weightOf(wheres: readonly LandWhere[], story: WhereStory): Step 
 		const weight = whereOf(where).weight(where, story);
 		return where.not ? (before: number, x: number, z: number) => 1 - weight(before, x, z) : weight;
 	});
-	return (before, x, z) => all.reduce((w, weight) => (w > 0 ? w * weight(before, x, z) : 0), 1);
+	if (all.length === 1) return all[0];
+	return (before, x, z) => {
+		let w = 1;
+		for (let i = 0; i < all.length && w > 0; i++) w *= all[i](before, x, z);
+		return w;
+	};
 }
 
 /** A square that has to be made before heights are asked for. */

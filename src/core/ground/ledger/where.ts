@@ -4,6 +4,7 @@ import type { LandWhere } from "../../doc/schema.ts";
 import { atan, DEG, millimetres, smoothstep } from "../../maths/functions.ts";
 import { fractal2 } from "../../maths/noise.ts";
 import type { Land, Step } from "./entry.ts";
+import { slopeOver } from "./lattice.ts";
 
 interface WhereMaker<W extends LandWhere = LandWhere> {
 	act: string;
@@ -78,11 +79,10 @@ export const LAND_WHERES: { [K in LandWhere["kind"]]: WhereMaker<Extract<LandWhe
 		],
 		weight: ({ fromDeg, toDeg, featherDeg, overM }, { land }) => {
 			const f = Math.max(LEAST_FEATHER_DEG, featherDeg);
-			const half = overM / 2;
+			// Central differences of twice half the way.
+			const slope = slopeOver(land, overM / 2);
 			return (_, x, z) => {
-				const dx = (land(x + half, z) - land(x - half, z)) / overM;
-				const dz = (land(x, z + half) - land(x, z - half)) / overM;
-				const steep = atan(Math.sqrt(dx * dx + dz * dz)) / DEG;
+				const steep = atan(slope(x, z)) / DEG;
 				const below = toDeg >= 90 ? 1 : 1 - smoothstep(toDeg, toDeg + f, steep);
 				return (fromDeg <= 0 ? 1 : smoothstep(fromDeg - f, fromDeg, steep)) * below;
 			};

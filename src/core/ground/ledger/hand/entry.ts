@@ -2,7 +2,7 @@ import type { LandEntry } from "../../../doc/schema.ts";
 import { cos, millimetres, sin, TAU } from "../../../maths/functions.ts";
 import type { LandMaker } from "../entry.ts";
 import { grainAlong, smallest } from "../grain.ts";
-import { farFrom, strokesAbout, TOOLS } from "./strokes.ts";
+import { farFromLine, strokesAbout, TOOLS } from "./strokes.ts";
 
 /** Places about one by whose mean it is smoothed, and how far off they lie, as shares of the stroke's radius. */
 const ABOUT = 6;
@@ -26,6 +26,7 @@ export const hand: LandMaker<Extract<LandEntry, { kind: "hand" }>> = {
 		) ?? (() => Infinity),
 	made: ({ strokes }, land) => {
 		const about = strokesAbout(strokes);
+		const fars = strokes.map(farFromLine);
 		/** Smoothing looks at the land as others have left it, not at what other smoothing has. */
 		const after = (start: number, x: number, z: number, upTo: number, smooths: boolean): number => {
 			let height = start;
@@ -33,7 +34,7 @@ export const hand: LandMaker<Extract<LandEntry, { kind: "hand" }>> = {
 				if (n >= upTo) break;
 				const stroke = strokes[n];
 				if (stroke.tool === "smooth" && !smooths) continue;
-				const far = farFrom(stroke, x, z) / stroke.radiusM;
+				const far = fars[n](x, z) / stroke.radiusM;
 				if (far >= 1) continue;
 				height = TOOLS[stroke.tool].made(stroke, far, height, x, z, () => {
 					let sum = 0;

@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { type Ground, LandEntry, Stroke } from "../../../doc/schema.ts";
 import { groundHeight } from "../../height.ts";
-import { farFrom, strokesAbout, TOOLS, withPoint } from "./strokes.ts";
+import { farFromLine, strokesAbout, TOOLS, withPoint } from "./strokes.ts";
 
 const ground = (strokes: Partial<Stroke>[], over: Partial<Ground> = {}): Ground => ({
 	preset: "plain",
@@ -73,7 +73,7 @@ describe("strokes of the hand over the land", () => {
 				const about = strokesAbout(strokes);
 				for (let k = 0; k < 40; k++) {
 					const [x, z] = [((k * 41 + seed) % 300) - 150, ((k * 67) % 300) - 150];
-					const reach = strokes.flatMap((s, n) => (farFrom(s, x, z) < s.radiusM ? [n] : []));
+					const reach = strokes.flatMap((s, n) => (farFromLine(s)(x, z) < s.radiusM ? [n] : []));
 					expect(about(x, z).filter((n) => reach.includes(n))).toEqual(reach);
 				}
 			}),

@@ -4,18 +4,31 @@ import { millimetres, smoothstep } from "../../../maths/functions.ts";
 import { ridged2 } from "../../../maths/noise.ts";
 import { Squares } from "../squares.ts";
 
-/** Metres from a place to a stroke's line. */
-export function farFrom({ points }: Pick<Stroke, "points">, x: number, z: number): number {
-	let least = Number.POSITIVE_INFINITY;
-	for (let i = 0; i < points.length; i++) {
-		const [ax, az] = points[Math.max(0, i - 1)];
-		const [ex, ez] = [points[i][0] - ax, points[i][1] - az];
-		const long = ex * ex + ez * ez;
-		const t = long > 0 ? Math.max(0, Math.min(1, ((x - ax) * ex + (z - az) * ez) / long)) : 0;
-		const [dx, dz] = [x - ax - t * ex, z - az - t * ez];
-		least = Math.min(least, dx * dx + dz * dz);
+/** How far places lie from a stroke's line, metres. */
+export function farFromLine({ points }: Pick<Stroke, "points">): (x: number, z: number) => number {
+	// Where each stretch begins, its way, and the square of its length: a stroke is asked for millions of places.
+	const stretches = new Float64Array(5 * points.length);
+	for (const [n, [bx, bz]] of points.entries()) {
+		const [ax, az] = points[Math.max(0, n - 1)];
+		stretches.set([ax, az, bx - ax, bz - az, (bx - ax) * (bx - ax) + (bz - az) * (bz - az)], 5 * n);
 	}
-	return Math.sqrt(least);
+	return (x, z) => {
+		let least = Number.POSITIVE_INFINITY;
+		// The first is a point: of a line the next one begins there.
+		for (let k = points.length > 1 ? 5 : 0; k < stretches.length; k += 5) {
+			const fx = x - stretches[k];
+			const fz = z - stretches[k + 1];
+			const ex = stretches[k + 2];
+			const ez = stretches[k + 3];
+			const long = stretches[k + 4];
+			const t = long > 0 ? Math.max(0, Math.min(1, (fx * ex + fz * ez) / long)) : 0;
+			const dx = fx - t * ex;
+			const dz = fz - t * ez;
+			const far = dx * dx + dz * dz;
+			if (far < least) least = far;
+		}
+		return Math.sqrt(least);
+	};
 }
 
 interface Tool {
