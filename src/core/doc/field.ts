@@ -20,7 +20,8 @@ export interface NumberField<T> {
 /** One of several words of something in a document, as a person picks it. */
 export interface PickField<T> {
 	label: string;
-	value: { [K in keyof T]-?: T[K] extends string ? K : never }[keyof T];
+	value: { [K in keyof T]-?: NonNullable<T[K]> extends string ? K : never }[keyof T];
+	/** The first is meant where it has none. */
 	options: readonly (readonly [value: string, word: string])[];
 	/** Whether it does anything to this one; else it is not offered. */
 	matters?: (of: T) => boolean;

@@ -1,13 +1,9 @@
 /** Colour and wetness of the ground by preset, slope, height over water and seeded noise. */
 import type { Ground, Water } from "../doc/schema.ts";
 import { clamp, smoothstep } from "../maths/functions.ts";
-import { landColours, onPaths, waterInLand } from "./height.ts";
+import { landColours, waterInLand } from "./height.ts";
 import { PRESETS, type Rgb } from "./preset.ts";
 import { blend } from "./presets/tones.ts";
-
-/** Trodden earth, linear, and how much of it a path shows. */
-const EARTH: Rgb = [0.165, 0.125, 0.088];
-const PATH_SHARE = 0.85;
 
 /** Base colour (linear) and wetness, 0 to 1, of the ground at a place. `steep` is the sine of its slope. */
 export function groundTint(
@@ -18,13 +14,11 @@ export function groundTint(
 	z: number,
 	steep: number,
 ): { colour: Rgb; wet: number } {
-	let own = PRESETS[ground.preset].colour(x, y, z, ground.seed, steep);
+	let colour = PRESETS[ground.preset].colour(x, y, z, ground.seed, steep);
 	for (const colourAt of landColours(ground)) {
 		const laid = colourAt(x, y - (ground.levelM ?? 0), z, steep);
-		if (laid) own = blend(own, laid.colour, laid.share);
+		if (laid) colour = blend(colour, laid.colour, laid.share);
 	}
-	const path = PATH_SHARE * (onPaths(ground)?.(x, z) ?? 0);
-	const colour = path > 0 ? blend(own, EARTH, path) : own;
 	const wetUnder = (level: number) => clamp(1 - smoothstep(0.005, 0.06, y - level), 0, 1);
 	const inLand = waterInLand(ground, x, z);
 	const wet = Math.max(water.on ? wetUnder(water.levelM) : 0, inLand === null ? 0 : wetUnder(inLand));

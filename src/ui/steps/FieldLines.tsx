@@ -19,7 +19,7 @@ export function FieldLines<T extends object>({
 }) {
 	const { commit } = useShot.getState();
 	const values = of as unknown as Record<string, number | undefined>;
-	const words = of as unknown as Record<string, string>;
+	const words = of as unknown as Record<string, string | undefined>;
 	const lines = fields.map(({ value, times = 1, whole, ruled, logarithmic, ...line }) => {
 		const name = String(value);
 		return {
@@ -39,7 +39,7 @@ export function FieldLines<T extends object>({
 						key={String(value)}
 						label={label}
 						options={options}
-						value={words[String(value)]}
+						value={words[String(value)] ?? options[0][0]}
 						onPick={(word) => commit(edit({ ...of, [value]: word }))}
 					/>
 				))}

@@ -13,6 +13,7 @@ export const GroundPreset = z.enum([
 	"ridges",
 	"cliffs",
 	"canyon",
+	"quarry",
 	"coast",
 	"islands",
 ]);

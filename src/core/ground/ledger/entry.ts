@@ -17,6 +17,12 @@ export type Step = (before: number, x: number, z: number) => number;
 /** What land is before anything has happened to it. */
 export type LandBefore = Pick<Ground, "preset" | "seed" | "heightM" | "planetKm">;
 
+/** What an entry finds. */
+export interface Before extends LandBefore {
+	/** How far the land at a place is the surface of an entry before it; none where no entry has one. */
+	onPaths?: ((x: number, z: number) => number) | null;
+}
+
 /** Height of the land at a place. */
 export type Land = (x: number, z: number) => number;
 
@@ -63,13 +69,13 @@ interface Placed<E extends LandEntry> extends Told<E> {
 	 * Height at a place in metres, of the height that was there before; continuous, and the same bits on every engine. `land` is what
 	 * lay at any place before the entry: what looks about a place pays for each look.
 	 */
-	made: (entry: E, land: Land, of: LandBefore) => Step;
+	made: (entry: E, land: Land, of: Before) => Step;
 	/** Where it makes what is so small that a mesh has to be told of it. */
 	grain?: (entry: E) => Grain;
 	/** How far the land at a place is its surface, 0 to 1: nothing grows there, and it has its own colour. */
 	surface?: (entry: E, land: Land) => (x: number, z: number) => number;
 	/** The colour that it gives the dry land; null where it gives none. */
-	colour?: (entry: E, land: Land) => Coloured;
+	colour?: (entry: E, land: Land, of: Before) => Coloured;
 	/** How far a place lies from its edge, metres; infinite where nobody asks any more. */
 	far?: (entry: E) => (x: number, z: number) => number;
 	/** What it comes to over the land before it, in words. */

@@ -13,7 +13,7 @@ import {
 } from "../field.ts";
 import type { LandRead } from "../pictures.ts";
 import type { WaterBody } from "../water/body.ts";
-import type { Coloured, Land, LandBefore, LandMaker, Step, Worn } from "./entry.ts";
+import type { Before, Coloured, Land, LandBefore, LandMaker, Step, Worn } from "./entry.ts";
 import { type Grain, smallest } from "./grain.ts";
 import * as makers from "./makers.ts";
 import { type WhereStory, whereOf } from "./where.ts";
@@ -136,12 +136,13 @@ function storyOf(of: LandBefore, entries: readonly LandEntry[], presetOf: Preset
 			});
 			made = wornStep(worn, key, entry.id);
 		} else {
-			made = maker.made(entry, land, of);
+			const found: Before = { ...of, onPaths: highest(surfaces.slice()) };
+			made = maker.made(entry, land, found);
 			const { water } = maker;
 			if (water) waters.push({ id: entry.id, made: (after) => water(entry, after, weight, land) });
 			const surface = maker.surface?.(entry, land);
 			if (surface) surfaces.push(weight ? (x, z) => surface(x, z) * weight(land(x, z), x, z) : surface);
-			const colour = maker.colour?.(entry, land);
+			const colour = maker.colour?.(entry, land, found);
 			if (colour) colours.push(weight ? weighed(colour, (x, z) => weight(land(x, z), x, z)) : colour);
 		}
 		all = weight
@@ -153,13 +154,6 @@ function storyOf(of: LandBefore, entries: readonly LandEntry[], presetOf: Preset
 			: (start, x, z) => made(soFar(start, x, z), x, z);
 		if ("worn" in maker) wears.push({ before: soFar, after: all });
 	}
-	const surface: Surface | null = surfaces.length
-		? (x, z) => {
-				let most = 0;
-				for (const own of surfaces) most = Math.max(most, own(x, z));
-				return most;
-			}
-		: null;
 	let made: ReadonlyMap<string, WaterBody> | null = null;
 	const after: Land = (x, z) => all(preset(0, x, z), x, z);
 	return {
@@ -167,7 +161,7 @@ function storyOf(of: LandBefore, entries: readonly LandEntry[], presetOf: Preset
 		all,
 		needs,
 		wears,
-		surface,
+		surface: highest(surfaces),
 		colours,
 		waters: () => {
 			made ??= new Map(waters.map((own) => [own.id, own.made(after)]));
@@ -177,6 +171,16 @@ function storyOf(of: LandBefore, entries: readonly LandEntry[], presetOf: Preset
 		held: landHeld(),
 	};
 }
+
+/** The most of several; null of none. */
+const highest = (surfaces: readonly Surface[]): Surface | null =>
+	surfaces.length === 0
+		? null
+		: (x, z) => {
+				let most = 0;
+				for (const own of surfaces) most = Math.max(most, own(x, z));
+				return most;
+			};
 
 const weighed =
 	(colour: Coloured, weight: Surface): Coloured =>

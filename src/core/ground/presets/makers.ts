@@ -6,6 +6,7 @@ export { dunes } from "./dunes.ts";
 export { islands } from "./islands.ts";
 export { moor } from "./moor.ts";
 export { plain } from "./plain.ts";
+export { quarry } from "./quarry.ts";
 export { ridges } from "./ridges.ts";
 export { riverValley as "river valley" } from "./riverValley.ts";
 export { saltFlat as "salt flat" } from "./saltFlat.ts";

@@ -76,6 +76,8 @@ export function pathOver(points: readonly Spot[], land: Land, { apartM, grade }:
 export interface Beside {
 	farM: number;
 	heightM: number;
+	/** How far along it the nearest of its line lies. */
+	alongM: number;
 }
 
 type BesideAt = (x: number, z: number) => Beside | null;
@@ -100,7 +102,7 @@ function besideLine(samples: readonly PathSample[], reachM: number): BesideAt {
 	return (x, z) => {
 		const near = squares.about(x, z);
 		if (near.length === 0) return null;
-		let [least, sum, weights] = [Number.POSITIVE_INFINITY, 0, 0];
+		let [least, sum, weights, alongM] = [Number.POSITIVE_INFINITY, 0, 0, 0];
 		for (const n of near) {
 			const a = samples[n];
 			const b = samples[n + 1];
@@ -113,12 +115,15 @@ function besideLine(samples: readonly PathSample[], reachM: number): BesideAt {
 			const square = dx * dx + dz * dz;
 			const nearness = 1 / (square + 1e-3);
 			const w = nearness * nearness * nearness;
-			if (square < least) least = square;
+			if (square < least) {
+				least = square;
+				alongM = a.alongM + t * (b.alongM - a.alongM);
+			}
 			sum += w * (a.heightM + t * (b.heightM - a.heightM));
 			weights += w;
 		}
 		if (least >= reachM * reachM) return null;
-		return { farM: Math.sqrt(least), heightM: sum / weights };
+		return { farM: Math.sqrt(least), heightM: sum / weights, alongM };
 	};
 }
 
@@ -152,6 +157,7 @@ export function besidePath(samples: readonly PathSample[], reachM: number): Besi
 		return {
 			farM: own.farM + share * (other.farM - own.farM),
 			heightM: own.heightM + share * (other.heightM - own.heightM),
+			alongM: own.alongM,
 		};
 	};
 }

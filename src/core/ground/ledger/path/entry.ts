@@ -1,9 +1,12 @@
 import type { LandEntry } from "../../../doc/schema.ts";
 import { clamp, cos, DEG, millimetres, sin, smoothstep } from "../../../maths/functions.ts";
 import { noise2 } from "../../../maths/noise.ts";
+import type { Rgb } from "../../preset.ts";
+import { blend } from "../../presets/tones.ts";
 import type { Land, LandMaker } from "../entry.ts";
 import { grainAlong } from "../grain.ts";
-import { besidePath, curveThrough, pathOver } from "./curve.ts";
+import { type Beside, besidePath, curveThrough, pathOver } from "./curve.ts";
+import { PathLaid } from "./schema.ts";
 
 type Own = Extract<LandEntry, { kind: "path" }>;
 
@@ -35,6 +38,38 @@ function wornIn({ widthM, rutM = 0 }: Own, farM: number, x: number, z: number): 
 	if (off >= 1) return 0;
 	return rutM * (1 - off * off) ** 2 * (1 - UNEVEN + UNEVEN * noise2(x / UNEVEN_M, z / UNEVEN_M, WORN_SEED));
 }
+
+/** Sleepers: how wide and high each is, how long at most and as a share of the path's width, and how round its edges are, metres. */
+const SLEEPER_M = 0.24;
+const STANDS_M = 0.1;
+const LONG_M = 2.5;
+const LONG_SHARE = 0.85;
+const ROUND_M = 0.035;
+
+/** How far a place of a path is a sleeper of it, 0 to 1. */
+function sleeperAt({ widthM, sleepersM = 0 }: Own, { farM, alongM }: Beside): number {
+	if (sleepersM === 0) return 0;
+	const half = Math.min(LONG_M, LONG_SHARE * widthM) / 2;
+	if (farM >= half + ROUND_M) return 0;
+	const turns = alongM / sleepersM;
+	const off = Math.abs(turns - Math.floor(turns) - 0.5) * sleepersM;
+	const wide = Math.min(SLEEPER_M, 0.5 * sleepersM) / 2;
+	return (1 - smoothstep(wide - ROUND_M, wide + ROUND_M, off)) * (1 - smoothstep(half - ROUND_M, half + ROUND_M, farM));
+}
+
+/** Where two paths meet about as high, the one that was there before goes on over the other: from one height apart to the other. */
+const MEET_M = 0.35;
+const APART_M = 0.9;
+
+/** Colours, linear, and how much of its colour a path shows: what lay there before is under it in places. */
+const LAID: Record<NonNullable<Own["laid"]>, Rgb> = {
+	earth: [0.165, 0.125, 0.088],
+	gravel: [0.245, 0.225, 0.195],
+	stone: [0.2, 0.195, 0.185],
+	ash: [0.07, 0.068, 0.066],
+};
+const SHARE = 0.85;
+const TIMBER: Rgb = [0.075, 0.056, 0.042];
 
 /** A path with its verges and ditches, which cuts into the land and lies on it by banks. */
 export const path: LandMaker<Own> = {
@@ -76,11 +111,13 @@ export const path: LandMaker<Own> = {
 		{ label: "Climbs at most", value: "grade", unit: "%", min: 0.5, max: 100, step: 1, digits: 1, times: 100 },
 		{ label: "Crown", value: "crown", unit: "%", min: 0, max: 30, step: 1, digits: 0, times: 100 },
 		{ label: "Worn in", value: "rutM", unit: "m", min: 0, max: 0.6, step: 0.01, digits: 2, ruled: true },
+		{ label: "Sleepers every", value: "sleepersM", unit: "m", min: 0, max: 3, step: 0.05, digits: 2 },
 		{ label: "Verge", value: "vergeM", unit: "m", min: 0, max: 30, step: 0.1, digits: 1 },
 		{ label: "Ditch", value: "ditchM", unit: "m", min: 0, max: 5, step: 0.05, digits: 2 },
 		{ label: "Banks at", value: "bankDeg", unit: "°", min: 5, max: 80, step: 1, digits: 0 },
 	],
-	made: (entry, land) => {
+	picks: [{ label: "Laid with", value: "laid", options: PathLaid.options.map((p) => [p, p]) }],
+	made: (entry, land, { onPaths }) => {
 		const { widthM, crown, vergeM, ditchM, bankDeg } = entry;
 		const half = widthM / 2;
 		const edge = half + vergeM;
@@ -93,15 +130,30 @@ export const path: LandMaker<Own> = {
 			const near = beside(x, z);
 			if (!near) return before;
 			const { farM, heightM } = near;
-			if (farM <= half) return heightM + crown * half * (1 - (farM / half) ** 2) - wornIn(entry, farM, x, z);
-			if (farM <= edge) return heightM - ditchM * sin((Math.PI * (farM - half)) / vergeM);
+			if (farM <= edge) {
+				const own =
+					farM <= half
+						? heightM +
+							crown * half * (1 - (farM / half) ** 2) -
+							wornIn(entry, farM, x, z) +
+							STANDS_M * sleeperAt(entry, near)
+						: heightM - ditchM * sin((Math.PI * (farM - half)) / vergeM);
+				const other = onPaths ? onPaths(x, z) : 0;
+				if (other <= 0) return own;
+				return own + other * (before - own) * (1 - smoothstep(MEET_M, APART_M, Math.abs(before - heightM)));
+			}
 			const bank = clamp(before, heightM - steep * (farM - edge), heightM + steep * (farM - edge));
 			return bank + (before - bank) * smoothstep(edge + GIVES_WAY * BANK_M, reach, farM);
 		};
 	},
-	grain: ({ points, widthM, vergeM, ditchM, rutM = 0 }) => {
+	grain: ({ points, widthM, vergeM, ditchM, rutM = 0, sleepersM = 0 }) => {
 		const beside = ditchM > 0 || vergeM > 0 ? Math.max(vergeM, 0.1) : Infinity;
-		const narrow = Math.min(widthM / 2, beside, rutM > 0 && widthM >= NARROW_M ? 2 * RUT_M : Infinity);
+		const narrow = Math.min(
+			widthM / 2,
+			beside,
+			rutM > 0 && widthM >= NARROW_M ? 2 * RUT_M : Infinity,
+			sleepersM > 0 ? SLEEPER_M : Infinity,
+		);
 		return grainAlong(curveThrough(points, widthM), widthM / 2 + vergeM + ROUNDED * narrow, narrow / 2);
 	},
 	surface: (entry, land) => {
@@ -111,6 +163,20 @@ export const path: LandMaker<Own> = {
 			beside ??= besidePath(samplesOf(entry, land), half * 1.4);
 			const near = beside(x, z);
 			return near ? 1 - smoothstep(0.75 * half, 1.25 * half, near.farM) : 0;
+		};
+	},
+	colour: (entry, land, { onPaths }) => {
+		const half = entry.widthM / 2;
+		const colour = LAID[entry.laid ?? "earth"];
+		let beside: ReturnType<typeof besidePath> | null = null;
+		return (x, _y, z) => {
+			beside ??= besidePath(samplesOf(entry, land), half * 1.4);
+			const near = beside(x, z);
+			if (!near) return null;
+			const share = SHARE * (1 - smoothstep(0.75 * half, 1.25 * half, near.farM)) * (1 - (onPaths ? onPaths(x, z) : 0));
+			if (share <= 0) return null;
+			const timber = sleeperAt(entry, near);
+			return { colour: timber > 0 ? blend(colour, TIMBER, timber) : colour, share };
 		};
 	},
 	far: ({ points, widthM }) => {

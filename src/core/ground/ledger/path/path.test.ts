@@ -162,6 +162,60 @@ describe("a path over the land", () => {
 		expect(at(narrow, 0, 5)).toBeLessThan(-0.05);
 		expect(at(narrow, 0.5, 5)).toBeCloseTo(0, 9);
 	});
+	it("has sleepers across it, as far apart as is wanted, of timber and no longer than they are", () => {
+		const track = pathOf({ sleepersM: 0.7, laid: "ash" });
+		const at = (x: number, z: number) => madeOver(track, () => 0)(0, x, z);
+		let raised = 0;
+		for (let z = -20; z < 1; z += 0.01) raised += at(0.4, z) > 0.05 ? 1 : 0;
+		// 30 of them, 24 cm each.
+		expect(raised / 100 / 30 / 0.24).toBeCloseTo(1, 1);
+		const middle = Array.from({ length: 70 }, (_, k) => -k / 100).reduce((a, b) => (at(0, b) > at(0, a) ? b : a));
+		expect(at(0, middle)).toBeCloseTo(0.1, 3);
+		expect(at(1.1, middle)).toBeCloseTo(0.1, 3);
+		expect(at(1.4, middle)).toBe(0);
+		const land: Ground = { ...hills, preset: "plain", heightM: 0, ledger: [track] };
+		const tint = (x: number, z: number) =>
+			groundTint(land, { ...blankShot().water, on: false }, x, 0, z, 0).colour.map((v) => Math.round(v * 100));
+		expect(tint(0, middle)).not.toEqual(tint(0, middle + 0.35));
+		expect(tint(0, middle + 0.35)).not.toEqual(
+			groundTint({ ...land, ledger: [pathOf()] }, blankShot().water, 0, 0, middle + 0.35, 0).colour.map((v) =>
+				Math.round(v * 100),
+			),
+		);
+	});
+	it("lets a path that was there before go on where they meet, with its surface, and cuts through one far below", () => {
+		const first = pathOf({ id: "first", laid: "stone", crown: 0.1 });
+		const across: Partial<Path> = {
+			points: [
+				[-40, 0],
+				[40, 0],
+			],
+			widthM: 3,
+			ditchM: 0.5,
+			rutM: 0.2,
+		};
+		const flat: Ground = { ...hills, preset: "plain", heightM: 0, ledger: [first] };
+		const met: Ground = { ...flat, ledger: [first, pathOf({ id: "second", ...across })] };
+		for (let x = -1.4; x <= 1.4; x += 0.1)
+			for (let z = -3; z <= 3; z += 0.25) expect(groundHeight(met, x, z)).toBeCloseTo(groundHeight(flat, x, z), 6);
+		// Beside it the second has its ditch and its ruts.
+		expect(groundHeight(met, 8, 2)).toBeLessThan(-0.3);
+		expect(groundHeight(met, 8, 0.72)).toBeLessThan(-0.04);
+		const { water } = blankShot();
+		const tint = (of: Ground, x: number, z: number) => groundTint(of, { ...water, on: false }, x, 0, z, 0).colour;
+		expect(tint(met, 0, 0)).toEqual(tint(flat, 0, 0));
+		expect(tint(met, 8, 0)).not.toEqual(tint(flat, 8, 0));
+		// Nothing tears on the way over.
+		for (let x = -6; x < 6; x += 0.05)
+			for (const z of [0, 0.7, 1.6, 2.2])
+				expect(Math.abs(groundHeight(met, x, z) - groundHeight(met, x + 0.001, z))).toBeLessThan(0.004);
+		const high = pathOf({ id: "high", ...across, ditchM: 0, rutM: 0 });
+		const deep: Ground = {
+			...flat,
+			ledger: [first, LandEntry.parse({ ...newEntry("level", "l", 0, 0), radiusM: 6, featherM: 2, atM: 5 }), high],
+		};
+		expect(groundHeight(deep, 0, 0)).not.toBeCloseTo(5, 1);
+	});
 	it("tells how far a place lies from the edge of the nearest path", () => {
 		const other = pathOf({
 			id: "q",

@@ -2,6 +2,9 @@ import { z } from "zod";
 import { entry } from "../../../doc/schema/land.ts";
 import { metres, number } from "../../../doc/schema/numbers.ts";
 
+/** What paths are laid with. */
+export const PathLaid = z.enum(["earth", "gravel", "stone", "ash"]);
+
 export const MOST_PATH_POINTS = 60;
 
 export const path = entry("path", {
@@ -18,6 +21,10 @@ export const path = entry("path", {
 	ditchM: number(0, 5),
 	/** How deep wheels have worn it, or feet where it is too narrow for wheels. */
 	rutM: number(0, 0.6).optional(),
+	/** What it is laid with; trodden earth without. */
+	laid: PathLaid.optional(),
+	/** Sleepers of a track lie across it so far apart; none at 0 and without. */
+	sleepersM: number(0, 3).optional(),
 	/** How steep the banks are by which it cuts into the land and lies on it. */
 	bankDeg: number(5, 80),
 	/** The steepest that it climbs, rise over run. */
