@@ -1,12 +1,15 @@
-/** Renders the check scenes for the documents, the print and the small frames that ship with the demo: `npm run pictures [-- lantern|pan|saltworks|drydock|move]`. */
+/** Renders the check scenes for the documents, the print and the small frames that ship with the demo: `npm run pictures [-- lantern|pan|saltworks|drydock|slate|slateclay|move]`. */
 import { mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type { ShotDocument } from "../src/core/doc/schema.ts";
 import { tracedArea } from "../src/core/lens/character.ts";
+import type { Vec3 } from "../src/core/maths/vec.ts";
 import { compile } from "../src/core/scene/compile.ts";
+import { ID_GROUND } from "../src/core/scene/ids.ts";
 import { NO_BLOBS, NO_MAKERS } from "../src/core/scene/inputs.ts";
 import { PartCache } from "../src/core/scene/partCache.ts";
+import type { Scene } from "../src/core/scene/scene.ts";
 import { probePlaces } from "../src/core/study/moveTable.ts";
 import { joined, packSmall, smallSign } from "../src/core/study/smallFrame.ts";
 import { framesOf, momentOfFrame } from "../src/core/time/frames.ts";
@@ -20,6 +23,7 @@ import { SmallFrames } from "../src/ui/stage/smallFrames.ts";
 import { lanternDocument, panDocument } from "./checks.ts";
 import { dryDockDocument } from "./dryDock.ts";
 import { saltWorksDocument } from "./saltWorks.ts";
+import { slateInclineDocument } from "./slateIncline.ts";
 
 const folder = join(process.cwd(), "docs/pictures");
 mkdirSync(folder, { recursive: true });
@@ -28,22 +32,46 @@ const scenes: Record<string, () => ShotDocument> = {
 	pan: panDocument,
 	saltworks: saltWorksDocument,
 	drydock: dryDockDocument,
+	slate: slateInclineDocument,
+	slateclay: slateInclineDocument,
 };
 /** Width and samples of the demo's print, kept as half floats so that the file stays small. */
+const GREY: Vec3 = [0.22, 0.22, 0.22];
 const DEMO = { widthPx: 640, samples: Number(process.env.INQUADRA_SAMPLES) || 256 };
+/** The prints of others than the demo's, where they are not as large as their shots say. */
+const SIZES: Record<string, typeof DEMO> = {
+	saltworks: DEMO,
+	slate: { widthPx: 960, samples: Number(process.env.INQUADRA_SAMPLES) || 64 },
+	slateclay: { widthPx: 480, samples: Number(process.env.INQUADRA_SAMPLES) || 64 },
+};
 const wanted = process.argv[2];
+
+/** All that is in a scene in one grey, its plants left out: masses and light alone. */
+function inClay(scene: Scene): Scene {
+	const parts = new Map(scene.parts);
+	for (const part of scene.parts.values()) {
+		if (part.kind !== "mesh" || !part.mesh.colours) continue;
+		// Squares of these bytes are the grey.
+		const colours = part.mesh.colours.map((_, i) => (i % 4 === 3 ? 0 : 120));
+		parts.set(part.key, { ...part, mesh: { ...part.mesh, colours } });
+	}
+	const materials = scene.root.materials.map((m) => (m.glass ? m : { ...m, colour: GREY, roughness: 0.9, metal: 0 }));
+	const ground = scene.root.draws.find((draw) => draw.id === ID_GROUND)?.material;
+	if (ground !== undefined) materials[ground] = scene.root.materials[ground];
+	return { parts, root: { ...scene.root, covers: [], materials } };
+}
 const pool = new TracePool(new URL(`file://${join(process.cwd(), "build")}/`), 2);
 for (const [name, make] of Object.entries(scenes)) {
 	if (wanted && wanted !== name) continue;
 	const doc = make();
-	const { widthPx: width, samples } = name === "saltworks" ? DEMO : doc.print;
+	const { widthPx: width, samples } = SIZES[name] ?? doc.print;
 	const { seed } = doc.print;
 	const height = Math.round(width / doc.camera.ratio);
 	const started = Date.now();
 	const area = tracedArea(null, { width, height }, doc.finish, doc.print.overscan);
 	const { picture } = await tracePicture(
 		pool,
-		compile(doc),
+		name.endsWith("clay") ? inClay(compile(doc)) : compile(doc),
 		{ width, height, seed },
 		samples,
 		undefined,

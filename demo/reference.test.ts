@@ -13,6 +13,7 @@ import { dryDockEdits } from "./dryDock.ts";
 import { paint } from "./paint.ts";
 import { REFERENCE_SIZE, REFERENCE_TRUTH, referenceDocument, referenceLines } from "./reference.ts";
 import { saltWorksDocument, saltWorksEdits } from "./saltWorks.ts";
+import { slateInclineEdits } from "./slateIncline.ts";
 
 const AXIS = { along: "z", across: "x", upright: "y" } as const;
 
@@ -62,6 +63,7 @@ describe("the script of the demo", () => {
 	it.each([
 		["salt works", saltWorksEdits],
 		["dry dock", dryDockEdits],
+		["slate incline", slateInclineEdits],
 	])("is undone step by step to the blank shot: %s", (_, edits) => {
 		const start = blankShot();
 		let doc = start;

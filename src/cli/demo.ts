@@ -6,6 +6,7 @@ import sharp from "sharp";
 import { lanternDocument } from "../../demo/checks.ts";
 import { dryDockEdits } from "../../demo/dryDock.ts";
 import { saltWorksEdits } from "../../demo/saltWorks.ts";
+import { slateInclineEdits } from "../../demo/slateIncline.ts";
 import { paletteOf, valueSteps } from "../core/brief/palette.ts";
 import { blankShot } from "../core/doc/defaults.ts";
 import type { Edit } from "../core/doc/edits.ts";
@@ -122,7 +123,8 @@ export async function keepDemo(pool: pg.Pool): Promise<{ shots: string[] }> {
 	if (any.rowCount) return { shots: [] };
 	const saltWorks = await keepSaltWorks(pool);
 	const dryDock = await keepEdits(pool, "drydock", dryDockEdits());
+	const slate = await keepEdits(pool, "slate", slateInclineEdits());
 	const lantern = await createShot(pool, lanternDocument(), "lantern");
 	const blank = await createShot(pool, blankShot("Blank"), "blank");
-	return { shots: [saltWorks, dryDock, lantern.id, blank.id] };
+	return { shots: [saltWorks, slate, dryDock, lantern.id, blank.id] };
 }

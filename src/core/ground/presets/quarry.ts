@@ -6,8 +6,8 @@ import { blend } from "./tones.ts";
 const SLATE: Rgb = [0.062, 0.068, 0.082];
 const PALE: Rgb = [0.135, 0.142, 0.158];
 const IRON: Rgb = [0.135, 0.092, 0.062];
-const RUBBLE: Rgb = [0.112, 0.114, 0.122];
-const FERN: Rgb = [0.17, 0.088, 0.034];
+const RUBBLE: Rgb = [0.072, 0.074, 0.081];
+const FERN: Rgb = [0.135, 0.07, 0.028];
 const MOSS: Rgb = [0.064, 0.076, 0.03];
 
 /** Half the width of the floor, and how far it goes on ahead, metres. */
@@ -44,7 +44,9 @@ export const quarry: Preset = {
 		const waste = k < GALLERIES - 1 ? WASTE * patch * smoothstep(0.62, 1, f) * (1 - smoothstep(0.985, 1, f)) : 0;
 		const cut = k + smoothstep(0, wide, f) + 0.05 * f + waste;
 		// Over the uppermost wall lies the hill that was there before.
-		const hill = 0.05 + 0.16 * (v - most) + 0.3 * smoothstep(0, 6, v - most) * fractal2(x / 160, z / 160, seed + 23, 4);
+		const behind = v - most;
+		const hill =
+			0.05 + (1.9 * behind) / (behind + 12) + 0.3 * smoothstep(0, 6, behind) * fractal2(x / 160, z / 160, seed + 23, 4);
 		const rise = most < GALLERIES ? cut : GALLERIES + Math.max(0, hill);
 		// Towards the lens and behind it the walls come down.
 		const open = 1 - 0.82 * smoothstep(10, 150, z);
@@ -57,7 +59,7 @@ export const quarry: Preset = {
 		const beds = noise2(y / 5 + 0.5 * grain, 0.5 + x / 60, s + 43);
 		const seep = smoothstep(0.25, 0.6, fractal2(x / 14, z / 14, s + 47, 3) + 0.2 * beds);
 		const wall = blend(blend(SLATE, PALE, clamp(0.34 + 0.6 * beds + 0.25 * grain, 0, 1)), IRON, 0.7 * seep);
-		const grown = smoothstep(0.02, 0.3, fractal2(x / 26, z / 26, s + 53, 4, 0.55));
+		const grown = smoothstep(-0.08, 0.22, fractal2(x / 26, z / 26, s + 53, 4, 0.55));
 		const kind = smoothstep(-0.15, 0.2, fractal2(x / 11, z / 11, s + 59, 3));
 		const tread = blend(RUBBLE, blend(MOSS, FERN, kind), 0.85 * grown);
 		return blend(tread, wall, smoothstep(0.45, 0.72, steep + 0.08 * grain));
