@@ -152,6 +152,18 @@ test("the land is shaped by hand in the frame and the plan; each stroke is undon
 	await page.keyboard.press("+");
 	await expect(number(page, "Radius")).toHaveValue("7.2");
 	await page.keyboard.press("-");
+	// While Shift is held its rim is at the pointer, while Alt is held up is stronger; the ring stays where it lies.
+	await page.keyboard.down("Shift");
+	await page.mouse.move(...(await at(9, 0, -20)), { steps: 3 });
+	await page.keyboard.up("Shift");
+	await expect.poll(async () => Number(await number(page, "Radius").inputValue())).toBeCloseTo(9, 0);
+	await page.keyboard.down("Alt");
+	const [bx, by] = await at(9, 0, -20);
+	await page.mouse.move(bx, by - 40, { steps: 4 });
+	await page.keyboard.up("Alt");
+	await expect.poll(async () => Number(await number(page, "Rises by").inputValue())).toBeGreaterThan(1.4);
+	await number(page, "Radius").fill("6");
+	await number(page, "Radius").press("Enter");
 	await number(page, "Rises by").fill("5");
 	await number(page, "Rises by").press("Enter");
 	// Drawn across before the shed, it tells what it begins to hide.
@@ -179,6 +191,27 @@ test("the land is shaped by hand in the frame and the plan; each stroke is undon
 	expect(await height(...tap.points[0])).toBeLessThan(-4);
 	await page.keyboard.press("Control+z");
 	await expect.poll(strokes).toHaveLength(1);
+
+	// Rain wears what was raised, along the stroke; another one goes to the same entry.
+	await page.getByRole("radio", { name: "Wear", exact: true }).click();
+	const rain = async () => (await keptDocument(page)).ground.ledger?.[1];
+	const lines = async () => {
+		const where = (await rain())?.where[0];
+		return where?.kind === "along lines" ? where.lines.length : 0;
+	};
+	for (const [n, x] of [-5, 3].entries()) {
+		await page.mouse.move(...(await at(x, 3, -20)));
+		await page.mouse.down();
+		await page.mouse.move(...(await at(x + 3, 3, -19)), { steps: 2 });
+		await page.mouse.up();
+		await expect.poll(lines, { timeout: 20_000 }).toBe(n + 1);
+	}
+	expect(await rain()).toMatchObject({ kind: "water", power: 0.4 });
+	await page.keyboard.press("Control+z");
+	await expect.poll(lines).toBe(1);
+	await page.keyboard.press("Control+z");
+	await expect.poll(async () => (await keptDocument(page)).ground.ledger).toHaveLength(1);
+	await page.getByRole("radio", { name: "Lower" }).click();
 	await page.keyboard.press("Escape");
 	await expect(page.getByRole("radio", { name: "Lower" })).not.toBeChecked();
 	await expect(page.getByTestId("land-brush")).toHaveCount(0);

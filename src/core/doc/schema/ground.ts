@@ -1,7 +1,7 @@
 /** Ground and water. */
 import { z } from "zod";
 import * as entries from "../../ground/ledger/schemas.ts";
-import { GroundPreset, LandFile, LandWhere, Laying, MOST_WHERES } from "./land.ts";
+import { GroundPreset, LandFile, LandWhere, Laying, MOST_LINES, MOST_WHERES } from "./land.ts";
 import { degrees, number } from "./numbers.ts";
 
 type AnyEntry = (typeof entries)[keyof typeof entries];
@@ -42,7 +42,7 @@ export const Water = z.object({
 
 export { MOST_STROKE_POINTS, MOST_STROKES, Stroke, StrokeTool } from "../../ground/ledger/hand/schema.ts";
 export { MOST_SKYLINE_POINTS } from "../../ground/ledger/skyline/schema.ts";
-export { GroundPreset, LandFile, LandWhere, Laying, MOST_WHERES };
+export { GroundPreset, LandFile, LandWhere, Laying, MOST_LINES, MOST_WHERES };
 export type Stroke = z.infer<typeof Stroke>;
 export type StrokeTool = z.infer<typeof StrokeTool>;
 export type LandEntry = z.infer<typeof LandEntry>;

@@ -33,6 +33,10 @@ export const LandFile = z.object({
 });
 export type LandFile = z.infer<typeof LandFile>;
 
+/** Lines of a sentence at most, and places of one. */
+export const MOST_LINES = 40;
+export const MOST_LINE_POINTS = 200;
+
 /** Where an entry holds: `not` turns the sentence round. */
 export const LandWhere = z.discriminatedUnion("kind", [
 	z.object({
@@ -65,6 +69,22 @@ export const LandWhere = z.discriminatedUnion("kind", [
 		fromM: number(0, 200),
 		toM: number(0, 200),
 		featherM: number(0, 200),
+	}),
+	z.object({
+		kind: z.literal("along lines"),
+		not: z.boolean(),
+		/** Lines through places, right and towards. */
+		lines: z
+			.array(
+				z
+					.array(z.tuple([metres, metres]))
+					.min(1)
+					.max(MOST_LINE_POINTS),
+			)
+			.min(1)
+			.max(MOST_LINES),
+		radiusM: number(0.1, 20_000),
+		featherM: number(0, 20_000),
 	}),
 	z.object({
 		kind: z.literal("in patches"),

@@ -4,6 +4,7 @@ import type { LandWhere } from "../../doc/schema.ts";
 import { atan, DEG, millimetres, smoothstep } from "../../maths/functions.ts";
 import { fractal2 } from "../../maths/noise.ts";
 import type { Land, Step } from "./entry.ts";
+import { farFromLine } from "./hand/strokes.ts";
 import { slopeOver } from "./lattice.ts";
 
 interface WhereMaker<W extends LandWhere = LandWhere> {
@@ -104,6 +105,36 @@ export const LAND_WHERES: { [K in LandWhere["kind"]]: WhereMaker<Extract<LandWhe
 			return (_, x, z) => {
 				const away = far(x, z);
 				return (fromM <= 0 ? 1 : smoothstep(fromM - f, fromM, away)) * (1 - smoothstep(toM, toM + f, away));
+			};
+		},
+	},
+	"along lines": {
+		act: "Along a line",
+		usual: (x, z) => ({
+			kind: "along lines",
+			not: false,
+			lines: [
+				[
+					[millimetres(x - 15), millimetres(z)],
+					[millimetres(x + 15), millimetres(z)],
+				],
+			],
+			radiusM: 4,
+			featherM: 4,
+		}),
+		sentence: ({ lines, radiusM }) =>
+			`within ${radiusM.toFixed(1)} m of ${lines.length === 1 ? "a line" : `${lines.length} lines`}`,
+		fields: [
+			{ label: "Within", value: "radiusM", unit: "m", min: 0.1, max: 20_000, step: 0.5, digits: 1 },
+			{ label: "Goes over in", value: "featherM", unit: "m", min: 0, max: 20_000, step: 0.5, digits: 1 },
+		],
+		weight: ({ lines, radiusM, featherM }) => {
+			const fars = lines.map((points) => farFromLine({ points }));
+			const f = Math.max(LEAST_FEATHER_M, featherM);
+			return (_, x, z) => {
+				let least = Number.POSITIVE_INFINITY;
+				for (const far of fars) least = Math.min(least, far(x, z));
+				return 1 - smoothstep(radiusM, radiusM + f, least);
 			};
 		},
 	},

@@ -1,19 +1,23 @@
 "use client";
 /** The brush: what it does, how wide, how strong. */
-import { Stroke, type StrokeTool } from "../../../core/doc/schema.ts";
+import { Stroke } from "../../../core/doc/schema.ts";
 import { TOOLS } from "../../../core/ground/ledger/hand/strokes.ts";
 import { Act, Choice, NumberLine } from "../../parts/controls.tsx";
+import type { Brush } from "../../store/slices/hand.ts";
 import { useStudioOf } from "../../store/studio.ts";
+import { WEARS } from "./brush.ts";
 
-const KINDS = Stroke.shape.tool.options;
-const ACTS = KINDS.map((tool) => TOOLS[tool].act);
-const toolOf = (act: string): StrokeTool | null => KINDS.find((tool) => TOOLS[tool].act === act) ?? null;
+const KINDS: readonly Brush[] = [...Stroke.shape.tool.options, WEARS];
+const actOf = (brush: Brush): string => (brush === WEARS ? "Wear" : TOOLS[brush].act);
+const ACTS = KINDS.map(actOf);
+const toolOf = (act: string): Brush | null => KINDS.find((brush) => actOf(brush) === act) ?? null;
 
 export function BrushLines() {
-	const { brush, brushRadiusM, brushByM, skylining, set } = useStudioOf(
+	const { brush, brushRadiusM, brushByM, brushWear, skylining, set } = useStudioOf(
 		"brush",
 		"brushRadiusM",
 		"brushByM",
+		"brushWear",
 		"skylining",
 		"set",
 	);
@@ -24,7 +28,7 @@ export function BrushLines() {
 				label="Brush over the land"
 				columns={3}
 				options={ACTS}
-				value={brush ? TOOLS[brush].act : ""}
+				value={brush ? actOf(brush) : ""}
 				onPick={(act) => set({ brush: toolOf(act) === brush ? null : toolOf(act), skylining: false })}
 			/>
 			<div className="pt-2">
@@ -50,7 +54,19 @@ export function BrushLines() {
 							digits={1}
 							onCommit={(v) => set({ brushRadiusM: v })}
 						/>
-						{TOOLS[brush].by && (
+						{brush === WEARS && (
+							<NumberLine
+								label="Rain cuts"
+								value={brushWear * 100}
+								unit="%"
+								min={2}
+								max={100}
+								step={5}
+								digits={0}
+								onCommit={(v) => set({ brushWear: v / 100 })}
+							/>
+						)}
+						{brush !== WEARS && TOOLS[brush].by && (
 							<NumberLine
 								label={TOOLS[brush].by}
 								value={brushByM}
@@ -65,7 +81,8 @@ export function BrushLines() {
 					</div>
 					<p className="py-1 text-second text-small">
 						Draw over the land, in the frame or the plan. + and − make the ring wider and narrower, with Alt stronger
-						and weaker. Esc lays the brush down.
+						and weaker; while Shift is held its rim follows the pointer, while Alt is held up is stronger. Esc lays the
+						brush down.
 					</p>
 				</>
 			)}

@@ -9,11 +9,21 @@ import { metres } from "../../parts/words.ts";
 import type { PlanMarkProps } from "../../plan/Plan.tsx";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../../store/studio.ts";
-import { landUnder } from "./brush.ts";
+import { landUnder, setRadius, strengthen, WEARS } from "./brush.ts";
 import { type LandView, ringOnLand } from "./ring.ts";
 
+/** How many times stronger for a pixel that the pointer goes up. */
+const STRONGER_PX = 1.012;
+
 function Ring({ at, land, k, view }: LandView) {
-	const { brush, brushRadiusM, brushAt, brushTold } = useStudioOf("brush", "brushRadiusM", "brushAt", "brushTold");
+	const { brush, brushRadiusM, brushByM, brushWear, brushAt, brushTold } = useStudioOf(
+		"brush",
+		"brushRadiusM",
+		"brushByM",
+		"brushWear",
+		"brushAt",
+		"brushTold",
+	);
 	const group = useRef<SVGGElement>(null);
 	const under = useRef(land);
 	under.current = land;
@@ -23,7 +33,13 @@ function Ring({ at, land, k, view }: LandView) {
 		const move = (e: PointerEvent) => {
 			// While a stroke is drawn it tells by itself where it is.
 			if (useShot.getState().preview) return;
-			useStudio.setState({ brushAt: under.current(e) });
+			const { brushAt: at } = useStudio.getState();
+			const to = under.current(e);
+			// The rim is what the hand holds, or the strength; the ring stays where it lies.
+			if (e.shiftKey && at) {
+				if (to) setRadius(Math.hypot(to[0] - at[0], to[1] - at[1]));
+			} else if (e.altKey && at) strengthen(STRONGER_PX ** -e.movementY);
+			else useStudio.setState({ brushAt: to });
 		};
 		const leave = () => useStudio.setState({ brushAt: null });
 		svg.addEventListener("pointermove", move);
@@ -34,6 +50,7 @@ function Ring({ at, land, k, view }: LandView) {
 		};
 	}, [brush]);
 	if (!brush) return null;
+	const strength = brush === WEARS ? `${Math.round(brushWear * 100)} %` : metres(brushByM);
 	const d = brushAt && ringOnLand(at, ...brushAt, brushRadiusM);
 	const edge = brushAt && at(brushAt[0] + brushRadiusM, brushAt[1]);
 	return (
@@ -45,7 +62,7 @@ function Ring({ at, land, k, view }: LandView) {
 			)}
 			{d && edge && view === "land" && (
 				<Tag k={k} x={edge.x + 8 / k} y={edge.y}>
-					{brushTold || metres(brushRadiusM)}
+					{brushTold || `${metres(brushRadiusM)}, ${strength}`}
 				</Tag>
 			)}
 		</g>

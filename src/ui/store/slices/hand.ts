@@ -3,6 +3,9 @@ import type { LampKind, ShapeKind, Stands, StrokeTool } from "../../../core/doc/
 import type { SetPoint } from "../../../core/shape/handPoints.ts";
 
 /** A line that is being drawn, point by point. */
+/** What a brush over the land does: strokes of the hand, or rain along them. */
+export type Brush = StrokeTool | "wear";
+
 export interface DrawnSoFar {
 	kind: ShapeKind;
 	points: readonly SetPoint[];
@@ -26,10 +29,12 @@ export interface Hand {
 	/** The next stroke over the frame is a line that far land is to meet. */
 	skylining: boolean;
 	/** What strokes over the land do, while a brush is in hand. */
-	brush: StrokeTool | null;
+	brush: Brush | null;
 	/** Its radius and its strength, metres. */
 	brushRadiusM: number;
 	brushByM: number;
+	/** How far the wearing brush wears, 0 to 1. */
+	brushWear: number;
 	/** Where it lies on the land, right and towards; and what the stroke under way begins to hide, in words. */
 	brushAt: readonly [number, number] | null;
 	brushTold: string;
@@ -69,6 +74,7 @@ export const hand: Hand = {
 	brush: null,
 	brushRadiusM: 6,
 	brushByM: 1,
+	brushWear: 0.4,
 	brushAt: null,
 	brushTold: "",
 	lamp: null,
