@@ -532,6 +532,17 @@ export class SceneStore {
 		});
 		const wavesAt = m.put(waveTable);
 		this.perScene.push(materialsAt, wavesAt);
+		u(L.H_FOAM, 0);
+		if (water?.foam) {
+			const { columns, rows, x, z, firstRad, stepRad, firstM, growth, shares } = water.foam;
+			const fan = [columns, rows, x - origin[0], z - origin[2], firstRad, stepRad, firstM, growth];
+			const table = scene.parts.get(shares) as Extract<ScenePart, { kind: "table" }>;
+			const at = m.allocate(L.FO_SHARES + table.data.byteLength);
+			m.f32.set(fan, at >> 2);
+			m.f32.set(table.data, (at + L.FO_SHARES) >> 2);
+			this.perScene.push(at);
+			u(L.H_FOAM, at);
+		}
 		u(L.H_WAVES, wavesAt);
 		u(L.H_WAVE_COUNT, waves.length);
 		m.f64[(header + L.H_FOG_SIGMA) >> 3] = fog.sigma0;

@@ -24,7 +24,7 @@ import { compileCovers } from "./compileCovers.ts";
 import { compileLamps } from "./compileLamps.ts";
 import { settleLand } from "./compileLand.ts";
 import { compilePieces } from "./compilePieces.ts";
-import { compileSea, compileWaters, extinctionOf } from "./compileWaters.ts";
+import { compileFoam, compileSea, compileWaters, extinctionOf } from "./compileWaters.ts";
 import { ID_GROUND, ID_WATER, namesOfIds } from "./ids.ts";
 import { type Blobs, type Makers, NO_BLOBS, NO_MAKERS } from "./inputs.ts";
 import { CODE, Making, type Steps } from "./making.ts";
@@ -117,6 +117,8 @@ export function* compileSteps(
 	yield;
 	const { air, water, ground, camera, finish } = making.doc;
 	const waves = wavesOf(water, ground.seed, making.timeS);
+	const foam = inHand ? null : compileFoam(making, waves, footOf);
+	yield;
 	const meshed = !inHand && compileSea(making, waves, footOf) ? (true as const) : null;
 	yield;
 	yield* compilePieces(making);
@@ -149,6 +151,7 @@ export function* compileSteps(
 							levelM: water.on ? water.levelM : null,
 							...(meshed && { meshed }),
 							waves,
+							...(foam && { foam }),
 							absorbPerM: extinctionOf(water),
 						}
 					: null,

@@ -1,18 +1,22 @@
 /** Waters that lie in the land: their surfaces. */
-import type { Camera, Water } from "../doc/schema.ts";
+import { isSeen } from "../doc/acts.ts";
+import type { Camera, Piece, Water } from "../doc/schema.ts";
+import { distanceTo, footprints } from "../dress/footprints.ts";
 import { watersOf } from "../ground/height.ts";
 import { onPlanet, type Planet } from "../ground/planet.ts";
 import type { Wave } from "../ground/ripples.ts";
 import { seaMesh } from "../ground/seaMesh.ts";
 import { footOfWay, type LensFootprint } from "../ground/sight.ts";
+import { CALM_M, fanBefore, foamOf, type InSea } from "../ground/water/foam.ts";
 import { seaOf, USUAL_FETCH_M } from "../ground/waves.ts";
 import { widenedWay } from "../lens/character.ts";
 import { keyOf } from "../maths/hash.ts";
 import type { Mesh } from "../maths/mesh.ts";
 import type { Vec3 } from "../maths/vec.ts";
+import { outermost } from "../shape/place.ts";
 import { ID_WATER } from "./ids.ts";
 import { CODE, type Making } from "./making.ts";
-import type { Material } from "./scene.ts";
+import type { Material, SceneWater } from "./scene.ts";
 
 export const WATER_INDEX = 1.33;
 
@@ -73,6 +77,42 @@ function bent(planet: Planet | null, mesh: Mesh, [fx, fy, fz]: Vec3): Mesh {
 		positions[i + 2] = z - fz;
 	}
 	return { ...mesh, positions };
+}
+
+/** Pieces that stand in the sea: their places reach from under its level to over it. */
+const standingIn = ({ doc }: Making, levelM: number): Piece[] =>
+	doc.pieces.filter((piece) => {
+		if (!isSeen(piece)) return false;
+		const heights = outermost(piece, doc).map((p) => p[1]);
+		return Math.min(...heights) < levelM && Math.max(...heights) > levelM;
+	});
+
+const inSea = (piece: Piece): InSea[] =>
+	footprints([piece]).map((print) => ({
+		x: print.x,
+		z: print.z,
+		reachM: print.reach,
+		farM: (x, z, most) => distanceTo(print, x, z, most),
+	}));
+
+/** Foam before the lens of the moment; null where the sea has no wind, or is calm. */
+export function compileFoam(
+	making: Making,
+	waves: readonly Wave[],
+	footOf: (camera: Camera) => LensFootprint,
+): SceneWater["foam"] | null {
+	const { water, ground } = making.whole;
+	const { windMs = 0, fetchM = USUAL_FETCH_M, levelM } = water;
+	if (!water.on || windMs <= 0) return null;
+	const { heightM } = seaOf({ windMs, fetchM });
+	if (heightM < CALM_M) return null;
+	const [camera] = widenedWay([making.doc.camera], making.room);
+	const fan = fanBefore(footOf(camera));
+	const pieces = standingIn(making, levelM);
+	const { key } = making.part("table", keyOf("foam", CODE, water, ground, making.timeS, fan, pieces), () => ({
+		data: foamOf(ground.out ? null : ground, { levelM, windMs, heightM, waves }, pieces.flatMap(inSea), fan),
+	}));
+	return { ...fan, shares: key };
 }
 
 export function compileWaters(making: Making): void {

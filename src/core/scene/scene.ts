@@ -8,6 +8,7 @@ import type { Camera, Finish } from "../doc/schema.ts";
 import type { CellPlants } from "../dress/placeCover.ts";
 import type { Planet } from "../ground/planet.ts";
 import type { Wave } from "../ground/ripples.ts";
+import type { Fan } from "../ground/water/foam.ts";
 import type { SceneLight } from "../light/lamps.ts";
 import type { Mesh } from "../maths/mesh.ts";
 import type { Mat34, Vec3 } from "../maths/vec.ts";
@@ -84,6 +85,8 @@ export interface SceneWater {
 	/** Its waves are true shapes, among the draws: the plane lies beyond them alone. */
 	meshed?: true;
 	waves: Wave[];
+	/** Where it is white before the lens: its fan, and the table of its shares. */
+	foam?: Fan & { shares: string };
 	absorbPerM: Vec3;
 }
 

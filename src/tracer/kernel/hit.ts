@@ -1,7 +1,7 @@
 /** The surface that a ray has hit: its place, normals and tangents; what it is like stands in the sample. */
-import { hitInstance, hitLane, hitT, hitTriangle, hitU, hitV, poseOf } from "./intersect";
+import { hitInstance, hitLane, hitT, hitTriangle, hitU, hitV, poseOf, standHit } from "./intersect";
 import * as L from "./layout";
-import { sampleSurface } from "./sample";
+import { sampleSurface, sampleWhite } from "./sample";
 import { bx, by, bz, frameAbout, tx, ty, tz } from "./scene";
 
 // Surface under the ray.
@@ -79,6 +79,24 @@ export function readHit(ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32): v
     sz = gz;
   }
   sampleSurface(mesh, i0, i1, i2, w, hitU, hitV);
+}
+
+/** Takes a place at a distance as the hit, with a level and a shading normal, and what `sampleWhite` has it made of. */
+export function placeHit(
+  far: f32, x: f32, y: f32, z: f32, levelX: f32, levelY: f32, levelZ: f32, nx: f32, ny: f32, nz: f32, white: f32,
+): void {
+  standHit(far);
+  px = x;
+  py = y;
+  pz = z;
+  gx = levelX;
+  gy = levelY;
+  gz = levelZ;
+  sx = nx;
+  sy = ny;
+  sz = nz;
+  fromBehind = false;
+  sampleWhite(white);
 }
 
 /** Cosine between a ray and the outer normal of the triangle that it has met; what `readHit` has read stays. */

@@ -21,6 +21,11 @@ export let hitV: f32 = 0;
 export let hitLane: usize = 0;
 export let raysCast: u64 = 0;
 
+/** Takes another distance for that of the hit. */
+export function standHit(far: f32): void {
+  hitT = far;
+}
+
 let keptT: f32 = 0;
 let keptInstance: usize = 0;
 let keptTriangle: u32 = 0;

@@ -71,7 +71,19 @@ export const H_PLANET = 384; // f64 radius of the planet, 0 where the world is f
 export const H_PLANET_X = 392; // f64 where it is level, from the origin
 export const H_PLANET_Y = 400; // f64 its sea there
 export const H_PLANET_Z = 408;
-export const H_SIZE = 416;
+export const H_FOAM = 416; // u32 → the fan of foam, 0 when there is none
+export const H_SIZE = 424;
+
+// Fan of foam before the lens; all f32.
+export const FO_COLUMNS = 0;
+export const FO_ROWS = 4;
+export const FO_X = 8; // of its foot, from the origin
+export const FO_Z = 12;
+export const FO_HEADING = 16; // first one, radians
+export const FO_STEP = 20;
+export const FO_FIRST = 24; // metres
+export const FO_GROWTH = 28; // logarithm
+export const FO_SHARES = 32;
 
 export const FLAG_WATER = 1;
 export const FLAG_FOG = 2;

@@ -1,5 +1,6 @@
 /** The path at a surface of water: the level plane, or one that lies in the land. */
-import { gx, gy, gz, takeFrame, ux, uy, uz, vx, vy, vz } from "./hit";
+import { FOAM_WHITE, foamAt } from "./foam";
+import { gx, gy, gz, placeHit, takeFrame, ux, uy, uz, vx, vy, vz } from "./hit";
 import { addLamp, addSun, chooseLamp, power } from "./join";
 import { anyLamps, chooseFromPlace, keepChoice, toX as lampX, toY as lampY, toZ as lampZ } from "./lamps";
 import * as L from "./layout";
@@ -9,7 +10,7 @@ import { flag } from "./scene";
 import { open, openB, openG, openR } from "./shadow";
 import { chooseSun, toPdf, toX, toY, toZ } from "./sky";
 import {
-  ALL, comeFrom, scaleThroughput, dx, dy, dz, fromY, glintDone, inWater, pdfForLamps, moveTo, NONE, ox, oz, pair,
+  ALL, comeFrom, scaleThroughput, dx, dy, dz, fromY, glintDone, inWater, LAMPS, pdfForLamps, moveTo, NONE, ox, oz, pair,
   setGlintDone, setImaged, setInWater, spreadBy, tell, turnTo, width,
 } from "./state";
 import { newX, newY, newZ, visibleNormal } from "./surface";
@@ -46,6 +47,24 @@ export function ripplesSeen(x: f32, z: f32, wide: f32): void {
     waterY = levelY;
     waterZ = levelZ;
   }
+}
+
+/**
+ * Takes foam on the surface of water at distance t as the hit, where chance finds some; a plane lies level, one that lies in the land as the
+ * present hit does.
+ */
+export function foamIsMet(t: f32, level: f32, plane: bool): bool {
+  const atX = ox + dx * t;
+  const atZ = oz + dz * t;
+  const share = foamAt(atX, atZ, width);
+  if (share <= 0) return false;
+  drawPair(pair + 3 * LAMPS);
+  if (randX >= share) return false;
+  ripplesSeen(atX, atZ, width);
+  placeHit(
+    t, atX, level, atZ, plane ? levelX : gx, plane ? levelY : gy, plane ? levelZ : gz, waterX, waterY, waterZ, FOAM_WHITE,
+  );
+  return true;
 }
 
 /**

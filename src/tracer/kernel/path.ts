@@ -14,6 +14,7 @@
  *   neither; the sun's mirror image in glass is seen, but does not light other things.
  * There is no cap on bounces; Russian roulette by throughput ends a path.
  */
+import { FOAM_WHITE, foamAt } from "./foam";
 import { fogDepth, fogReach } from "./fog";
 import { gx, gy, gz, hitCosine, offsetAt, px, py, pz, readHit, sx, sy, sz } from "./hit";
 import { blocked, hitInstance, hitT, keepHit, nearest, takeHitBack } from "./intersect";
@@ -22,7 +23,7 @@ import * as L from "./layout";
 import { aheadX, aheadY, aheadZ, eyeDx, eyeDy, eyeDz, eyeRay, eyeX, eyeY, eyeZ } from "./lens";
 import { lightSeenFog, meetFog } from "./meetFog";
 import { EYE_SPREAD, meetGlass, meetSurface } from "./meetSurface";
-import { meetWater, ripplesSeen, waterX, waterY, waterZ } from "./meetWater";
+import { foamIsMet, meetWater, ripplesSeen, waterX, waterY, waterZ } from "./meetWater";
 import { seaAhead, seaAt } from "./planet";
 import { drawPair, randX, randY } from "./random";
 import { baseB, baseG, baseR, glass } from "./sample";
@@ -75,6 +76,9 @@ function noteFirst(far: f32, onWater: bool): void {
     normalX = waterX;
     normalY = waterY;
     normalZ = waterZ;
+    if (u(L.H_FOAM) != 0 && !inWater) {
+      albedoR = albedoG = albedoB = FOAM_WHITE * foamAt(ox + dx * far, oz + dz * far, spread * far);
+    }
     return;
   }
   readHit(ox, oy, oz, dx, dy, dz);
@@ -151,6 +155,7 @@ export function tracePath(filmX: f32, filmY: f32, lensA: f32, lensB: f32): void 
 function follow(first: u32, apart: u32): void {
   const water = flag(L.FLAG_WATER);
   const fog = flag(L.FLAG_FOG);
+  const foam = u(L.H_FOAM) != 0;
   const planeFrom: f32 = flag(L.FLAG_WATER_MESHED) ? <f32>L.WAVES_M : 0;
   const top = u(L.H_TOP);
   for (let bounce = first; true; bounce++) {
@@ -262,7 +267,9 @@ function follow(first: u32, apart: u32): void {
     }
     else if (onWater) {
       if (!onPlane) readHit(ox, oy, oz, dx, dy, dz);
-      if (!meetWater(far, surface, leave, onPlane)) return;
+      if (foam && !inWater && foamIsMet(far, surface, onPlane)) {
+        if (!meetSurface()) return;
+      } else if (!meetWater(far, surface, leave, onPlane)) return;
     } else {
       if (lamp != 0 && load<u32>(lamp, L.LI_SHAPE) != L.SHAPE_BODY) return;
       if (!(glass > 0 ? meetGlass() : meetSurface())) return;

@@ -87,6 +87,14 @@ export function sampleSurface(mesh: usize, i0: u32, i1: u32, i2: u32, w0: f32, w
   }
 }
 
+/** Fills the sample with a rough white of so much, as foam is. */
+export function sampleWhite(white: f32): void {
+  record = 0;
+  baseR = baseG = baseB = white;
+  roughness = 1;
+  metal = translucency = coat = coatRoughness = glass = wet = 0;
+}
+
 /** Roughness of the sample as its wetness leaves it. */
 // @ts-ignore: decorator
 @inline

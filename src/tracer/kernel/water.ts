@@ -19,7 +19,7 @@ function corner(x: i32, y: i32): f32 {
   return <f32>(mix32(<u32>x ^ mix32(<u32>y + 0x51ed270b)) >> 8) * <f32>5.960464477539063e-8;
 }
 
-function valueNoise(x: f32, y: f32): f32 {
+export function valueNoise(x: f32, y: f32): f32 {
   const x0 = Mathf.floor(x);
   const y0 = Mathf.floor(y);
   let a = x - x0;

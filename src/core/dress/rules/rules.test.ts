@@ -1,7 +1,11 @@
 import { describe, expect, it } from "vitest";
+import { nodeLand } from "../../../makers/wear/node.ts";
 import { blankShot } from "../../doc/defaults.ts";
 import { Ground, Rule } from "../../doc/schema.ts";
+import { wornAt } from "../../ground/height.ts";
 import { newEntry } from "../../ground/ledger/ledger.ts";
+import { settleLand } from "../../scene/compileLand.ts";
+import { NO_MAKERS } from "../../scene/inputs.ts";
 import { surroundingsOf } from "../placeCover.ts";
 import { newCover } from "../plant.ts";
 import { RULES, ruleOf, usualRules } from "./rules.ts";
@@ -45,6 +49,40 @@ describe.each(Object.keys(RULES) as Rule["kind"][])("the where rule %s", (kind) 
 
 	it("stands in a new cover where it says so", () => {
 		expect(usualRules().some((rule) => rule.kind === kind)).toBe(usually !== null);
+	});
+});
+
+describe("on what was laid", () => {
+	it("lets plants stand where wear has laid something, and nowhere on land that nothing has worn", async () => {
+		const doc = blankShot();
+		const rain = { ...newEntry("water", "w", 0, -60), radiusM: 60, featherM: 20, fineness: 6, power: 0.8, laying: 1 };
+		const ground = Ground.parse({ preset: "ridges", seed: 4, heightM: 90, ledger: [rain] });
+		const steps = settleLand(ground, { ...NO_MAKERS, land: nodeLand() });
+		for (let step = steps.next(); !step.done; ) step = steps.next(await step.value);
+		const rule = ruleOf({ kind: "laid land" });
+		const weighed = (of: Ground) => {
+			const found = rule.inCell(
+				{ ...rule.usual, fromM: 0.02, featherM: 0.02 } as Rule,
+				surroundingsOf({ ...doc, ground: of }, newCover("c", "tussock")),
+				{
+					x: 0,
+					z: -4,
+				},
+			);
+			return typeof found === "string" ? () => (found === "all" ? 1 : 0) : found.weight;
+		};
+		const weight = weighed(ground);
+		const worn = wornAt(ground);
+		let [stands, bare] = [0, 0];
+		for (let i = 0; i < 400; i++) {
+			const [x, z] = [((i * 37) % 100) - 50, -20 - ((i * 53) % 90)];
+			const { laidM } = worn(x, z);
+			if (laidM >= 0.02) stands += weight(x, z) > 0 ? 1 : -1e6;
+			else if (laidM === 0) bare += weight(x, z) === 0 ? 1 : -1e6;
+		}
+		expect(stands).toBeGreaterThan(5);
+		expect(bare).toBeGreaterThan(50);
+		expect(weighed({ ...ground, ledger: [] })(0, -60)).toBe(0);
 	});
 });
 
