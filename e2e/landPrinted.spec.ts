@@ -27,8 +27,11 @@ test("preset, rule, brush, path, pond and skyline by the pointer are what the pr
 	await expect.poll(async () => (await ground()).ledger?.[0]?.kind).toBe("swell");
 	const swelling = async () => JSON.stringify((await ground()).ledger?.[0]);
 	const before = await swelling();
-	await page.getByRole("slider", { name: "Across" }).focus();
-	for (let k = 0; k < 6; k++) await page.keyboard.press("ArrowLeft");
+	const rule = page.getByRole("slider", { name: "Across" });
+	await rule.scrollIntoViewIfNeeded();
+	const thumb = (await rule.boundingBox()) ?? { x: 0, y: 0, width: 0, height: 0 };
+	const [tx, ty] = [thumb.x + thumb.width / 2, thumb.y + thumb.height / 2];
+	await drag(page, [tx, ty], [tx - 24, ty]);
 	await expect.poll(swelling).not.toBe(before);
 	// A mound by hand, to the right.
 	await page.getByRole("radio", { name: "Raise" }).click();
