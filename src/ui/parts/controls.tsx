@@ -122,6 +122,9 @@ interface RuleProps extends Omit<NumberProps, "onCommit" | "note"> {
 	says?: string;
 }
 
+/** Of a logarithmic rule: the share of it that a key goes by. */
+const LOGARITHMIC_STEP = 0.004;
+
 /** A number on a thin rule. Dragging previews, letting go commits. */
 export function Rule({
 	label,
@@ -159,20 +162,19 @@ export function Rule({
 				className="relative flex h-4 touch-none select-none items-center"
 				min={0}
 				max={1}
-				step={0.001}
+				// A key goes by a step of the number itself.
+				step={logarithmic ? LOGARITHMIC_STEP : Math.max(0.001, step / (max - min))}
 				disabled={disabled}
 				value={[Math.min(1, Math.max(0, to(Math.max(min, value))))]}
 				onValueChange={([t]) => onPreview(Number(from(t).toFixed(6)))}
 				onValueCommit={([t]) => onCommit(Number(from(t).toFixed(6)))}
+				// Its keys are its own, and no keys of the room.
+				onKeyDown={(e) => e.stopPropagation()}
 			>
 				<Slider.Track className="relative h-px grow bg-hair">
 					<Slider.Range className="absolute -top-px h-[3px] bg-ink" />
 				</Slider.Track>
-				<Slider.Thumb
-					aria-label={label}
-					className="block h-4 w-2 rounded-[2px] border border-ink bg-paper"
-					onKeyDown={(e) => e.stopPropagation()}
-				/>
+				<Slider.Thumb aria-label={label} className="block h-4 w-2 rounded-[2px] border border-ink bg-paper" />
 			</Slider.Root>
 			{says && <p className="pt-0.5 text-second text-small">{says}</p>}
 		</div>
