@@ -82,3 +82,51 @@ describe("water that lies in the land", () => {
 		expect(materialTable(materials)[20 * (materials.length - 1) + 8]).toBe(3);
 	});
 });
+
+describe("water that runs", () => {
+	/** Seen from above: a sheet that falls towards the lower edge of the picture by a slope. */
+	const sheet = (slope: number, runs: number, timeS = 0) => {
+		const scene = testScene([], {
+			camera: { position: [0, 2, 0], pitchDeg: -89, focalMm: 24 },
+			water: { levelM: null, waves: [], absorbPerM },
+		});
+		const fall = 50 * slope;
+		const mesh = surfaceMesh([-50, -fall, 50, 50, -fall, 50, 50, fall, -50, -50, fall, -50], [0, 1, 2, 0, 2, 3]);
+		scene.parts.set("sheet", { kind: "mesh", key: "sheet", mesh });
+		const glass = { pane: false, index: 1.33, tint: absorbPerM, water: true, runs };
+		scene.root.materials.push({ colour: [1, 1, 1], roughness: 0, metal: 0, translucency: 0, glass });
+		scene.root.draws.push({
+			mesh: "sheet",
+			transform: [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0],
+			material: scene.root.materials.length - 1,
+			id: 2,
+		});
+		if (scene.root.water) scene.root.water.timeS = timeS;
+		const { normal } = traceAtOnce(scene, { width: 64, height: 64, seed: 1, uniformSky: [1, 1, 1] }, 4);
+		const mean = normal[0].reduce((sum, v) => sum + v, 0) / 4096;
+		const off = normal[0].map((v) => v - mean);
+		const deviation = Math.sqrt(off.reduce((sum, v) => sum + v * v, 0) / 4096);
+		/** How alike the tilt is some pixels farther across and along. */
+		const alike = (dx: number, dy: number) => {
+			let sum = 0;
+			for (let y = 0; y < 56; y++) for (let x = 0; x < 56; x++) sum += off[y * 64 + x] * off[(y + dy) * 64 + x + dx];
+			return sum / 3136 / (deviation * deviation);
+		};
+		return { normal, deviation, across: alike(5, 0), along: alike(0, 5) };
+	};
+	it("has streaks along the stream, steeper the faster it is, and none where it stands", () => {
+		const [slow, fast] = [sheet(0.002, 15), sheet(0.03, 15)];
+		expect(slow.deviation).toBeGreaterThan(0.004);
+		expect(fast.deviation).toBeGreaterThan(2 * slow.deviation);
+		expect(fast.deviation).toBeLessThan(0.25);
+		expect(fast.along).toBeGreaterThan(fast.across + 0.2);
+		expect(sheet(0.03, 0).deviation).toBeLessThan(1e-4);
+		expect(sheet(0, 15).deviation).toBeLessThan(1e-4);
+	});
+	it("goes along with the time", () => {
+		const differ = (a: Float32Array, b: Float32Array) => a.reduce((sum, v, i) => sum + Math.abs(v - b[i]), 0) / 4096;
+		const [first, again, later] = [sheet(0.03, 15), sheet(0.03, 15), sheet(0.03, 15, 0.2)];
+		expect(differ(first.normal[0], again.normal[0])).toBe(0);
+		expect(differ(first.normal[0], later.normal[0])).toBeGreaterThan(0.3 * first.deviation);
+	});
+});

@@ -532,6 +532,7 @@ export class SceneStore {
 		});
 		const wavesAt = m.put(waveTable);
 		this.perScene.push(materialsAt, wavesAt);
+		f(L.H_WATER_TIME, water?.timeS ?? 0);
 		u(L.H_FOAM, 0);
 		if (water?.foam) {
 			const { columns, rows, x, z, firstRad, stepRad, firstM, growth, shares } = water.foam;

@@ -151,6 +151,7 @@ export function* compileSteps(
 							levelM: water.on ? water.levelM : null,
 							...(meshed && { meshed }),
 							waves,
+							...(materials.some((m) => m.glass?.runs) && { timeS: making.timeS }),
 							...(foam && { foam }),
 							absorbPerM: extinctionOf(water),
 						}

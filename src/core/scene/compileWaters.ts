@@ -27,12 +27,12 @@ export function extinctionOf({ clarityM }: Water): Vec3 {
 	return [blue * 1.5, blue * 0.85, blue];
 }
 
-const surfaceOf = (water: Water): Material => ({
+const surfaceOf = (water: Water, runs?: number): Material => ({
 	colour: [0.9, 0.95, 0.96],
 	roughness: 0.05,
 	metal: 0,
 	translucency: 0,
-	glass: { pane: false, index: WATER_INDEX, tint: extinctionOf(water), water: true },
+	glass: { pane: false, index: WATER_INDEX, tint: extinctionOf(water), water: true, ...(runs && { runs }) },
 });
 
 /** Waves whose crests are lower than this, metres, are no shapes. */
@@ -120,8 +120,8 @@ export function compileWaters(making: Making): void {
 	if (ground.out) return;
 	const bodies = [...watersOf(ground)].filter(([, body]) => body.mesh.indices.length > 0);
 	if (bodies.length === 0) return;
-	const material = making.material(surfaceOf(water));
-	for (const [id, { mesh, x, z }] of bodies) {
+	for (const [id, { mesh, x, z, runs }] of bodies) {
+		const material = making.material(surfaceOf(water, runs));
 		const level = ground.levelM ?? 0;
 		const { key } = making.part("mesh", keyOf("water in land", CODE, ground, id, making.planet), () => ({
 			mesh: bent(making.planet, mesh, [x, level, z]),

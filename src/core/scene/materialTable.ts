@@ -13,7 +13,7 @@ const INDEX = 1.5;
 
 /**
  * Records one after the other: colour (3), roughness, metal, translucency, coat and its roughness, kind of glass, index of
- * refraction, tint of the glass (3), three for layers of sheets, glow (3, cd/m²), one left over.
+ * refraction, tint of the glass (3), three for layers of sheets, glow (3, cd/m²), how water runs.
  */
 export function materialTable(materials: readonly Material[]): Float32Array<ArrayBuffer> {
 	const table = new Float32Array(materials.length * MATERIAL_NUMBERS);
@@ -22,7 +22,8 @@ export function materialTable(materials: readonly Material[]): Float32Array<Arra
 		const kind = !glass ? GLASS.none : glass.water ? GLASS.water : glass.pane ? GLASS.pane : GLASS.body;
 		const surface = [...m.colour, m.roughness, m.metal, m.translucency, m.coat ?? 0, m.coatRoughness ?? COAT_ROUGHNESS];
 		const through = [kind, glass?.index ?? INDEX, ...(glass?.tint ?? [0, 0, 0])];
-		table.set([...surface, ...through, 0, 0, 0, ...(m.glow ?? [0, 0, 0])], i * MATERIAL_NUMBERS);
+		const last = [...(m.glow ?? [0, 0, 0]), glass?.runs ?? 0];
+		table.set([...surface, ...through, 0, 0, 0, ...last], i * MATERIAL_NUMBERS);
 	});
 	return table;
 }

@@ -40,9 +40,10 @@ export interface Material {
 	coatRoughness?: number;
 	/**
 	 * A pane or a body of glass; `tint` is what one passage of a pane leaves, or extinction per metre in a body. `water` is the surface of
-	 * such a body, which lies in the land and ripples as all water of the scene does.
+	 * such a body, which lies in the land and ripples as all water of the scene does; where it slopes it runs, at `runs` m/s times the
+	 * root of its slope.
 	 */
-	glass?: { pane: boolean; index: number; tint: Vec3; water?: boolean } | null;
+	glass?: { pane: boolean; index: number; tint: Vec3; water?: boolean; runs?: number } | null;
 	/** Light that it sends out, cd/m²; the tracer has it from the light whose body it is. */
 	glow?: Vec3;
 }
@@ -85,6 +86,8 @@ export interface SceneWater {
 	/** Its waves are true shapes, among the draws: the plane lies beyond them alone. */
 	meshed?: true;
 	waves: Wave[];
+	/** The moment, seconds: what runs has gone so long. */
+	timeS?: number;
 	/** Where it is white before the lens: its fan, and the table of its shares. */
 	foam?: Fan & { shares: string };
 	absorbPerM: Vec3;

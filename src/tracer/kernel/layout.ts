@@ -72,6 +72,7 @@ export const H_PLANET_X = 392; // f64 where it is level, from the origin
 export const H_PLANET_Y = 400; // f64 its sea there
 export const H_PLANET_Z = 408;
 export const H_FOAM = 416; // u32 → the fan of foam, 0 when there is none
+export const H_WATER_TIME = 420; // f32 seconds
 export const H_SIZE = 424;
 
 // Fan of foam before the lens; all f32.
@@ -135,12 +136,13 @@ export const MAT_METAL = 16;
 export const MAT_TRANSLUCENCY = 20;
 export const MAT_COAT = 24; // share, then roughness
 export const MAT_COAT_ROUGHNESS = 28;
-export const MAT_GLASS = 32; // f32 0 none, 1 a body, 2 a pane
+export const MAT_GLASS = 32; // f32 0 none, 1 a body, 2 a pane, 3 a surface of water
 export const MAT_INDEX = 36;
 export const MAT_TINT = 40; // f32×3 extinction per metre of a body, what one passage of a pane leaves
 export const MAT_LAYERS = 52; // u32 → layers of sheets that lie over it, 0 for none
 export const MAT_LAYER_COUNT = 56;
 export const MAT_GLOW = 64; // f32×3 cd/m² that it sends out; the working view alone reads it here
+export const MAT_RUNS = 76; // f32 speed of running water over the root of its slope, m/s; 0 of what stands
 export const MAT_SIZE = 80;
 
 export const GLASS_BODY = 1;

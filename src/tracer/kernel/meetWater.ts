@@ -1,4 +1,5 @@
 /** The path at a surface of water: the level plane, or one that lies in the land. */
+import { flowAt, flowX, flowZ } from "./flow";
 import { FOAM_WHITE, foamAt } from "./foam";
 import { gx, gy, gz, placeHit, takeFrame, ux, uy, uz, vx, vy, vz } from "./hit";
 import { addLamp, addSun, chooseLamp, power } from "./join";
@@ -6,6 +7,7 @@ import { anyLamps, chooseFromPlace, keepChoice, toX as lampX, toY as lampY, toZ 
 import * as L from "./layout";
 import { leanAt, leanX, leanZ } from "./planet";
 import { drawPair, randX, randY } from "./random";
+import { recordOfHit } from "./sample";
 import { flag } from "./scene";
 import { open, openB, openG, openR } from "./shadow";
 import { chooseSun, toPdf, toX, toY, toZ } from "./sky";
@@ -28,16 +30,26 @@ let levelX: f32 = 0;
 let levelY: f32 = 1;
 let levelZ: f32 = 0;
 
-/** Ripples at a place for a ray of a width, and their normal on the side that it comes from; level where the ray would not see it. */
-export function ripplesSeen(x: f32, z: f32, wide: f32): void {
+/**
+ * Ripples at a place for a ray of a width, and their normal on the side that it comes from; level where the ray would not see it. Of a
+ * surface that lies in the land the hit has been read: where it slopes it runs.
+ */
+export function ripplesSeen(x: f32, z: f32, wide: f32, plane: bool): void {
   leanAt(x, z);
   const up: f32 = inWater ? -1 : 1;
   const l = up / Mathf.sqrt(<f32>1 + leanX * leanX + leanZ * leanZ);
   levelX = -leanX * l;
   levelY = l;
   levelZ = -leanZ * l;
-  ripplesAt(x, z, wide / max<f32>(<f32>0.02, abs<f32>(dx * levelX + dy * levelY + dz * levelZ)));
-  const sx = slopeX + leanX, sz = slopeZ + leanZ;
+  const across = wide / max<f32>(<f32>0.02, abs<f32>(dx * levelX + dy * levelY + dz * levelZ));
+  ripplesAt(x, z, across);
+  let sx = slopeX + leanX, sz = slopeZ + leanZ;
+  const runs: f32 = plane ? 0 : load<f32>(recordOfHit(), L.MAT_RUNS);
+  if (runs > 0 && abs<f32>(gy) > <f32>0.05) {
+    flowAt(x, z, -gx / gy - leanX, -gz / gy - leanZ, runs, across);
+    sx += flowX;
+    sz += flowZ;
+  }
   const k = up / Mathf.sqrt(<f32>1 + sx * sx + sz * sz);
   waterX = -sx * k;
   waterY = k;
@@ -60,7 +72,7 @@ export function foamIsMet(t: f32, level: f32, plane: bool): bool {
   if (share <= 0) return false;
   drawPair(pair + 3 * LAMPS);
   if (randX >= share) return false;
-  ripplesSeen(atX, atZ, width);
+  ripplesSeen(atX, atZ, width, plane);
   placeHit(
     t, atX, level, atZ, plane ? levelX : gx, plane ? levelY : gy, plane ? levelZ : gz, waterX, waterY, waterZ, FOAM_WHITE,
   );
@@ -74,7 +86,7 @@ export function foamIsMet(t: f32, level: f32, plane: bool): bool {
 export function meetWater(t: f32, level: f32, leave: f32, plane: bool): bool {
   const atX = ox + dx * t;
   const atZ = oz + dz * t;
-  ripplesSeen(atX, atZ, width);
+  ripplesSeen(atX, atZ, width, plane);
   // The side that the path comes from.
   const sideX: f32 = plane ? levelX : gx;
   const sideY: f32 = plane ? levelY : gy;

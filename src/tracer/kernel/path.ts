@@ -66,13 +66,14 @@ export let normalZ: f32 = 0;
 export let openness: f32 = 1;
 
 /** Notes what the eye's own ray meets at a distance, whatever the path does on its way there. */
-function noteFirst(far: f32, onWater: bool): void {
+function noteFirst(far: f32, onWater: bool, onPlane: bool): void {
   if (far == Infinity) return;
   const ahead = dx * aheadX + dy * aheadY + dz * aheadZ;
   firstDepth = seenDepth = far * ahead;
   if (onWater) {
     firstId = L.ID_WATER;
-    ripplesSeen(ox + dx * far, oz + dz * far, spread * far);
+    if (!onPlane) readHit(ox, oy, oz, dx, dy, dz);
+    ripplesSeen(ox + dx * far, oz + dz * far, spread * far, onPlane);
     normalX = waterX;
     normalY = waterY;
     normalZ = waterZ;
@@ -188,7 +189,7 @@ function follow(first: u32, apart: u32): void {
       }
     }
     const missed = far == Infinity;
-    if (bounce == 0) noteFirst(far, onWater);
+    if (bounce == 0) noteFirst(far, onWater, onPlane);
     let lamp: usize = 0;
     if (!missed && !onWater) {
       const n = load<u32>(hitInstance, L.I_LIGHT);

@@ -6,6 +6,7 @@
 import * as THREE from "three";
 import { SUN_RADIUS } from "../../core/air/dome.ts";
 import type { Finish } from "../../core/doc/schema.ts";
+import { viewFlown } from "../../core/ground/flown.ts";
 import type { FrameOfView } from "../../core/lens/camera.ts";
 import { characterOf, sourceArea } from "../../core/lens/character.ts";
 import { sub, type Vec3 } from "../../core/maths/vec.ts";
@@ -161,12 +162,13 @@ export class WorkingView {
 
 	private drawWorld(
 		gl: THREE.WebGLRenderer,
-		view: FrameOfView,
+		overLand: FrameOfView,
 		fullWidth: number,
 		fullHeight: number,
 		scale: number,
 	): void {
 		if (!this.root) return;
+		const view = viewFlown(this.root.planet, overLand);
 		const light = this.light.uniforms;
 		const rake = light.uLook.value === LOOKS.raking ? light.uRake.value.toArray() : null;
 		const wanted = JSON.stringify([this.scenes, light.uLook.value, rake, view, fullWidth, fullHeight]);

@@ -8,6 +8,8 @@ export interface WaterBody {
 	z: number;
 	/** Height of its surface over a place, also where its shore has risen over it; null where there is none of it. */
 	levelAt: (x: number, z: number) => number | null;
+	/** How fast it runs, m/s, for a slope of 1; none of what stands. */
+	runs?: number;
 	/** What it comes to, in words. */
 	told: string;
 }

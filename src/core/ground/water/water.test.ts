@@ -139,6 +139,8 @@ describe("a river", () => {
 		}
 		expect(along[0].y - along[along.length - 1].y).toBeGreaterThanOrEqual(0.01 * way - 0.01);
 		expect(entryTold(ground, "river")).toMatch(/^\d+ m long, falls \d+\.\d m/);
+		// A river of 1 m runs by Manning's formula at 2.9 m/s where it falls by 1 in 100; a pond stands.
+		expect(0.1 * (watersOf(ground).get("river")?.runs ?? 0)).toBeCloseTo(2.86, 1);
 	});
 	it("has banks on both sides that its water does not reach over", () => {
 		const { positions } = water.mesh;
