@@ -4,23 +4,16 @@
  */
 import { blankShot } from "../src/core/doc/defaults.ts";
 import { applyEdit, type Edit } from "../src/core/doc/edits.ts";
-import type { Piece, ShotDocument } from "../src/core/doc/schema.ts";
-import { QUAY_M } from "./dryDock/making.ts";
+import type { ShotDocument } from "../src/core/doc/schema.ts";
+import { CLOTH, QUAY_M, SKIN } from "./dryDock/making.ts";
 import { hull, SHIP_X } from "./dryDock/ship.ts";
-import { around, crane, dock, figure, lamp, posts, quayLamps } from "./dryDock/yard.ts";
+import { around, crane, dock, lamp, posts, quayLamps } from "./dryDock/yard.ts";
+import { figure, grouped } from "./parts.ts";
 
 /** A lens whose old glass is a little green: dusk is less violet through it. */
 const LENS = { bend: 0, fringe: 0, falloff: 0.35, tint: [0.9, 1, 0.93] as [number, number, number] };
 
 const TITLE = "Dry dock, lamps being lit";
-
-/** Pieces, and the group in which they are. */
-function grouped(id: string, name: string, pieces: Piece[]): Edit[] {
-	return [
-		{ name: "piece.add", pieces },
-		{ name: "group.make", group: { id, name }, pieces: pieces.map((p) => p.id), groups: [] },
-	];
-}
 
 /** All edits, in working order, on the blank shot. */
 export function dryDockEdits(): Edit[] {
@@ -45,8 +38,16 @@ export function dryDockEdits(): Edit[] {
 		...grouped("crane", "Crane", crane()),
 		...grouped("quay", "Quay lamps", posts()),
 		...grouped("town", "Shed, town and hills", around()),
-		...grouped("lighter", "Lamplighter", figure("a", -1.6, -13.5, 10, [-1.25, 1.95, -13.6])),
-		...grouped("mate", "The other one", figure("b", -2.6, -14.4, 60, [-2.2, 0.85, -14.4])),
+		...grouped(
+			"lighter",
+			"Lamplighter",
+			figure("a", "Figure", [-1.6, 0, -13.5], 10, [-1.25, 1.95, -13.6], { cloth: CLOTH, skin: SKIN }),
+		),
+		...grouped(
+			"mate",
+			"The other one",
+			figure("b", "Figure", [-2.6, 0, -14.4], 60, [-2.2, 0.85, -14.4], { cloth: CLOTH, skin: SKIN }),
+		),
 		{
 			name: "lamp.add",
 			lamps: [

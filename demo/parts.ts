@@ -1,6 +1,7 @@
 /** What the demo's shots are put together with: pieces from place to place, right, up and towards the lens, in metres. */
 import { newPiece } from "../src/core/doc/defaults.ts";
-import type { Piece, Shape, ShapeKind, Surface } from "../src/core/doc/schema.ts";
+import type { Edit } from "../src/core/doc/edits.ts";
+import { corners, type Piece, type Shape, type ShapeKind, type Surface } from "../src/core/doc/schema.ts";
 import { millimetres } from "../src/core/maths/functions.ts";
 import { add, cross, length, normalize, scale, sub } from "../src/core/maths/vec.ts";
 import { leanOf } from "../src/core/shape/handPieces.ts";
@@ -100,4 +101,36 @@ export function lattice(id: string, name: string, a: P, b: P, wide: number, bays
 			out.push(bar(`${id}x${s}${k}`, name, from, to, 0.08, surface, "box"));
 		}
 	return out;
+}
+
+/** Pieces, and the group in which they are. */
+export function grouped(id: string, name: string, pieces: Piece[]): Edit[] {
+	return [
+		{ name: "piece.add", pieces },
+		{ name: "group.make", group: { id, name }, pieces: pieces.map((p) => p.id), groups: [] },
+	];
+}
+
+/** A coat with a head, a hat and one arm: who stands there, by the foot, and where the hand is. */
+export function figure(
+	id: string,
+	name: string,
+	[x, y, z]: P,
+	headingDeg: number,
+	hand: P,
+	{ cloth, skin }: { cloth: Surface; skin: Surface },
+): Piece[] {
+	const coat = corners<[number, number]>([0.3, 0], [0.24, 0.5], [0.2, 0.95], [0.24, 1.32], [0.08, 1.5]).map((p, i) => ({
+		...p,
+		soft: i > 0 && i < 4,
+	}));
+	return [
+		put(`${id}coat`, `${name}, coat`, "turned", [x, y, z], [0.6, 1.46, 0.4], cloth, {
+			headingDeg,
+			shape: shaped("turned", { points: coat }),
+		}),
+		put(`${id}head`, `${name}, head`, "sphere", [x, y + 1.46, z], [0.21, 0.26, 0.23], skin),
+		put(`${id}hat`, `${name}, hat`, "dome", [x, y + 1.62, z], [0.3, 0.14, 0.32], cloth),
+		bar(`${id}arm`, `${name}, arm`, [x + 0.18, y + 1.3, z], hand, 0.1, cloth),
+	];
 }

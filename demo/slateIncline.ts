@@ -4,8 +4,9 @@
  */
 import { blankShot } from "../src/core/doc/defaults.ts";
 import { applyEdit, type Edit } from "../src/core/doc/edits.ts";
-import type { Cover, Piece, ShotDocument } from "../src/core/doc/schema.ts";
+import type { Cover, ShotDocument } from "../src/core/doc/schema.ts";
 import { newCover } from "../src/core/dress/plant.ts";
+import { grouped } from "./parts.ts";
 import { GROUND, heightAt, LAND } from "./slateIncline/land.ts";
 import { foreman, shed, slabs, stack, track, wagon, windingHouse } from "./slateIncline/works.ts";
 
@@ -14,13 +15,6 @@ const TITLE = "Slate incline, wet autumn";
 /** Where the lens stands, and how high over the land. */
 const LENS: [number, number] = [3, 27];
 const EYE_M = 1.7;
-
-function grouped(id: string, name: string, pieces: Piece[]): Edit[] {
-	return [
-		{ name: "piece.add", pieces },
-		{ name: "group.make", group: { id, name }, pieces: pieces.map((p) => p.id), groups: [] },
-	];
-}
 
 /** Where things grow: on treads and waste, in patches, not in the water and not on the track. */
 const grows = (sizeM: number, share: number, maxDeg: number, farM: number, awayM: number): Cover["rules"] => [

@@ -3,22 +3,7 @@ import { newPiece } from "../../src/core/doc/defaults.ts";
 import { corners, type Lamp, type Piece } from "../../src/core/doc/schema.ts";
 import { newLamp } from "../../src/core/light/lamp.ts";
 import { bar, lattice, type P, put, shaped } from "../parts.ts";
-import {
-	BRICK,
-	CLOTH,
-	GLASS,
-	HALF_FLOOR,
-	HEAD_Z,
-	IRON,
-	PALE,
-	QUAY_M,
-	SKIN,
-	STEP_BACK,
-	STEPS,
-	STONE,
-	TOWN,
-	WET,
-} from "./making.ts";
+import { BRICK, GLASS, HALF_FLOOR, HEAD_Z, IRON, PALE, QUAY_M, STEP_BACK, STEPS, STONE, TOWN, WET } from "./making.ts";
 
 export function dock(): Piece[] {
 	const far = 240;
@@ -146,23 +131,6 @@ export function around(): Piece[] {
 		put("spire", "Church tower, spire", "cone", [-70, QUAY_M + 42, -400], [8, 15, 8], TOWN, {
 			shape: shaped("cone", { top: 0 }),
 		}),
-	];
-}
-
-export function figure(id: string, x: number, z: number, headingDeg: number, arm: P): Piece[] {
-	const coat = corners<[number, number]>([0.3, 0], [0.24, 0.5], [0.2, 0.95], [0.24, 1.32], [0.08, 1.5]).map((p, i) => ({
-		...p,
-		soft: i > 0 && i < 4,
-	}));
-	const size: P = [0.6, 1.46, 0.4];
-	return [
-		put(`${id}coat`, "Figure, coat", "turned", [x, 0, z], size, CLOTH, {
-			headingDeg,
-			shape: shaped("turned", { points: coat }),
-		}),
-		put(`${id}head`, "Figure, head", "sphere", [x, 1.46, z], [0.21, 0.26, 0.23], SKIN),
-		put(`${id}hat`, "Figure, hat", "dome", [x, 1.62, z], [0.3, 0.14, 0.32], CLOTH),
-		bar(`${id}arm`, "Figure, arm", [x + 0.18, 1.3, z], arm, 0.1, CLOTH),
 	];
 }
 

@@ -2,7 +2,7 @@
 import { corners, type Piece, type Surface } from "../../src/core/doc/schema.ts";
 import { atan2, cos, DEG, millimetres, sin } from "../../src/core/maths/functions.ts";
 import { randomStream } from "../../src/core/maths/hash.ts";
-import { bar, led, type P, put, shaped } from "../parts.ts";
+import { bar, figure, led, type P, put, shaped } from "../parts.ts";
 import { FOOT, HEAD, heightAt, SLEEPERS_M } from "./land.ts";
 
 const IRON: Surface = { colour: [0.06, 0.045, 0.038], roughness: 0.45, metal: 0.5 };
@@ -207,18 +207,8 @@ export function stack(): Piece[] {
 export function foreman(): Piece[] {
 	const [x, z] = [8.6, -34];
 	const y = heightAt(x, z);
-	const coat = corners<[number, number]>([0.3, 0], [0.24, 0.5], [0.2, 0.95], [0.24, 1.32], [0.08, 1.5]).map((p, i) => ({
-		...p,
-		soft: i > 0 && i < 4,
-	}));
 	return [
-		put("foremancoat", "Foreman, coat", "turned", [x, y, z], [0.62, 1.5, 0.42], CLOTH, {
-			headingDeg: -14,
-			shape: shaped("turned", { points: coat }),
-		}),
-		put("foremanhead", "Foreman, head", "sphere", [x, y + 1.5, z], [0.21, 0.26, 0.23], SKIN),
-		put("foremanhat", "Foreman, hat", "dome", [x, y + 1.66, z], [0.34, 0.15, 0.36], CLOTH),
+		...figure("foreman", "Foreman", [x, y, z], -14, [x + 0.3, y + 1.02, z], { cloth: CLOTH, skin: SKIN }),
 		bar("foremanstick", "Foreman, stick", [x + 0.45, y, z - 0.1], [x + 0.28, y + 1.05, z], 0.04, TIMBER),
-		bar("foremanarm", "Foreman, arm", [x + 0.18, y + 1.32, z], [x + 0.3, y + 1.02, z], 0.11, CLOTH),
 	];
 }

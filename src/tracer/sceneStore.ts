@@ -537,10 +537,9 @@ export class SceneStore {
 		if (water?.foam) {
 			const { columns, rows, x, z, firstRad, stepRad, firstM, growth, shares } = water.foam;
 			const fan = [columns, rows, x - origin[0], z - origin[2], firstRad, stepRad, firstM, growth];
-			const table = scene.parts.get(shares) as Extract<ScenePart, { kind: "table" }>;
-			const at = m.allocate(L.FO_SHARES + table.data.byteLength);
+			const at = m.allocate(L.FO_SIZE);
 			m.f32.set(fan, at >> 2);
-			m.f32.set(table.data, (at + L.FO_SHARES) >> 2);
+			m.u32[(at + L.FO_SHARES) >> 2] = this.tables.get(shares) ?? 0;
 			this.perScene.push(at);
 			u(L.H_FOAM, at);
 		}

@@ -7,10 +7,10 @@ import { determinant, length, type Vec3 } from "../maths/vec.ts";
 import { flown, viewFlown } from "./flown.ts";
 import { groundMeshForLens } from "./meshForLens.ts";
 import {
-	dipFor,
 	dipOf,
 	EARTH_M,
 	horizonM,
+	horizonOf,
 	isLevel,
 	onPlanet,
 	type Planet,
@@ -101,6 +101,9 @@ describe("a planet", () => {
 		const planet = planetAbout({}, 1000, -90) as Planet;
 		expect(Math.hypot(planet.x - 1000, planet.z + 90)).toBeLessThan(182);
 		expect(planetAbout({ planetKm: null }, 0, 0)).toBeNull();
+		// However small it is, a lens is off its level by less than 30 millionths of a radian.
+		const small = planetAbout({ planetKm: 100 }, 1000, -90) as Planet;
+		expect(Math.hypot(small.x - 1000, small.z + 90) / small.radiusM).toBeLessThan(3e-5);
 		expect(planetAbout({ planetKm: 1737 }, 0, 0)?.radiusM).toBe(1_737_000);
 	});
 	it("turns a lens that goes far over it, which sees its horizon where it saw it", () => {
@@ -122,7 +125,8 @@ describe("a planet", () => {
 		const ray: Vec3 = [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
 		const { forward } = frameOfView(there);
 		const cosine = (ray[0] * forward[0] + ray[1] * forward[1] + ray[2] * forward[2]) / length(ray);
-		expect((Math.acos(cosine) * 180) / Math.PI).toBeLessThan(2.85);
+		// Ten metres lower in three kilometres, under an eye that looks down by 3°.
+		expect((Math.acos(cosine) * 180) / Math.PI).toBeCloseTo(3 - (Math.atan(10 / 3000) * 180) / Math.PI, 1);
 	});
 });
 
@@ -149,9 +153,11 @@ describe("the horizon of a planet in the frame", () => {
 	it("counts from the sea where there is one", () => {
 		const { ground, water, camera } = blankShot();
 		const at = { camera: { ...camera, position: [0, 102, 0] as [number, number, number] } };
-		expect(dipFor({ ground, water: { ...water, on: true, levelM: 2 }, ...at })).toBeCloseTo(dipOf(EARTH_M, 100), 7);
-		expect(dipFor({ ground: { ...ground, planetKm: null }, water, ...at })).toBe(0);
-		expect(dipFor({ ground: { ...ground, levelM: 200 }, water: { ...water, on: false }, ...at })).toBe(0);
+		const sea = horizonOf({ ground, water: { ...water, on: true, levelM: 2 }, ...at });
+		expect(sea.dip).toBeCloseTo(dipOf(EARTH_M, 100), 7);
+		expect(sea.awayM / horizonM(EARTH_M, 100)).toBeCloseTo(1, 5);
+		expect(horizonOf({ ground: { ...ground, planetKm: null }, water, ...at }).dip).toBe(0);
+		expect(horizonOf({ ground: { ...ground, levelM: 200 }, water: { ...water, on: false }, ...at }).dip).toBe(0);
 	});
 });
 
@@ -199,7 +205,7 @@ describe("land on a planet", () => {
 		expect(same).toBeGreaterThan(100);
 	});
 	it("has a sea that ends there as well", () => {
-		const { positions, normals } = seaDisc(earth, 2);
+		const { positions, normals, indices } = seaDisc(earth, 2);
 		let least = Number.POSITIVE_INFINITY;
 		for (let i = 3; i < positions.length; i += 3) {
 			expect(Math.hypot(positions[i], positions[i + 1] + EARTH_M + 2, positions[i + 2]) / (EARTH_M + 2)).toBeCloseTo(
@@ -210,6 +216,22 @@ describe("land on a planet", () => {
 			expect(Math.hypot(normals[i], normals[i + 1], normals[i + 2])).toBeCloseTo(1, 6);
 		}
 		expect(least / dipOf(EARTH_M + 2, 100)).toBeCloseTo(1, 2);
+		// In the middle of an edge it lies under the sea by next to nothing, as a share of how far off that is.
+		let under = 0;
+		for (let k = 0; k < indices.length; k += 3)
+			for (const [i, j] of [
+				[0, 1],
+				[1, 2],
+				[2, 0],
+			]) {
+				const [x, y, z] = [0, 1, 2].map(
+					(c) => 0.5 * (positions[3 * indices[k + i] + c] + positions[3 * indices[k + j] + c]),
+				);
+				const far = Math.hypot(x, z);
+				if (far > 2000) under = Math.max(under, (EARTH_M + 2 - Math.hypot(x, y + EARTH_M + 2, z)) / far);
+			}
+		expect(under).toBeLessThan(6e-5);
+		expect(indices.length / 3).toBeLessThan(20_000);
 		expect(seaDisc(null, 0).positions.some((v, i) => i % 3 === 1 && v !== 0)).toBe(false);
 	});
 });

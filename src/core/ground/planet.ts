@@ -21,27 +21,31 @@ export interface Planet {
 export const radiusOf = ({ planetKm }: { planetKm?: number | null }): number | null =>
 	planetKm === undefined ? EARTH_M : planetKm === null ? null : planetKm * 1000;
 
-/** The planet is level at corners of such squares: a lens that stays in one sees the same world, and is off its level by less than 0.04 px. */
-const LEVEL_M = 256;
+/**
+ * A planet is level at corners of squares of this side, metres of the Earth and less of what is smaller: a lens that stays in one sees the same
+ * world, and is off its level by less than 0.05 px.
+ */
+export const levelM = (radiusM: number): number => 256 * Math.min(1, radiusM / EARTH_M);
 
 /** The planet about a place; null where the world is flat. */
 export function planetAbout(ground: { planetKm?: number | null }, x: number, z: number): Planet | null {
 	const radiusM = radiusOf(ground);
-	const at = (v: number) => Math.round(v / LEVEL_M) * LEVEL_M;
-	return radiusM === null ? null : { radiusM, x: at(x), z: at(z) };
+	if (radiusM === null) return null;
+	const side = levelM(radiusM);
+	const at = (v: number) => Math.round(v / side) * side;
+	return { radiusM, x: at(x), z: at(z) };
 }
 
 /** How far a planet has sunk below a level line after so many metres: to second order, within 0.1 % over 200 km of the Earth. */
 export const sunkM = (radiusM: number | null, awayM: number): number =>
 	radiusM === null ? 0 : (awayM * awayM) / (2 * radiusM);
 
-/** The way over the ground to the horizon of an eye at a height, metres. */
-export const horizonM = (radiusM: number, heightM: number): number =>
-	heightM <= 0 ? 0 : radiusM * acos(radiusM / (radiusM + heightM));
-
-/** By how much that horizon lies below the level, radians. */
+/** By how much the horizon of an eye at a height lies below the level, radians. */
 export const dipOf = (radiusM: number, heightM: number): number =>
 	heightM <= 0 ? 0 : acos(radiusM / (radiusM + heightM));
+
+/** The way over the ground to that horizon, metres. */
+export const horizonM = (radiusM: number, heightM: number): number => radiusM * dipOf(radiusM, heightM);
 
 /** 1 − cos, without loss where the angle is small. */
 function versine(angle: number): number {
@@ -113,8 +117,8 @@ export function seaAhead(planet: Planet | null, levelM: number, [x, y, z]: Vec3,
 	return c > 0 ? c / (root - b) : b > 0 ? -c / (b + root) : root - b;
 }
 
-/** By how much the horizon of a lens lies below the level, radians: of the sea where there is one, of land at its own level elsewhere. */
-export function dipFor({
+/** The open horizon of a lens: of the sea where there is one, of land at its own level elsewhere. */
+export function horizonOf({
 	ground,
 	water,
 	camera,
@@ -122,8 +126,10 @@ export function dipFor({
 	ground: { planetKm?: number | null; levelM?: number };
 	water: { on: boolean; levelM: number };
 	camera: { position: readonly number[] };
-}): number {
+}): { dip: number; awayM: number } {
 	const radiusM = radiusOf(ground);
+	if (radiusM === null) return { dip: 0, awayM: Number.POSITIVE_INFINITY };
 	const level = water.on ? water.levelM : (ground.levelM ?? 0);
-	return radiusM === null ? 0 : dipOf(radiusM + level, camera.position[1] - level);
+	const dip = dipOf(radiusM + level, camera.position[1] - level);
+	return { dip, awayM: dip * (radiusM + level) };
 }

@@ -5,9 +5,11 @@ import { horizonM, type Planet } from "./planet.ts";
 
 /** The first ring is so near that places in it are told apart to millimetres. */
 const FIRST_M = 2000;
-/** Rings grow by this; their edges lie under the sea by less than a fiftieth of a pixel. */
-const GROWTH = 1.25;
-const SPOKES = 96;
+/** Between two rings the sea's middle lies over their edges by no more than this share of its distance, a twentieth of a pixel. */
+const UNDER = 3e-5;
+/** On a flat world rings grow by this. */
+const GROWTH = 4;
+const SPOKES = 144;
 /** On a flat world it ends here; on a planet beyond the horizon of a lens as high as this. */
 const FLAT_M = 6_000_000;
 const HIGHEST_M = 30_000;
@@ -17,9 +19,10 @@ export function seaDisc(planet: Pick<Planet, "radiusM"> | null, levelM: number):
 	const radius = planet && planet.radiusM + levelM;
 	const reach = radius ? 1.1 * horizonM(radius, HIGHEST_M) : FLAT_M;
 	const rings: number[] = [];
-	for (let r = Math.min(FIRST_M, reach / 8); ; r *= GROWTH) {
+	for (let r = Math.min(FIRST_M, reach / 8); rings.at(-1) !== reach; ) {
 		rings.push(Math.min(r, reach));
-		if (r >= reach) break;
+		// Over a way w an arc of a radius R rises over its chord by w² / 8 R.
+		r = radius ? r + Math.sqrt(8 * radius * UNDER * r) : r * GROWTH;
 	}
 	const positions = [0, 0, 0];
 	const normals = [0, 1, 0];

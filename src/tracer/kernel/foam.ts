@@ -44,7 +44,7 @@ export function foamAt(x: f32, z: f32, width: f32): f32 {
   if (column >= columns - <f32>1) return 0;
   const i = Mathf.floor(column), j = Mathf.floor(row);
   const a = column - i, b = row - j;
-  const at = fan + FO_SHARES + (<usize>(<i32>j * <i32>columns + <i32>i) << 2);
+  const at = <usize>load<u32>(fan, FO_SHARES) + (<usize>(<i32>j * <i32>columns + <i32>i) << 2);
   const below = at + (<usize>columns << 2);
   const share = (load<f32>(at) * (<f32>1 - a) + load<f32>(at, 4) * a) * (<f32>1 - b) +
     (load<f32>(below) * (<f32>1 - a) + load<f32>(below, 4) * a) * b;

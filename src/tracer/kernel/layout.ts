@@ -84,7 +84,8 @@ export const FO_HEADING = 16; // first one, radians
 export const FO_STEP = 20;
 export const FO_FIRST = 24; // metres
 export const FO_GROWTH = 28; // logarithm
-export const FO_SHARES = 32;
+export const FO_SHARES = 32; // u32 → f32 shares, row by row
+export const FO_SIZE = 36;
 
 export const FLAG_WATER = 1;
 export const FLAG_FOG = 2;

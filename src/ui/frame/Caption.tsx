@@ -1,7 +1,7 @@
 "use client";
 /** The caption of the frame, like a print's: lens, eye, horizon, exposure; the reference; the state of the proof. */
 import clsx from "clsx";
-import { dipFor } from "../../core/ground/planet.ts";
+import { horizonOf } from "../../core/ground/planet.ts";
 import { horizonPercent } from "../../core/lens/camera.ts";
 import { Choice } from "../parts/controls.tsx";
 import { clock, metres } from "../parts/words.ts";
@@ -56,7 +56,7 @@ export function Caption() {
 	);
 	const { camera } = doc;
 	const seenFrom = free ?? camera;
-	const horizon = horizonPercent(shownView(camera, doc.finish, free), dipFor({ ...doc, camera: seenFrom }));
+	const horizon = horizonPercent(shownView(camera, doc.finish, free), horizonOf({ ...doc, camera: seenFrom }).dip);
 	const thin = thinning.filter((t) => t.shown < t.all);
 	const percent = (v: number) => `${(v * 100).toFixed(v < 0.1 ? 1 : 0)} %`;
 	const facts = !!print && underPointer !== null;

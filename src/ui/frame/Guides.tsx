@@ -4,7 +4,7 @@ import { Popover } from "radix-ui";
 import { useEffect, useState } from "react";
 import { type Emptiness, emptinessOf } from "../../core/brief/emptiness.ts";
 import type { Guide } from "../../core/doc/schema.ts";
-import { dipFor } from "../../core/ground/planet.ts";
+import { horizonOf } from "../../core/ground/planet.ts";
 import type { Point } from "../../core/ground/underPoint.ts";
 import { bentPlace, type FrameOfView, horizonRow } from "../../core/lens/camera.ts";
 import { Double } from "../parts/marks.tsx";
@@ -63,7 +63,7 @@ export function GuideMarks({
 		<g>
 			<g pointerEvents="none" opacity={0.75}>
 				{(doc.guides ?? []).map((g) => {
-					const d = guidePath(g, width, height, view, dipFor({ ...doc, camera: view }));
+					const d = guidePath(g, width, height, view, horizonOf({ ...doc, camera: view }).dip);
 					return (
 						<g key={g} data-testid={`guide-${g}`}>
 							<path d={d} fill="none" stroke="#000" strokeWidth={2 / k} />

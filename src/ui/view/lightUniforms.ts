@@ -3,7 +3,7 @@ import * as THREE from "three";
 import { RING } from "../../core/air/skyPicture.ts";
 import type { LightShape } from "../../core/light/lamp.ts";
 import { meshBounds } from "../../core/maths/mesh.ts";
-import { boundsOf } from "../../core/maths/vec.ts";
+import { boundsOf, type Vec3 } from "../../core/maths/vec.ts";
 import type { MeshPart, ScenePart, ScenePicture, SceneRoot } from "../../core/scene/scene.ts";
 import { aroundTexture, halfTexture } from "./buffers.ts";
 import { skyHarmonics, skyWithoutSun } from "./harmonics.ts";
@@ -43,6 +43,8 @@ export class LightUniforms {
 		uFog: { value: new THREE.Vector4() },
 		uFogAlbedo: { value: new THREE.Vector3(1, 1, 1) },
 		uPlanet: { value: 0 },
+		uUp: { value: new THREE.Vector3(0, 1, 0) },
+		uSunk: { value: 0 },
 		uSkyClear: { value: 1 },
 		uSky: { value: null as THREE.Texture | null },
 		uCloud: { value: null as THREE.Texture | null },
@@ -87,6 +89,16 @@ export class LightUniforms {
 		this.takeAround(dome.picture, parts, k);
 		const harmonics = skyHarmonics(skyWithoutSun(dome, parts), dome, root.water);
 		harmonics.forEach((h, i) => u.uSh.value[i].set(h[0] * k, h[1] * k, h[2] * k));
+	}
+
+	/** Takes where the eye stands over the planet: what is up there, and how far that place has sunk. */
+	takeEye({ planet }: SceneRoot, [x, y, z]: Vec3): void {
+		const { uUp, uSunk } = this.uniforms;
+		const [dx, dz] = planet ? [x - planet.x, z - planet.z] : [0, 0];
+		const away = Math.hypot(dx, dz);
+		uSunk.value = planet ? Math.hypot(away, planet.radiusM + y) - planet.radiusM - y : 0;
+		if (planet) uUp.value.set(dx, planet.radiusM + y, dz).normalize();
+		else uUp.value.set(0, 1, 0);
 	}
 
 	/** A table as a texture, made again only when it is another. */

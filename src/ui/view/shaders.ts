@@ -21,6 +21,8 @@ uniform vec3 uAir;
 uniform vec4 uFog; // sigma0, y0 relative to the lens, scale height (0: even), g
 uniform vec3 uFogAlbedo;
 uniform float uPlanet; // half of one over its radius, 0 where the world is flat
+uniform vec3 uUp; // at the eye, over the planet
+uniform float uSunk; // how far the planet has sunk there
 uniform float uSkyClear;
 uniform sampler2D uSky;
 uniform sampler2D uCloud;
@@ -77,23 +79,24 @@ const float FOG_TOP = 28.0;
 const float FOG_BENDS = 0.04;
 const int FOG_WALK = 28;
 
-/** Fog from a place y over the scene's origin; on a planet the way is walked in stretches that rise evenly. */
-float fogDepth(float y, float dy, float t) {
+/** Fog from the eye, at a height over the scene's origin; on a planet the way is walked in stretches that rise evenly. */
+float fogDepth(float eyeY, vec3 d, float t) {
   if (uFog.x == 0.0) return 0.0;
   if (uFog.z == 0.0) return uFog.x * t;
-  float h = y - uFog.y;
+  float h = eyeY + uSunk - uFog.y;
+  float dy = dot(d, uUp);
   if (uPlanet == 0.0) return uFog.x * evenDepth(h, dy * t, t);
   float c = uPlanet * (1.0 - dy * dy);
   float high = FOG_TOP * uFog.z;
   float from = 0.0;
   // Where the way h + dy t + c t² passes the fog's top.
-  float d = dy * dy - 4.0 * c * (h - high);
+  float k = dy * dy - 4.0 * c * (h - high);
   if (h > high) {
-    if (dy >= 0.0 || d <= 0.0) return 0.0;
-    from = 2.0 * (h - high) / (sqrt(d) - dy);
-    if (c > 0.0) t = min(t, (sqrt(d) - dy) / (2.0 * c));
+    if (dy >= 0.0 || k <= 0.0) return 0.0;
+    from = 2.0 * (h - high) / (sqrt(k) - dy);
+    if (c > 0.0) t = min(t, (sqrt(k) - dy) / (2.0 * c));
     if (from >= t) return 0.0;
-  } else t = min(t, dy > 0.0 ? 2.0 * (high - h) / (sqrt(d) + dy) : c > 0.0 ? (sqrt(d) - dy) / (2.0 * c) : t);
+  } else t = min(t, dy > 0.0 ? 2.0 * (high - h) / (sqrt(k) + dy) : c > 0.0 ? (sqrt(k) - dy) / (2.0 * c) : t);
   float stretch = sqrt(4.0 * FOG_BENDS * uFog.z / uPlanet);
   float sum = 0.0;
   float h0 = h + from * (dy + c * from);
@@ -153,7 +156,7 @@ vec3 through(vec3 colour, vec3 v, vec3 eye) {
   vec3 way = v - eye;
   float t = length(way);
   vec3 d = way / t;
-  float T = exp(-fogDepth(eye.y, d.y, t));
+  float T = exp(-fogDepth(eye.y, d, t));
   vec3 f = T < 1.0 ? fogLight(d, eye.y + d.y * t * 0.4) * (1.0 - T) + lampGlow(eye, d, t) : vec3(0.0);
   vec3 A = exp(-uAir * t);
   vec3 flat_ = normalize(vec3(d.x, 0.0, d.z) + 1e-6);
@@ -323,7 +326,7 @@ void main() {
   if (uSkyClear < 0.5 && uFog.x > 0.0) {
     float T = uFog.z == 0.0 || (uPlanet == 0.0 && d.y <= 0.0) ? 0.0
       : uPlanet == 0.0 ? exp(-uFog.x * (uFog.z - column(uEyeY - uFog.y)) / max(d.y, 1e-4))
-      : exp(-fogDepth(uEyeY, d.y, 3e6));
+      : exp(-fogDepth(uEyeY, d, 3e6));
     L = L * T + fogLight(d, uEyeY) * (1.0 - T);
   }
   if (uFog.x > 0.0) L += lampGlow(vec3(0.0, uEyeY, 0.0), d, 400.0);

@@ -1,6 +1,7 @@
 /** Wear along strokes of a brush: an entry that wears by water within a place about all of its lines, and holds along them. */
 import { LandEntry, MOST_LINES } from "../../doc/schema.ts";
 import { millimetres } from "../../maths/functions.ts";
+import { newEntry } from "./ledger.ts";
 
 type Rain = Extract<LandEntry, { kind: "water" }>;
 type Lines = Extract<LandEntry["where"][number], { kind: "along lines" }>;
@@ -48,9 +49,9 @@ export function wornAlong(
 	radiusM: number,
 	power: number,
 ): LandEntry {
-	const before = entry ? (linesOf(entry)?.lines ?? []) : [];
-	const lines = [...before, line];
-	const wide = entry ? (linesOf(entry)?.radiusM ?? WHOLE * radiusM) / WHOLE : radiusM;
+	const before = entry && linesOf(entry);
+	const lines = [...(before?.lines ?? []), line];
+	const wide = before ? before.radiusM / WHOLE : radiusM;
 	const { x, z, reach, fineness } = placeFor(lines.flat(), wide);
 	const own: Partial<Rain> = {
 		x: millimetres(x),
@@ -69,6 +70,5 @@ export function wornAlong(
 			},
 		],
 	};
-	const first = { kind: "water", id, out: false, seed: 1, laying: 0.5, restDeg: 42 };
-	return LandEntry.parse({ ...(entry ?? first), ...own });
+	return LandEntry.parse({ ...(entry ?? newEntry("water", id, x, z)), ...own });
 }

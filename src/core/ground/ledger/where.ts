@@ -9,6 +9,8 @@ import { slopeOver } from "./lattice.ts";
 
 interface WhereMaker<W extends LandWhere = LandWhere> {
 	act: string;
+	/** A brush draws it: there is no act for it. */
+	drawn?: true;
 	/** The sentence as it is taken in, before the land about a place. */
 	usual: (x: number, z: number) => W;
 	sentence: (where: W) => string;
@@ -57,8 +59,8 @@ export const LAND_WHERES: { [K in LandWhere["kind"]]: WhereMaker<Extract<LandWhe
 		fields: [
 			{ label: "Within", value: "radiusM", unit: "m", min: 0.5, max: 50_000, step: 1, digits: 1 },
 			{ label: "Goes over in", value: "featherM", unit: "m", min: 0, max: 20_000, step: 1, digits: 1 },
-			{ label: "Right", value: "x", unit: "m", min: -1e5, max: 1e5, step: 0.5, digits: 1 },
-			{ label: "Away", value: "z", unit: "m", min: -1e5, max: 1e5, step: 0.5, digits: 1, times: -1 },
+			{ label: "Right", value: "x", unit: "m", min: -1e6, max: 1e6, step: 0.5, digits: 1 },
+			{ label: "Away", value: "z", unit: "m", min: -1e6, max: 1e6, step: 0.5, digits: 1, times: -1 },
 		],
 		weight: ({ x: ox, z: oz, radiusM, featherM }) => {
 			const f = Math.max(LEAST_FEATHER_M, featherM);
@@ -109,7 +111,8 @@ export const LAND_WHERES: { [K in LandWhere["kind"]]: WhereMaker<Extract<LandWhe
 		},
 	},
 	"along lines": {
-		act: "Along a line",
+		act: "Along lines",
+		drawn: true,
 		usual: (x, z) => ({
 			kind: "along lines",
 			not: false,

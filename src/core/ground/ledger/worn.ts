@@ -41,8 +41,8 @@ const FIELDS: readonly NumberField<PlaceWorn>[] = [
 	{ label: "Within", value: "radiusM", unit: "m", min: 5, max: 20_000, step: 10, digits: 0 },
 	{ label: "Goes over in", value: "featherM", unit: "m", min: 1, max: 10_000, step: 10, digits: 0 },
 	{ label: "Fineness", value: "fineness", unit: "", min: 6, max: 11, step: 1, digits: 0, whole: true },
-	{ label: "Right", value: "x", unit: "m", min: -1e5, max: 1e5, step: 1, digits: 1 },
-	{ label: "Away", value: "z", unit: "m", min: -1e5, max: 1e5, step: 1, digits: 1, times: -1 },
+	{ label: "Right", value: "x", unit: "m", min: -1e6, max: 1e6, step: 1, digits: 1 },
+	{ label: "Away", value: "z", unit: "m", min: -1e6, max: 1e6, step: 1, digits: 1, times: -1 },
 ];
 
 /** The numbers of where it wears; they are those of any entry that has such a place. */

@@ -120,24 +120,27 @@ export function foamOf(
 			const over = rises / deviation - crest;
 			shares[row * COLUMNS + column] = Math.max(shore, 0.9 * smoothstep(-0.15, 0.5, over));
 		}
-	for (const thing of standing) whiteAbout(shares, fan, thing, around);
+	for (const thing of standing) whiteAbout(shares, fan, place, thing, around);
 	return shares;
 }
 
 /** Makes the sea white about what stands in it. */
-function whiteAbout(shares: Float32Array, foam: Fan, { x, z, reachM, farM }: InSea, around: number): void {
-	const [dx, dz] = [x - foam.x, z - foam.z];
-	const away = Math.sqrt(dx * dx + dz * dz);
+function whiteAbout(
+	shares: Float32Array,
+	fan: Fan,
+	place: (column: number, row: number) => [number, number],
+	{ x, z, reachM, farM }: InSea,
+	around: number,
+): void {
+	const away = Math.sqrt((x - fan.x) * (x - fan.x) + (z - fan.z) * (z - fan.z));
 	const reach = reachM + around;
-	const row = (far: number) => log(Math.max(foam.firstM, far) / foam.firstM) / foam.growth;
-	const [from, to] = [Math.floor(row(away - reach)), Math.min(foam.rows - 1, Math.ceil(row(away + reach)))];
-	for (let r = Math.max(0, from); r <= to; r++)
-		for (let c = 0; c < foam.columns; c++) {
-			const [heading, far] = [foam.firstRad + c * foam.stepRad, foam.firstM * exp(r * foam.growth)];
-			const [px, pz] = [foam.x + sin(heading) * far, foam.z - cos(heading) * far];
+	const rowAt = (far: number) => log(Math.max(fan.firstM, far) / fan.firstM) / fan.growth;
+	const last = Math.min(fan.rows - 1, Math.ceil(rowAt(away + reach)));
+	for (let row = Math.floor(rowAt(away - reach)); row <= last; row++)
+		for (let column = 0; column < fan.columns; column++) {
+			const [px, pz] = place(column, row);
 			if ((px - x) * (px - x) + (pz - z) * (pz - z) > reach * reach) continue;
-			const white = 0.9 * (1 - smoothstep(0, around, farM(px, pz, around)));
-			const at = r * foam.columns + c;
-			shares[at] = Math.max(shares[at], white);
+			const at = row * fan.columns + column;
+			shares[at] = Math.max(shares[at], 0.9 * (1 - smoothstep(0, around, farM(px, pz, around))));
 		}
 }

@@ -154,7 +154,7 @@ function EntryFields({ entry }: { entry: LandEntry }) {
 			))}
 			<div className="flex flex-wrap gap-2 py-1">
 				{(Object.keys(LAND_WHERES) as LandWhere["kind"][])
-					.filter((kind) => entry.where.every((w) => w.kind !== kind))
+					.filter((kind) => !LAND_WHERES[kind].drawn && entry.where.every((w) => w.kind !== kind))
 					.map((kind) => (
 						<Act
 							key={kind}

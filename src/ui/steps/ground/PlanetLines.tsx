@@ -1,6 +1,6 @@
 "use client";
 /** The planet under land and water: how large it is, and where its horizon lies for this lens. */
-import { dipFor, EARTH_M, horizonM } from "../../../core/ground/planet.ts";
+import { EARTH_M, horizonOf } from "../../../core/ground/planet.ts";
 import { frameOfView, horizonRow } from "../../../core/lens/camera.ts";
 import { YesNo } from "../../parts/controls.tsx";
 import { useShot, useShown } from "../../store/shotStore.ts";
@@ -16,16 +16,12 @@ export function PlanetLines() {
 	const { ground, water, camera } = useShown();
 	const { commit } = useShot.getState();
 	const radiusKm = ground.planetKm === undefined ? EARTH_KM : ground.planetKm;
-	const level = water.on ? water.levelM : (ground.levelM ?? 0);
+	const { dip, awayM } = horizonOf({ ground, water, camera });
 	const view = frameOfView(camera);
-	const dip = dipFor({ ground, water, camera });
 	const sunk = ((horizonRow(view, 0.5, dip) - horizonRow(view, 0.5)) * PRINT_PX) / camera.ratio;
-	const told = [
-		dip > 0 && radiusKm
-			? `Open horizon ${kilometres(horizonM(radiusKm * 1000 + level, camera.position[1] - level))} off`
-			: "The lens lies under the horizon",
-		...(dip > 0 && Number.isFinite(sunk) ? [`${sunk.toFixed(1)} px of ${PRINT_PX} under the level line`] : []),
-	];
+	const lies = Number.isFinite(sunk) ? `, ${sunk.toFixed(1)} px of ${PRINT_PX} under the level line` : "";
+	const told =
+		dip > 0 ? `Open horizon ${kilometres(awayM)} off${lies}.` : "The lens lies below the sea: no open horizon.";
 	return (
 		<>
 			<YesNo
@@ -45,7 +41,7 @@ export function PlanetLines() {
 					digits={0}
 					logarithmic
 					edit={(planetKm) => ({ name: "ground.set", planetKm })}
-					says={`${told.join(", ")}.`}
+					says={told}
 				/>
 			)}
 		</>

@@ -58,8 +58,8 @@ export const behind: LandMaker<Own> = {
 		{ label: "Its foot at", value: "footM", unit: "m", min: -1000, max: 1000, step: 1, digits: 1 },
 		{ label: "Goes over in", value: "featherM", unit: "m", min: 1, max: 50_000, step: 10, digits: 0 },
 		{ label: "Seed", value: "seed", unit: "", min: 0, max: 99_999, step: 1, digits: 0, whole: true },
-		{ label: "Right", value: "x", unit: "m", min: -1e5, max: 1e5, step: 1, digits: 1 },
-		{ label: "Away", value: "z", unit: "m", min: -1e5, max: 1e5, step: 1, digits: 1, times: -1 },
+		{ label: "Right", value: "x", unit: "m", min: -1e6, max: 1e6, step: 1, digits: 1 },
+		{ label: "Away", value: "z", unit: "m", min: -1e6, max: 1e6, step: 1, digits: 1, times: -1 },
 	],
 	made: (entry) => {
 		const softM = SOFT * entry.heightM;

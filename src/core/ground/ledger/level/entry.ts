@@ -22,8 +22,8 @@ export const level: LandMaker<Extract<LandEntry, { kind: "level" }>> = {
 			logarithmic: true,
 		},
 		{ label: "Bank", value: "featherM", unit: "m", min: 0.1, max: 500, step: 0.5, digits: 1 },
-		{ label: "Right", value: "x", unit: "m", min: -1e5, max: 1e5, step: 0.5, digits: 1 },
-		{ label: "Away", value: "z", unit: "m", min: -1e5, max: 1e5, step: 0.5, digits: 1, times: -1 },
+		{ label: "Right", value: "x", unit: "m", min: -1e6, max: 1e6, step: 0.5, digits: 1 },
+		{ label: "Away", value: "z", unit: "m", min: -1e6, max: 1e6, step: 0.5, digits: 1, times: -1 },
 	],
 	made:
 		({ x: ox, z: oz, radiusM, featherM, atM }) =>

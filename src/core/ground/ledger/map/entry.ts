@@ -122,8 +122,8 @@ export const map: LandMaker<Own> = {
 		{ label: "Lowest at", value: "leastM", unit: "m", min: -12_000, max: 12_000, step: 1, digits: 2 },
 		{ label: "Goes over in", value: "featherM", unit: "m", min: 0, max: 1e5, step: 10, digits: 0 },
 		{ label: "Heading of its top", value: "headingDeg", unit: "°", min: -360, max: 360, step: 1, digits: 1 },
-		{ label: "Right", value: "x", unit: "m", min: -1e5, max: 1e5, step: 1, digits: 1 },
-		{ label: "Away", value: "z", unit: "m", min: -1e5, max: 1e5, step: 1, digits: 1, times: -1 },
+		{ label: "Right", value: "x", unit: "m", min: -1e6, max: 1e6, step: 1, digits: 1 },
+		{ label: "Away", value: "z", unit: "m", min: -1e6, max: 1e6, step: 1, digits: 1, times: -1 },
 	],
 	reads: (entry) =>
 		(Object.keys(AS) as Which[]).flatMap((which) => {

@@ -40,8 +40,8 @@ export const pond: LandMaker<Own> = {
 		{ label: "Deeper than", value: "leastM", unit: "m", min: 0.01, max: 50, step: 0.05, digits: 2 },
 		{ label: "Dug by", value: "digM", unit: "m", min: 0, max: 50, step: 0.1, digits: 2 },
 		{ label: "Fineness", value: "fineness", unit: "", min: 5, max: 10, step: 1, digits: 0, whole: true },
-		{ label: "Right", value: "x", unit: "m", min: -1e5, max: 1e5, step: 0.5, digits: 1 },
-		{ label: "Away", value: "z", unit: "m", min: -1e5, max: 1e5, step: 0.5, digits: 1, times: -1 },
+		{ label: "Right", value: "x", unit: "m", min: -1e6, max: 1e6, step: 0.5, digits: 1 },
+		{ label: "Away", value: "z", unit: "m", min: -1e6, max: 1e6, step: 0.5, digits: 1, times: -1 },
 	],
 	made: ({ x: ox, z: oz, radiusM, digM }) => {
 		if (digM === 0) return (before) => before;
