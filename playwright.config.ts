@@ -4,7 +4,7 @@ export default defineConfig({
 	testDir: "e2e",
 	timeout: 600_000,
 	workers: 1,
-	expect: { timeout: 45_000 },
+	expect: { timeout: 120_000 },
 	globalSetup: "./e2e/server.ts",
 	outputDir: ".data/test-results",
 	use: {

@@ -106,7 +106,7 @@ test("a proof is shown without its noise, or as it was traced; a print is foreto
 	const state = page.getByTestId("proof-state");
 	await expect(state).toHaveAttribute("data-clean", "true", { timeout: 180_000 });
 	await page.getByRole("button", { name: "cleaned" }).click();
-	await expect(state).toHaveAttribute("data-clean", "false", { timeout: 60_000 });
+	await expect(state).toHaveAttribute("data-clean", "false", { timeout: 120_000 });
 	await page.getByRole("button", { name: "as traced" }).click();
 	await expect(state).toHaveAttribute("data-clean", "true", { timeout: 120_000 });
 

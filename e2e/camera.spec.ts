@@ -27,7 +27,7 @@ test("the focus is picked in the frame, the exposure follows its shutter, and a 
 		await number(page, name).fill(value);
 		await number(page, name).press("Enter");
 	}
-	await expect(page.getByTestId("toy")).toContainText("times smaller", { timeout: 60_000 });
+	await expect(page.getByTestId("toy")).toContainText("times smaller", { timeout: 120_000 });
 	await page
 		.getByTestId("toy")
 		.getByRole("button", { name: /^Close to f/ })

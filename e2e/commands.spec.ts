@@ -57,6 +57,6 @@ test("a killed start leaves its data to the next, and an ended one leaves nothin
 	expect(shots.map((s: { title: string }) => s.title)).toContain("Kept over a kill");
 	second.npm.kill("SIGTERM");
 	await expect.poll(() => answers(second.url)).toBe(false);
-	await expect.poll(() => existsSync(join(folder, "pg/postmaster.pid")), { timeout: 20_000 }).toBe(false);
+	await expect.poll(() => existsSync(join(folder, "pg/postmaster.pid")), { timeout: 120_000 }).toBe(false);
 	rmSync(folder, { recursive: true, force: true });
 });

@@ -226,6 +226,32 @@ export async function fogDrawnAndTraced(name: string) {
 	return { only, ...draw(doc, scene, "surfaces", picture) };
 }
 
+/** A level look over the open sea by day. */
+export interface OverSea {
+	focalMm: number;
+	eyeM: number;
+	/** There is ground 40 m under it; else nothing is. */
+	bed: boolean;
+}
+
+/** Display values of the rows of a view over the sea, as drawn and as traced: the mean of each. */
+export async function seaDrawnAndTraced({ focalMm, eyeM, bed }: OverSea) {
+	const doc = blankShot();
+	doc.camera = { ...doc.camera, focalMm, position: [0, eyeM, 0], ratio: WIDTH / HEIGHT };
+	doc.ground = { ...doc.ground, levelM: -40, out: !bed };
+	doc.water = { ...doc.water, on: true, levelM: 0 };
+	doc.finish = { ...doc.finish, vignette: 0 };
+	const scene = compile(doc, STILL, NO_BLOBS, NO_MAKERS, cache);
+	const { drawn, traced } = draw(doc, scene, "surfaces", await trace(scene, 64));
+	const rows = (bytes: number[]) =>
+		Array.from({ length: HEIGHT }, (_, y) => {
+			let sum = 0;
+			for (let x = 0; x < WIDTH; x++) sum += bytes[4 * (y * WIDTH + x) + 1];
+			return sum / WIDTH;
+		});
+	return { drawn: rows(drawn), traced: rows(traced) };
+}
+
 /** Pixels in which drawing and tracing differ about whether a piece of the kind stands there, and those it covers. */
 export async function shapeDrawnAndTraced(kind: ShapeKind) {
 	const doc = turned(kind);

@@ -130,7 +130,7 @@ test("land wears in the page as it does in the press, and handles lie on what is
 	expect(Math.abs(worn - bare)).toBeGreaterThan(0.5);
 	const [, y] = await at(0, worn, -90);
 	await expect
-		.poll(async () => Math.abs((await middleOf(page, "land-place--1"))[1] - y), { timeout: 30_000 })
+		.poll(async () => Math.abs((await middleOf(page, "land-place--1"))[1] - y), { timeout: 120_000 })
 		.toBeLessThan(1.5);
 });
 
@@ -204,7 +204,7 @@ test("the land is shaped by hand in the frame and the plan; each stroke is undon
 		await page.mouse.down();
 		await page.mouse.move(...(await at(x + 3, 3, -19)), { steps: 2 });
 		await page.mouse.up();
-		await expect.poll(lines, { timeout: 20_000 }).toBe(n + 1);
+		await expect.poll(lines, { timeout: 120_000 }).toBe(n + 1);
 	}
 	expect(await rain()).toMatchObject({ kind: "water", power: 0.4 });
 	await page.keyboard.press("Control+z");

@@ -144,7 +144,7 @@ test("the whole job, from a dropped reference to an EXR that reads back", async 
 	// Keeping
 	await page.keyboard.press("k");
 	await expect(page.getByRole("complementary").getByRole("alert")).toContainText("Kept as checkpoint 1", {
-		timeout: 30_000,
+		timeout: 120_000,
 	});
 
 	// Print

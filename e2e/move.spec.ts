@@ -117,7 +117,7 @@ test("a move is kept by walking, played, led in the plan, printed in three frame
 
 	await row.getByRole("button", { name: "Make the MP4 with this finish" }).click();
 	const link = row.getByRole("link", { name: "MP4", exact: true });
-	await expect(link).toBeVisible({ timeout: 60_000 });
+	await expect(link).toBeVisible({ timeout: 120_000 });
 	const video = page.waitForEvent("download");
 	await link.click();
 	const told = execFileSync("ffprobe", [
@@ -137,7 +137,7 @@ test("a move is kept by walking, played, led in the plan, printed in three frame
 	await page.keyboard.press("m");
 	await expect(strip.getByTestId("notch")).toHaveCount(3);
 	// Its small frames, too: nothing of them is traced again.
-	await expect(strip.getByTestId("small-traced")).toHaveCount(0, { timeout: 15_000 });
+	await expect(strip.getByTestId("small-traced")).toHaveCount(0, { timeout: 120_000 });
 	await open(page, "Print");
 	await expect(page.getByTestId("print").first().getByRole("link", { name: "MP4", exact: true })).toBeVisible();
 });

@@ -30,7 +30,7 @@ test("a part of the frame is drawn, printed light by light, and shown in its pla
 	await number(page, "Across").fill("40");
 	await number(page, "Across").press("Enter");
 	await page.getByRole("switch", { name: "Lights, fog and openness by themselves" }).click();
-	await expect(page.getByTestId("foretold")).toContainText("measured by a pilot", { timeout: 60_000 });
+	await expect(page.getByTestId("foretold")).toContainText("measured by a pilot", { timeout: 120_000 });
 
 	await page.locator("aside footer").getByRole("button", { name: "Print", exact: true }).click();
 	const row = page.getByTestId("print").first();

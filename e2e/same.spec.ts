@@ -136,6 +136,34 @@ test("what is out of focus is spread in the page as it is in the print, near and
 	}
 });
 
+test("the sea goes on to its horizon in the page as it does in the print, over a bed and without one", async ({
+	page,
+}) => {
+	const views = [35, 400].flatMap((focalMm) => [
+		{ focalMm, eyeM: 1.65, bed: true },
+		{ focalMm, eyeM: 1.65, bed: false },
+	]);
+	const found = await drawShots(
+		page,
+		async (shots, all) => {
+			const rows = [];
+			for (const view of all) rows.push({ view, ...(await shots.seaDrawnAndTraced(view)) });
+			return rows;
+		},
+		[...views, { focalMm: 35, eyeM: 2000, bed: true }, { focalMm: 35, eyeM: 0.2, bed: true }],
+	);
+	for (const { view, drawn, traced } of found) {
+		const off = drawn.map((row, y) => Math.abs(row - traced[y]));
+		const mean = off.reduce((sum, x) => sum + x, 0) / off.length;
+		const what = `${view.focalMm} mm, ${view.eyeM} m over ${view.bed ? "a bed" : "the deep"}`;
+		console.log(
+			`sea, ${what}: rows differ by ${mean.toFixed(1)} of 255 in the mean, ${Math.max(...off).toFixed(1)} at most`,
+		);
+		expect(Math.max(...off), what).toBeLessThan(16);
+		expect(mean, what).toBeLessThan(5);
+	}
+});
+
 test("the working view shows the composition and the light of the print", async ({ page }, info) => {
 	await page.goto(`${served().url}/shot/saltworks`);
 	await page.waitForFunction(() => document.documentElement.dataset.drawn === "yes", null, { timeout: 120_000 });
@@ -144,7 +172,7 @@ test("the working view shows the composition and the light of the print", async 
 	await expect(page.getByTestId("proof-state")).toContainText("free view");
 	// While things change a slow machine draws fewer pixels; the comparison is with all of them, once the view is drawn.
 	await page.evaluate(() => new Promise((next) => requestAnimationFrame(() => requestAnimationFrame(next))));
-	await page.waitForFunction(() => document.documentElement.dataset.scale === "1", null, { timeout: 60_000 });
+	await page.waitForFunction(() => document.documentElement.dataset.scale === "1", null, { timeout: 120_000 });
 	const drawn = await page.evaluate(() => {
 		const picture = document.querySelector("[data-testid=picture]") as HTMLElement;
 		return {

@@ -10,10 +10,12 @@ import { startPostgres } from "./lib/postgres.mjs";
 
 let passed = 0;
 let failed = 0;
+/** What failed, told once more at the end. */
+const failures = [];
 const only = process.argv[2];
 const folder = join(ROOT, `.data/test-${process.pid}`);
 
-/** Lets the tests with the database, which wait for processes half of their time, go before what only computes. */
+/** Lets the page, whose tests wait for it, go before what only computes. */
 const BEHIND = 10;
 
 async function step(name, args, env = {}, nice = 0) {
@@ -27,24 +29,51 @@ async function step(name, args, env = {}, nice = 0) {
 
 async function check(name, args) {
 	if (await step(name, args, {}, BEHIND)) passed++;
-	else failed++;
+	else {
+		failed++;
+		failures.push(name);
+	}
 }
 
 async function count(name, args, report, env, read, nice = 0) {
 	rmSync(report, { force: true });
 	const ok = await step(name, args, env, nice);
-	const counts = existsSync(report) ? read(JSON.parse(readFileSync(report, "utf8"))) : { passed: 0, failed: 1 };
+	const counts = existsSync(report)
+		? read(JSON.parse(readFileSync(report, "utf8")))
+		: { passed: 0, failed: 1, failures: ["nothing was reported"] };
 	passed += counts.passed;
 	failed += counts.failed;
-	if (!ok && counts.failed === 0) failed++;
+	failures.push(...counts.failures.map((what) => `${name}: ${what}`));
+	if (!ok && counts.failed === 0) {
+		failed++;
+		failures.push(`${name} did not end well`);
+	}
 }
 
+const firstLine = (text) => String(text ?? "").split("\n", 1)[0];
 const fromVitest = (r) => ({
 	passed: r.numPassedTests,
+	failures: r.testResults.flatMap((file) =>
+		file.status !== "failed"
+			? []
+			: [
+					...(file.assertionResults.length ? [] : [`${file.name}: ${firstLine(file.message)}`]),
+					...file.assertionResults
+						.filter((t) => t.status === "failed")
+						.map((t) => `${t.fullName}: ${firstLine(t.failureMessages[0])}`),
+				],
+	),
 	failed:
 		r.numFailedTests + r.testResults.filter((t) => t.status === "failed" && t.assertionResults.length === 0).length,
 });
-const fromPlaywright = (r) => ({ passed: r.stats.expected + r.stats.flaky, failed: r.stats.unexpected });
+const specsOf = (suite) => [...(suite.specs ?? []), ...(suite.suites ?? []).flatMap(specsOf)];
+const fromPlaywright = (r) => ({
+	passed: r.stats.expected + r.stats.flaky,
+	failed: r.stats.unexpected,
+	failures: specsOf(r)
+		.filter((spec) => !spec.ok)
+		.map((spec) => `${spec.title}: ${firstLine(spec.tests[0]?.results.at(-1)?.error?.message)}`),
+});
 
 /** Ends with npm, or when it is told to: what runs now is ended, and nothing more is begun. */
 let ending = false;
@@ -80,26 +109,22 @@ async function main() {
 		await count("unit tests", vitest("unit", report), report, {}, fromVitest, BEHIND);
 	};
 	if (only === "unit") await units();
-	/** What only computes, behind all that waits. */
-	let computed = null;
-	if (!only || only === "database") {
-		const database = await startPostgres(join(folder, "database"), { durable: false });
-		computed = only ? null : checks().then(units);
-		computed?.catch(() => {});
+	const database = async () => {
+		const server = await startPostgres(join(folder, "database"), { durable: false });
 		const report = join(folder, "database.json");
 		try {
 			await count(
 				"tests with the database",
 				vitest("database", report),
 				report,
-				{ DATABASE_URL: database.url },
+				{ DATABASE_URL: server.url },
 				fromVitest,
 			);
 		} finally {
-			database.stop();
+			server.stop();
 		}
-	}
-	if (!only || only === "page") {
+	};
+	const page = async () => {
 		const report = join(folder, "page.json");
 		await count(
 			"the page in Chromium",
@@ -108,16 +133,21 @@ async function main() {
 			{ PLAYWRIGHT_JSON_OUTPUT_NAME: report, INQUADRA_TEST_DATA: join(folder, "page") },
 			fromPlaywright,
 		);
-	}
-	await computed;
+	};
+	if (only === "database") await database();
+	if (only === "page") await page();
+	// The page takes longest; beside it goes first what only computes, behind it, and then what waits half of its time.
+	if (!only) await Promise.all([page(), checks().then(units).then(database)]);
 }
 
 main()
 	.catch((error) => {
 		say(error.stack);
 		failed++;
+		failures.push(firstLine(error.message));
 	})
 	.finally(() => {
 		rmSync(folder, { recursive: true, force: true });
+		for (const what of failures) say(`FAILED ${what}`);
 		process.stdout.write(`${passed} passed, ${failed} failed\n`, () => process.exit(failed ? 1 : 0));
 	});

@@ -61,8 +61,7 @@ afterEach(() => {
 });
 afterAll(() => rmSync(base, { recursive: true, force: true }));
 
-/** Five seconds are what it takes; a busy machine is given more. */
-const allGone = (pids: number[]): Promise<boolean> => until("all to end", async () => !pids.some(isThere), 20);
+const allGone = (pids: number[]): Promise<boolean> => until("all to end", async () => !pids.some(isThere));
 
 describe("what was started", () => {
 	it.each<[string, () => Promise<Started>, NodeJS.Signals]>([

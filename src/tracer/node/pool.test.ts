@@ -89,10 +89,9 @@ describe("threads that trace one scene", () => {
 		await new Promise((r) => setTimeout(r, 150));
 		expect(() => pool.load(scene(), size)).toThrow(/while it is traced/);
 		await expect(pool.trace(tile, 0, 16)).rejects.toThrow(/busy/);
-		const at = performance.now();
 		pool.abort();
+		// Traced to its end it would have sums.
 		expect((await long).sums).toBeNull();
-		expect(performance.now() - at).toBeLessThan(5000);
 		expect((await tracePicture(pool, scene(), size, 16)).picture.samples).toBe(16);
 	});
 

@@ -45,6 +45,8 @@ export class LightUniforms {
 		uPlanet: { value: 0 },
 		uUp: { value: new THREE.Vector3(0, 1, 0) },
 		uSunk: { value: 0 },
+		uSea: { value: new THREE.Vector4() },
+		uMurk: { value: new THREE.Vector3() },
 		uSkyClear: { value: 1 },
 		uSky: { value: null as THREE.Texture | null },
 		uCloud: { value: null as THREE.Texture | null },
@@ -69,7 +71,7 @@ export class LightUniforms {
 
 	/** Takes the light of a scene. */
 	take(root: SceneRoot, parts: Map<string, ScenePart>): void {
-		const { dome, fog, camera, origin, planet } = root;
+		const { dome, fog, camera, origin, planet, water } = root;
 		const k = 2 ** -camera.ev100;
 		const table = (key: string) => (parts.get(key) as Extract<ScenePart, { kind: "table" }>).data;
 		const u = this.uniforms;
@@ -82,6 +84,10 @@ export class LightUniforms {
 		u.uFog.value.set(fog.sigma0, fog.y0 - origin[1], Number.isFinite(fog.scaleM) ? fog.scaleM : 0, fog.g);
 		u.uFogAlbedo.value.set(...fog.albedo);
 		u.uPlanet.value = planet ? 0.5 / planet.radiusM : 0;
+		const level = water?.levelM ?? null;
+		const { x, z } = planet ?? { x: 0, z: 0 };
+		u.uSea.value.set(x - origin[0], z - origin[2], (level ?? 0) - origin[1], level === null ? 0 : 1);
+		u.uMurk.value.set(...(water?.absorbPerM ?? [0, 0, 0]));
 		u.uSkyClear.value = fog.skyClear ? 1 : 0;
 		this.takeTable(u.uSky, `${dome.sky}|${k}`, () => halfTexture(table(dome.sky), 64, 96, 3, k, false));
 		this.takeTable(u.uCloud, dome.cloud, () => halfTexture(table(dome.cloud), 512, 512, 1, 1, true));

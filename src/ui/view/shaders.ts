@@ -23,6 +23,8 @@ uniform vec3 uFogAlbedo;
 uniform float uPlanet; // half of one over its radius, 0 where the world is flat
 uniform vec3 uUp; // at the eye, over the planet
 uniform float uSunk; // how far the planet has sunk there
+uniform vec4 uSea; // where the planet is level, the sea's level there, 1 where there is a sea
+uniform vec3 uMurk; // what a metre of its water takes
 uniform float uSkyClear;
 uniform sampler2D uSky;
 uniform sampler2D uCloud;
@@ -110,6 +112,18 @@ float fogDepth(float eyeY, vec3 d, float t) {
     h0 = h1;
   }
   return uFog.x * (sum + max(0.0, t - from));
+}
+
+float seaOver(vec2 at) { vec2 away = at - uSea.xy; return uSea.z - uPlanet * dot(away, away); }
+
+/** Cosine in water of a ray with a cosine over it. */
+float bentIn(float c) { return sqrt(1.0 - (1.0 - c * c) / 1.7689); }
+
+/** What water leaves of the light of a place under the sea, seen from over it along d: of its way down and of its way up. */
+vec3 drowned(vec3 light, vec3 at, vec3 eye, vec3 d) {
+  if (uSea.w < 0.5 || eye.y < seaOver(eye.xz)) return light;
+  float deep = seaOver(at.xz) - at.y;
+  return deep <= 0.0 ? light : light * exp(-uMurk * deep * (1.0 / bentIn(d.y) + 1.0 / bentIn(max(uSunDir.y, 0.0))));
 }
 
 /** Share of the sun that fog leaves at a height. */
@@ -298,6 +312,7 @@ void main() {
     vec3 bent = refract(d, n, 1.0 / vGlass.y);
     L += (1.0 - F) * base * skyIn(normalize(vec3(bent.x, max(bent.y, 0.01), bent.z)));
   }
+  if (uLook == 0) L = drowned(L, vAt, uEye, d);
   L = a < 1.0 ? L : through(L, vAt, uEye);
   if (uLook == 2) { L = vec3(0.0); a = 1.0; }
   // Nothing but the light that grazes: what is turned to it is bright, what is turned away dark.
@@ -316,6 +331,7 @@ ${LIGHT}
 uniform mat3 uAxes; // right·tan, up·tan, forward
 uniform float uSunCos;
 uniform float uEyeY;
+uniform float uMirrored;
 uniform int uLook;
 in vec2 vAt;
 out vec4 colour;
@@ -323,6 +339,9 @@ void main() {
   vec3 d = normalize(uAxes * vec3(vAt, 1.0));
   vec3 L = skyIn(d);
   if (dot(d, uSunDir) > uSunCos) L += uSunLux / (2.0 * PI * (1.0 - uSunCos));
+  // Below its horizon the sea has no ground: nothing comes out of the deep. A pixel of it is left to the sea's own edge.
+  float over = uEyeY + uSunk - uSea.z;
+  if (uSea.w > 0.5 && uLook == 0 && uMirrored < 0.5 && over > 0.0 && dot(d, uUp) < -2.0 * sqrt(uPlanet * over) - 1.5 * fwidth(d.y)) L = vec3(0.0);
   if (uSkyClear < 0.5 && uFog.x > 0.0) {
     float T = uFog.z == 0.0 || (uPlanet == 0.0 && d.y <= 0.0) ? 0.0
       : uPlanet == 0.0 ? exp(-uFog.x * (uFog.z - column(uEyeY - uFog.y)) / max(d.y, 1e-4))
@@ -382,7 +401,11 @@ void main() {
   vec3 way = vAt - uEye;
   float t = length(way);
   vec3 d = way / t;
-  float width = t * uPixel / max(0.02, abs(d.y));
+  vec2 lean = 2.0 * uPlanet * (vAt.xz - uSea.xy);
+  float across = dot(d, normalize(vec3(lean.x, 1.0, lean.y)));
+  // Beyond its horizon the sea turns its far side.
+  if (across > 0.0 && uEye.y > seaOver(uEye.xz)) discard;
+  float width = t * uPixel / max(0.02, abs(across));
   vec2 w = vAt.xz + uWorld;
   float n = 0.65 * valueNoise(w / vec2(34.0, 9.0)) + 0.35 * valueNoise(w / vec2(8.0, 2.6) + vec2(31.7, 0.0));
   float k = clamp((n - 0.38) / 0.3, 0.0, 1.0);
@@ -396,11 +419,13 @@ void main() {
     slope += s * m * cos(dot(uWave[i].xy, vAt.xz) + uWave[i].z) * uWave[i].xy * uLength[i] * 0.15915494;
     rest += 0.5 * s * s * (1.0 - m * m);
   }
-  vec3 normal = normalize(vec3(-slope.x, 1.0, -slope.y));
+  vec3 normal = normalize(vec3(lean.x - slope.x, 1.0, lean.y - slope.y));
   float c = max(uOpen > 0.5 ? 0.12 : 1e-3, -dot(d, normal));
-  float ct = sqrt(1.0 - (1.0 - c * c) / 1.7689);
-  float rs = (c - 1.33 * ct) / (c + 1.33 * ct);
-  float rp = (1.33 * c - ct) / (1.33 * c + ct);
+  // What is seen of rough water is turned to the eye: by as much as the mean over all that are seen of GGX (Heitz 2018), within 3 %.
+  float turned = sqrt(c * c + 0.6 * pow(rest, 0.675));
+  float ct = bentIn(min(turned, 1.0));
+  float rs = (turned - 1.33 * ct) / (turned + 1.33 * ct);
+  float rp = (1.33 * turned - ct) / (1.33 * turned + ct);
   float F = 0.5 * (rs * rs + rp * rp);
   vec2 uv = vClip.xy / vClip.w * 0.5 + 0.5;
   vec3 shift = (viewMatrix * vec4(normal.x, 0.0, normal.z, 0.0)).xyz;
@@ -412,7 +437,7 @@ void main() {
   }
   if (uOpen > 0.5) {
     vec3 r = reflect(d, normal);
-    mirror = skyIn(normalize(vec3(r.x, max(abs(r.y), 0.02), r.z)));
+    mirror = skyIn(normalize(vec3(r.x, max(abs(r.y), 2.0 * turned - c), r.z)));
   }
   vec3 h = normalize(uSunDir - d);
   float nh = max(dot(normal, h), 0.0);

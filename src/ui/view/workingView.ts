@@ -76,6 +76,7 @@ export class WorkingView {
 		uAxes: { value: new THREE.Matrix3() },
 		uSunCos: { value: Math.cos(SUN_RADIUS) },
 		uEyeY: { value: 0 },
+		uMirrored: { value: 0 },
 	};
 	private skyPass = new FullScreen(S.SKY_FRAGMENT, this.sky);
 	private root: SceneRoot | null = null;
@@ -229,6 +230,7 @@ export class WorkingView {
 
 	private setAxes(view: FrameOfView, mirrored: boolean): void {
 		const y = mirrored ? -1 : 1;
+		this.sky.uMirrored.value = mirrored ? 1 : 0;
 		const { right: r, up: u, middle: w, tanX, tanY } = view;
 		const row = (c: number, k = 1): [number, number, number] => [r[c] * tanX * k, u[c] * tanY * k, w[c] * k];
 		this.sky.uAxes.value.set(...row(0), ...row(1, y), ...row(2));
