@@ -1,7 +1,7 @@
 /** Height of the ground at a place, metres, as a pure function of preset, seed, height and ledger. */
 import type { Ground, Water } from "../doc/schema.ts";
 import { cos, sin, TAU } from "../maths/functions.ts";
-import type { Coloured } from "./ledger/entry.ts";
+import type { Coloured, Push } from "./ledger/entry.ts";
 import {
 	coarseLedger,
 	coloursOfLedger,
@@ -11,6 +11,7 @@ import {
 	ledgerOf,
 	needsOfLedger,
 	type PresetOf,
+	pushOfLedger,
 	readsOfLedger,
 	surfaceOfLedger,
 	toldOf,
@@ -47,6 +48,13 @@ const NO_COLOURS: readonly Coloured[] = [];
 /** Colours that what happened to the land gives it where it is dry, oldest first. They are told heights over the ground's own level. */
 export const landColours = (ground: Ground): readonly Coloured[] =>
 	ground.ledger ? coloursOfLedger(ground, ground.ledger, presetStep) : NO_COLOURS;
+
+/** What of the land stands aside from where its height was told, by heights over level zero; null where nothing does. */
+export function landPush(ground: Ground): Push | null {
+	const { ledger, levelM = 0 } = ground;
+	const push = ledger?.length ? pushOfLedger(ground, ledger, presetStep) : null;
+	return push && levelM ? { ...push, at: (x, y, z) => push.at(x, y - levelM, z) } : push;
+}
 
 const NO_WATERS: ReadonlyMap<string, WaterBody> = new Map();
 

@@ -7,7 +7,7 @@ import { groundHeight } from "./height.ts";
 import { newEntry } from "./ledger/ledger.ts";
 import { groundMeshForLens, IN_HAND } from "./meshForLens.ts";
 import { PRESETS } from "./preset.ts";
-import { FRAME_PX, type LensFootprint, sightOf } from "./sight.ts";
+import { FRAME_PX, footOfWay, type LensFootprint, sightOf } from "./sight.ts";
 import { footOver, outlineOf, outlineOfLand } from "./testing.ts";
 
 const { water } = blankShot();
@@ -115,6 +115,21 @@ describe("outlines of the ground", () => {
 			const off = headings.map((_, h) => Math.abs(mesh[h] - truth[h]) / foot.pixel);
 			expect(Math.max(...off)).toBeLessThan(0.5);
 		});
+	it("of a mesh for a whole way lie within half a pixel from each place of it", () => {
+		const ground: Ground = { ...land("ridges", 120), planetKm: null };
+		const feet = [0, 1, 2].map((i) =>
+			footOver(ground, 1.7, { x: 30 * i, z: -20 * i, headingDeg: 12 * i, halfFieldDeg: 9 }),
+		);
+		const { mesh } = groundMeshForLens(ground, water, feet);
+		const [ox, oz] = footOfWay(feet);
+		for (const foot of feet) {
+			const positions = mesh.positions.map((v, i) => v + [ox - foot.x, 0, oz - foot.z][i % 3]);
+			const own = headings.map((h) => h + foot.headingDeg);
+			const seen = outlineOf({ ...mesh, positions }, foot, own);
+			const truth = outlineOfLand(ground, foot, own);
+			for (const [h, rise] of truth.entries()) expect(Math.abs(seen[h] - rise) / foot.pixel).toBeLessThan(0.5);
+		}
+	});
 	it("of humps are there, though they are narrower than edges, because strokes tell how small they are", () => {
 		const at = Array.from({ length: 9 }, (_, i) => -6 + 1.5 * i);
 		const strokes = at.map((deg) => ({

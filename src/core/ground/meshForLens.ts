@@ -10,7 +10,8 @@ import { type Mesh, tintByte } from "../maths/mesh.ts";
 import type { Vec3 } from "../maths/vec.ts";
 import { Bisection, Corners, grown } from "./bisection.ts";
 import { landHeld } from "./field.ts";
-import { grainOf, groundHeight } from "./height.ts";
+import { grainOf, groundHeight, landPush } from "./height.ts";
+import type { Push } from "./ledger/entry.ts";
 import type { Grain } from "./ledger/grain.ts";
 import { onPlanet, type Planet, planetAbout } from "./planet.ts";
 import { footOfWay, type LensFootprint, reachOf, type Sight, sightOf } from "./sight.ts";
@@ -33,6 +34,8 @@ export interface Fineness {
 	shortPx: number;
 	/** Edges may be so many times as long as what entries make is small. */
 	grains: number;
+	/** The same of what hangs over, which would come to pieces. */
+	pushed: number;
 	/** The working view's form has all lengths so many times coarser. */
 	view: number;
 	/** Degrees between headings by which it is told what hides what. */
@@ -47,6 +50,7 @@ export const FINE: Fineness = {
 	edgePx: 72,
 	shortPx: 3,
 	grains: 1,
+	pushed: 1,
 	view: 4,
 	lookDeg: 0.4,
 	most: 200_000,
@@ -58,6 +62,7 @@ export const IN_HAND: Fineness = {
 	edgePx: 260,
 	shortPx: 36,
 	grains: 4,
+	pushed: 4,
 	view: 1,
 	lookDeg: 2,
 	most: 10_000,
@@ -107,6 +112,8 @@ export interface Meshed {
 	tintAt?: (x: number, y: number, z: number, steep: number) => Tint;
 	/** How small what is in it is, where it has to be looked for. */
 	grain: Grain | null;
+	/** What of it stands aside. */
+	push?: Push | null;
 	/** What it lies on; null where the world is flat. */
 	planet: Planet | null;
 }
@@ -241,8 +248,8 @@ function bisect(
 	land: Land,
 	tints: Tints,
 	sight: Sight,
-	{ grain, planet }: Meshed,
-	{ offPx, areaPx, edgePx, shortPx, grains, most }: Fineness,
+	{ grain, push, planet }: Meshed,
+	{ offPx, areaPx, edgePx, shortPx, grains, pushed, most }: Fineness,
 ): { bisection: Bisection; looks: number } | null {
 	const leastPx = areaPx / 8;
 	const { corners } = land;
@@ -264,7 +271,10 @@ function bisect(
 			half,
 			Math.max(ha, hb, land.height(apex)) + 2 * told,
 		);
-		const long = (2 * half) / metresPerPixel;
+		// What is pushed aside shows on walls: they are as large as they rise.
+		const rise = push ? Math.max(ha, hb, land.height(apex)) - Math.min(ha, hb, land.height(apex)) : 0;
+		const edge = rise ? Math.sqrt(4 * half * half + rise * rise) : 2 * half;
+		const long = edge / metresPerPixel;
 		const off = () => Math.max(Math.abs(land.height(middle) - mean + sinks * half * half), HANDED_DOWN * told);
 		if (long > edgePx) return off();
 		if (long < (outline ? OUTLINED : 1) * shortPx) return ENOUGH;
@@ -273,6 +283,7 @@ function bisect(
 			return lies > offPx * metresPerPixel ? lies : ENOUGH;
 		}
 		if (grain && 2 * half > grains * grain(x, z, half)) return off();
+		if (push && edge > pushed * push.grain(x, z)) return off();
 		// The triangle's normal, twice its area long, and the square pixels of the lens that it fills.
 		const [cx, cz, hc] = [land.x(apex), land.z(apex), land.height(apex)];
 		const sunk = (px: number, pz: number) => sinks * ((px - foot.x) ** 2 + (pz - foot.z) ** 2);
@@ -311,7 +322,7 @@ export function groundMeshForLens(
 	const tintAt: Meshed["tintAt"] = (x, y, z, steep) => groundTint(ground, water, x, y, z, steep);
 	const heightAt: Meshed["heightAt"] = (x, z) => groundHeight(ground, x, z);
 	const planet = planetAbout(ground, ...footOfWay(feet));
-	const of = { heightAt, tintAt, grain: grainOf(ground), planet };
+	const of = { heightAt, tintAt, grain: grainOf(ground), push: landPush(ground), planet };
 	return meshOf(of, landOf(ground, squareOf(planet, feet)), feet, fineness);
 }
 
@@ -326,7 +337,7 @@ function meshOf(
 	feet: readonly LensFootprint[],
 	fineness: Fineness,
 ): { mesh: Mesh; coarse: Mesh } {
-	const { heightAt, tintAt, planet } = of;
+	const { heightAt, tintAt, push, planet } = of;
 	const [footX, footZ] = footOfWay(feet);
 	const tints = new Tints(land, tintAt);
 	const { corners } = land;
@@ -358,7 +369,9 @@ function meshOf(
 	const normals = new Float32Array(met.length * 3);
 	const colours = new Uint8Array(tintAt ? met.length * 4 : 0);
 	met.forEach((n, at) => {
-		const lies: Vec3 = [land.x(n), land.height(n), land.z(n)];
+		const height = land.height(n);
+		const aside = push?.at(land.x(n), height, land.z(n));
+		const lies: Vec3 = [land.x(n) + (aside?.x ?? 0), height, land.z(n) + (aside?.z ?? 0)];
 		const [x, y, z] = planet ? onPlanet(planet, lies) : lies;
 		positions[at * 3] = x - footX;
 		positions[at * 3 + 1] = y;

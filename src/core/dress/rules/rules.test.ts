@@ -2,12 +2,13 @@ import { describe, expect, it } from "vitest";
 import { nodeLand } from "../../../makers/wear/node.ts";
 import { blankShot } from "../../doc/defaults.ts";
 import { Ground, Rule } from "../../doc/schema.ts";
-import { wornAt } from "../../ground/height.ts";
+import { groundHeight, wornAt } from "../../ground/height.ts";
 import { newEntry } from "../../ground/ledger/ledger.ts";
 import { settleLand } from "../../scene/compileLand.ts";
 import { NO_MAKERS } from "../../scene/inputs.ts";
 import { surroundingsOf } from "../placeCover.ts";
 import { newCover } from "../plant.ts";
+import { CELL_M } from "./rule.ts";
 import { RULES, ruleOf, usualRules } from "./rules.ts";
 
 describe.each(Object.keys(RULES) as Rule["kind"][])("the where rule %s", (kind) => {
@@ -83,6 +84,71 @@ describe("on what was laid", () => {
 		expect(stands).toBeGreaterThan(5);
 		expect(bare).toBeGreaterThan(50);
 		expect(weighed({ ...ground, ledger: [] })(0, -60)).toBe(0);
+	});
+});
+
+/** What a rule leaves at places of some land, about which nothing else is. */
+function weightsOn(ground: Ground, rule: Rule, places: readonly (readonly [number, number])[]): number[] {
+	const around = surroundingsOf({ ...blankShot(), ground }, newCover("c", "tussock"));
+	return places.map(([x, z]) => {
+		const found = ruleOf(rule).inCell(rule, around, { x: Math.floor(x / CELL_M), z: Math.floor(z / CELL_M) });
+		return typeof found === "string" ? (found === "all" ? 1 : 0) : found.weight(x, z);
+	});
+}
+
+describe("by the form of the land", () => {
+	const ridges = Ground.parse({ preset: "ridges", seed: 4, heightM: 90 });
+	const places = Array.from({ length: 400 }, (_, i): [number, number] => [
+		((i * 37) % 280) - 140,
+		((i * 53) % 280) - 140,
+	]);
+
+	it("between heights lets plants stand there alone", () => {
+		const heights = places.map(([x, z]) => groundHeight(ridges, x, z));
+		const rule: Rule = { kind: "between heights", out: false, fromM: 10, toM: 30, featherM: 2 };
+		for (const [n, weight] of weightsOn(ridges, rule, places).entries()) {
+			if (heights[n] >= 10 && heights[n] <= 30) expect(weight).toBe(1);
+			if (heights[n] < 8 || heights[n] > 32) expect(weight).toBe(0);
+		}
+	});
+
+	it("in hollows lets them stand on the floor of a bowl, not on its rim and not on level land", () => {
+		const dug = (depth: number) => ({
+			...newEntry("level", "l", 0, 0),
+			atM: depth,
+			radiusM: 4,
+			featherM: 6,
+		});
+		const rule: Rule = { kind: "in hollows", out: false, deepM: 0.5, aboutM: 9, featherM: 0.1 };
+		const on = (depth: number) =>
+			weightsOn(Ground.parse({ preset: "plain", seed: 1, heightM: 0, ledger: [dug(depth)] }), rule, [
+				[0, 0],
+				[60, 0],
+				[11, 0],
+			]);
+		expect(on(-3)).toEqual([1, 0, 0]);
+		expect(on(3).slice(0, 2)).toEqual([0, 0]);
+		expect(on(-0.3)).toEqual([0, 0, 0]);
+	});
+
+	it("where water runs lets them stand where the rain of so much land comes by, within its square", () => {
+		const rule: Rule = { kind: "where water runs", out: false, fromM2: 400, x: 0, z: 0, withinM: 150 };
+		const weights = weightsOn(ridges, rule, places);
+		const stands = places.filter((_, n) => weights[n] === 1);
+		expect(stands.length).toBeGreaterThan(5);
+		expect(stands.length).toBeLessThan(120);
+		// It lies lower than what is about it, across the way that the water takes.
+		const lower = stands.filter(([x, z]) => {
+			const about = [0, 1, 2, 3, 4, 5, 6, 7].map((k) =>
+				groundHeight(ridges, x + 8 * Math.cos((k * Math.PI) / 4), z + 8 * Math.sin((k * Math.PI) / 4)),
+			);
+			return about.reduce((sum, y) => sum + y, 0) / 8 > groundHeight(ridges, x, z);
+		});
+		expect(lower.length / stands.length).toBeGreaterThan(0.8);
+		expect(weightsOn(ridges, { ...rule, fromM2: 4000 }, places).filter((w) => w === 1).length).toBeLessThan(
+			stands.length,
+		);
+		expect(weightsOn(ridges, rule, [[400, 0]])).toEqual([0]);
 	});
 });
 

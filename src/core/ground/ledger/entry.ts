@@ -26,6 +26,14 @@ export interface Before extends LandBefore {
 /** Height of the land at a place. */
 export type Land = (x: number, z: number) => number;
 
+/** What of the land stands aside from where its height was told, for a field of heights cannot hang over. */
+export interface Push {
+	/** How far it stands right and towards, metres, where it is so high over the ground's own level; null where it stays. Continuous. */
+	at: (x: number, y: number, z: number) => { x: number; z: number } | null;
+	/** The longest edge over the land that shows it at a place, metres. */
+	grain: (x: number, z: number) => number;
+}
+
 /** A round place and the square about it in which land wears. */
 export interface Worn {
 	x: number;
@@ -78,6 +86,8 @@ interface Placed<E extends LandEntry> extends Told<E> {
 	colour?: (entry: E, land: Land, of: Before) => Coloured;
 	/** How far a place lies from its edge, metres; infinite where nobody asks any more. */
 	far?: (entry: E) => (x: number, z: number) => number;
+	/** What of the land as it lies in the end it pushes aside, where it holds by a weight. */
+	pushes?: (entry: E, land: Land, weight: Land | null) => Push;
 	/** What it comes to over the land before it, in words. */
 	tells?: (entry: E, land: Land, of: LandBefore) => string;
 	/** Water that it lets into the land as it lies in the end, where it holds by a weight; and into the land as it was before it. */

@@ -13,7 +13,7 @@ import {
 } from "../field.ts";
 import type { LandRead } from "../pictures.ts";
 import type { WaterBody } from "../water/body.ts";
-import type { Before, Coloured, Land, LandBefore, LandMaker, Step, Worn } from "./entry.ts";
+import type { Before, Coloured, Land, LandBefore, LandMaker, Push, Step, Worn } from "./entry.ts";
 import { type Grain, smallest } from "./grain.ts";
 import * as makers from "./makers.ts";
 import { type WhereStory, whereOf } from "./where.ts";
@@ -69,6 +69,8 @@ interface Story {
 	colours: readonly Coloured[];
 	/** Waters that entries let into the land, by their ids; told when they are asked for. */
 	waters: () => ReadonlyMap<string, WaterBody>;
+	/** What stands aside, oldest first; told when it is asked for. */
+	pushes: () => readonly Push[];
 	/** What of entries' files has to be held. */
 	reads: readonly LandRead[];
 	/** How much was held when it was told. */
@@ -106,6 +108,7 @@ function storyOf(of: LandBefore, entries: readonly LandEntry[], presetOf: Preset
 	const surfaces: Surface[] = [];
 	const colours: Coloured[] = [];
 	const reads: LandRead[] = [];
+	const pushes: ((land: Land) => Push)[] = [];
 	const waters: { id: string; made: (land: Land) => WaterBody }[] = [];
 	let all: Step = (before) => before;
 	const known: LandEntry[] = [];
@@ -138,7 +141,8 @@ function storyOf(of: LandBefore, entries: readonly LandEntry[], presetOf: Preset
 		} else {
 			const found: Before = { ...of, onPaths: highest(surfaces.slice()) };
 			made = maker.made(entry, land, found);
-			const { water } = maker;
+			const { water, pushes: push } = maker;
+			if (push) pushes.push((after) => push(entry, after, weight && ((x, z) => weight(land(x, z), x, z))));
 			if (water) waters.push({ id: entry.id, made: (after) => water(entry, after, weight, land) });
 			const surface = maker.surface?.(entry, land);
 			if (surface) surfaces.push(weight ? (x, z) => surface(x, z) * weight(land(x, z), x, z) : surface);
@@ -155,6 +159,7 @@ function storyOf(of: LandBefore, entries: readonly LandEntry[], presetOf: Preset
 		if ("worn" in maker) wears.push({ before: soFar, after: all });
 	}
 	let made: ReadonlyMap<string, WaterBody> | null = null;
+	let pushed: readonly Push[] | null = null;
 	const after: Land = (x, z) => all(preset(0, x, z), x, z);
 	return {
 		of,
@@ -166,6 +171,10 @@ function storyOf(of: LandBefore, entries: readonly LandEntry[], presetOf: Preset
 		waters: () => {
 			made ??= new Map(waters.map((own) => [own.id, own.made(after)]));
 			return made;
+		},
+		pushes: () => {
+			pushed ??= pushes.map((push) => push(after));
+			return pushed;
 		},
 		reads,
 		held: landHeld(),
@@ -237,6 +246,24 @@ export const coloursOfLedger = (of: LandBefore, entries: readonly LandEntry[], p
 /** Waters that entries let into the land, by the entries' ids. */
 export const watersOfLedger = (of: LandBefore, entries: readonly LandEntry[], presetOf: PresetOf) =>
 	story(of, entries, presetOf).waters();
+
+/** What of the land stands aside from where its height was told; null where nothing does. Heights count from the ground's own level. */
+export function pushOfLedger(of: LandBefore, entries: readonly LandEntry[], presetOf: PresetOf): Push | null {
+	const pushes = story(of, entries, presetOf).pushes();
+	if (pushes.length < 2) return pushes[0] ?? null;
+	return {
+		at: (x, y, z) => {
+			const sum = { x: 0, z: 0 };
+			for (const push of pushes) {
+				const own = push.at(x, y, z);
+				sum.x += own?.x ?? 0;
+				sum.z += own?.z ?? 0;
+			}
+			return sum;
+		},
+		grain: (x, z) => pushes.reduce((least, push) => Math.min(least, push.grain(x, z)), Number.POSITIVE_INFINITY),
+	};
+}
 
 /** What of entries' files has to be held before heights are asked for. */
 export const readsOfLedger = (of: LandBefore, entries: readonly LandEntry[], presetOf: PresetOf): readonly LandRead[] =>

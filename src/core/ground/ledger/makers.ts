@@ -7,6 +7,7 @@ export { fracture } from "./fracture/entry.ts";
 export { hand } from "./hand/entry.ts";
 export { level } from "./level/entry.ts";
 export { map } from "./map/entry.ts";
+export { overhang } from "./overhang/entry.ts";
 export { path } from "./path/entry.ts";
 export { pond } from "./pond/entry.ts";
 export { river } from "./river/entry.ts";

@@ -7,6 +7,7 @@ export { fracture } from "./fracture/schema.ts";
 export { hand } from "./hand/schema.ts";
 export { level } from "./level/schema.ts";
 export { map } from "./map/schema.ts";
+export { overhang } from "./overhang/schema.ts";
 export { path } from "./path/schema.ts";
 export { pond } from "./pond/schema.ts";
 export { river } from "./river/schema.ts";

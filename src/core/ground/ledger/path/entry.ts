@@ -111,7 +111,7 @@ export const path: LandMaker<Own> = {
 		{ label: "Climbs at most", value: "grade", unit: "%", min: 0.5, max: 100, step: 1, digits: 1, times: 100 },
 		{ label: "Crown", value: "crown", unit: "%", min: 0, max: 30, step: 1, digits: 0, times: 100 },
 		{ label: "Worn in", value: "rutM", unit: "m", min: 0, max: 0.6, step: 0.01, digits: 2, ruled: true },
-		{ label: "Sleepers every", value: "sleepersM", unit: "m", min: 0, max: 3, step: 0.05, digits: 2 },
+		{ label: "Sleepers", value: "sleepersM", unit: "m", min: 0, max: 3, step: 0.05, digits: 2 },
 		{ label: "Verge", value: "vergeM", unit: "m", min: 0, max: 30, step: 0.1, digits: 1 },
 		{ label: "Ditch", value: "ditchM", unit: "m", min: 0, max: 5, step: 0.05, digits: 2 },
 		{ label: "Banks at", value: "bankDeg", unit: "°", min: 5, max: 80, step: 1, digits: 0 },
