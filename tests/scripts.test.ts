@@ -140,6 +140,16 @@ describe("the land for other programs", () => {
 				(0.501 * (mostM - leastM)) / 65_535 + 1e-6,
 			);
 		expect((await sharp(slope).metadata()).width).toBe(32);
+		const both = join(folder, "both.png");
+		expect((await cli(url, "land", id, ...square, "--mask", `height,slope=${both}`)).answer.masks).toEqual({
+			"height,slope": both,
+		});
+		const packed = await sharp(both)
+			.toColourspace("rgb16")
+			.raw({ depth: "ushort" })
+			.toBuffer({ resolveWithObject: true });
+		expect([packed.info.width, packed.info.channels]).toEqual([32, 3]);
+		for (let i = 0; i < 32 * 32; i++) expect(packed.data.readUInt16LE(6 * i)).toBe(grey.readUInt16LE(2 * i));
 		expect(readFileSync(obj, "utf8").match(/^v /gm)).toHaveLength(32 * 32);
 
 		const refused = async (...args: string[]) => (await cli(url, "land", id, ...args)).answer.error?.message ?? "";

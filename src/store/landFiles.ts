@@ -1,5 +1,6 @@
 /** Files of a square of the land: heights as EXR or PNG, masks as PNG, triangles as OBJ. */
 import { appendFileSync, writeFileSync } from "node:fs";
+import { packedPng } from "../core/formats/greyPng.ts";
 import { type LandSquare, type Mask, shareOfHeight, squareObj } from "../core/ground/landSquare.ts";
 import { heightsExr, heightsText } from "../core/out/landFiles.ts";
 import { greyPng, withText } from "./greyPng.ts";
@@ -14,6 +15,11 @@ export async function writeHeights(path: string, square: LandSquare): Promise<vo
 
 export async function writeMask(path: string, mask: Mask, { size }: LandSquare): Promise<void> {
 	writeFileSync(path, await greyPng(mask, size, size));
+}
+
+/** Two to four masks as the channels of one picture: red, green, blue, alpha. */
+export function writePacked(path: string, masks: readonly Mask[], { size }: LandSquare): void {
+	writeFileSync(path, packedPng(masks, size, size));
 }
 
 export function writeMesh(path: string, square: LandSquare): void {

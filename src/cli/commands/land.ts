@@ -1,8 +1,9 @@
 import { z } from "zod";
+import { CHANNELS } from "../../core/formats/greyPng.ts";
 import { landSquare, MASKS } from "../../core/ground/landSquare.ts";
 import { MOST_MESH_SIDE } from "../../core/out/landFiles.ts";
 import { Compiler } from "../../store/inputs.ts";
-import { writeHeights, writeMask, writeMesh } from "../../store/landFiles.ts";
+import { writeHeights, writeMask, writeMesh, writePacked } from "../../store/landFiles.ts";
 import { findShot } from "../../store/shots.ts";
 import { type Command, checked, Refusal } from "../command.ts";
 
@@ -25,12 +26,16 @@ const Flags = z.object({
 	mask: z.array(z.string()).optional(),
 });
 
-/** Masks by their files, of words as slope=FILE.png. */
+/** Masks by their files, of words as slope=FILE.png, or slope,flow=FILE.png for several in the channels of one. */
 function masksOf(asked: readonly string[]): [name: string, path: string][] {
 	return asked.map((word) => {
 		const [name, path = ""] = word.split("=");
-		if (!Object.hasOwn(MASKS, name))
-			throw new Refusal("bad-input", `land: there is no mask "${name}"; there are ${Object.keys(MASKS).join(", ")}.`);
+		const together = name.split(",");
+		for (const one of together)
+			if (!Object.hasOwn(MASKS, one))
+				throw new Refusal("bad-input", `land: there is no mask "${one}"; there are ${Object.keys(MASKS).join(", ")}.`);
+		if (together.length > CHANNELS.length)
+			throw new Refusal("bad-input", `land: a picture has ${CHANNELS.length} channels, and ${name} are more.`);
 		if (!path.endsWith(".png"))
 			throw new Refusal("bad-input", `land: the mask ${name} goes to a .png, as ${name}=FILE.png.`);
 		return [name, path];
@@ -41,7 +46,7 @@ function masksOf(asked: readonly string[]): [name: string, path: string][] {
 export const land: Command = {
 	args: ["SHOT"],
 	flags:
-		"--size N --metres M [--at X,Z] [--heights FILE.exr|FILE.png] [--mask NAME=FILE.png]… (height, slope, hollow, flow, wear, laid, path, wet) [--mesh FILE.obj]",
+		"--size N --metres M [--at X,Z] [--heights FILE.exr|FILE.png] [--mask NAME[,NAME…]=FILE.png]… (height, slope, hollow, flow, wear, laid, path, wet) [--mesh FILE.obj]",
 	run: async ({ args: [name], flags, pool }) => {
 		const { size, metres, at, heights, mesh, mask = [] } = checked(Flags, flags, "land");
 		const masks = masksOf(mask);
@@ -56,7 +61,11 @@ export const land: Command = {
 		await new Compiler(pool).settle(ground);
 		const square = landSquare(ground, { x, z, metres, size });
 		if (heights) await writeHeights(heights, square);
-		for (const [kind, path] of masks) await writeMask(path, MASKS[kind](square, ground, water), square);
+		for (const [kind, path] of masks) {
+			const own = kind.split(",").map((one) => MASKS[one](square, ground, water));
+			if (own.length > 1) writePacked(path, own, square);
+			else await writeMask(path, own[0], square);
+		}
 		if (mesh) writeMesh(mesh, square);
 		const { leastM, mostM, metresPerPixel } = square;
 		return {

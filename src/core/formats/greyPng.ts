@@ -1,4 +1,4 @@
-/** Pictures of one channel. */
+/** Pictures of one channel, or of several that have nothing to do with each other. */
 import { encode } from "fast-png";
 
 /** Shares of 0 to 1 as grey of 16 bits; what lies beyond is black or white. */
@@ -12,3 +12,14 @@ export const greyPng = (
 	height: number,
 	text: Record<string, string> = {},
 ): Uint8Array => encode({ width, height, data: grey16(shares), channels: 1, depth: 16, text });
+
+/** What of one place goes side by side into a picture, and the names of its channels there. */
+export const CHANNELS = ["red", "green", "blue", "alpha"] as const;
+
+/** Two to four shares of each place as the channels of one PNG of 16 bits; with two, blue is black. */
+export function packedPng(shares: readonly ArrayLike<number>[], width: number, height: number): Uint8Array {
+	const channels = Math.max(3, shares.length);
+	const data = new Uint16Array(width * height * channels);
+	for (const [c, own] of shares.entries()) grey16(own).forEach((v, i) => (data[i * channels + c] = v));
+	return encode({ width, height, data, channels, depth: 16 });
+}

@@ -2,7 +2,7 @@
 import { strToU8, zipSync } from "fflate";
 import type { Ground, Water } from "../doc/schema.ts";
 import { writeExr } from "../formats/exrWrite.ts";
-import { greyPng } from "../formats/greyPng.ts";
+import { CHANNELS, greyPng, packedPng } from "../formats/greyPng.ts";
 import { type LandSquare, landSteps, MASK_WORDS, MASKS, type SquareOf, squareObj } from "../ground/landSquare.ts";
 
 /** What heights are counted in, and where they lie, as words that go into their files: by these they come back to their place. */
@@ -50,6 +50,20 @@ export const LAND_FILES: Record<string, { name: string; made: File }> = {
 	),
 };
 
+/** Masks by the words for them. */
+const MASK_OF = new Map(Object.entries(MASK_WORDS).map(([mask, word]) => [word, mask]));
+
+/** Which of the words' masks go into which picture together, four to one, by the picture's name; those that are left alone do not. */
+export function packedBy(words: readonly string[]): ReadonlyMap<string, readonly string[]> {
+	const masks = words.flatMap((word) => MASK_OF.get(word) ?? []);
+	const packed = new Map<string, readonly string[]>();
+	for (let from = 0; from < masks.length; from += CHANNELS.length) {
+		const together = masks.slice(from, from + CHANNELS.length);
+		if (together.length > 1) packed.set(`${together.join(", ")}.png`, together);
+	}
+	return packed;
+}
+
 /** Share of the work that heights are; files are the rest. */
 const HEIGHTS = 0.7;
 
@@ -59,6 +73,7 @@ export function* landZip(
 	water: Water,
 	of: SquareOf,
 	words: readonly string[],
+	packed = false,
 ): Generator<number, Uint8Array> {
 	if (words.includes("triangles") && of.size > MOST_MESH_SIDE)
 		throw new Error(`A mesh has at most ${MOST_MESH_SIDE} × ${MOST_MESH_SIDE} corners; heights go farther.`);
@@ -67,12 +82,32 @@ export function* landZip(
 	for (; !step.done; step = steps.next()) yield HEIGHTS * step.value;
 	const square = step.value;
 	const { leastM, mostM, metresPerPixel, x, z, metres, size } = square;
-	const told = { leastM, mostM, metresPerPixel, at: { x, z }, metres, size };
+	const together = packed ? packedBy(words) : new Map<string, readonly string[]>();
+	const inside = new Set([...together.values()].flat().map((mask) => MASK_WORDS[mask]));
+	const channels = [...together].map(([name, masks]) => [
+		name,
+		Object.fromEntries(masks.map((mask, c) => [CHANNELS[c], mask])),
+	]);
+	const told = {
+		...{ leastM, mostM, metresPerPixel, at: { x, z }, metres, size },
+		...(channels.length && { packed: Object.fromEntries(channels) }),
+	};
 	const files: Record<string, Uint8Array> = { "land.json": strToU8(`${JSON.stringify(told, null, "\t")}\n`) };
-	for (const [i, word] of words.entries()) {
-		const { name, made } = LAND_FILES[word];
-		files[name] = made(square, ground, water);
-		yield HEIGHTS + ((1 - HEIGHTS) * (i + 1)) / words.length;
+	const makers = new Map<string, () => Uint8Array>();
+	for (const word of words.filter((w) => !inside.has(w)))
+		makers.set(LAND_FILES[word].name, () => LAND_FILES[word].made(square, ground, water));
+	for (const [name, masks] of together)
+		makers.set(name, () =>
+			packedPng(
+				masks.map((mask) => MASKS[mask](square, ground, water)),
+				size,
+				size,
+			),
+		);
+	let made = 0;
+	for (const [name, file] of makers) {
+		files[name] = file();
+		yield HEIGHTS + ((1 - HEIGHTS) * ++made) / makers.size;
 	}
 	// What is packed already is not packed again.
 	return zipSync(files, { level: 1 });

@@ -6,11 +6,11 @@ import type { LandAnswer, LandOrder } from "./landSaver.ts";
 
 const post = (answer: LandAnswer, transfer: Transferable[] = []) => self.postMessage(answer, { transfer });
 
-self.onmessage = ({ data: { ground, water, of, words, fields, pictures } }: MessageEvent<LandOrder>) => {
+self.onmessage = ({ data: { ground, water, of, words, packed, fields, pictures } }: MessageEvent<LandOrder>) => {
 	try {
 		for (const { key, id, field } of fields) holdField(key, id, field);
 		for (const { read, picture } of pictures) holdPicture(read, picture);
-		const steps = landZip(ground, water, of, words);
+		const steps = landZip(ground, water, of, words, packed);
 		for (;;) {
 			const step = steps.next();
 			if (step.done) {

@@ -12,6 +12,8 @@ export interface LandOrder {
 	of: SquareOf;
 	/** Words for its files. */
 	words: readonly string[];
+	/** Masks go together into the channels of pictures. */
+	packed: boolean;
 	/** Worn land, which is made already. */
 	fields: readonly { key: string; id: string; field: LandField }[];
 	pictures: readonly { read: LandRead; picture: LandPicture }[];

@@ -3,7 +3,8 @@
 import clsx from "clsx";
 import { useState } from "react";
 import { LAND_WORDS } from "../../../core/ground/landSquare.ts";
-import { Act, NumberLine } from "../../parts/controls.tsx";
+import { packedBy } from "../../../core/out/landFiles.ts";
+import { Act, NumberLine, YesNo } from "../../parts/controls.tsx";
 import { fileName, saveFile } from "../../parts/saveFile.ts";
 import { saveLand } from "../../stage/landSaver.ts";
 import { useShot } from "../../store/shotStore.ts";
@@ -13,7 +14,7 @@ const MOST_SIDE = 8192;
 
 export function LandFilesLines() {
 	const { landAs, savingLand, set } = useStudioOf("landAs", "savingLand", "set");
-	const { size, metres, words } = landAs;
+	const { size, metres, words, packed } = landAs;
 	const [trouble, setTrouble] = useState<string | null>(null);
 	const ask = (change: Partial<typeof landAs>) => set({ landAs: { ...landAs, ...change } });
 	const save = async () => {
@@ -21,7 +22,7 @@ export function LandFilesLines() {
 		const { ground, water, camera, title } = useShot.getState().document;
 		const [x, , z] = camera.position;
 		const told = (share: number) => set({ savingLand: { share, giveUp } });
-		const { done, giveUp } = saveLand({ ground, water, of: { x, z, metres, size }, words }, told);
+		const { done, giveUp } = saveLand({ ground, water, of: { x, z, metres, size }, words, packed }, told);
 		told(0);
 		try {
 			const bytes = await done;
@@ -69,6 +70,15 @@ export function LandFilesLines() {
 					);
 				})}
 			</div>
+			{packedBy(words).size > 0 && (
+				<YesNo
+					label="Masks"
+					value={packed}
+					yes="four to a picture"
+					no="each by itself"
+					onPick={(on) => ask({ packed: on })}
+				/>
+			)}
 			{savingLand ? (
 				<p role="status" className="text-small">
 					{`${Math.round(100 * savingLand.share)} % `}

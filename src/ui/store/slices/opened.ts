@@ -21,7 +21,7 @@ export interface Opened {
 	/** Name of the land picture that is being kept. */
 	laying: string | null;
 	/** What the land is to be saved as: pixels and metres of a side, and its files by their words. */
-	landAs: { size: number; metres: number; words: readonly string[] };
+	landAs: { size: number; metres: number; words: readonly string[]; packed: boolean };
 	/** The land that is being saved: how much of it is done. */
 	savingLand: { share: number; giveUp: () => void } | null;
 }
@@ -38,6 +38,6 @@ export const opened: Opened = {
 	bringing: null,
 	hanging: null,
 	laying: null,
-	landAs: { size: 1024, metres: 1000, words: ["heights", "slope", "flow"] },
+	landAs: { size: 1024, metres: 1000, words: ["heights", "slope", "flow"], packed: false },
 	savingLand: null,
 };
