@@ -240,6 +240,8 @@ const LOOKED = 4;
 const NOTHING = 0.3;
 /** Triangles that are looked at for one corner of the mesh. */
 const LOOKS = 4;
+/** As a share of the slope of what is pushed aside, the slope of triangles about a corner that may be. */
+const WALLS = 0.5;
 /** Told of triangles that are small enough. */
 const ENOUGH = -1;
 
@@ -283,7 +285,7 @@ function bisect(
 			return lies > offPx * metresPerPixel ? lies : ENOUGH;
 		}
 		if (grain && 2 * half > grains * grain(x, z, half)) return off();
-		if (push && edge > pushed * push.grain(x, z)) return off();
+		if (push && rise > push.least * half && edge > pushed * push.grain(x, z)) return off();
 		// The triangle's normal, twice its area long, and the square pixels of the lens that it fills.
 		const [cx, cz, hc] = [land.x(apex), land.z(apex), land.height(apex)];
 		const sunk = (px: number, pz: number) => sinks * ((px - foot.x) ** 2 + (pz - foot.z) ** 2);
@@ -368,9 +370,10 @@ function meshOf(
 	const positions = new Float32Array(met.length * 3);
 	const normals = new Float32Array(met.length * 3);
 	const colours = new Uint8Array(tintAt ? met.length * 4 : 0);
+	const walls = push && steepest(land, triangles, places, met.length);
 	met.forEach((n, at) => {
 		const height = land.height(n);
-		const aside = push?.at(land.x(n), height, land.z(n));
+		const aside = push && walls && walls[at] > WALLS * push.least ? push.at(land.x(n), height, land.z(n)) : null;
 		const lies: Vec3 = [land.x(n) + (aside?.x ?? 0), height, land.z(n) + (aside?.z ?? 0)];
 		const [x, y, z] = planet ? onPlanet(planet, lies) : lies;
 		positions[at * 3] = x - footX;
@@ -391,6 +394,21 @@ function meshOf(
 	});
 	const vertices = { positions, normals, colours };
 	return { mesh: { ...vertices, indices }, coarse: { ...vertices, indices: coarse } };
+}
+
+/** Rise over run of the steepest triangle about each corner, by the corners' places. */
+function steepest(land: Land, triangles: Int32Array, places: Int32Array, count: number): Float64Array {
+	const slopes = new Float64Array(count);
+	for (let t = 0; t < triangles.length; t += 3) {
+		const [a, b, c] = triangles.subarray(t, t + 3);
+		const [ux, uy, uz] = [land.x(b) - land.x(a), land.height(b) - land.height(a), land.z(b) - land.z(a)];
+		const [vx, vy, vz] = [land.x(c) - land.x(a), land.height(c) - land.height(a), land.z(c) - land.z(a)];
+		const ny = uz * vx - ux * vz;
+		const [nx, nz] = [uy * vz - uz * vy, ux * vy - uy * vx];
+		const slope = Math.sqrt(nx * nx + nz * nz) / Math.abs(ny);
+		for (const n of [a, b, c]) slopes[places[n]] = Math.max(slopes[places[n]], slope);
+	}
+	return slopes;
 }
 
 /** Smooth normals by area, written into `normals`. */

@@ -30,7 +30,9 @@ export type Land = (x: number, z: number) => number;
 export interface Push {
 	/** How far it stands right and towards, metres, where it is so high over the ground's own level; null where it stays. Continuous. */
 	at: (x: number, y: number, z: number) => { x: number; z: number } | null;
-	/** The longest edge over the land that shows it at a place, metres. */
+	/** Rise over run of the gentlest land that may: what looks about a place pays for each look. */
+	least: number;
+	/** The longest edge over land as steep as that which shows it at a place, metres. */
 	grain: (x: number, z: number) => number;
 }
 

@@ -252,6 +252,7 @@ export function pushOfLedger(of: LandBefore, entries: readonly LandEntry[], pres
 	const pushes = story(of, entries, presetOf).pushes();
 	if (pushes.length < 2) return pushes[0] ?? null;
 	return {
+		least: pushes.reduce((least, push) => Math.min(least, push.least), Number.POSITIVE_INFINITY),
 		at: (x, y, z) => {
 			const sum = { x: 0, z: 0 };
 			for (const push of pushes) {

@@ -3,7 +3,7 @@ import { atan, clamp, DEG, smoothstep, tan } from "../../../maths/functions.ts";
 import { hash01 } from "../../../maths/hash.ts";
 import { fractal2, noise2 } from "../../../maths/noise.ts";
 import type { LandMaker } from "../entry.ts";
-import { risesOver, slopeOver } from "../lattice.ts";
+import { risesOver } from "../lattice.ts";
 
 /** Degrees in which land goes over from a slope into a wall. */
 const FEATHER_DEG = 12;
@@ -58,7 +58,6 @@ export const overhang: LandMaker<Extract<LandEntry, { kind: "overhang" }>> = {
 	pushes: ({ seed, outM, everyM, fromDeg, ragged }, land, weight) => {
 		// Where it is a wall is told from near by, where the wall faces from as far as it is pushed.
 		const near = clamp(outM / NEAR, NEAREST_M, 1);
-		const slope = slopeOver(land, near);
 		const rises = risesOver(land, outM);
 		const least = tan((fromDeg - FEATHER_DEG) * DEG);
 		const hard = (k: number, x: number, z: number) => {
@@ -67,14 +66,17 @@ export const overhang: LandMaker<Extract<LandEntry, { kind: "overhang" }>> = {
 			return clamp(hash01(k ^ (seed * 7919), 11) + 0.5 * ragged * strays, 0, 1);
 		};
 		return {
+			least,
 			at: (x, y, z) => {
-				const steep = slope(x, z);
-				if (steep <= least) return null;
-				const wall = smoothstep(fromDeg - FEATHER_DEG, fromDeg, atan(steep) / DEG) * (weight?.(x, z) ?? 1);
 				const { dx, dz } = rises(x, z);
 				const fall = Math.sqrt(dx * dx + dz * dz);
-				if (wall === 0 || fall === 0) return null;
+				if (fall === 0) return null;
 				const [toX, toZ] = [-dx / fall, -dz / fall];
+				// By how it falls before it: the floor before a wall stays.
+				const steep = (y - land(x + toX * near, z + toZ * near)) / near;
+				if (steep <= least) return null;
+				const wall = smoothstep(fromDeg - FEATHER_DEG, fromDeg, atan(steep) / DEG) * (weight?.(x, z) ?? 1);
+				if (wall === 0) return null;
 				const across = UNEVEN * everyM;
 				const thick = y / everyM + 0.8 * fractal2(x / across, z / across, seed + 750, 3);
 				const v = thick + 0.45 * noise2(0.8 * thick, 0.5, seed + 770);
@@ -83,7 +85,7 @@ export const overhang: LandMaker<Extract<LandEntry, { kind: "overhang" }>> = {
 				const out = outM * wall * (hard(ledge - 1, x, z) * (1 - up) + hard(ledge, x, z) * up);
 				return { x: toX * out, z: toZ * out };
 			},
-			grain: (x, z) => (slope(x, z) <= least || weight?.(x, z) === 0 ? Number.POSITIVE_INFINITY : everyM / EDGES),
+			grain: (x, z) => (weight?.(x, z) === 0 ? Number.POSITIVE_INFINITY : everyM / EDGES),
 		};
 	},
 };
