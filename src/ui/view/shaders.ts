@@ -422,8 +422,8 @@ void main() {
   vec3 normal = normalize(vec3(lean.x - slope.x, 1.0, lean.y - slope.y));
   float c = max(uOpen > 0.5 ? 0.12 : 1e-3, -dot(d, normal));
   // What is seen of rough water is turned to the eye: by as much as the mean over all that are seen of GGX (Heitz 2018), within 3 %.
-  float turned = sqrt(c * c + 0.6 * pow(rest, 0.675));
-  float ct = bentIn(min(turned, 1.0));
+  float turned = min(1.0, sqrt(c * c + 0.6 * pow(rest, 0.675)));
+  float ct = bentIn(turned);
   float rs = (turned - 1.33 * ct) / (turned + 1.33 * ct);
   float rp = (1.33 * turned - ct) / (1.33 * turned + ct);
   float F = 0.5 * (rs * rs + rp * rp);

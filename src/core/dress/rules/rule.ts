@@ -35,6 +35,8 @@ export interface Weighing {
 export interface WhereRule<R extends Rule = Rule> {
 	/** The rule as it is taken in. */
 	usual: R;
+	/** The same as a hand takes it in that looks through a lens, where it matters where that stands. */
+	begun?: (camera: Camera) => R;
 	/** Its place among the rules that a new cover starts with; null when it is not among them. */
 	usually: number | null;
 	/** What the act is called that takes it in. */

@@ -149,6 +149,10 @@ describe("by the form of the land", () => {
 			stands.length,
 		);
 		expect(weightsOn(ridges, rule, [[400, 0]])).toEqual([0]);
+		// A hand begins it before its lens.
+		const { camera } = blankShot();
+		const begun = RULES["where water runs"].begun?.({ ...camera, position: [1000, 2, -500], headingDeg: 90 });
+		expect(begun).toMatchObject({ x: 1120, z: -500, withinM: 150 });
 	});
 });
 

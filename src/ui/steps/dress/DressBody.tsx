@@ -138,12 +138,13 @@ function CoverLines({ cover }: { cover: Cover }) {
 				<RuleLine key={index} rule={rule} edit={(r) => ({ name: "cover.setRule", id: cover.id, index, rule: r })} />
 			))}
 			<div className="flex flex-wrap gap-2 py-1">
-				{missing.map(({ usual, act }) => (
+				{missing.map(({ usual, begun, act }) => (
 					<Act
 						key={usual.kind}
-						onClick={() =>
-							commit({ name: "cover.setRule", id: cover.id, index: cover.rules.length, rule: { ...usual } })
-						}
+						onClick={() => {
+							const rule = begun?.(useShot.getState().document.camera) ?? { ...usual };
+							commit({ name: "cover.setRule", id: cover.id, index: cover.rules.length, rule });
+						}}
 					>
 						{act}
 					</Act>

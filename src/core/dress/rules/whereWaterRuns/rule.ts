@@ -1,14 +1,29 @@
 import type { Rule } from "../../../doc/schema.ts";
 import { runoffOf } from "../../../ground/runoff.ts";
-import { log, smoothstep } from "../../../maths/functions.ts";
+import { cos, DEG, log, sin, smoothstep } from "../../../maths/functions.ts";
 import { gapTo, type WhereRule } from "../rule.ts";
 
 /** It goes over to nothing where so many times less water comes by. */
 const LESS = 2;
 
+type Own = Extract<Rule, { kind: "where water runs" }>;
+
+const USUAL: Own = { kind: "where water runs", out: false, fromM2: 300, x: 0, z: 0, withinM: 150 };
+
+/** Before a lens, as a share of how far it reaches: little of it lies behind. */
+const BEFORE = 0.8;
+
 /** Where rain runs together: what stands in gullies and along their floors. */
-export const whereWaterRuns: WhereRule<Extract<Rule, { kind: "where water runs" }>> = {
-	usual: { kind: "where water runs", out: false, fromM2: 300, x: 0, z: 0, withinM: 150 },
+export const whereWaterRuns: WhereRule<Own> = {
+	usual: USUAL,
+	begun: ({ position: [x, , z], headingDeg }) => {
+		const before = BEFORE * USUAL.withinM;
+		return {
+			...USUAL,
+			x: Math.round(x + before * sin(headingDeg * DEG)),
+			z: Math.round(z - before * cos(headingDeg * DEG)),
+		};
+	},
 	usually: null,
 	act: "Where water runs",
 	sentence: ({ fromM2, withinM }) =>
