@@ -67,6 +67,23 @@ export const dome: Preset = {
 };
 `,
 };
+const SURFACE = {
+	"src/core/surface/recipes/chalk.ts": `import { cloudy, tint } from "../patterns.ts";
+import type { Recipe } from "../recipe.ts";
+
+export const chalk: Recipe = {
+	name: "chalk",
+	family: "rock",
+	sideM: 2,
+	made: (seed) => (u, v, out) => {
+		const rough = cloudy(u, v, 6, seed);
+		out.heightMm = 12 * rough;
+		tint(out, [0.6, 0.59, 0.56], [0.75, 0.74, 0.72], 0.5 + rough);
+		out.roughness = 0.9;
+	},
+};
+`,
+};
 const HAPPENED = {
 	"src/core/ground/ledger/rise/schema.ts": `import { number } from "../../../doc/schema/numbers.ts";
 import { entry } from "../../../doc/schema/land.ts";
@@ -148,6 +165,11 @@ const LINES: [file: string, after: string, line: string][] = [
 		'\t"water.ripples": field("water", "ripples", "straight", "rippleMm", Water.shape.rippleMm),',
 		'\t"water.clarity": field("water", "clarity", "logarithm", "clarityM", Water.shape.clarityM),',
 	],
+	[
+		"src/core/surface/makers.ts",
+		'export { brick } from "./recipes/brick.ts";',
+		'export { chalk } from "./recipes/chalk.ts";',
+	],
 	["src/ui/store/slices/names.ts", '\t"Finish",', '\t"Notes",'],
 	[
 		"src/ui/steps/list.ts",
@@ -162,6 +184,7 @@ const TESTS: [file: string, title: string][] = [
 	["src/core/dress/dress.test.ts", "of the kind fern"],
 	["src/core/ground/presets/presets.test.ts", "the ground preset dome"],
 	["src/core/ground/ledger/ledger.test.ts", "the entry rise of the land's ledger"],
+	["src/core/surface/surfaces.test.ts", "the surface chalk"],
 	["src/core/light/kinds/kinds.test.ts", "the lamp panel"],
 	["src/core/time/time.test.ts", "the keyed value water.clarity"],
 	["src/ui/steps/steps.test.ts", "the step Notes"],
@@ -193,6 +216,7 @@ describe("one file or folder and one line in each list", () => {
 			...RULE,
 			...PLANT,
 			...PRESET,
+			...SURFACE,
 			...HAPPENED,
 			...LAMP,
 			...STEP,
@@ -202,7 +226,7 @@ describe("one file or folder and one line in each list", () => {
 	});
 	afterAll(() => copy.remove());
 
-	it("make a shape, a where rule, a plant, a preset, an entry of the ledger, a lamp, a keyed value and a step that the type check takes", () => {
+	it("make a shape, a where rule, a plant, a preset, a surface, an entry of the ledger, a lamp, a keyed value and a step that the type check takes", () => {
 		// Tests and what is beside the application are checked with all else.
 		copy.write("added.json", project("next-env.d.ts", "src"));
 		const { status, stdout } = run("node_modules/typescript/bin/tsc", "-p", "added.json");

@@ -106,6 +106,34 @@ describe("shots by script", () => {
 	});
 });
 
+describe("surfaces for other programs", () => {
+	it("are told, and baked as pictures that repeat; what is not there is named", async () => {
+		const { answer } = await cli(url, "surfaces");
+		expect(answer).toContainEqual({ kind: "sand", name: "sand, rippled by wind", family: "ground", metresAcross: 2 });
+		const [colour, height] = ["sand.png", "sand.exr"].map((n) => join(folder, n));
+		const baked = await cli(
+			url,
+			"surface",
+			"sand",
+			"--size",
+			"64",
+			"--seed",
+			"5",
+			"--colour",
+			colour,
+			"--height",
+			height,
+		);
+		expect(baked.answer).toMatchObject({ kind: "sand", size: 64, seed: 5, metresAcross: 2, colour, height });
+		expect(await sharp(colour).metadata()).toMatchObject({ width: 64, height: 64, channels: 3 });
+		const metres = readExr(new Uint8Array(readFileSync(height))).channels[0].data;
+		expect(1000 * Math.min(...metres)).toBeCloseTo((baked.answer as unknown as { leastMm: number }).leastMm, 3);
+		const refused = async (...args: string[]) => (await cli(url, "surface", ...args)).answer.error?.message ?? "";
+		expect(await refused("felt")).toMatch(/there is no "felt"; there are ashlar, brick/);
+		expect(await refused("sand", "--size", "100")).toMatch(/a power of two is asked for/);
+	});
+});
+
 describe("the land for other programs", () => {
 	it("is written as heights, masks and triangles that read back as they were; what is not there is named", async () => {
 		const id = (await cli(url, "new", "Land")).answer.id as string;

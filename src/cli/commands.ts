@@ -7,3 +7,4 @@ export { schema } from "./commands/schema.ts";
 export { edit, keep, new, shots } from "./commands/shots.ts";
 export { demo, migrate } from "./commands/start.ts";
 export { study } from "./commands/study.ts";
+export { surface, surfaces } from "./commands/surfaces.ts";

@@ -38,6 +38,9 @@ const OPTIONS = {
 	heights: text,
 	mesh: text,
 	mask: { type: "string", multiple: true },
+	colour: text,
+	normal: text,
+	roughness: text,
 } as const;
 
 async function run(): Promise<unknown> {

@@ -1,0 +1,8 @@
+/** All surfaces by the words for them. */
+import * as makers from "./makers.ts";
+import type { Recipe } from "./recipe.ts";
+
+export type SurfaceKind = keyof typeof makers;
+
+export const SURFACES: Readonly<Record<SurfaceKind, Recipe>> = makers;
+export const SURFACE_KINDS = Object.keys(SURFACES).sort() as SurfaceKind[];
