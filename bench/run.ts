@@ -28,6 +28,7 @@ import { page } from "./page.ts";
 import { paths } from "./paths.ts";
 import { rays } from "./rays.ts";
 import { scale } from "./scale.ts";
+import { surfaces } from "./surfaces.ts";
 import { wear } from "./wear.ts";
 
 interface Figure {
@@ -176,6 +177,7 @@ const parts: Record<string, () => void | Promise<void>> = {
 	land: () => land(say),
 	wear: () => wear(say),
 	masses: () => masses(say),
+	surfaces: () => surfaces(say),
 	rays: () => rays(say),
 	tracing,
 	foretelling,
