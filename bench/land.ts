@@ -55,22 +55,18 @@ export function land(say: Say): void {
 	memory(say);
 }
 
-/** What the square kilometre about a lens takes: its triangles, and its heights as a field that has worn. */
+/** What the triangles of the square kilometre about a lens take. */
 function memory(say: Say): void {
 	const ground: Ground = { preset: "river valley", seed: 1, heightM: 120 };
 	const { mesh } = groundMeshForLens(ground, blankShot().water, [footOver(ground, 1.7, { x: 0, z: 0 })]);
-	const near = (i: number) => Math.hypot(mesh.positions[3 * i], mesh.positions[3 * i + 2]) < 1000 / Math.sqrt(Math.PI);
+	const { positions, normals, colours = new Uint8Array() } = mesh;
+	const near = (i: number) => Math.hypot(positions[3 * i], positions[3 * i + 2]) < 1000 / Math.sqrt(Math.PI);
 	let [corners, indices] = [0, 0];
-	for (let i = 0; i < mesh.positions.length / 3; i++) if (near(i)) corners++;
+	for (let i = 0; i < positions.length / 3; i++) if (near(i)) corners++;
 	for (const i of mesh.indices) if (near(i)) indices++;
-	const perCorner = 12 + 12 + 4;
-	say("the square kilometre about the lens as triangles", (perCorner * corners + 4 * indices) / 2 ** 20, "MiB");
-	const cells = 2048;
-	say(
-		"a square kilometre of worn land, 2,048 cells a side",
-		(Float32Array.BYTES_PER_ELEMENT * cells ** 2) / 2 ** 20,
-		"MiB",
-	);
+	const perCorner = (positions.byteLength + normals.byteLength + colours.byteLength) / (positions.length / 3);
+	const bytes = perCorner * corners + mesh.indices.BYTES_PER_ELEMENT * indices;
+	say("the square kilometre about the lens as triangles", bytes / 2 ** 20, "MiB");
 }
 
 /** Strokes that lie there already, and movements of the hand in a new one. */

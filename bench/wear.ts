@@ -85,8 +85,11 @@ export async function wear(say: Say): Promise<void> {
 	const timed = async (cells: number, how: Wear) => {
 		const work: LandWork = { x0: 0, z0: 0, stepM: STEP_M, cells, heightsM: hills(cells), wear: how };
 		const at = performance.now();
-		await wearLand(kernelOf(module), work);
-		return performance.now() - at;
+		const { field } = await wearLand(kernelOf(module), work);
+		return {
+			ms: performance.now() - at,
+			mibPerKm2: field.changeM.byteLength / 2 ** 20 / ((cells * STEP_M) / 1000) ** 2,
+		};
 	};
 	for (const [name, how] of [
 		["by water", WATER],
@@ -96,8 +99,11 @@ export async function wear(say: Say): Promise<void> {
 			[128, 100],
 			[512, 2000],
 			[2048, 4000],
-		])
-			say(`land worn ${name}, ${cells} cells a side, goal beside it`, await timed(cells, how), "ms", goal);
+		]) {
+			const { ms, mibPerKm2 } = await timed(cells, how);
+			say(`land worn ${name}, ${cells} cells a side, goal beside it`, ms, "ms", goal);
+			if (cells === 2048) say(`what stays of it a square kilometre in cells of ${STEP_M} m`, mibPerKm2, "MiB");
+		}
 	fills(say);
 	const n = 1024;
 	const kernel = kernelOf(module);

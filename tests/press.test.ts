@@ -17,7 +17,7 @@ import { finishedPixels, openPrintBytes } from "../src/store/printFiles.ts";
 import { cancelPrint, deletePrint, deleteUnits, orderPrint, pausePrint, readPrint } from "../src/store/prints.ts";
 import { createShot } from "../src/store/shots.ts";
 import { keepSky } from "../src/store/skies.ts";
-import { type Claim, renewLeases, returnUnit } from "../src/store/units.ts";
+import { type Claim, LEASE_SECONDS, renewLeases, returnUnit } from "../src/store/units.ts";
 import { cli, freshDatabase, startPress, until } from "./support.ts";
 
 let pool: pg.Pool;
@@ -139,7 +139,7 @@ describe("the press", () => {
 			[id],
 		);
 		expect(held.rowCount).toBe(1);
-		expect(Number(held.rows[0].left)).toBeLessThan(20);
+		expect(Number(held.rows[0].left)).toBeLessThanOrEqual(LEASE_SECONDS);
 		press(1);
 		await until(
 			"the unit's take-over",

@@ -43,27 +43,46 @@ export interface Scattered {
 	lot: number;
 }
 
+/** What a pattern tells of a place; it holds until the next asking. */
+export type Pattern<T> = (u: number, v: number) => Readonly<T>;
+
+const LOTS = 3;
+
 /** Points scattered one to a cell, `cells` across the square (Worley 1996). */
-export function scattered(u: number, v: number, cells: number, seed: number, out: Scattered): Scattered {
-	const [x, y] = [u * cells, v * cells];
-	const [x0, y0] = [Math.floor(x), Math.floor(y)];
-	let [nearest, second, lot] = [Number.POSITIVE_INFINITY, Number.POSITIVE_INFINITY, 0];
-	for (let j = -1; j <= 1; j++)
-		for (let i = -1; i <= 1; i++) {
-			const [cx, cy] = [wrapped(x0 + i, cells), wrapped(y0 + j, cells)];
-			const dx = x0 + i + 0.1 + 0.8 * hash01(cx, cy, seed, 1) - x;
-			const dy = y0 + j + 0.1 + 0.8 * hash01(cx, cy, seed, 2) - y;
-			const far = dx * dx + dy * dy;
-			if (far < nearest) {
-				second = nearest;
-				nearest = far;
-				lot = hash01(cx, cy, seed, 3);
-			} else if (far < second) second = far;
+export function scattered(cells: number, seed: number): Pattern<Scattered> {
+	// Where each point lies in its cell, and its number.
+	const points = new Float64Array(LOTS * cells * cells);
+	for (let y = 0; y < cells; y++)
+		for (let x = 0; x < cells; x++) {
+			const at = LOTS * (y * cells + x);
+			points[at] = 0.1 + 0.8 * hash01(x, y, seed, 1);
+			points[at + 1] = 0.1 + 0.8 * hash01(x, y, seed, 2);
+			points[at + 2] = hash01(x, y, seed, 3);
 		}
-	out.nearest = Math.sqrt(nearest);
-	out.second = Math.sqrt(second);
-	out.lot = lot;
-	return out;
+	const out: Scattered = { nearest: 0, second: 0, lot: 0 };
+	return (u, v) => {
+		const [x, y] = [u * cells, v * cells];
+		const [x0, y0] = [Math.floor(x), Math.floor(y)];
+		let [nearest, second, own] = [Number.POSITIVE_INFINITY, Number.POSITIVE_INFINITY, 0];
+		for (let j = y0 - 1; j <= y0 + 1; j++) {
+			const row = wrapped(j, cells) * cells;
+			for (let i = x0 - 1; i <= x0 + 1; i++) {
+				const at = LOTS * (row + wrapped(i, cells));
+				const dx = i + points[at] - x;
+				const dy = j + points[at + 1] - y;
+				const far = dx * dx + dy * dy;
+				if (far < nearest) {
+					second = nearest;
+					nearest = far;
+					own = at;
+				} else if (far < second) second = far;
+			}
+		}
+		out.nearest = Math.sqrt(nearest);
+		out.second = Math.sqrt(second);
+		out.lot = points[own + 2];
+		return out;
+	};
 }
 
 /** Blocks in courses: how many rows over the square and how many of them in a row, and by which share each row is shifted. */
@@ -73,34 +92,35 @@ export interface Courses {
 	shift: number;
 	/** Side of the square, metres. */
 	sideM: number;
+	/** How far each row strays from its shift, as a share of a block. */
+	strays: number;
 }
 
-/** A place in a course: metres to the block's nearest edge, where it lies in it (0 to 1), and the block's own number. */
+/** A place in a course: metres to the block's nearest edge, and the block's own number. */
 export interface InBlock {
 	edgeM: number;
-	right: number;
-	down: number;
 	lot: number;
 }
 
-export function inCourses(
-	u: number,
-	v: number,
-	{ rows, inRow, shift, sideM }: Courses,
-	seed: number,
-	out: InBlock,
-): InBlock {
-	const row = Math.floor(v * rows);
-	const own = wrapped(row, rows);
-	const x = u * inRow + shift * own + hash01(own, seed, 7) * (shift === 0.5 ? 0.12 : 1);
-	const column = Math.floor(x);
-	out.right = x - column;
-	out.down = v * rows - row;
-	out.lot = hash01(own, wrapped(column, inRow), seed, 8);
-	const aside = (Math.min(out.right, 1 - out.right) * sideM) / inRow;
-	const under = (Math.min(out.down, 1 - out.down) * sideM) / rows;
-	out.edgeM = Math.min(aside, under);
-	return out;
+export function courses({ rows, inRow, shift, sideM, strays }: Courses, seed: number): Pattern<InBlock> {
+	const out: InBlock = { edgeM: 0, lot: 0 };
+	return (u, v) => {
+		const row = Math.floor(v * rows);
+		const own = wrapped(row, rows);
+		const x = u * inRow + shift * own + strays * hash01(own, seed, 7);
+		const column = Math.floor(x);
+		const [right, down] = [x - column, v * rows - row];
+		const aside = (Math.min(right, 1 - right) * sideM) / inRow;
+		const under = (Math.min(down, 1 - down) * sideM) / rows;
+		out.edgeM = Math.min(aside, under);
+		out.lot = hash01(own, wrapped(column, inRow), seed, 8);
+		return out;
+	};
+}
+
+/** The same pattern at places that stray by so much of the square, in clouds of so many cells. */
+export function strayed<T>(pattern: Pattern<T>, by: number, cells: number, seed: number): Pattern<T> {
+	return (u, v) => pattern(u + by * cloudy(u, v, cells, seed, 3), v + by * cloudy(u, v, cells, seed + 2, 3));
 }
 
 /** Puts a mixture of two colours into a texel. */

@@ -69,7 +69,10 @@ function* fullOf({ made, sideM }: Recipe, seed: number, size: number): Generator
 			const [up, down] = [(j + size - 1) % size, (j + 1) % size];
 			const dx = (height[j * size + right] - height[j * size + left]) / run;
 			const dy = (height[down * size + i] - height[up * size + i]) / run;
-			slope.set([dx, dy, dx * dx + dy * dy], SLOPES * (j * size + i));
+			const n = SLOPES * (j * size + i);
+			slope[n] = dx;
+			slope[n + 1] = dy;
+			slope[n + 2] = dx * dx + dy * dy;
 		}
 	return { size, colour, height, slope };
 }
@@ -95,14 +98,16 @@ const byte = (share: number): number => Math.round(255 * Math.min(1, Math.max(0,
 
 function levelOf({ size, colour, height, slope }: Means, leastMm: number, mostMm: number): SheetLevel {
 	const range = mostMm - leastMm || 1;
+	const variance = new Float32Array(size * size);
+	for (let n = 0; n < variance.length; n++) {
+		const [dx, dy] = [slope[SLOPES * n], slope[SLOPES * n + 1]];
+		variance[n] = Math.max(0, slope[SLOPES * n + 2] - dx * dx - dy * dy);
+	}
 	return {
 		size,
 		colour: Uint8Array.from(colour, (v, i) => byte(i % 4 === 3 ? v : Math.sqrt(v))),
 		height: Uint16Array.from(height, (h) => Math.round((65_535 * (h - leastMm)) / range)),
-		variance: Float32Array.from({ length: size * size }, (_, n) => {
-			const [dx, dy, squares] = [slope[SLOPES * n], slope[SLOPES * n + 1], slope[SLOPES * n + 2]];
-			return Math.max(0, squares - dx * dx - dy * dy);
-		}),
+		variance,
 	};
 }
 

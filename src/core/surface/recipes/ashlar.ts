@@ -1,18 +1,18 @@
 import { smoothstep } from "../../maths/functions.ts";
-import { cloudy, inCourses, over, shade, tint } from "../patterns.ts";
+import { cloudy, courses, over, shade, strayed, tint } from "../patterns.ts";
 import type { Recipe } from "../recipe.ts";
 
 const SIDE_M = 4;
-const COURSES = { rows: 10, inRow: 5, shift: 0.5, sideM: SIDE_M };
+const COURSES = { rows: 10, inRow: 5, shift: 0.5, sideM: SIDE_M, strays: 0.12 };
 
 export const ashlar: Recipe = {
 	name: "ashlar, weathered",
 	family: "masonry",
 	sideM: SIDE_M,
 	made: (seed) => {
-		const stone = { edgeM: 0, right: 0, down: 0, lot: 0 };
+		const stones = strayed(courses(COURSES, seed), 0.001, 20, seed);
 		return (u, v, out) => {
-			inCourses(u + 0.001 * cloudy(u, v, 20, seed, 3), v + 0.001 * cloudy(u, v, 20, seed + 2, 3), COURSES, seed, stone);
+			const stone = stones(u, v);
 			const face = cloudy(u, v, 28, seed + 3, 6, 0.55);
 			const worn = Math.max(0, cloudy(u, v, 9, seed + 5, 4));
 			const stands = smoothstep(0.004, 0.018 + 0.03 * worn, stone.edgeM + 0.003 * face);

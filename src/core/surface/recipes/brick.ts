@@ -1,24 +1,18 @@
 import { smoothstep } from "../../maths/functions.ts";
-import { cloudy, inCourses, over, shade, tint } from "../patterns.ts";
+import { cloudy, courses, over, shade, strayed, tint } from "../patterns.ts";
 import type { Recipe } from "../recipe.ts";
 
 const SIDE_M = 2;
-const COURSES = { rows: 26, inRow: 8, shift: 0.5, sideM: SIDE_M };
+const COURSES = { rows: 26, inRow: 8, shift: 0.5, sideM: SIDE_M, strays: 0.12 };
 
 export const brick: Recipe = {
 	name: "brick wall",
 	family: "masonry",
 	sideM: SIDE_M,
 	made: (seed) => {
-		const stone = { edgeM: 0, right: 0, down: 0, lot: 0 };
+		const stones = strayed(courses(COURSES, seed), 0.0016, 30, seed);
 		return (u, v, out) => {
-			inCourses(
-				u + 0.0018 * cloudy(u, v, 30, seed, 3),
-				v + 0.0014 * cloudy(u, v, 26, seed + 2, 3),
-				COURSES,
-				seed,
-				stone,
-			);
+			const stone = stones(u, v);
 			const pits = cloudy(u, v, 90, seed + 3, 4);
 			const stands = smoothstep(0.003, 0.009, stone.edgeM + 0.0015 * pits);
 			out.heightMm = stands * (9 + 3 * stone.lot + 1.1 * pits) + 1.2 * cloudy(u, v, 60, seed + 4, 3);

@@ -1,5 +1,5 @@
 import { smoothstep } from "../../maths/functions.ts";
-import { cloudy, over, scattered, shade, tint } from "../patterns.ts";
+import { cloudy, over, scattered, shade, strayed, tint } from "../patterns.ts";
 import type { Recipe } from "../recipe.ts";
 
 export const cobbles: Recipe = {
@@ -7,9 +7,9 @@ export const cobbles: Recipe = {
 	family: "plaster and paving",
 	sideM: 2,
 	made: (seed) => {
-		const stone = { nearest: 0, second: 0, lot: 0 };
+		const stones = strayed(scattered(16, seed + 1), 0.006, 20, seed);
 		return (u, v, out) => {
-			scattered(u + 0.006 * cloudy(u, v, 20, seed, 2), v + 0.006 * cloudy(u, v, 20, seed + 2, 2), 16, seed + 1, stone);
+			const stone = stones(u, v);
 			const room = Math.min(1, 2.1 * (stone.second - stone.nearest));
 			const round = Math.sqrt(room * (2 - room));
 			const rough = cloudy(u, v, 70, seed + 3, 4);

@@ -1,5 +1,5 @@
 import { smoothstep } from "../../maths/functions.ts";
-import { cloudy, scattered, shade, tint } from "../patterns.ts";
+import { cloudy, scattered, shade, strayed, tint } from "../patterns.ts";
 import type { Recipe } from "../recipe.ts";
 
 export const crackedMud: Recipe = {
@@ -7,10 +7,9 @@ export const crackedMud: Recipe = {
 	family: "ground",
 	sideM: 2,
 	made: (seed) => {
-		const plate = { nearest: 0, second: 0, lot: 0 };
+		const plates = strayed(scattered(9, seed + 1), 0.02, 9, seed);
 		return (u, v, out) => {
-			const [x, y] = [u + 0.02 * cloudy(u, v, 9, seed, 3), v + 0.02 * cloudy(u, v, 9, seed + 4, 3)];
-			scattered(x, y, 9, seed + 1, plate);
+			const plate = plates(u, v);
 			const gap = plate.second - plate.nearest;
 			const lies = smoothstep(0.02, 0.1, gap);
 			// Plates curl up at their rims.

@@ -6,11 +6,11 @@ export const granite: Recipe = {
 	family: "rock",
 	sideM: 2,
 	made: (seed) => {
-		const grain = { nearest: 0, second: 0, lot: 0 };
+		const grains = scattered(190, seed + 1);
 		return (u, v, out) => {
 			const broken = cloudy(u, v, 4, seed, 6, 0.55);
 			const faces = Math.abs(cloudy(u, v, 3, seed + 40, 4));
-			scattered(u, v, 190, seed + 1, grain);
+			const grain = grains(u, v);
 			out.heightMm = 26 * broken + 30 * faces + 0.6 * (0.5 - grain.nearest);
 			tint(out, [0.2, 0.19, 0.185], [0.36, 0.33, 0.31], 0.5 + 0.9 * broken);
 			if (grain.lot < 0.16) over(out, [0.05, 0.05, 0.055], 0.75);

@@ -1,4 +1,4 @@
-import { cloudy, scattered, shade, tint } from "../patterns.ts";
+import { cloudy, scattered, shade, strayed, tint } from "../patterns.ts";
 import type { Recipe } from "../recipe.ts";
 
 /** Layers of stones: cells across the square, how high they stand, millimetres. */
@@ -13,11 +13,14 @@ export const gravel: Recipe = {
 	family: "ground",
 	sideM: 1.5,
 	made: (seed) => {
-		const stone = { nearest: 0, second: 0, lot: 0 };
+		const layers = STONES.map(([cells, high], n) => ({
+			high,
+			stones: strayed(scattered(cells, seed + 10 * n), 0.004, cells, seed + n),
+		}));
 		return (u, v, out) => {
 			let [height, lot] = [-6 + 2 * cloudy(u, v, 60, seed, 3), 0.3];
-			for (const [n, [cells, high]] of STONES.entries()) {
-				scattered(u + 0.004 * cloudy(u, v, cells, seed + n, 2), v, cells, seed + 10 * n, stone);
+			for (const { high, stones } of layers) {
+				const stone = stones(u, v);
 				const room = stone.second - stone.nearest;
 				const round = Math.min(1, 1.7 * room);
 				const top = high * (Math.sqrt(round * (2 - round)) * (0.55 + 0.45 * stone.lot)) - 4;

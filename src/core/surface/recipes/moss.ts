@@ -1,5 +1,5 @@
 import { smoothstep } from "../../maths/functions.ts";
-import { cloudy, over, scattered, shade, tint } from "../patterns.ts";
+import { cloudy, over, scattered, shade, strayed, tint } from "../patterns.ts";
 import type { Recipe } from "../recipe.ts";
 
 export const moss: Recipe = {
@@ -7,11 +7,11 @@ export const moss: Recipe = {
 	family: "grown",
 	sideM: 1.5,
 	made: (seed) => {
-		const cushion = { nearest: 0, second: 0, lot: 0 };
-		const tip = { nearest: 0, second: 0, lot: 0 };
+		const cushions = strayed(scattered(11, seed + 1), 0.02, 12, seed);
+		const tips = scattered(130, seed + 3);
 		return (u, v, out) => {
-			scattered(u + 0.02 * cloudy(u, v, 12, seed, 3), v + 0.02 * cloudy(u, v, 12, seed + 2, 3), 11, seed + 1, cushion);
-			scattered(u, v, 130, seed + 3, tip);
+			const cushion = cushions(u, v);
+			const tip = tips(u, v);
 			const room = Math.min(1, 1.5 * (cushion.second - cushion.nearest));
 			const round = Math.sqrt(room * (2 - room));
 			const tuft = smoothstep(0.75, 0.1, tip.nearest);

@@ -1,18 +1,18 @@
 import { smoothstep } from "../../maths/functions.ts";
-import { drawnOut, inCourses, over, shade, tint } from "../patterns.ts";
+import { courses, drawnOut, over, shade, tint } from "../patterns.ts";
 import type { Recipe } from "../recipe.ts";
 
 const SIDE_M = 2;
-const COURSES = { rows: 12, inRow: 1, shift: 0.37, sideM: SIDE_M };
+const COURSES = { rows: 12, inRow: 1, shift: 0.37, sideM: SIDE_M, strays: 1 };
 
 export const planks: Recipe = {
 	name: "planks, weathered",
 	family: "wood",
 	sideM: SIDE_M,
 	made: (seed) => {
-		const board = { edgeM: 0, right: 0, down: 0, lot: 0 };
+		const boards = courses(COURSES, seed);
 		return (u, v, out) => {
-			inCourses(u, v, COURSES, seed, board);
+			const board = boards(u, v);
 			const own = seed + Math.floor(1000 * board.lot);
 			const grain = drawnOut(u, v + 0.004 * drawnOut(u, v, 4, 24, own + 3, 2), 3, 170, own, 3);
 			const fine = drawnOut(u, v, 14, 700, own + 1, 2);

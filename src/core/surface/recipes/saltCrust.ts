@@ -1,5 +1,5 @@
 import { smoothstep } from "../../maths/functions.ts";
-import { cloudy, over, scattered, tint } from "../patterns.ts";
+import { cloudy, over, scattered, strayed, tint } from "../patterns.ts";
 import type { Recipe } from "../recipe.ts";
 
 export const saltCrust: Recipe = {
@@ -7,11 +7,11 @@ export const saltCrust: Recipe = {
 	family: "salt and ice",
 	sideM: 2,
 	made: (seed) => {
-		const plate = { nearest: 0, second: 0, lot: 0 };
-		const crystal = { nearest: 0, second: 0, lot: 0 };
+		const plates = strayed(scattered(6, seed + 1), 0.015, 8, seed);
+		const crystals = scattered(150, seed + 3);
 		return (u, v, out) => {
-			scattered(u + 0.015 * cloudy(u, v, 8, seed, 3), v + 0.015 * cloudy(u, v, 8, seed + 2, 3), 6, seed + 1, plate);
-			scattered(u, v, 150, seed + 3, crystal);
+			const plate = plates(u, v);
+			const crystal = crystals(u, v);
 			// Ridges where plates have grown against each other.
 			const ridge = smoothstep(0.16, 0, plate.second - plate.nearest);
 			const grown = cloudy(u, v, 12, seed + 5, 5);
