@@ -101,7 +101,7 @@ module.exports = {
 	options: {
 		tsConfig: { fileName: "tsconfig.json" },
 		tsPreCompilationDeps: true,
-		exclude: "src/tracer/kernel|src/makers/wear/kernel|\\.next|build/",
+		exclude: "src/tracer/kernel|src/makers/[a-z]+/kernel|\\.next|build/",
 		doNotFollow: { path: "node_modules" },
 	},
 };

@@ -68,18 +68,18 @@ export const dome: Preset = {
 `,
 };
 const SURFACE = {
-	"src/core/surface/recipes/chalk.ts": `import { cloudy, tint } from "../patterns.ts";
+	"src/core/surface/recipes/chalk.ts": `import { blend } from "../field.ts";
 import type { Recipe } from "../recipe.ts";
 
 export const chalk: Recipe = {
 	name: "chalk",
 	family: "rock",
 	sideM: 2,
-	made: (seed) => (u, v, out) => {
-		const rough = cloudy(u, v, 6, seed);
-		out.heightMm = 12 * rough;
-		tint(out, [0.6, 0.59, 0.56], [0.75, 0.74, 0.72], 0.5 + rough);
-		out.roughness = 0.9;
+	depthMm: 12,
+	grain: "turns",
+	made: (p) => {
+		const rough = p.cloudy({ cells: 6 });
+		return { heightMm: rough.times(12), colour: blend([0.6, 0.59, 0.56], [0.75, 0.74, 0.72], rough.plus(0.5)), roughness: 0.9 };
 	},
 };
 `,
@@ -184,7 +184,7 @@ const TESTS: [file: string, title: string][] = [
 	["src/core/dress/dress.test.ts", "of the kind fern"],
 	["src/core/ground/presets/presets.test.ts", "the ground preset dome"],
 	["src/core/ground/ledger/ledger.test.ts", "the entry rise of the land's ledger"],
-	["src/core/surface/surfaces.test.ts", "the surface chalk"],
+	["src/makers/sheets/surfaces.test.ts", "the surface chalk"],
 	["src/core/light/kinds/kinds.test.ts", "the lamp panel"],
 	["src/core/time/time.test.ts", "the keyed value water.clarity"],
 	["src/ui/steps/steps.test.ts", "the step Notes"],
@@ -206,7 +206,7 @@ describe("one file or folder and one line in each list", () => {
 			extends: "./tsconfig.json",
 			compilerOptions: { incremental: false },
 			include,
-			exclude: ["**/*.test.ts", "src/tracer/kernel", "src/makers/wear/kernel"],
+			exclude: ["**/*.test.ts", "src/tracer/kernel", "src/makers/*/kernel"],
 		});
 
 	beforeAll(() => {

@@ -38,6 +38,7 @@ const KERNELS = [
 		flags: ["--enable", "threads", "--importMemory", "--sharedMemory", "--initialMemory", "64", ...most(3072)],
 	},
 	{ source: "src/makers/wear/kernel", name: "wear", flags: most(1024) },
+	{ source: "src/makers/sheets/kernel", name: "sheets", flags: most(1024) },
 ];
 
 /** The most memory that a kernel may take, MiB. */

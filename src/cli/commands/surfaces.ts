@@ -1,8 +1,9 @@
 import { writeFileSync } from "node:fs";
 import { z } from "zod";
 import { SHEET_FILES, sheetExr } from "../../core/out/sheetFiles.ts";
-import { bakeSheet, LEAST_TEXELS, MOST_TEXELS } from "../../core/surface/sheet.ts";
+import { LEAST_TEXELS, MOST_TEXELS } from "../../core/surface/sheet.ts";
 import { SURFACE_KINDS, SURFACES, type SurfaceKind } from "../../core/surface/surfaces.ts";
+import { bakedSheet } from "../../store/sheets.ts";
 import { type Command, checked, Refusal } from "../command.ts";
 
 const png = z
@@ -26,6 +27,7 @@ const Flags = z.object({
 		.optional(),
 	normal: png,
 	roughness: png,
+	metal: png,
 });
 
 /** All surfaces. */
@@ -44,13 +46,13 @@ const told = (kind: SurfaceKind) => {
 export const surface: Command = {
 	args: ["KIND"],
 	flags:
-		"[--size N] [--seed N] [--colour FILE.png] [--height FILE.png|FILE.exr] [--normal FILE.png] [--roughness FILE.png]",
+		"[--size N] [--seed N] [--colour FILE.png] [--height FILE.png|FILE.exr] [--normal FILE.png] [--roughness FILE.png] [--metal FILE.png]",
 	alone: true,
-	run: ({ args: [kind], flags }) => {
+	run: async ({ args: [kind], flags }) => {
 		if (!Object.hasOwn(SURFACES, kind))
 			throw new Refusal("bad-input", `surface: there is no "${kind}"; there are ${SURFACE_KINDS.join(", ")}.`);
 		const { size, seed, ...files } = checked(Flags, flags, "surface");
-		const sheet = bakeSheet(SURFACES[kind as SurfaceKind], seed, size);
+		const sheet = await bakedSheet({ of: kind as SurfaceKind, seed, texels: size });
 		for (const [what, path] of Object.entries(files))
 			if (path)
 				writeFileSync(

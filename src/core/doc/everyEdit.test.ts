@@ -89,6 +89,11 @@ function full(): ShotDocument {
 /** For each edit: one that does something, and one that must be refused, with the word that names why. */
 const EXAMPLES: { [K in EditName]: [object, object, RegExp] } = {
 	"camera.setExposure": [{ iso: 400, follows: true }, { iso: 0 }, /iso/],
+	"ground.lay": [
+		{ laid: { of: "sand", seed: 1, turnDeg: 0, acrossM: 2, reliefMm: 10, tint: 0, wet: 0 } },
+		{ laid: { of: "sand", seed: 1, turnDeg: 0, acrossM: 0, reliefMm: 10, tint: 0, wet: 0 } },
+		/acrossM/,
+	],
 	"delivery.add": [{ delivery: { ...delivery, id: "new" } }, { delivery }, /"tall" is in this shot already/],
 	"delivery.set": [{ id: "tall", change: { share: 0.5 } }, { id: "tall", change: { ratio: 0 } }, /ratio/],
 	"delivery.remove": [{ id: "tall" }, { id: "none" }, /no delivery "none"/],

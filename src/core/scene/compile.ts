@@ -24,6 +24,7 @@ import { compileCovers } from "./compileCovers.ts";
 import { compileLamps } from "./compileLamps.ts";
 import { settleLand } from "./compileLand.ts";
 import { compilePieces } from "./compilePieces.ts";
+import { compileSheets, layerOf } from "./compileSheets.ts";
 import { compileFoam, compileSea, compileWaters, extinctionOf } from "./compileWaters.ts";
 import { ID_GROUND, ID_WATER, namesOfIds } from "./ids.ts";
 import { type Blobs, type Makers, NO_BLOBS, NO_MAKERS } from "./inputs.ts";
@@ -65,7 +66,8 @@ function compileGround(making: Making, coarse: boolean): void {
 	const mesh = making.part("mesh", coarse ? `${key} coarse` : key, () =>
 		groundMeshForLens(ground, water, feet, coarse ? IN_HAND : FINE),
 	);
-	const material = making.material(GROUND_MATERIAL);
+	const layer = layerOf(making.doc.groundLaid, true);
+	const material = making.material({ ...GROUND_MATERIAL, ...(layer && { layer }) });
 	making.draws.push({ mesh: mesh.key, transform: [1, 0, 0, x, 0, 1, 0, 0, 0, 0, 1, z], material, id: ID_GROUND });
 }
 
@@ -111,6 +113,7 @@ export function* compileSteps(
 	yield* settleLand(seen.ground, makers);
 	const making = new Making(seen, moment, blobs, makers, cache);
 	const dome = yield* compileDome(making);
+	yield* compileSheets(making);
 	compileGround(making, coarse);
 	yield;
 	compileWaters(making);
@@ -162,6 +165,7 @@ export function* compileSteps(
 			covers,
 			ids: namesOfIds(doc),
 			...(making.gone.length > 0 && { gone: making.gone }),
+			...(making.unknownSurfaces.length > 0 && { unknownSurfaces: making.unknownSurfaces }),
 		},
 		parts,
 	};

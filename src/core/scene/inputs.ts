@@ -12,6 +12,8 @@ import type { LandRead } from "../ground/pictures.ts";
 import type { Mesh } from "../maths/mesh.ts";
 import type { Face, ShapeMaker } from "../shape/geometry.ts";
 import { SHAPES } from "../shape/shapes.ts";
+import type { Sheet } from "../surface/sheet.ts";
+import type { SurfaceKind } from "../surface/surfaces.ts";
 
 /** Files by their hash. */
 export type Blobs = ReadonlyMap<string, Uint8Array>;
@@ -40,6 +42,15 @@ export interface Makers {
 	land: (key: string, of: LandWork) => LandField | Promise<LandField>;
 	/** A picture that tells something of the land. */
 	picture: (read: LandRead) => LandPicture | Promise<LandPicture>;
+	/** A surface baked, by the key of all that it is made from. */
+	sheet: (key: string, of: SheetWork) => Sheet | Promise<Sheet>;
+}
+
+/** Which surface is to be baked, from which seed and in how many texels a side. */
+export interface SheetWork {
+	of: SurfaceKind;
+	seed: number;
+	texels: number;
 }
 
 /** For scenes in which nothing is made. */
@@ -55,6 +66,9 @@ export const NO_MAKERS: Makers = {
 	},
 	picture: ({ name }) => {
 		throw new Error(`The land picture "${name}" has not been read.`);
+	},
+	sheet: (_key, { of }) => {
+		throw new Error(`Nothing is at hand that bakes the surface "${of}".`);
 	},
 };
 

@@ -27,6 +27,8 @@ export class Making {
 	readonly covers: CoverDraw[] = [];
 	/** Pieces of which nothing is left. */
 	readonly gone: string[] = [];
+	/** Words for surfaces that are laid and not known any more. */
+	readonly unknownSurfaces: string[] = [];
 
 	/** The shot as it is in the middle of the shutter's time, when it opens and when it closes: three times the same while all stands still. */
 	readonly doc: ShotDocument;

@@ -108,7 +108,9 @@ describe("parts", () => {
 				? [p.mesh.positions, p.mesh.indices]
 				: p.kind === "plants"
 					? [p.plants.transforms, p.plants.tints]
-					: [p.data];
+					: p.kind === "sheet"
+						? [p.sheet.words]
+						: [p.data];
 		const old = new PartCache();
 		compileWith(old, blankShot());
 		const [a, b] = [compileWith(old, shot()).parts, compile(shot()).parts];

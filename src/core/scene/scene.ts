@@ -13,6 +13,8 @@ import type { SceneLight } from "../light/lamps.ts";
 import type { Mesh } from "../maths/mesh.ts";
 import type { Mat34, Vec3 } from "../maths/vec.ts";
 import type { Face } from "../shape/geometry.ts";
+import type { Recipe } from "../surface/recipe.ts";
+import type { Sheet } from "../surface/sheet.ts";
 
 export interface MeshPart {
 	kind: "mesh";
@@ -28,7 +30,27 @@ export type ScenePart =
 	| MeshPart
 	| { kind: "plants"; key: string; plants: CellPlants }
 	| { kind: "table"; key: string; data: Float32Array }
-	| { kind: "texels"; key: string; data: Uint32Array };
+	| { kind: "texels"; key: string; data: Uint32Array }
+	| { kind: "sheet"; key: string; sheet: Sheet };
+
+/** A sheet as it lies on a surface. */
+export interface SceneLayer {
+	/** Its part. */
+	sheet: string;
+	grain: Recipe["grain"];
+	seed: number;
+	/** Side after which it repeats, metres. */
+	acrossM: number;
+	/** Radians. */
+	turn: number;
+	/** Metres from its lowest to its highest. */
+	depthM: number;
+	/** Share in which its mean is the surface's own colour. */
+	tint: number;
+	wet: number;
+	/** It counts from the world's own middle, not from the piece's. */
+	world: boolean;
+}
 
 export interface Material {
 	colour: Vec3;
@@ -44,6 +66,8 @@ export interface Material {
 	 * root of its slope.
 	 */
 	glass?: { pane: boolean; index: number; tint: Vec3; water?: boolean; runs?: number } | null;
+	/** What lies on it. */
+	layer?: SceneLayer;
 	/** Light that it sends out, cd/m²; the tracer has it from the light whose body it is. */
 	glow?: Vec3;
 }
@@ -136,6 +160,8 @@ export interface SceneRoot {
 	ids: { id: string; name: string }[];
 	/** Pieces of which nothing is left after what is done to them. */
 	gone?: string[];
+	/** Words for surfaces that are laid and not known any more. */
+	unknownSurfaces?: string[];
 }
 
 export interface Scene {

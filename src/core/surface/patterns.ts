@@ -1,88 +1,19 @@
-/** What surfaces are put together from: patterns over a square from 0 to 1 that repeat after it. */
-import { hash01 } from "../maths/hash.ts";
-import { fractal2 } from "../maths/noise.ts";
-import type { Texel } from "./recipe.ts";
+/** Patterns over a square that repeat after it. Each asks for a seed of its own, in the order in which a recipe asks for them. */
+import { type Amount, Field } from "./field.ts";
 
-export type Rgb = readonly [number, number, number];
-
-/** Sums of noise (Perlin 2002), `cells` of the coarsest across the square, about −1 to 1. */
-export const cloudy = (u: number, v: number, cells: number, seed: number, octaves = 5, gain = 0.5): number =>
-	fractal2(u * cells, v * cells, seed, octaves, gain, cells);
-
-/** The same drawn out: `across` cells right, `along` cells towards. Both repeat after the square. */
-export function drawnOut(u: number, v: number, across: number, along: number, seed: number, octaves = 4): number {
-	let [value, all, gain] = [0, 0, 1];
-	for (let i = 0; i < octaves; i++) {
-		const k = 2 ** i;
-		value += gain * lattice(u, v, across * k, along * k, seed + 101 * i);
-		all += gain;
-		gain *= 0.5;
-	}
-	return value / all;
+/** Where a pattern is looked at: right and towards, 0 to 1 over the square; beyond, it goes on. */
+export interface Place {
+	u: Field;
+	v: Field;
 }
 
-const fade = (t: number): number => t * t * t * (t * (t * 6 - 15) + 10);
-
-/** Value noise over a lattice of so many cells, −1 to 1. */
-function lattice(u: number, v: number, across: number, along: number, seed: number): number {
-	const [x, y] = [u * across, v * along];
-	const [x0, y0] = [Math.floor(x), Math.floor(y)];
-	const [a, b] = [fade(x - x0), fade(y - y0)];
-	const at = (i: number, j: number) => hash01(wrapped(x0 + i, across), wrapped(y0 + j, along), seed);
-	const top = at(0, 0) * (1 - a) + at(1, 0) * a;
-	const bottom = at(0, 1) * (1 - a) + at(1, 1) * a;
-	return 2 * (top * (1 - b) + bottom * b) - 1;
-}
-
-const wrapped = (i: number, n: number): number => ((i % n) + n) % n;
+const HERE: Place = { u: new Field("right"), v: new Field("towards") };
 
 /** A place among scattered points: how far the nearest two are, in cells, and the nearest one's own number from 0 to 1. */
 export interface Scattered {
-	nearest: number;
-	second: number;
-	lot: number;
-}
-
-/** What a pattern tells of a place; it holds until the next asking. */
-export type Pattern<T> = (u: number, v: number) => Readonly<T>;
-
-const LOTS = 3;
-
-/** Points scattered one to a cell, `cells` across the square (Worley 1996). */
-export function scattered(cells: number, seed: number): Pattern<Scattered> {
-	// Where each point lies in its cell, and its number.
-	const points = new Float64Array(LOTS * cells * cells);
-	for (let y = 0; y < cells; y++)
-		for (let x = 0; x < cells; x++) {
-			const at = LOTS * (y * cells + x);
-			points[at] = 0.1 + 0.8 * hash01(x, y, seed, 1);
-			points[at + 1] = 0.1 + 0.8 * hash01(x, y, seed, 2);
-			points[at + 2] = hash01(x, y, seed, 3);
-		}
-	const out: Scattered = { nearest: 0, second: 0, lot: 0 };
-	return (u, v) => {
-		const [x, y] = [u * cells, v * cells];
-		const [x0, y0] = [Math.floor(x), Math.floor(y)];
-		let [nearest, second, own] = [Number.POSITIVE_INFINITY, Number.POSITIVE_INFINITY, 0];
-		for (let j = y0 - 1; j <= y0 + 1; j++) {
-			const row = wrapped(j, cells) * cells;
-			for (let i = x0 - 1; i <= x0 + 1; i++) {
-				const at = LOTS * (row + wrapped(i, cells));
-				const dx = i + points[at] - x;
-				const dy = j + points[at + 1] - y;
-				const far = dx * dx + dy * dy;
-				if (far < nearest) {
-					second = nearest;
-					nearest = far;
-					own = at;
-				} else if (far < second) second = far;
-			}
-		}
-		out.nearest = Math.sqrt(nearest);
-		out.second = Math.sqrt(second);
-		out.lot = points[own + 2];
-		return out;
-	};
+	nearest: Field;
+	second: Field;
+	lot: Field;
 }
 
 /** Blocks in courses: how many rows over the square and how many of them in a row, and by which share each row is shifted. */
@@ -90,58 +21,104 @@ export interface Courses {
 	rows: number;
 	inRow: number;
 	shift: number;
-	/** Side of the square, metres. */
-	sideM: number;
 	/** How far each row strays from its shift, as a share of a block. */
-	strays: number;
+	strays?: number;
 }
 
-/** A place in a course: metres to the block's nearest edge, and the block's own number. */
+/** A place in a course: metres to the block's nearest edge, beside it and under or over it, shares across the block, and its own number. */
 export interface InBlock {
-	edgeM: number;
-	lot: number;
+	edgeM: Field;
+	asideM: Field;
+	underM: Field;
+	across: Field;
+	along: Field;
+	lot: Field;
+	/** The number of its row, from 0. */
+	row: Field;
 }
 
-export function courses({ rows, inRow, shift, sideM, strays }: Courses, seed: number): Pattern<InBlock> {
-	const out: InBlock = { edgeM: 0, lot: 0 };
-	return (u, v) => {
-		const row = Math.floor(v * rows);
-		const own = wrapped(row, rows);
-		const x = u * inRow + shift * own + strays * hash01(own, seed, 7);
-		const column = Math.floor(x);
-		const [right, down] = [x - column, v * rows - row];
-		const aside = (Math.min(right, 1 - right) * sideM) / inRow;
-		const under = (Math.min(down, 1 - down) * sideM) / rows;
-		out.edgeM = Math.min(aside, under);
-		out.lot = hash01(own, wrapped(column, inRow), seed, 8);
-		return out;
-	};
+export interface Cloud {
+	/** Cells of the coarsest noise over the square; `along` where it is drawn out. */
+	cells: number;
+	along?: number;
+	octaves?: number;
+	/** How strong each noise is beside the one before. */
+	gain?: number;
+	at?: Place;
 }
 
-/** The same pattern at places that stray by so much of the square, in clouds of so many cells. */
-export function strayed<T>(pattern: Pattern<T>, by: number, cells: number, seed: number): Pattern<T> {
-	return (u, v) => pattern(u + by * cloudy(u, v, cells, seed, 3), v + by * cloudy(u, v, cells, seed + 2, 3));
-}
+const STRIDE = 0x9e3779b9;
 
-/** Puts a mixture of two colours into a texel. */
-export function tint(out: Texel, a: Rgb, b: Rgb, share: number): void {
-	const t = Math.min(1, Math.max(0, share));
-	out.red = a[0] + (b[0] - a[0]) * t;
-	out.green = a[1] + (b[1] - a[1]) * t;
-	out.blue = a[2] + (b[2] - a[2]) * t;
-}
+export class Patterns {
+	readonly here = HERE;
+	private asked = 0;
+	private seed: number;
 
-/** Mixes another colour into what stands in a texel. */
-export function over(out: Texel, colour: Rgb, share: number): void {
-	const t = Math.min(1, Math.max(0, share));
-	out.red += (colour[0] - out.red) * t;
-	out.green += (colour[1] - out.green) * t;
-	out.blue += (colour[2] - out.blue) * t;
-}
+	constructor(seed: number) {
+		this.seed = seed;
+	}
 
-/** Makes a texel's colour brighter or darker by a factor. */
-export function shade(out: Texel, factor: number): void {
-	out.red *= factor;
-	out.green *= factor;
-	out.blue *= factor;
+	private get own(): number {
+		this.asked++;
+		return (Math.imul(this.seed + 1, 0x85ebca77) + Math.imul(this.asked, STRIDE)) | 0;
+	}
+
+	/** Sums of gradient noise (Perlin 2002), about −1 to 1 and of mean 0. */
+	cloudy({ cells, along = cells, octaves = 5, gain = 0.5, at = HERE }: Cloud): Field {
+		return new Field("noise", [at.u, at.v], [cells, along, octaves, gain, this.own]);
+	}
+
+	/** Points scattered one to a cell, `cells` across the square. */
+	scattered({
+		cells,
+		along = cells,
+		strays = 0.8,
+		at = HERE,
+	}: {
+		cells: number;
+		along?: number;
+		strays?: number;
+		at?: Place;
+	}): Scattered {
+		const all = new Field("cells", [at.u, at.v], [cells, along, strays, this.own]);
+		const [nearest, second, lot] = [0, 1, 2].map((n) => new Field("result", [all], [n]));
+		return { nearest, second, lot };
+	}
+
+	/** A number from 0 to 1 of a pair of whole numbers, which repeat after so many. */
+	lot(x: Field, y: Field, periods: readonly [number, number]): Field {
+		return new Field("lot", [x, y], [...periods, this.own]);
+	}
+
+	courses({ rows, inRow, shift, strays = 0 }: Courses, sideM: number, at: Place = HERE): InBlock {
+		const high = at.v.times(rows);
+		const level = high.floor;
+		const row = level.after(rows);
+		let x = at.u.times(inRow).plus(row.times(shift));
+		if (strays) x = x.plus(this.lot(row, row, [rows, rows]).times(strays));
+		const column = x.floor;
+		const across = x.minus(column);
+		const along = high.minus(level);
+		const asideM = across.atMost(across.from(1)).times(sideM / inRow);
+		const underM = along.atMost(along.from(1)).times(sideM / rows);
+		return {
+			edgeM: asideM.atMost(underM),
+			asideM,
+			underM,
+			across,
+			along,
+			lot: this.lot(column, row, [inRow, rows]),
+			row,
+		};
+	}
+
+	/** A place that strays by so much of the square, in clouds of so many cells. */
+	strayed(by: number, cells: number, octaves = 3, at: Place = HERE): Place {
+		return this.moved(this.cloudy({ cells, octaves, at }).times(by), this.cloudy({ cells, octaves, at }).times(by), at);
+	}
+
+	/** A place that lies aside by shares of the square. */
+	moved(u: Amount, v: Amount, at: Place = HERE): Place {
+		return { u: at.u.plus(u), v: at.v.plus(v) };
+	}
 }

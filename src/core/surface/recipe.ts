@@ -1,17 +1,29 @@
-/** A surface as a recipe: what it is called, how large its pattern is, and what it makes of a place. */
+/** A surface as a recipe: what it is called, how large its pattern is, and what it is made of. */
+import type { Amount, Field, Paint } from "./field.ts";
+import type { Patterns } from "./patterns.ts";
 
-/** What a recipe tells of a place of its sheet. */
-export interface Texel {
+export type Family =
+	| "rock"
+	| "ground"
+	| "salt and ice"
+	| "wood"
+	| "masonry"
+	| "plaster and paving"
+	| "roofs"
+	| "metal"
+	| "grown"
+	| "cloth and glass";
+
+/** What a recipe makes of its square. */
+export interface Made {
 	/** Over the middle of the surface, millimetres. */
-	heightMm: number;
+	heightMm: Field;
 	/** Base colour, linear. */
-	red: number;
-	green: number;
-	blue: number;
-	roughness: number;
+	colour: Paint;
+	roughness: Amount;
+	/** 0 without. */
+	metal?: Amount;
 }
-
-export type Family = "rock" | "ground" | "salt and ice" | "wood" | "masonry" | "plaster and paving" | "metal" | "grown";
 
 export interface Recipe {
 	/** What it is called, in words by which it is looked for. */
@@ -19,6 +31,12 @@ export interface Recipe {
 	family: Family;
 	/** Side of the square after which it repeats, metres. */
 	sideM: number;
-	/** What it makes of a place of the square (0 to 1 right and towards); whatever it reads repeats after the square. */
-	made: (seed: number) => (u: number, v: number, out: Texel) => void;
+	/** From its lowest to its highest, millimetres, as it lies when it is laid. */
+	depthMm: number;
+	/**
+	 * How its repeats are broken up: turned and shifted freely where nothing in it has a direction; shifted, where it has; shifted by
+	 * whole blocks along its rows (so many of them over the square), where it is laid.
+	 */
+	grain: "turns" | "shifts" | { blocks: number };
+	made: (p: Patterns) => Made;
 }

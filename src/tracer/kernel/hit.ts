@@ -1,8 +1,10 @@
 /** The surface that a ray has hit: its place, normals and tangents; what it is like stands in the sample. */
 import { hitInstance, hitLane, hitT, hitTriangle, hitU, hitV, poseOf, standHit } from "./intersect";
 import * as L from "./layout";
-import { sampleSurface, sampleWhite } from "./sample";
+import { layer, sampleSurface, sampleWhite } from "./sample";
 import { bx, by, bz, frameAbout, tx, ty, tz } from "./scene";
+import { bentX, bentY, bentZ, laySheet } from "./sheets";
+import { spread, width } from "./state";
 
 // Surface under the ray.
 export let px: f32 = 0;
@@ -29,6 +31,9 @@ export let fromBehind: bool = false;
 export function offsetAt(): f32 {
   return <f32>3e-6 * max<f32>(hitT, max<f32>(abs<f32>(px), max<f32>(abs<f32>(py), abs<f32>(pz)))) + <f32>2e-5;
 }
+
+/** Cosine between a ray and a normal of relief up to which it is taken as it is. */
+const LEAST_FACING: f32 = -0.02;
 
 /** Fills place, normals and sample of the present hit, normals turned towards the viewer. */
 export function readHit(ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32): void {
@@ -79,6 +84,19 @@ export function readHit(ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32): v
     sz = gz;
   }
   sampleSurface(mesh, i0, i1, i2, w, hitU, hitV);
+  if (layer == 0) return;
+  const across = abs<f32>(gx * dx + gy * dy + gz * dz);
+  laySheet(px, py, pz, sx, sy, sz, (width + spread * hitT) / Mathf.sqrt(max<f32>(<f32>0.02, across)));
+  // A normal that turns away from the eye is turned back to it until it is seen.
+  const facing = bentX * dx + bentY * dy + bentZ * dz;
+  const k = facing > LEAST_FACING ? facing - LEAST_FACING : 0;
+  sx = bentX - k * dx;
+  sy = bentY - k * dy;
+  sz = bentZ - k * dz;
+  const l = <f32>1 / Mathf.sqrt(sx * sx + sy * sy + sz * sz);
+  sx *= l;
+  sy *= l;
+  sz *= l;
 }
 
 /** Takes a place at a distance as the hit, with a level and a shading normal, and what `sampleWhite` has it made of. */

@@ -140,11 +140,32 @@ export const MAT_COAT_ROUGHNESS = 28;
 export const MAT_GLASS = 32; // f32 0 none, 1 a body, 2 a pane, 3 a surface of water
 export const MAT_INDEX = 36;
 export const MAT_TINT = 40; // f32×3 extinction per metre of a body, what one passage of a pane leaves
-export const MAT_LAYERS = 52; // u32 → layers of sheets that lie over it, 0 for none
-export const MAT_LAYER_COUNT = 56;
+export const MAT_LAYERS = 52; // u32 → the sheet that lies on it, 0 for none
 export const MAT_GLOW = 64; // f32×3 cd/m² that it sends out; the working view alone reads it here
 export const MAT_RUNS = 76; // f32 speed of running water over the root of its slope, m/s; 0 of what stands
 export const MAT_SIZE = 80;
+
+// Layer record: a sheet as it lies; `core/scene/layerTable.ts` writes it.
+export const LY_SHEET = 0; // u32 → texels, the finest level first
+export const LY_SIZE = 4; // f32 texels of a side at the finest
+export const LY_PER_M = 8; // f32 sheets a metre
+export const LY_GRAIN = 12; // f32 0 turns and shifts, 1 shifts, 2 shifts by blocks
+export const LY_BLOCKS = 16;
+export const LY_SEED = 20;
+export const LY_COS = 24; // of its turn, then the sine
+export const LY_SIN = 28;
+export const LY_SLOPE = 32; // by which its slopes are steeper than baked
+export const LY_TINT = 36; // share in which its mean is the surface's own colour
+export const LY_WET = 40;
+export const LY_WORLD = 44; // 1 where it lies by the world's metres, 0 by the piece's
+export const LY_OFFSET = 48; // f32×3 metres from where it counts to the origin
+export const LY_MEAN = 64; // f32×3 mean of its colour, then of its roughness
+export const LY_MEAN_HEIGHT = 80; // 0 to 1
+export const LY_DEPTH = 84; // f32 metres from its lowest to its highest
+export const LY_SIZE_BYTES = 96;
+
+/** Texel of a sheet; `core/surface/sheet.ts` tells what its words are. */
+export const TEXEL_BYTES = 12;
 
 export const GLASS_BODY = 1;
 export const GLASS_PANE = 2;

@@ -1,7 +1,7 @@
 /**
  * The surface at a hit: the one place where records of materials are read. A hit fills the sample; all else in the
  * kernel
- * knows of surfaces what stands here. Sheets and layers come in here: the record has room for them.
+ * knows of surfaces what stands here. Where a sheet lies on the surface, `sheets.ts` changes the sample by it.
  */
 import { hitInstance } from "./intersect";
 import * as L from "./layout";
@@ -21,6 +21,8 @@ export let translucency: f32 = 0;
 /** Share and roughness of a clear coat. */
 export let coat: f32 = 0;
 export let coatRoughness: f32 = 0;
+/** Record of the sheet that lies on it, 0 for none. */
+export let layer: usize = 0;
 /** 0 none, GLASS_BODY, GLASS_PANE, GLASS_WATER. */
 export let glass: f32 = 0;
 
@@ -68,6 +70,7 @@ export function sampleSurface(mesh: usize, i0: u32, i1: u32, i2: u32, w0: f32, w
   coat = load<f32>(record, L.MAT_COAT);
   coatRoughness = load<f32>(record, L.MAT_COAT_ROUGHNESS);
   glass = load<f32>(record, L.MAT_GLASS);
+  layer = <usize>load<u32>(record, L.MAT_LAYERS);
   wet = 0;
   const colours = <usize>load<u32>(mesh, L.M_COLOURS);
   if (colours != 0) {
@@ -93,6 +96,18 @@ export function sampleWhite(white: f32): void {
   baseR = baseG = baseB = white;
   roughness = 1;
   metal = translucency = coat = coatRoughness = glass = wet = 0;
+  layer = 0;
+}
+
+/** Changes the sample by what lies on the surface. */
+// @ts-ignore: decorator
+@inline
+export function setSample(r: f32, g: f32, b: f32, rough: f32, metallic: f32): void {
+  baseR = r;
+  baseG = g;
+  baseB = b;
+  roughness = rough;
+  metal = metallic;
 }
 
 /** Roughness of the sample as its wetness leaves it. */

@@ -8,6 +8,8 @@ export const ALL: f32 = -1;
 export const NONE: f32 = -2;
 /** Random pairs of a vertex for lamps; they lie apart so that a scene without lamps draws the same as ever. */
 export const LAMPS: u32 = 0x10000;
+/** The random pair of a vertex for the sheets that lie on what it meets. */
+export const SHEETS: u32 = 0x30000;
 /** The random pair of the moment in which the sample sees the place; openness draws as far off. */
 export const SHUTTER: u32 = 0x40000;
 /** That moment, from the shutter's opening (0) to its closing (1). */

@@ -25,6 +25,7 @@ import { placesOverFrame, sharesOf } from "../../core/study/shares.ts";
 import { smallSign, tracedFrom } from "../../core/study/smallFrame.ts";
 import { documentOf } from "../../core/time/documentAt.ts";
 import { type Moment, momentOfFrame, STILL } from "../../core/time/frames.ts";
+import { pageSheets } from "../../makers/sheets/page.ts";
 import { pageSolids } from "../../makers/solids/page.ts";
 import { pageLand } from "../../makers/wear/page.ts";
 import { type Averages, type Band, denoiseOn, PROOF_REACH, type Room } from "../../tracer/denoise.ts";
@@ -111,16 +112,20 @@ class Superseded extends Error {}
 
 let blobs: Blobs = NO_BLOBS;
 
+/** Between two strips of work: what is newer is let in. */
+const between = async (): Promise<void> => {
+	await breathe();
+	if (wanted) throw new Superseded();
+};
+
 const makers: Makers = {
 	sky: heldMaker(async (file) => readSkyTable(await fetched(`/api/skies/${file}`, "sky picture")), SKIES),
 	solids: pageSolids(),
 	land: pageLand({
-		between: async () => {
-			await breathe();
-			if (wanted) throw new Superseded();
-		},
+		between,
 		tell: (share) => post({ type: "wearing", share }),
 	}),
+	sheet: pageSheets({ between }),
 	picture: async (read) => readLandPicture(await fetched(landPictureAddress(read), `land picture "${read.name}"`)),
 };
 

@@ -9,6 +9,9 @@ export const groundEdits = {
 	"ground.set": define("ground", S.Ground.omit({ ledger: true }).partial(), (d, e) => {
 		Object.assign(d.ground, e);
 	}),
+	"ground.lay": define("surface of the ground", z.object({ laid: S.Laid.nullable() }), (d, { laid }) => {
+		d.groundLaid = laid;
+	}),
 	"ground.addEntry": define(
 		"what happened to the land",
 		z.object({ entry: S.LandEntry }),

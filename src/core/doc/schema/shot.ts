@@ -19,6 +19,7 @@ import { Piece } from "./piece.ts";
 import { PrintSettings } from "./print.ts";
 import { Clip, Reference, ReferenceMode, Target } from "./reference.ts";
 import { MOST_SETS, PieceSet } from "./set.ts";
+import { Laid } from "./surface.ts";
 
 /** Raised when a document of before cannot be read as it is; `../migrations.ts` leads from each to the next. */
 export const DOCUMENT_VERSION = 3;
@@ -55,6 +56,8 @@ export const ShotDocument = z.object({
 	groups: z.array(Group).max(MOST_GROUPS).optional(),
 	sets: z.array(PieceSet).max(MOST_SETS).optional(),
 	ground: Ground,
+	/** What lies on all of the ground; it is no part of the land's shape. */
+	groundLaid: Laid.nullable().optional(),
 	water: Water,
 	covers: z.array(Cover).max(40),
 	lamps: z.array(Lamp).max(2000).default([]),

@@ -1,24 +1,21 @@
-import { smoothstep } from "../../maths/functions.ts";
-import { cloudy, over, scattered, shade, strayed, tint } from "../patterns.ts";
+import { blend } from "../field.ts";
 import type { Recipe } from "../recipe.ts";
 
 export const cobbles: Recipe = {
-	name: "cobbles",
+	name: "cobbles, worn",
 	family: "plaster and paving",
 	sideM: 2,
-	made: (seed) => {
-		const stones = strayed(scattered(16, seed + 1), 0.006, 20, seed);
-		return (u, v, out) => {
-			const stone = stones(u, v);
-			const room = Math.min(1, 2.1 * (stone.second - stone.nearest));
-			const round = Math.sqrt(room * (2 - room));
-			const rough = cloudy(u, v, 70, seed + 3, 4);
-			out.heightMm = 30 * round + 5 * stone.lot + 1.4 * rough;
-			tint(out, [0.16, 0.15, 0.14], [0.33, 0.31, 0.29], stone.lot + 0.3 * rough);
-			over(out, [0.13, 0.105, 0.075], smoothstep(0.75, 0.35, round));
-			shade(out, 1 + 0.1 * rough);
-			// Feet and wheels have smoothed their crowns.
-			out.roughness = 0.85 - 0.35 * smoothstep(0.7, 1, round);
-		};
+	depthMm: 36,
+	grain: "turns",
+	made: (p) => {
+		const stone = p.scattered({ cells: 16, at: p.strayed(0.006, 20) });
+		const round = stone.second.minus(stone.nearest).times(2.1).round;
+		const rough = p.cloudy({ cells: 70, octaves: 4 });
+		const heightMm = round.times(30).plus(stone.lot.times(5)).plus(rough.times(1.4));
+		const colour = blend([0.16, 0.15, 0.14], [0.33, 0.31, 0.29], stone.lot.plus(rough.times(0.3)))
+			.under([0.13, 0.105, 0.075], round.between(0.75, 0.35))
+			.times(rough.times(0.1).plus(1));
+		// Feet and wheels have smoothed their crowns.
+		return { heightMm, colour, roughness: round.between(0.7, 1).times(-0.35).plus(0.85) };
 	},
 };

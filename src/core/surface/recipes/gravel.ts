@@ -1,35 +1,33 @@
-import { cloudy, scattered, shade, strayed, tint } from "../patterns.ts";
+import { blend, type Field, field } from "../field.ts";
 import type { Recipe } from "../recipe.ts";
 
-/** Layers of stones: cells across the square, how high they stand, millimetres. */
+/** Cells of stones over the square, and how high the largest stand, millimetres; small ones lie between large ones. */
 const STONES = [
-	[30, 16],
-	[52, 10],
-	[95, 5],
+	[24, 26],
+	[44, 16],
+	[80, 9],
 ] as const;
 
 export const gravel: Recipe = {
 	name: "gravel",
 	family: "ground",
 	sideM: 1.5,
-	made: (seed) => {
-		const layers = STONES.map(([cells, high], n) => ({
-			high,
-			stones: strayed(scattered(cells, seed + 10 * n), 0.004, cells, seed + n),
-		}));
-		return (u, v, out) => {
-			let [height, lot] = [-6 + 2 * cloudy(u, v, 60, seed, 3), 0.3];
-			for (const { high, stones } of layers) {
-				const stone = stones(u, v);
-				const room = stone.second - stone.nearest;
-				const round = Math.min(1, 1.7 * room);
-				const top = high * (Math.sqrt(round * (2 - round)) * (0.55 + 0.45 * stone.lot)) - 4;
-				if (top > height) [height, lot] = [top, stone.lot];
-			}
-			out.heightMm = height;
-			tint(out, [0.13, 0.125, 0.12], [0.4, 0.37, 0.33], lot);
-			shade(out, 0.55 + 0.45 * Math.min(1, Math.max(0, (height + 6) / 9)) + 0.12 * cloudy(u, v, 120, seed + 5, 2));
-			out.roughness = 0.72 + 0.2 * lot;
-		};
+	depthMm: 25,
+	grain: "turns",
+	made: (p) => {
+		let heightMm = p.cloudy({ cells: 60, octaves: 3 }).times(2).minus(6);
+		let lot: Field = field(0.3);
+		for (const [cells, high] of STONES) {
+			const stone = p.scattered({ cells, at: p.strayed(0.004, cells) });
+			const round = stone.second.minus(stone.nearest).times(1.7).round;
+			const top = round.times(stone.lot.times(0.45 * high).plus(0.55 * high)).minus(4);
+			lot = lot.mixed(stone.lot, top.minus(heightMm).times(4));
+			heightMm = heightMm.atLeast(top);
+		}
+		const lit = heightMm.plus(6).by(9).held.times(0.45).plus(0.55);
+		const colour = blend([0.13, 0.125, 0.12], [0.4, 0.37, 0.33], lot).times(
+			lit.plus(p.cloudy({ cells: 120, octaves: 2 }).times(0.12)),
+		);
+		return { heightMm, colour, roughness: lot.times(0.2).plus(0.72) };
 	},
 };

@@ -1,25 +1,25 @@
-import { smoothstep } from "../../maths/functions.ts";
-import { cloudy, over, scattered, shade, strayed, tint } from "../patterns.ts";
+import { blend } from "../field.ts";
 import type { Recipe } from "../recipe.ts";
 
 export const moss: Recipe = {
-	name: "moss cushions",
+	name: "moss, cushions",
 	family: "grown",
-	sideM: 1.5,
-	made: (seed) => {
-		const cushions = strayed(scattered(11, seed + 1), 0.02, 12, seed);
-		const tips = scattered(130, seed + 3);
-		return (u, v, out) => {
-			const cushion = cushions(u, v);
-			const tip = tips(u, v);
-			const room = Math.min(1, 1.5 * (cushion.second - cushion.nearest));
-			const round = Math.sqrt(room * (2 - room));
-			const tuft = smoothstep(0.75, 0.1, tip.nearest);
-			out.heightMm = 24 * round * (0.6 + 0.4 * cushion.lot) + 5 * tuft + 3 * cloudy(u, v, 40, seed + 5, 3);
-			tint(out, [0.035, 0.06, 0.012], [0.13, 0.19, 0.035], 0.25 + 0.4 * cushion.lot + 0.5 * tuft * round);
-			over(out, [0.15, 0.12, 0.04], 0.9 * cloudy(u, v, 3, seed + 7, 4));
-			shade(out, 0.35 + 0.65 * Math.max(round, 0.3 * tuft));
-			out.roughness = 0.95;
-		};
+	sideM: 1.2,
+	depthMm: 31,
+	grain: "turns",
+	made: (p) => {
+		const cushion = p.scattered({ cells: 11, at: p.strayed(0.02, 12) });
+		const tip = p.scattered({ cells: 130 });
+		const round = cushion.second.minus(cushion.nearest).times(1.5).round;
+		const tuft = tip.nearest.between(0.75, 0.1);
+		const heightMm = round
+			.times(cushion.lot.times(9.6).plus(14.4))
+			.plus(tuft.times(5))
+			.plus(p.cloudy({ cells: 40, octaves: 3 }).times(3));
+		const bright = cushion.lot.times(0.4).plus(tuft.times(round).times(0.5)).plus(0.25);
+		const colour = blend([0.035, 0.06, 0.012], [0.13, 0.19, 0.035], bright)
+			.under([0.15, 0.12, 0.04], p.cloudy({ cells: 3, octaves: 4 }).times(0.9))
+			.times(round.atLeast(tuft.times(0.3)).times(0.65).plus(0.35));
+		return { heightMm, colour, roughness: 0.95 };
 	},
 };

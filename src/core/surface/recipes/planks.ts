@@ -1,28 +1,36 @@
-import { smoothstep } from "../../maths/functions.ts";
-import { courses, drawnOut, over, shade, tint } from "../patterns.ts";
+import { blend } from "../field.ts";
 import type { Recipe } from "../recipe.ts";
 
-const SIDE_M = 2;
-const COURSES = { rows: 12, inRow: 1, shift: 0.37, sideM: SIDE_M, strays: 1 };
+const SIDE_M = 2.4;
 
 export const planks: Recipe = {
-	name: "planks, weathered",
+	name: "planks, grey with weather",
 	family: "wood",
 	sideM: SIDE_M,
-	made: (seed) => {
-		const boards = courses(COURSES, seed);
-		return (u, v, out) => {
-			const board = boards(u, v);
-			const own = seed + Math.floor(1000 * board.lot);
-			const grain = drawnOut(u, v + 0.004 * drawnOut(u, v, 4, 24, own + 3, 2), 3, 170, own, 3);
-			const fine = drawnOut(u, v, 14, 700, own + 1, 2);
-			const cracks = smoothstep(0.62, 0.8, drawnOut(u, v, 2, 110, own + 2, 1));
-			const lies = smoothstep(0, 0.006, board.edgeM);
-			out.heightMm = 12 * lies + 2.5 * board.lot + 1.3 * grain + 0.5 * fine - 4 * cracks;
-			tint(out, [0.2, 0.165, 0.13], [0.36, 0.33, 0.29], 0.35 + 0.45 * board.lot + 0.35 * grain);
-			over(out, [0.09, 0.07, 0.055], 0.8 * cracks);
-			shade(out, (0.25 + 0.75 * lies) * (1 + 0.2 * fine));
-			out.roughness = 0.8 + 0.1 * grain;
-		};
+	depthMm: 19,
+	grain: { blocks: 1 },
+	made: (p) => {
+		const board = p.courses({ rows: 15, inRow: 1, shift: 0.37, strays: 0.4 }, SIDE_M);
+		// Each board is cut from elsewhere.
+		const cut = p.moved(board.lot.times(7.31), board.lot.times(3.17));
+		const bent = p.moved(0, p.cloudy({ cells: 4, along: 24, octaves: 2, at: cut }).times(0.006), cut);
+		const grain = p.cloudy({ cells: 3, along: 170, octaves: 3, at: bent });
+		const fine = p.cloudy({ cells: 14, along: 400, octaves: 1, at: bent });
+		const cracks = p.cloudy({ cells: 2, along: 110, octaves: 1, at: bent }).between(0.3, 0.5);
+		const lies = board.edgeM.between(0, 0.006);
+		const heightMm = lies
+			.times(12)
+			.plus(board.lot.times(2.5))
+			.plus(grain.times(1.6))
+			.plus(fine.times(0.6))
+			.minus(cracks.times(4));
+		const colour = blend(
+			[0.2, 0.165, 0.13],
+			[0.36, 0.33, 0.29],
+			board.lot.times(0.45).plus(grain.times(0.6)).plus(0.35),
+		)
+			.under([0.09, 0.07, 0.055], cracks.times(0.8))
+			.times(lies.times(0.75).plus(0.25).times(fine.times(0.3).plus(1)));
+		return { heightMm, colour, roughness: grain.times(0.1).plus(0.8) };
 	},
 };

@@ -1,21 +1,22 @@
-import { smoothstep } from "../../maths/functions.ts";
-import { cloudy, over, shade, tint } from "../patterns.ts";
+import { blend } from "../field.ts";
 import type { Recipe } from "../recipe.ts";
 
 export const rustedIron: Recipe = {
 	name: "iron, painted and rusted",
 	family: "metal",
-	sideM: 2,
-	made: (seed) => (u, v, out) => {
-		const far = cloudy(u, v, 4, seed, 6, 0.58);
-		const off = smoothstep(0, 0.1, far);
-		const scale = cloudy(u, v, 60, seed + 3, 5, 0.6);
-		const blister = smoothstep(-0.16, 0, far) * (1 - off);
-		out.heightMm = (1 - off) * (1.6 + 1.2 * blister) + off * (0.9 * scale + 0.6);
-		tint(out, [0.06, 0.12, 0.115], [0.09, 0.17, 0.16], 0.5 + cloudy(u, v, 7, seed + 5, 4));
-		const rust = 0.5 + 0.9 * scale;
-		over(out, [0.14 + 0.16 * rust, 0.045 + 0.06 * rust, 0.015 + 0.02 * rust], Math.max(off, 0.35 * blister));
-		shade(out, 1 + 0.1 * scale);
-		out.roughness = 0.42 + 0.45 * off + 0.1 * blister;
+	sideM: 1.5,
+	depthMm: 3,
+	grain: "turns",
+	made: (p) => {
+		const far = p.cloudy({ cells: 4, octaves: 6, gain: 0.58 });
+		const off = far.between(0, 0.1);
+		const scale = p.cloudy({ cells: 60, octaves: 5, gain: 0.6 });
+		const blister = far.between(-0.16, 0).times(off.from(1));
+		const heightMm = blister.times(1.2).plus(1.6).mixed(scale.times(0.9).plus(0.6), off);
+		const rust = blend([0.14, 0.045, 0.015], [0.3, 0.105, 0.035], scale.times(0.9).plus(0.5));
+		const colour = blend([0.06, 0.12, 0.115], [0.09, 0.17, 0.16], p.cloudy({ cells: 7, octaves: 4 }).plus(0.5))
+			.under(rust, off.atLeast(blister.times(0.35)))
+			.times(scale.times(0.1).plus(1));
+		return { heightMm, colour, roughness: off.times(0.45).plus(blister.times(0.1)).plus(0.42) };
 	},
 };

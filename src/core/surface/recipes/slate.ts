@@ -1,20 +1,22 @@
-import { cloudy, drawnOut, over, shade, tint } from "../patterns.ts";
+import { blend } from "../field.ts";
 import type { Recipe } from "../recipe.ts";
 
 export const slate: Recipe = {
-	name: "slate, cleft",
+	name: "slate, split",
 	family: "rock",
-	sideM: 2,
-	made: (seed) => (u, v, out) => {
-		const lean = 0.05 * cloudy(u, v, 2, seed + 3, 3);
-		const leaves = drawnOut(u, v + lean, 3, 40, seed, 3);
-		const step = Math.round(5 * leaves) / 5;
-		const fine = drawnOut(u, v + lean, 24, 300, seed + 5, 2);
-		const broken = cloudy(u, v, 5, seed + 11, 5);
-		out.heightMm = 14 * step + 3 * leaves + 0.8 * fine + 9 * broken;
-		tint(out, [0.085, 0.092, 0.105], [0.19, 0.2, 0.215], 0.5 + 0.7 * leaves);
-		over(out, [0.24, 0.16, 0.1], 1.4 * cloudy(u, v, 3, seed + 21, 5) - 0.25);
-		shade(out, 1 + 0.16 * fine);
-		out.roughness = 0.55 + 0.25 * Math.abs(broken);
+	sideM: 3,
+	depthMm: 25,
+	grain: "shifts",
+	made: (p) => {
+		const lean = p.moved(0, p.cloudy({ cells: 2, octaves: 3 }).times(0.05));
+		const leaves = p.cloudy({ cells: 3, along: 40, octaves: 3, at: lean });
+		const step = leaves.times(5).plus(0.5).floor.by(5);
+		const fine = p.cloudy({ cells: 24, along: 300, octaves: 2, at: lean });
+		const broken = p.cloudy({ cells: 5 });
+		const heightMm = step.times(14).plus(leaves.times(3)).plus(fine.times(0.8)).plus(broken.times(9));
+		const colour = blend([0.085, 0.092, 0.105], [0.19, 0.2, 0.215], leaves.times(0.9).plus(0.5))
+			.under([0.24, 0.16, 0.1], p.cloudy({ cells: 3 }).times(1.4).minus(0.25))
+			.times(fine.times(0.16).plus(1));
+		return { heightMm, colour, roughness: broken.absolute.times(0.25).plus(0.55) };
 	},
 };

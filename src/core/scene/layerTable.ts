@@ -1,0 +1,48 @@
+/** The table of a scene's layers, as tracer and working view both read it: one record each, of the tracer's layout. */
+import { cos, sin } from "../maths/functions.ts";
+import type { Vec3 } from "../maths/vec.ts";
+import { meanOf } from "../surface/sheet.ts";
+import type { Material, SceneLayer, ScenePart } from "./scene.ts";
+
+/** Numbers of a record. */
+export const LAYER_NUMBERS = 24;
+
+const GRAINS = { turns: 0, shifts: 1, blocks: 2 } as const;
+
+/** Least that a mean colour is told to be, so that a tint can be told by what it is more. */
+const DARKEST = 0.004;
+
+/** The layers of materials, in their order. */
+export const layersOf = (materials: readonly Material[]): SceneLayer[] =>
+	materials.flatMap(({ layer }) => (layer ? [layer] : []));
+
+const left = (x: number, period: number): number => x - Math.floor(x / period) * period;
+
+/** Sheets after which what lies by the world's metres may count anew: cells of its lattice go on over the edge within this. */
+const WORLD_SHEETS = 4096;
+
+/**
+ * A layer's record: its sheet as `place` names it, texels of a side, sheets a metre, grain, blocks, seed, turn (cosine and sine), how much
+ * steeper than baked, tint, wetness, whether it lies by the world; metres from where it counts to the scene's origin (3); mean colour and
+ * roughness, mean height, depth in metres.
+ */
+export function layerRecord(
+	layer: SceneLayer,
+	parts: ReadonlyMap<string, ScenePart>,
+	origin: Vec3,
+	place: number,
+): number[] {
+	const { sheet } = parts.get(layer.sheet) as Extract<ScenePart, { kind: "sheet" }>;
+	const { grain, acrossM, turn, depthM, world } = layer;
+	const mean = meanOf(sheet);
+	const rangeM = (sheet.mostMm - sheet.leastMm) / 1000 || 1;
+	const slope = (depthM / rangeM) * (sheet.sideM / acrossM);
+	const [kind, blocks] = typeof grain === "string" ? [GRAINS[grain], 0] : [GRAINS.blocks, grain.blocks];
+	const offset = world ? origin.map((v) => left(v, WORLD_SHEETS * acrossM)) : [0, 0, 0];
+	const high = (mean.heightMm - sheet.leastMm) / (1000 * rangeM);
+	return [
+		...[place, sheet.size, 1 / acrossM, kind, blocks, layer.seed, cos(turn), sin(turn)],
+		...[slope, layer.tint, layer.wet, world ? 1 : 0, ...offset, 0],
+		...[...mean.colour.map((v) => Math.max(DARKEST, v)), mean.roughness, high, depthM, 0, 0],
+	];
+}

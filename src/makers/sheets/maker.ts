@@ -1,0 +1,46 @@
+/** The maker of sheets that hosts bring to a compile. */
+import { heldMaker, type Makers, type SheetWork } from "../../core/scene/inputs.ts";
+import type { Sheet } from "../../core/surface/sheet.ts";
+import { SURFACES } from "../../core/surface/surfaces.ts";
+import { bakeSteps, type SheetKernel } from "./bake.ts";
+
+/** Sheets that are held here; compiles hold them, too. */
+const HELD = 24;
+
+/** How a host goes along: it may breathe between strips, and throw when something newer is wanted. */
+export interface Along {
+	between?: () => Promise<void>;
+}
+
+/** One kernel for all sheets, one after the other: its memory is large, and costs time when it is new. */
+export function sheetMaker(load: () => Promise<WebAssembly.Module>, { between }: Along = {}): Makers["sheet"] {
+	let kernel: Promise<SheetKernel> | null = null;
+	let last: Promise<unknown> = Promise.resolve();
+	const bake = async ({ of, seed, texels }: SheetWork): Promise<Sheet> => {
+		kernel ??= load()
+			.then(sheetKernelOf)
+			.catch((error) => {
+				// It is tried again by who asks next.
+				kernel = null;
+				throw error;
+			});
+		const steps = bakeSteps(await kernel, SURFACES[of], seed, texels);
+		for (;;) {
+			const step = steps.next();
+			if (step.done) return step.value;
+			await between?.();
+		}
+	};
+	return heldMaker((_key: string, work: SheetWork) => {
+		const coming = last.then(() => bake(work));
+		last = coming.catch(() => {});
+		return coming;
+	}, HELD);
+}
+
+export function sheetKernelOf(module: WebAssembly.Module): SheetKernel {
+	const abort = () => {
+		throw new Error("The kernel that bakes surfaces stopped.");
+	};
+	return new WebAssembly.Instance(module, { env: { abort } }).exports as unknown as SheetKernel;
+}

@@ -1,0 +1,377 @@
+/**
+ * Sheets on surfaces: read at a place in the piece's own metres (on the ground in those of the world), from the sides that its normal
+ * looks to, so that nothing stretches on any face; repeats are broken up by cells of a triangular lattice that each shift and turn the
+ * sheet, blended so that contrast is kept (Heitz and Neyret 2018; weights sharpened as Mikkelsen 2022). The level is that of the view's
+ * width (ray cones, Akenine-Möller and others 2021), between two by chance; slopes that it has lost make it rougher (Toksvig 2005), as
+ * variance of the microfacets' own. What the eye sees is read whole; later hits choose one side and one cell by their weights.
+ *
+ * What is wet is darker by what its film throws back inside (Lekner and Dorf 1988), smoother, and where water fills its hollows, flat.
+ * `ui/view/sheetShaders.ts` draws the same.
+ */
+import { hitInstance, poseOf } from "./intersect";
+import * as L from "./layout";
+import { drawPair, randX, randY } from "./random";
+import { baseB, baseG, baseR, layer, setSample } from "./sample";
+import { pair, SHEETS, spread } from "./state";
+
+/** The shading normal as relief bends it. */
+export let bentX: f32 = 0;
+export let bentY: f32 = 0;
+export let bentZ: f32 = 0;
+
+/** Spread up to which a path is what the eye sees. */
+const EYE_SPREAD: f32 = 0.05;
+/** Weight below which a side or a cell is not looked at. */
+const LEAST: f32 = 0.01;
+/** Cells of the lattice over a sheet's side. */
+const CELLS: f32 = 1.7;
+/** Share of diffuse light that a film of water throws back inside, for an index of 1.33. */
+const INSIDE: f32 = 0.472;
+/** Roughness of standing water, and how much of a sheet's depth its edge takes. */
+const WATER_ROUGHNESS: f32 = 0.03;
+const EDGE: f32 = 0.08;
+
+// What has been read: red, green, blue, roughness; slopes across and along, height (0 to 1), lost variance; metal.
+let paint: v128 = f32x4.splat(0);
+let shape: v128 = f32x4.splat(0);
+let metallic: f32 = 0;
+
+// What cells add up to, in the same order.
+let cellPaint: v128 = f32x4.splat(0);
+let cellShape: v128 = f32x4.splat(0);
+let cellMetal: f32 = 0;
+
+/** Chance of this hit for what is chosen. */
+let chance: f32 = 0;
+let level: u32 = 0;
+
+// @ts-ignore: decorator
+@inline
+function mix32(x: u32): u32 {
+  x = (x ^ (x >> 16)) * 0x7feb352d;
+  x = (x ^ (x >> 15)) * 0x846ca68b;
+  return x ^ (x >> 16);
+}
+
+/** Reads a level of the sheet between four texels at a place in sheets, into paint, shape and metallic. */
+function read(s: f32, t: f32): void {
+  let at = <usize>load<u32>(layer, L.LY_SHEET);
+  let size = <u32>load<f32>(layer, L.LY_SIZE);
+  for (let l: u32 = 0; l < level; l++) {
+    at += <usize>(size * size) * L.TEXEL_BYTES;
+    size >>= 1;
+  }
+  const x = (s - Mathf.floor(s)) * <f32>size - <f32>0.5;
+  const y = (t - Mathf.floor(t)) * <f32>size - <f32>0.5;
+  const x0 = Mathf.floor(x);
+  const y0 = Mathf.floor(y);
+  const fx = x - x0;
+  const fy = y - y0;
+  const mask = size - 1;
+  const i0 = <u32><i32>x0 & mask;
+  const i1 = (i0 + 1) & mask;
+  const j0 = (<u32><i32>y0 & mask) * size;
+  const j1 = (<u32>(<i32>y0 + 1) & mask) * size;
+  paint = shape = f32x4.splat(0);
+  metallic = 0;
+  addTexel(at + <usize>(j0 + i0) * L.TEXEL_BYTES, (<f32>1 - fx) * (<f32>1 - fy));
+  addTexel(at + <usize>(j0 + i1) * L.TEXEL_BYTES, fx * (<f32>1 - fy));
+  addTexel(at + <usize>(j1 + i0) * L.TEXEL_BYTES, (<f32>1 - fx) * fy);
+  addTexel(at + <usize>(j1 + i1) * L.TEXEL_BYTES, fx * fy);
+}
+
+// @ts-ignore: decorator
+@inline
+function addTexel(at: usize, share: f32): void {
+  const k = f32x4.splat(share);
+  const bytes = i32x4.splat(load<u32>(at));
+  const four = i32x4.extend_low_i16x8_u(i16x8.extend_low_i8x16_u(bytes));
+  const v = f32x4.mul(f32x4.convert_i32x4_s(four), f32x4.splat(<f32>0.00392156862745098));
+  // Roots of a colour; the roughness is as it is.
+  const again = f32x4.replace_lane(v, 3, 1);
+  paint = f32x4.add(paint, f32x4.mul(f32x4.mul(v, again), k));
+  let n = i32x4.splat(<i32>load<i16>(at, 4));
+  n = i32x4.replace_lane(n, 1, <i32>load<i16>(at, 6));
+  n = i32x4.replace_lane(n, 2, <i32>load<u16>(at, 8));
+  n = i32x4.replace_lane(n, 3, <i32>load<u8>(at, 10));
+  shape = f32x4.add(shape, f32x4.mul(f32x4.convert_i32x4_s(n), k));
+  metallic += <f32>load<u8>(at, 11) * share;
+}
+
+/** Reads the sheet as a cell of the lattice lays it, and adds it by a weight. */
+function addCell(i: i32, j: i32, s: f32, t: f32, weight: f32): void {
+  const h = mix32(<u32>i * 0x9e3779b1 ^ (<u32>j * 0x85ebca77 + <u32>load<f32>(layer, L.LY_SEED)));
+  const grain = load<f32>(layer, L.LY_GRAIN);
+  const a = <f32>(h & 0xffff) * <f32>0.0000152587890625;
+  const b = <f32>(h >> 16) * <f32>0.0000152587890625;
+  if (grain == 2) {
+    const blocks = load<f32>(layer, L.LY_BLOCKS);
+    read(s + Mathf.floor(a * blocks) / blocks, t);
+  } else if (grain == 1) read(s + a, t + b);
+  else {
+    const g = mix32(h ^ 0x68bc21eb);
+    const x = <f32>(g & 0xffff) - <f32>32767.5;
+    const y = <f32>(g >> 16) - <f32>32767.5;
+    const k = <f32>1 / Mathf.sqrt(x * x + y * y);
+    const c = x * k, d = y * k;
+    read(c * s - d * t + a, d * s + c * t + b);
+    // Slopes are turned back.
+    const across = f32x4.extract_lane(shape, 0), along = f32x4.extract_lane(shape, 1);
+    shape = f32x4.replace_lane(shape, 0, c * across + d * along);
+    shape = f32x4.replace_lane(shape, 1, c * along - d * across);
+  }
+  const k = f32x4.splat(weight);
+  cellPaint = f32x4.add(cellPaint, f32x4.mul(paint, k));
+  cellShape = f32x4.add(cellShape, f32x4.mul(shape, k));
+  cellMetal += metallic * weight;
+}
+
+/** Reads the sheet at a place in metres, by the cells about it. */
+function readCells(s: f32, t: f32, whole: bool): void {
+  const perM = load<f32>(layer, L.LY_PER_M);
+  const c = load<f32>(layer, L.LY_COS), d = load<f32>(layer, L.LY_SIN);
+  const x = (c * s + d * t) * perM;
+  const y = (c * t - d * s) * perM;
+  // The lattice of equilateral triangles, skewed to squares.
+  const u = (x - <f32>0.57735026919 * y) * CELLS;
+  const v = <f32>1.15470053838 * y * CELLS;
+  const iu = Mathf.floor(u), iv = Mathf.floor(v);
+  const fu = u - iu, fv = v - iv;
+  const upper = fu + fv > 1;
+  const i = <i32>iu, j = <i32>iv;
+  // Weights of the corners: the one alone on its side of the diagonal, then the two on it.
+  let w0: f32 = upper ? fu + fv - <f32>1 : <f32>1 - fu - fv;
+  let w1: f32 = upper ? <f32>1 - fv : fu;
+  let w2: f32 = upper ? <f32>1 - fu : fv;
+  w0 *= w0;
+  w1 *= w1;
+  w2 *= w2;
+  w0 *= w0 * w0;
+  w1 *= w1 * w1;
+  w2 *= w2 * w2;
+  const k = <f32>1 / (w0 + w1 + w2);
+  w0 *= k;
+  w1 *= k;
+  w2 *= k;
+  cellPaint = cellShape = f32x4.splat(0);
+  cellMetal = 0;
+  const corner = upper ? 1 : 0;
+  if (!whole) {
+    if (chance < w0) addCell(i + corner, j + corner, x, y, 1);
+    else if (chance < w0 + w1) addCell(i + 1, j, x, y, 1);
+    else addCell(i, j + 1, x, y, 1);
+    return;
+  }
+  if (w0 > <f32>1 - LEAST) {
+    addCell(i + corner, j + corner, x, y, 1);
+    return;
+  }
+  if (w1 > <f32>1 - LEAST) {
+    addCell(i + 1, j, x, y, 1);
+    return;
+  }
+  if (w2 > <f32>1 - LEAST) {
+    addCell(i, j + 1, x, y, 1);
+    return;
+  }
+  addCell(i + corner, j + corner, x, y, w0);
+  addCell(i + 1, j, x, y, w1);
+  addCell(i, j + 1, x, y, w2);
+  // The spread about the mean is that of one cell alone.
+  const wide = <f32>1 / Mathf.sqrt(w0 * w0 + w1 * w1 + w2 * w2);
+  const n = f32x4.splat(wide);
+  const mean = v128.load(layer + L.LY_MEAN);
+  const zero = f32x4.splat(0);
+  cellPaint = f32x4.min(f32x4.max(f32x4.add(mean, f32x4.mul(f32x4.sub(cellPaint, mean), n)), zero), f32x4.splat(1));
+  const high = load<f32>(layer, L.LY_MEAN_HEIGHT) * <f32>65535;
+  const height = high + (f32x4.extract_lane(cellShape, 2) - high) * wide;
+  const lost = f32x4.extract_lane(cellShape, 3);
+  cellShape = f32x4.mul(cellShape, n);
+  cellShape = f32x4.replace_lane(cellShape, 2, min<f32>(65535, max<f32>(0, height)));
+  cellShape = f32x4.replace_lane(cellShape, 3, lost);
+}
+
+/** Takes the level of a view so wide: between two levels by chance. */
+function takeLevel(footprint: f32): void {
+  const size = load<f32>(layer, L.LY_SIZE);
+  const texels = footprint * load<f32>(layer, L.LY_PER_M) * size;
+  level = 0;
+  if (!(texels > 1)) return;
+  const bits = reinterpret<u32>(texels);
+  const exponent = (bits >> 23) - 127;
+  const rest = <f32>(bits & 0x7fffff) * <f32>1.1920928955078125e-7;
+  const most = (reinterpret<u32>(size) >> 23) - 127;
+  level = min<u32>(most, exponent + (randX < rest ? 1 : 0));
+}
+
+/** Lays the sheet on the sample of the present hit, at a place of a normal, seen so wide; the normal bent by it is left. */
+export function laySheet(px: f32, py: f32, pz: f32, nx: f32, ny: f32, nz: f32, footprint: f32): void {
+  drawPair(pair + SHEETS);
+  chance = randY;
+  takeLevel(footprint);
+  const whole = spread < EYE_SPREAD;
+  const m = poseOf(hitInstance);
+  const world = load<f32>(layer, L.LY_WORLD) != 0;
+  // Directions of the piece's own metres, and the place in them: rows of the inverse are those directions over its sizes.
+  let ax: f32 = 1, ay: f32 = 0, az: f32 = 0, bx: f32 = 0, by: f32 = 1, bz: f32 = 0, cx: f32 = 0, cy: f32 = 0, cz: f32 = 1;
+  let qx = px, qy = py, qz = pz;
+  if (!world) {
+    ax = load<f32>(m);
+    ay = load<f32>(m, 16);
+    az = load<f32>(m, 32);
+    bx = load<f32>(m, 4);
+    by = load<f32>(m, 20);
+    bz = load<f32>(m, 36);
+    cx = load<f32>(m, 8);
+    cy = load<f32>(m, 24);
+    cz = load<f32>(m, 40);
+    const ka = <f32>1 / Mathf.sqrt(ax * ax + ay * ay + az * az);
+    const kb = <f32>1 / Mathf.sqrt(bx * bx + by * by + bz * bz);
+    const kc = <f32>1 / Mathf.sqrt(cx * cx + cy * cy + cz * cz);
+    qx = (ax * px + ay * py + az * pz + load<f32>(m, 48)) * ka;
+    qy = (bx * px + by * py + bz * pz + load<f32>(m, 52)) * kb;
+    qz = (cx * px + cy * py + cz * pz + load<f32>(m, 56)) * kc;
+    ax *= ka;
+    ay *= ka;
+    az *= ka;
+    bx *= kb;
+    by *= kb;
+    bz *= kb;
+    cx *= kc;
+    cy *= kc;
+    cz *= kc;
+  }
+  qx += load<f32>(layer, L.LY_OFFSET);
+  qy += load<f32>(layer, L.LY_OFFSET + 4);
+  qz += load<f32>(layer, L.LY_OFFSET + 8);
+  const ox = ax * nx + ay * ny + az * nz;
+  const oy = bx * nx + by * ny + bz * nz;
+  const oz = cx * nx + cy * ny + cz * nz;
+  let wx = ox * ox, wy = oy * oy, wz = oz * oz;
+  wx *= wx;
+  wy *= wy;
+  wz *= wz;
+  wx *= wx;
+  wy *= wy;
+  wz *= wz;
+  const k = <f32>1 / (wx + wy + wz);
+  wx *= k;
+  wy *= k;
+  wz *= k;
+  if (!whole) {
+    // One side alone; what is left of the chance chooses the cell.
+    if (chance < wy) {
+      chance /= wy;
+      wy = 1;
+      wx = wz = 0;
+    } else if (chance < wy + wx) {
+      chance = (chance - wy) / wx;
+      wx = 1;
+      wy = wz = 0;
+    } else {
+      chance = (chance - wy - wx) / max<f32>(<f32>1e-6, wz);
+      wz = 1;
+      wx = wy = 0;
+    }
+  }
+  let sumPaint = f32x4.splat(0);
+  let sumMetal: f32 = 0, height: f32 = 0, lost: f32 = 0, weight: f32 = 0;
+  // How the height grows along the piece's directions.
+  let hx: f32 = 0, hy: f32 = 0, hz: f32 = 0;
+  if (wy > LEAST) {
+    readCells(qx, qz, whole);
+    sumPaint = f32x4.add(sumPaint, f32x4.mul(cellPaint, f32x4.splat(wy)));
+    hx += wy * turnedAcross();
+    hz += wy * turnedAlong();
+    height += wy * f32x4.extract_lane(cellShape, 2);
+    lost += wy * f32x4.extract_lane(cellShape, 3);
+    sumMetal += wy * cellMetal;
+    weight += wy;
+  }
+  if (wx > LEAST) {
+    readCells(qz, -qy, whole);
+    sumPaint = f32x4.add(sumPaint, f32x4.mul(cellPaint, f32x4.splat(wx)));
+    hz += wx * turnedAcross();
+    hy -= wx * turnedAlong();
+    height += wx * f32x4.extract_lane(cellShape, 2);
+    lost += wx * f32x4.extract_lane(cellShape, 3);
+    sumMetal += wx * cellMetal;
+    weight += wx;
+  }
+  if (wz > LEAST) {
+    readCells(qx, -qy, whole);
+    sumPaint = f32x4.add(sumPaint, f32x4.mul(cellPaint, f32x4.splat(wz)));
+    hx += wz * turnedAcross();
+    hy -= wz * turnedAlong();
+    height += wz * f32x4.extract_lane(cellShape, 2);
+    lost += wz * f32x4.extract_lane(cellShape, 3);
+    sumMetal += wz * cellMetal;
+    weight += wz;
+  }
+  const all = <f32>1 / weight;
+  height *= all * <f32>0.0000152590218967;
+  const spreadOut = lost * all * <f32>0.0078431372549;
+  const slope = load<f32>(layer, L.LY_SLOPE) * all * <f32>0.000244140625;
+  const tint = load<f32>(layer, L.LY_TINT);
+  let r = f32x4.extract_lane(sumPaint, 0) * all;
+  let g = f32x4.extract_lane(sumPaint, 1) * all;
+  let b = f32x4.extract_lane(sumPaint, 2) * all;
+  let rough = f32x4.extract_lane(sumPaint, 3) * all;
+  const shine = sumMetal * all * <f32>0.00392156862745098;
+  r = min<f32>(1, r * (<f32>1 + tint * (baseR / load<f32>(layer, L.LY_MEAN) - <f32>1)));
+  g = min<f32>(1, g * (<f32>1 + tint * (baseG / load<f32>(layer, L.LY_MEAN + 4) - <f32>1)));
+  b = min<f32>(1, b * (<f32>1 + tint * (baseB / load<f32>(layer, L.LY_MEAN + 8) - <f32>1)));
+  let relief: f32 = slope;
+  const own = spreadOut * load<f32>(layer, L.LY_SLOPE);
+  let variance = own * own;
+  const wetness = load<f32>(layer, L.LY_WET);
+  if (wetness > 0) {
+    // First all grows damp; then water fills what lies lowest.
+    const damp = min<f32>(1, <f32>2 * wetness);
+    const fill = <f32>2 * wetness - <f32>1;
+    const under = min<f32>(1, max<f32>(0, (fill - height) / EDGE + <f32>0.5)) * (fill > 0 ? <f32>1 : <f32>0);
+    const film = max<f32>(damp, under);
+    r += film * (r * (<f32>1 - INSIDE) / (<f32>1 - INSIDE * r) - r);
+    g += film * (g * (<f32>1 - INSIDE) / (<f32>1 - INSIDE * g) - g);
+    b += film * (b * (<f32>1 - INSIDE) / (<f32>1 - INSIDE * b) - b);
+    rough += damp * (min<f32>(rough, <f32>0.35) - rough);
+    rough += under * (WATER_ROUGHNESS - rough);
+    relief *= <f32>1 - under;
+    variance *= (<f32>1 - under) * (<f32>1 - under);
+  }
+  rough = min<f32>(1, max<f32>(<f32>0.02, rough));
+  const r2 = rough * rough;
+  // The lost slopes of both ways together are twice those of one, and a microfacet's width is the root of twice those of one.
+  rough = min<f32>(1, Mathf.sqrt(Mathf.sqrt(r2 * r2 + variance)));
+  setSample(r, g, b, rough, min<f32>(1, max<f32>(0, shine)));
+  hx *= relief;
+  hy *= relief;
+  hz *= relief;
+  // The surface's gradient in the world, without what lies along its normal.
+  let dx = hx * ax + hy * bx + hz * cx;
+  let dy = hx * ay + hy * by + hz * cy;
+  let dz = hx * az + hy * bz + hz * cz;
+  const along = dx * nx + dy * ny + dz * nz;
+  dx = nx - dx + along * nx;
+  dy = ny - dy + along * ny;
+  dz = nz - dz + along * nz;
+  const l = <f32>1 / Mathf.sqrt(dx * dx + dy * dy + dz * dz);
+  bentX = dx * l;
+  bentY = dy * l;
+  bentZ = dz * l;
+}
+
+/** Slopes of what the cells have read, turned back from how the sheet lies. */
+// @ts-ignore: decorator
+@inline
+function turnedAcross(): f32 {
+  return load<f32>(layer, L.LY_COS) * f32x4.extract_lane(cellShape, 0) -
+    load<f32>(layer, L.LY_SIN) * f32x4.extract_lane(cellShape, 1);
+}
+
+// @ts-ignore: decorator
+@inline
+function turnedAlong(): f32 {
+  return load<f32>(layer, L.LY_SIN) * f32x4.extract_lane(cellShape, 0) +
+    load<f32>(layer, L.LY_COS) * f32x4.extract_lane(cellShape, 1);
+}
