@@ -1,19 +1,21 @@
-/** Renders the check scenes for the documents, the print and the small frames that ship with the demo: `npm run pictures [-- lantern|pan|saltworks|drydock|slate|slateclay|move]`. */
+/** Renders the check scenes for the documents, the print and the small frames that ship with the demo: `npm run pictures [-- lantern|pan|saltworks|drydock|slate|slateclay|move|slabs|surfaces]`. */
 import { mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type { ShotDocument } from "../src/core/doc/schema.ts";
 import { tracedArea } from "../src/core/lens/character.ts";
 import type { Vec3 } from "../src/core/maths/vec.ts";
-import { compile } from "../src/core/scene/compile.ts";
+import { compileWhenMade } from "../src/core/scene/compile.ts";
 import { ID_GROUND } from "../src/core/scene/ids.ts";
 import { NO_BLOBS, NO_MAKERS } from "../src/core/scene/inputs.ts";
 import { PartCache } from "../src/core/scene/partCache.ts";
 import type { Scene } from "../src/core/scene/scene.ts";
 import { probePlaces } from "../src/core/study/moveTable.ts";
 import { joined, packSmall, smallSign } from "../src/core/study/smallFrame.ts";
-import { framesOf, momentOfFrame } from "../src/core/time/frames.ts";
-import { exrForOthers, printPng, withPrintAt } from "../src/store/printFiles.ts";
+import { SURFACE_KINDS } from "../src/core/surface/surfaces.ts";
+import { framesOf, momentOfFrame, STILL } from "../src/core/time/frames.ts";
+import { nodeSheets } from "../src/makers/sheets/node.ts";
+import { exrForOthers, type PrintFile, printPng, withPrintAt } from "../src/store/printFiles.ts";
 import { PrintWriter } from "../src/store/printWriter.ts";
 import { meet } from "../src/tracer/meet.ts";
 import { makeKernel, TracerMemory } from "../src/tracer/memory.ts";
@@ -23,6 +25,7 @@ import { SmallFrames } from "../src/ui/stage/smallFrames.ts";
 import { lanternDocument, panDocument } from "./checks.ts";
 import { dryDockDocument } from "./dryDock.ts";
 import { saltWorksDocument } from "./saltWorks.ts";
+import { slabDocument, slabsDocument } from "./slabs.ts";
 import { slateInclineDocument } from "./slateIncline.ts";
 
 const folder = join(process.cwd(), "docs/pictures");
@@ -34,6 +37,7 @@ const scenes: Record<string, () => ShotDocument> = {
 	drydock: dryDockDocument,
 	slate: slateInclineDocument,
 	slateclay: slateInclineDocument,
+	surfaces: slabsDocument,
 };
 /** Width and samples of the demo's print, kept as half floats so that the file stays small. */
 const GREY: Vec3 = [0.22, 0.22, 0.22];
@@ -42,8 +46,11 @@ const DEMO = { widthPx: 640, samples: Number(process.env.INQUADRA_SAMPLES) || 25
 const SIZES: Record<string, typeof DEMO> = {
 	saltworks: DEMO,
 	slate: { widthPx: 960, samples: Number(process.env.INQUADRA_SAMPLES) || 64 },
+	surfaces: { widthPx: 1400, samples: Number(process.env.INQUADRA_SAMPLES) || 48 },
 	slateclay: { widthPx: 480, samples: Number(process.env.INQUADRA_SAMPLES) || 64 },
 };
+/** A slip's slab. */
+const SLAB = { widthPx: 112, samples: 96 };
 const wanted = process.argv[2];
 
 /** All that is in a scene in one grey, its plants left out: masses and light alone. */
@@ -60,51 +67,70 @@ function inClay(scene: Scene): Scene {
 	if (ground !== undefined) materials[ground] = scene.root.materials[ground];
 	return { parts, root: { ...scene.root, covers: [], materials } };
 }
+const MAKERS = { ...NO_MAKERS, sheet: nodeSheets() };
+const compiled = (doc: ShotDocument) => compileWhenMade(doc, STILL, NO_BLOBS, MAKERS, new PartCache());
+
 const pool = new TracePool(new URL(`file://${join(process.cwd(), "build")}/`), 2);
-for (const [name, make] of Object.entries(scenes)) {
-	if (wanted && wanted !== name) continue;
-	const doc = make();
-	const { widthPx: width, samples } = SIZES[name] ?? doc.print;
+/** Traces a shot, cleans it, and hands on the print that it makes. */
+async function printed(
+	doc: ShotDocument,
+	{ widthPx: width, samples }: typeof DEMO,
+	use: (file: PrintFile) => Promise<void>,
+	{ clay = false, tell = (_: string) => {} } = {},
+): Promise<void> {
 	const { seed } = doc.print;
 	const height = Math.round(width / doc.camera.ratio);
 	const started = Date.now();
 	const area = tracedArea(null, { width, height }, doc.finish, doc.print.overscan);
-	const { picture } = await tracePicture(
-		pool,
-		name.endsWith("clay") ? inClay(compile(doc)) : compile(doc),
-		{ width, height, seed },
-		samples,
-		undefined,
-		null,
-		[],
-		area,
-	);
+	const scene = await compiled(doc);
+	const size = { width, height, seed };
+	const { picture } = await tracePicture(pool, clay ? inClay(scene) : scene, size, samples, undefined, null, [], area);
 	const traced = Date.now();
 	const clean = await pool.denoise(picture);
 	const text = { title: doc.title, samples: String(samples), seed: String(seed) };
-	const path = join(tmpdir(), `inquadra-${name}.exr`);
-	const writer = await PrintWriter.create(path, {
-		frame: { width, height },
-		area,
-		text,
-		lights: [],
-		camera: doc.camera,
-		finish: doc.finish,
-	});
+	const path = join(tmpdir(), `inquadra-picture-${process.pid}.exr`);
+	const frame = { width, height };
+	const { camera, finish } = doc;
+	const writer = await PrintWriter.create(path, { frame, area, text, lights: [], camera, finish });
 	await writer.strip(0, picture, clean);
 	await writer.end();
-	await withPrintAt(path, async (file) => {
-		if (name === "saltworks")
-			await exrForOthers(join(process.cwd(), "demo/assets/print.exr"), file, doc.camera, { half: true, places: false });
-		else writeFileSync(join(folder, `${name}.png`), await printPng(file, true, doc.camera, doc.finish));
-	});
+	await withPrintAt(path, use);
 	rmSync(path);
-	process.stdout.write(
-		`${name}: ${width} × ${height}, ${samples} samples in ${Math.round((traced - started) / 1000)} s, cleaned in ${((Date.now() - traced) / 1000).toFixed(1)} s\n`,
-	);
+	const [tracing, cleaning] = [(traced - started) / 1000, (Date.now() - traced) / 1000];
+	tell(`${width} × ${height}, ${samples} samples in ${Math.round(tracing)} s, cleaned in ${cleaning.toFixed(1)} s`);
+}
+
+for (const [name, make] of Object.entries(scenes)) {
+	if (wanted && wanted !== name) continue;
+	const doc = make();
+	const { camera, finish } = doc;
+	const keep = async (file: PrintFile) => {
+		if (name === "saltworks")
+			await exrForOthers(join(process.cwd(), "demo/assets/print.exr"), file, camera, { half: true, places: false });
+		else writeFileSync(join(folder, `${name}.png`), await printPng(file, true, camera, finish));
+	};
+	const tell = (words: string) => void process.stdout.write(`${name}: ${words}\n`);
+	await printed(doc, SIZES[name] ?? doc.print, keep, { clay: name.endsWith("clay"), tell });
 }
 if (!wanted || wanted === "move") await smallFrames(saltWorksDocument());
+if (!wanted || wanted === "slabs") await slabs();
 process.exit(0);
+
+/** A small picture of each surface, for its slip. */
+async function slabs(): Promise<void> {
+	const into = join(process.cwd(), "public/slabs");
+	mkdirSync(into, { recursive: true });
+	const only = process.argv.slice(3);
+	for (const kind of SURFACE_KINDS) {
+		if (only.length > 0 && !only.includes(kind)) continue;
+		const doc = slabDocument(kind);
+		const path = join(into, `${kind.replaceAll(" ", "-")}.png`);
+		await printed(doc, SLAB, async (file) => {
+			writeFileSync(path, await printPng(file, true, doc.camera, doc.finish));
+		});
+		process.stdout.write(`slab: ${kind}\n`);
+	}
+}
 
 /** The small frames of the demo's move, with which it plays as soon as it is opened. */
 async function smallFrames(doc: ShotDocument): Promise<void> {
@@ -121,7 +147,7 @@ async function smallFrames(doc: ShotDocument): Promise<void> {
 	let size = { width: 0, height: 0, seed: 0 };
 	const small = new SmallFrames({
 		compiled: async (frame) => {
-			const scene = compile(doc, momentOfFrame(frame, move), NO_BLOBS, NO_MAKERS, cache);
+			const scene = await compileWhenMade(doc, momentOfFrame(frame, move), NO_BLOBS, MAKERS, cache);
 			return { scene, sign: smallSign(scene) };
 		},
 		load: (scene, of) => {

@@ -1,8 +1,15 @@
 /** How a surface lies when it is laid: as its recipe has it. */
-import type { Laid } from "../doc/schema.ts";
+import type { Laid, Piece } from "../doc/schema.ts";
+import { stableJson } from "../maths/hash.ts";
 import { SURFACES, type SurfaceKind } from "./surfaces.ts";
 
 export const isSurface = (word: string): word is SurfaceKind => Object.hasOwn(SURFACES, word);
+
+/** What lies on all of them alike; undefined where they differ. */
+export function laidOnAll(pieces: readonly Pick<Piece, "surface">[]): Laid | null | undefined {
+	const [first, ...others] = pieces.map((p) => p.surface.laid ?? null);
+	return others.every((laid) => stableJson(laid) === stableJson(first)) ? first : undefined;
+}
 
 export function laidAsMade(of: SurfaceKind, seed = 1): Laid {
 	const { sideM, depthMm } = SURFACES[of];

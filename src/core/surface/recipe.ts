@@ -2,17 +2,21 @@
 import type { Amount, Field, Paint } from "./field.ts";
 import type { Patterns } from "./patterns.ts";
 
-export type Family =
-	| "rock"
-	| "ground"
-	| "salt and ice"
-	| "wood"
-	| "masonry"
-	| "plaster and paving"
-	| "roofs"
-	| "metal"
-	| "grown"
-	| "cloth and glass";
+/** In the order in which they are offered. */
+export const FAMILIES = [
+	"rock",
+	"ground",
+	"salt and ice",
+	"grown",
+	"wood",
+	"masonry",
+	"plaster and paving",
+	"roofs",
+	"metal",
+	"cloth and glass",
+] as const;
+
+export type Family = (typeof FAMILIES)[number];
 
 /** What a recipe makes of its square. */
 export interface Made {
@@ -29,6 +33,8 @@ export interface Recipe {
 	/** What it is called, in words by which it is looked for. */
 	name: string;
 	family: Family;
+	/** Where it is met and what it is like, in more words to find it by. */
+	found?: string;
 	/** Side of the square after which it repeats, metres. */
 	sideM: number;
 	/** From its lowest to its highest, millimetres, as it lies when it is laid. */

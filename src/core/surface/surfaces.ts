@@ -2,6 +2,8 @@
 import * as makers from "./makers.ts";
 import type { Recipe } from "./recipe.ts";
 
+export { FAMILIES } from "./recipe.ts";
+
 export type SurfaceKind = keyof typeof makers;
 
 export const SURFACES: Readonly<Record<SurfaceKind, Recipe>> = makers;

@@ -7,6 +7,7 @@ import { ID_GROUND } from "../../core/scene/ids.ts";
 import { MATERIAL_NUMBERS, materialTable } from "../../core/scene/materialTable.ts";
 import type { MeshPart, ScenePart, SceneRoot } from "../../core/scene/scene.ts";
 import * as S from "./shaders.ts";
+import { SheetTextures } from "./sheetTextures.ts";
 
 /** Triangles that covers may take in the working view; above it they are thinned by rank. */
 export const COVER_BUDGET = 350_000;
@@ -40,6 +41,7 @@ export class Bodies {
 	private plants: { mesh: THREE.InstancedMesh; count: number }[] = [];
 	/** The covers whose plants are listed. */
 	private coversFor = "";
+	private sheets = new SheetTextures();
 	private table = { value: null as THREE.DataTexture | null };
 	/** From cd/m² to the picture's values. */
 	private scale = { value: 1 };
@@ -57,7 +59,7 @@ export class Bodies {
 		}
 		for (const mesh of this.pieces.splice(0)) this.drop(mesh);
 		this.used.clear();
-		this.takeMaterials(root);
+		this.takeMaterials(root, parts);
 		this.takePieces(root, parts);
 		this.takeCovers(root, parts);
 		for (const [key, material] of this.programs) {
@@ -77,7 +79,7 @@ export class Bodies {
 		mesh.dispose();
 	}
 
-	private takeMaterials(root: SceneRoot): void {
+	private takeMaterials(root: SceneRoot, parts: Parts): void {
 		this.scale.value = 2 ** -root.camera.ev100;
 		const texels = MATERIAL_NUMBERS / 4;
 		const rows = Math.ceil(root.materials.length / S.MATERIALS_IN_ROW);
@@ -87,6 +89,7 @@ export class Bodies {
 		const texture = new THREE.DataTexture(data, S.MATERIALS_IN_ROW * texels, rows, THREE.RGBAFormat, THREE.FloatType);
 		texture.needsUpdate = true;
 		this.table.value = texture;
+		this.sheets.take(root, parts);
 	}
 
 	private takePieces(root: SceneRoot, parts: Parts): void {
@@ -211,7 +214,13 @@ export class Bodies {
 				blendSrc: THREE.OneFactor,
 				blendDst: THREE.OneMinusSrcAlphaFactor,
 			}),
-			uniforms: { ...this.light, uMaterials: this.table, uScale: this.scale, uMaterial: { value: material } },
+			uniforms: {
+				...this.light,
+				uMaterials: this.table,
+				uScale: this.scale,
+				uMaterial: { value: material },
+				...this.sheets.uniforms,
+			},
 		});
 		this.programs.set(key, made);
 		return made;
@@ -225,6 +234,7 @@ export class Bodies {
 		this.programs.clear();
 		this.table.value?.dispose();
 		this.table.value = null;
+		this.sheets.dispose();
 	}
 }
 

@@ -61,6 +61,8 @@ export class LightUniforms {
 		uShadow: { value: null as THREE.Texture | null },
 		uShadowOn: { value: 1 },
 		uLook: { value: 0 },
+		/** Radians of one pixel. */
+		uPixelAngle: { value: 0 },
 		uRake: { value: new THREE.Vector3(0, 1, 0) },
 		uLamps: { value: 0 },
 		uLampAt: { value: Array.from({ length: S.LAMPS }, () => new THREE.Vector4()) },

@@ -6,6 +6,8 @@ const LUMA_GLSL = `vec3(${LUMA.join(", ")})`;
 import { COLOUR_FADES, PRINT_CURVE } from "../../core/finish/finish.ts";
 import { MATERIAL_NUMBERS } from "../../core/scene/materialTable.ts";
 
+import { SHEETS } from "./sheetShaders.ts";
+
 /** Lamps that the working view lights by; the strongest as seen from the lens. */
 export const LAMPS = 16;
 
@@ -197,6 +199,11 @@ out vec4 vTint;
 flat out vec4 vSurface; // roughness, metal, translucency, coat
 flat out vec2 vGlass; // 0 none, 1 a body, 2 a pane; index of refraction
 flat out vec3 vGlow;
+flat out int vLayer; // counted from 1, 0 for none
+out vec3 vOwn; // in the piece's own metres
+flat out vec3 vRight; // and their directions
+flat out vec3 vUp;
+flat out vec3 vTowards;
 
 vec4 record(int number, int texel) {
   return texelFetch(uMaterials, ivec2((number % ${MATERIALS_IN_ROW}) * ${MATERIAL_TEXELS} + texel, number / ${MATERIALS_IN_ROW}), 0);
@@ -213,6 +220,12 @@ void main() {
   vSurface = vec4(a.w, b.xyz);
   vGlass = c.xy;
   vGlow = record(number, 4).xyz;
+  vLayer = int(record(number, 3).y + 0.5);
+  vec3 size = vec3(length(m[0].xyz), length(m[1].xyz), length(m[2].xyz));
+  vOwn = position * size;
+  vRight = m[0].xyz / size.x;
+  vUp = m[1].xyz / size.y;
+  vTowards = m[2].xyz / size.z;
   vec4 at = m * vec4(position, 1.0);
   vAt = at.xyz;
   vNormal = transpose(inverse(mat3(m))) * normal;
@@ -233,12 +246,18 @@ uniform sampler2D uShadow;
 uniform float uShadowOn;
 uniform int uLook; // 0 surfaces, 1 clay, 2 silhouette, 3 white, 4 raking
 uniform vec3 uRake; // where the raking light comes from
+${SHEETS}
 in vec3 vAt;
 in vec3 vNormal;
 in vec4 vTint;
 flat in vec4 vSurface;
 flat in vec2 vGlass;
 flat in vec3 vGlow;
+flat in int vLayer;
+in vec3 vOwn;
+flat in vec3 vRight;
+flat in vec3 vUp;
+flat in vec3 vTowards;
 out vec4 colour;
 
 float shadow(vec3 at) {
@@ -263,6 +282,15 @@ void main() {
   float rough = mix(vSurface.x, min(vSurface.x, 0.22), vTint.a);
   float metal = vSurface.y;
   float thin = vSurface.z;
+  vec3 face = cross(dFdx(vAt), dFdy(vAt));
+  if (vLayer > 0) {
+    float across = abs(dot(normalize(face), d));
+    float footprint = uPixelAngle * length(vAt - uEye) / sqrt(max(0.02, across));
+    bool world = texelFetch(uLayers, ivec2(2, vLayer - 1), 0).w > 0.5;
+    laySheet(vLayer, world ? vAt : vOwn, mat3(vRight, vUp, vTowards), footprint, base, rough, metal, n);
+    // A normal that turns away from the eye is turned back to it until it is seen.
+    n = normalize(n - max(0.0, dot(n, d) + 0.02) * d);
+  }
   if (uLook == 1 || uLook == 3) { base = vec3(uLook == 1 ? 0.4 : 0.8); rough = 0.9; metal = 0.0; thin = 0.0; }
   bool glass = vGlass.x > 0.5 && uLook == 0;
   float lit = shadow(vAt + n * 0.03 + uSunDir * 0.02);

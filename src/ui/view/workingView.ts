@@ -185,6 +185,7 @@ export class WorkingView {
 		const eye = new THREE.Vector3(...sub(view.position, origin));
 		this.aim(this.camera, view, eye);
 		light.uEye.value.copy(eye);
+		light.uPixelAngle.value = (2 * view.tanX) / width;
 		this.light.takeEye(this.root, view.position);
 		this.sky.uEyeY.value = eye.y;
 		// Where few pixels are drawn because that is slow, so are plants.

@@ -6,6 +6,7 @@ import { millimetres } from "../../../core/maths/functions.ts";
 import { Act, NumberLine, YesNo } from "../../parts/controls.tsx";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { EditRule } from "../EditRule.tsx";
+import { LaidLines } from "../LaidLines.tsx";
 import { BrushLines } from "./BrushLines.tsx";
 import { LandFilesLines } from "./LandFilesLines.tsx";
 import { LedgerLines } from "./LedgerLines.tsx";
@@ -14,8 +15,8 @@ import { PresetChoice } from "./PresetChoice.tsx";
 import { WaterLines } from "./WaterLines.tsx";
 
 export function GroundBody() {
-	const { ground, camera, match } = useShown();
-	const { commit } = useShot.getState();
+	const { ground, groundLaid, camera, match } = useShown();
+	const { commit, show } = useShot.getState();
 	const { mostM, stepM, says } = PRESETS[ground.preset];
 	const [x, y, z] = camera.position;
 	const groundM = groundHeight(ground, x, z);
@@ -67,6 +68,14 @@ export function GroundBody() {
 						Lift it to the height of the eyes
 					</Act>
 				</div>
+			)}
+			{!ground.out && (
+				<LaidLines
+					laid={groundLaid ?? null}
+					tintOf="In the land's colours"
+					onShow={(laid) => show(laid === undefined ? null : { name: "ground.lay", laid })}
+					onCommit={(laid) => commit({ name: "ground.lay", laid })}
+				/>
 			)}
 			{!ground.out && <BrushLines />}
 			<LedgerLines ground={ground} />

@@ -3,7 +3,7 @@
 import { useMemo, useState } from "react";
 import { newPiece } from "../../../core/doc/defaults.ts";
 import { groupOfAll } from "../../../core/doc/groups.ts";
-import { type Piece, SHAPE_KINDS, type Stands } from "../../../core/doc/schema.ts";
+import { type Piece, SHAPE_KINDS, type Stands, type Surface } from "../../../core/doc/schema.ts";
 import { keptView } from "../../../core/lens/camera.ts";
 import { millimetres } from "../../../core/maths/functions.ts";
 import { copiesOf } from "../../../core/shape/copies.ts";
@@ -12,6 +12,7 @@ import { isLine } from "../../../core/shape/handPoints.ts";
 import { footing } from "../../../core/shape/place.ts";
 import { drawnOf, isFlat } from "../../../core/shape/shapes.ts";
 import { pivotOf } from "../../../core/shape/together.ts";
+import { laidOnAll } from "../../../core/surface/laying.ts";
 import { footHeight, keptInFrame } from "../../frame/geometry.ts";
 import { Act, Choice, NameLine, NumberLine, PickLine, Swatch, YesNo } from "../../parts/controls.tsx";
 import { keptBy } from "../../parts/same.ts";
@@ -20,6 +21,7 @@ import { useShot, useShown } from "../../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../../store/studio.ts";
 import { LOOKS, type Look } from "../../view/looks.ts";
 import { EditRule } from "../EditRule.tsx";
+import { LaidLines } from "../LaidLines.tsx";
 import { ActLines } from "./ActLines.tsx";
 import { ArrangeLines } from "./ArrangeLines.tsx";
 import { anotherOfSelected } from "./acts.ts";
@@ -109,6 +111,12 @@ const QUANTITIES: { of: Quantity; word: string; range: typeof TURN | typeof FAR 
 	{ of: "roll", word: "Roll", range: TURN },
 ];
 
+/** A colour that is chosen is seen: a surface that lies there takes it on. */
+const recoloured = ({ laid }: Surface, colour: Surface["colour"]): Partial<Surface> => ({
+	colour,
+	...(laid && laid.tint === 0 && { laid: { ...laid, tint: 1 } }),
+});
+
 function One({ piece }: { piece: Piece }) {
 	const { free, select, shares, set } = useStudioOf("free", "select", "shares", "set");
 	const { commit, show } = useShot.getState();
@@ -165,9 +173,17 @@ function One({ piece }: { piece: Piece }) {
 			<Swatch
 				label="Colour"
 				value={piece.surface.colour}
-				onPreview={(colour) => show(surface({ colour }))}
-				onCommit={(colour) => commit(surface({ colour }))}
+				onPreview={(colour) => show(surface(recoloured(piece.surface, colour)))}
+				onCommit={(colour) => commit(surface(recoloured(piece.surface, colour)))}
 			/>
+			{!piece.surface.glass && (
+				<LaidLines
+					laid={piece.surface.laid ?? null}
+					tintOf="In its colour"
+					onShow={(laid) => show(laid === undefined ? null : surface({ laid }))}
+					onCommit={(laid) => commit(surface({ laid }))}
+				/>
+			)}
 			<SurfaceLines surface={piece.surface} onShow={(s) => show(surface(s))} onCommit={(s) => commit(surface(s))} />
 			<ArrangeLines pieces={[piece]} />
 			<YesNo
@@ -297,6 +313,12 @@ function Many({ pieces }: { pieces: Piece[] }) {
 				min={0.02}
 				max={1}
 				edit={(v) => surface({ roughness: v })}
+			/>
+			<LaidLines
+				laid={laidOnAll(pieces)}
+				tintOf="In their colours"
+				onShow={(laid) => show(laid === undefined ? null : surface({ laid }))}
+				onCommit={(laid) => commit(surface({ laid }))}
 			/>
 			<ArrangeLines pieces={pieces} />
 			<YesNo

@@ -1,0 +1,195 @@
+"use client";
+/** What lies on a piece or the ground: slips to find a surface by, tried in the frame under the pointer, and how it lies. */
+import clsx from "clsx";
+import { useId, useState } from "react";
+import type { Laid } from "../../core/doc/schema.ts";
+import { foundBy } from "../../core/surface/finding.ts";
+import { isSurface, laidAsMade } from "../../core/surface/laying.ts";
+import { FAMILIES, SURFACES, type SurfaceKind } from "../../core/surface/surfaces.ts";
+import { Act, NumberLine, PickLine, Rule } from "../parts/controls.tsx";
+
+interface Props {
+	/** Null where nothing lies, undefined where several differ. */
+	laid: Laid | null | undefined;
+	/** Null ends what is shown. */
+	onShow: (laid: Laid | null | undefined) => void;
+	onCommit: (laid: Laid | null) => void;
+	/** What of the things below has colours of its own, in words. */
+	tintOf: string;
+}
+
+export function LaidLines({ laid, onShow, onCommit, tintOf }: Props) {
+	const [open, setOpen] = useState(false);
+	const known = laid && isSurface(laid.of) ? SURFACES[laid.of] : null;
+	const says = laid === undefined ? "several" : laid ? (known?.name ?? `"${laid.of}" is not known any more`) : "bare";
+	return (
+		<section aria-label="Surface" className="mt-1 border-hair border-t pt-1">
+			<div className="flex items-baseline justify-between gap-2 py-1">
+				<span className="min-w-0 text-small">
+					<span className="text-second">Surface </span>
+					<span data-testid="laid">{says}</span>
+				</span>
+				<span className="flex shrink-0 gap-1">
+					<Act onClick={() => setOpen(!open)}>{open ? "Close" : "Choose"}</Act>
+					{laid !== null && <Act onClick={() => onCommit(null)}>Lay bare</Act>}
+				</span>
+			</div>
+			{open && (
+				<Slips
+					picked={laid && isSurface(laid.of) ? laid.of : null}
+					onShow={(of) => onShow(of ? { ...laidAsMade(of), wet: laid?.wet ?? 0 } : undefined)}
+					onPick={(of) => onCommit({ ...laidAsMade(of), wet: laid?.wet ?? 0 })}
+				/>
+			)}
+			{laid && known && <HowItLies laid={laid} tintOf={tintOf} onShow={onShow} onCommit={onCommit} />}
+		</section>
+	);
+}
+
+function HowItLies({ laid, tintOf, onShow, onCommit }: Required<Omit<Props, "laid">> & { laid: Laid }) {
+	const rule = (field: "tint" | "wet", label: string, says?: string) => (
+		<Rule
+			label={label}
+			value={laid[field] * 100}
+			unit="%"
+			min={0}
+			max={100}
+			step={1}
+			digits={0}
+			onPreview={(v) => onShow({ ...laid, [field]: v / 100 })}
+			onCommit={(v) => onCommit({ ...laid, [field]: v / 100 })}
+			says={says}
+		/>
+	);
+	const wet =
+		laid.wet === 0 ? undefined : laid.wet <= 0.5 ? "Damp: darker and smoother." : "Water stands in its hollows.";
+	return (
+		<>
+			<div className="grid grid-cols-2 gap-x-3">
+				<NumberLine
+					label="Repeats"
+					value={laid.acrossM}
+					unit="m"
+					min={0.02}
+					max={200}
+					step={0.1}
+					onCommit={(acrossM) => onCommit({ ...laid, acrossM })}
+				/>
+				<NumberLine
+					label="Relief"
+					value={laid.reliefMm}
+					unit="mm"
+					min={0}
+					max={2000}
+					step={1}
+					digits={1}
+					onCommit={(reliefMm) => onCommit({ ...laid, reliefMm })}
+				/>
+				<NumberLine
+					label="Turn"
+					value={laid.turnDeg}
+					unit="°"
+					min={-360}
+					max={360}
+					step={5}
+					digits={0}
+					onCommit={(turnDeg) => onCommit({ ...laid, turnDeg })}
+				/>
+				<NumberLine
+					label="Seed"
+					value={laid.seed}
+					min={0}
+					max={99_999}
+					step={1}
+					digits={0}
+					onCommit={(seed) => onCommit({ ...laid, seed: Math.round(seed) })}
+				/>
+			</div>
+			{rule("tint", tintOf)}
+			{rule("wet", "Wet", wet)}
+		</>
+	);
+}
+
+const ALL = "all";
+
+interface SlipsProps {
+	picked: SurfaceKind | null;
+	/** What is tried; null when the pointer has left. */
+	onShow: (of: SurfaceKind | null) => void;
+	onPick: (of: SurfaceKind) => void;
+}
+
+/** Slips of surfaces, as a paint maker's cards: a slab, its name, its measure. */
+function Slips({ picked, onShow, onPick }: SlipsProps) {
+	const [words, setWords] = useState("");
+	const [family, setFamily] = useState<string>(ALL);
+	const id = useId();
+	const found = foundBy(words).filter((kind) => family === ALL || SURFACES[kind].family === family);
+	return (
+		<div className="pb-1">
+			<div className="flex items-baseline gap-2 py-1">
+				<label htmlFor={id} className="text-second text-small">
+					Find
+				</label>
+				<input
+					id={id}
+					type="search"
+					className="min-w-0 flex-1 border-ink/45 border-b bg-transparent text-small"
+					placeholder="stone, roof, wet, white"
+					value={words}
+					maxLength={60}
+					onChange={(e) => setWords(e.target.value)}
+					onKeyDown={(e) => e.stopPropagation()}
+				/>
+			</div>
+			<PickLine
+				label="Family"
+				value={family}
+				options={[[ALL, "all"], ...FAMILIES.map((f) => [f, f] as const)]}
+				onPick={setFamily}
+			/>
+			{found.length === 0 ? (
+				<p className="py-1 text-second text-small">No surface is called that. Fewer words find more.</p>
+			) : (
+				<ul className="grid max-h-[19rem] grid-cols-3 gap-1 overflow-y-auto p-0.5" onPointerLeave={() => onShow(null)}>
+					{found.map((kind) => (
+						<li key={kind}>
+							<Slip kind={kind} picked={kind === picked} onShow={onShow} onPick={onPick} />
+						</li>
+					))}
+				</ul>
+			)}
+		</div>
+	);
+}
+
+function Slip({ kind, picked, onShow, onPick }: { kind: SurfaceKind; picked: boolean } & Omit<SlipsProps, "picked">) {
+	const { name, sideM, depthMm } = SURFACES[kind];
+	return (
+		<button
+			type="button"
+			aria-pressed={picked}
+			aria-label={name}
+			title={name}
+			className={clsx(
+				"block h-full w-full border bg-white p-[3px] text-left leading-tight focus-visible:-outline-offset-2",
+				picked ? "border-ink outline outline-1 outline-ink" : "border-hair hover:border-ink",
+			)}
+			onPointerEnter={() => onShow(kind)}
+			onFocus={() => onShow(kind)}
+			onBlur={() => onShow(null)}
+			onClick={() => onPick(kind)}
+		>
+			{/* biome-ignore lint/performance/noImgElement: a small file of our own, as it is. */}
+			<img
+				src={`/slabs/${kind.replaceAll(" ", "-")}.png`}
+				alt=""
+				className="block aspect-square w-full"
+				loading="lazy"
+			/>
+			<span className="mt-0.5 line-clamp-2 block text-[0.68rem]">{name}</span>
+			<span className="block text-[0.62rem] text-second">{`${sideM} m · ${depthMm} mm`}</span>
+		</button>
+	);
+}

@@ -1,0 +1,169 @@
+/**
+ * Sheets on surfaces, as the working view draws them: the same words by the same rules as `tracer/kernel/sheets.ts`, where they are
+ * explained; both levels are read where the tracer chooses one by chance.
+ */
+import { LAYER_NUMBERS } from "../../core/scene/layerTable.ts";
+import { MOST_LOST, SLOPE_UNIT } from "../../core/surface/sheet.ts";
+
+/** Texels in a row of the texture that holds a sheet's words, all levels one after the other. */
+export const SHEET_ROW = 1024;
+/** Texels of a layer's record. */
+export const LAYER_TEXELS = LAYER_NUMBERS / 4;
+
+export const SHEETS = /* glsl */ `
+precision highp usampler2DArray;
+uniform usampler2DArray uSheets;
+uniform sampler2D uLayers; // records as core/scene/layerTable.ts has them
+uniform float uPixelAngle;
+
+uint mixBits(uint x) { x = (x ^ (x >> 16)) * 0x7feb352du; x = (x ^ (x >> 15)) * 0x846ca68bu; return x ^ (x >> 16); }
+
+struct Laid {
+  int place;
+  int size;
+  float perM;
+  float grain;
+  float blocks;
+  uint seed;
+  vec2 turn;
+  float slope;
+  float tint;
+  float wet;
+  bool world;
+  vec3 offset;
+  vec4 mean;
+  float meanHeight;
+};
+
+Laid laidOf(int number) {
+  int y = number - 1;
+  vec4 a = texelFetch(uLayers, ivec2(0, y), 0);
+  vec4 b = texelFetch(uLayers, ivec2(1, y), 0);
+  vec4 c = texelFetch(uLayers, ivec2(2, y), 0);
+  vec4 d = texelFetch(uLayers, ivec2(3, y), 0);
+  vec4 e = texelFetch(uLayers, ivec2(5, y), 0);
+  return Laid(int(a.x), int(a.y), a.z, a.w, b.x, uint(b.y), b.zw, c.x, c.y, c.z, c.w > 0.5, d.xyz,
+    texelFetch(uLayers, ivec2(4, y), 0), e.x);
+}
+
+/** Red, green, blue, roughness; slopes across and along, height (0 to 1), root of the lost variance; metal. */
+struct Read {
+  vec4 paint;
+  vec4 shape;
+  float metal;
+};
+
+Read readTexel(Laid l, int n) {
+  uvec3 w = texelFetch(uSheets, ivec3(n % ${SHEET_ROW}, n / ${SHEET_ROW}, l.place), 0).rgb;
+  vec4 v = vec4(uvec4(w.x, w.x >> 8, w.x >> 16, w.x >> 24) & 255u) / 255.0;
+  vec2 s = vec2(int(w.y << 16) >> 16, int(w.y) >> 16) / ${SLOPE_UNIT.toFixed(1)};
+  return Read(vec4(v.rgb * v.rgb, v.a), vec4(s, float(w.z & 65535u) / 65535.0, float((w.z >> 16) & 255u) * ${(MOST_LOST / 255).toFixed(10)}),
+    float(w.z >> 24) / 255.0);
+}
+
+Read mixRead(Read a, Read b, float t) { return Read(mix(a.paint, b.paint, t), mix(a.shape, b.shape, t), mix(a.metal, b.metal, t)); }
+
+Read readLevel(Laid l, vec2 at, int level) {
+  int size = max(1, l.size >> level);
+  int first = (l.size * l.size - size * size) / 3 * 4;
+  vec2 p = fract(at) * float(size) - 0.5;
+  vec2 f = fract(p);
+  ivec2 i = ivec2(floor(p)) & (size - 1);
+  ivec2 j = (i + 1) & (size - 1);
+  return mixRead(
+    mixRead(readTexel(l, first + i.y * size + i.x), readTexel(l, first + i.y * size + j.x), f.x),
+    mixRead(readTexel(l, first + j.y * size + i.x), readTexel(l, first + j.y * size + j.x), f.x), f.y);
+}
+
+Read readSheet(Laid l, vec2 at, float level) {
+  int low = int(level);
+  Read a = readLevel(l, at, low);
+  float t = level - float(low);
+  if (t < 0.01) return a;
+  return mixRead(a, readLevel(l, at, low + 1), t);
+}
+
+Read readCell(Laid l, ivec2 cell, vec2 at, float level) {
+  uint h = mixBits(uint(cell.x) * 0x9e3779b1u ^ (uint(cell.y) * 0x85ebca77u + l.seed));
+  vec2 shift = vec2(h & 65535u, h >> 16) / 65536.0;
+  if (l.grain > 1.5) return readSheet(l, at + vec2(floor(shift.x * l.blocks) / l.blocks, 0.0), level);
+  if (l.grain > 0.5) return readSheet(l, at + shift, level);
+  uint g = mixBits(h ^ 0x68bc21ebu);
+  vec2 c = normalize(vec2(g & 65535u, g >> 16) - 32767.5);
+  Read r = readSheet(l, vec2(c.x * at.x - c.y * at.y, c.y * at.x + c.x * at.y) + shift, level);
+  r.shape.xy = vec2(c.x * r.shape.x + c.y * r.shape.y, c.x * r.shape.y - c.y * r.shape.x);
+  return r;
+}
+
+void addRead(inout Read sum, Read r, float w) { sum.paint += r.paint * w; sum.shape += r.shape * w; sum.metal += r.metal * w; }
+
+Read readCells(Laid l, vec2 metres, float level) {
+  vec2 at = vec2(l.turn.x * metres.x + l.turn.y * metres.y, l.turn.x * metres.y - l.turn.y * metres.x) * l.perM;
+  vec2 skewed = vec2(at.x - 0.57735026919 * at.y, 1.15470053838 * at.y) * 1.7;
+  ivec2 i = ivec2(floor(skewed));
+  vec2 f = skewed - floor(skewed);
+  bool upper = f.x + f.y > 1.0;
+  vec3 w = upper ? vec3(f.x + f.y - 1.0, 1.0 - f.y, 1.0 - f.x) : vec3(1.0 - f.x - f.y, f.x, f.y);
+  w *= w;
+  w *= w * w;
+  w /= w.x + w.y + w.z;
+  ivec2 corner = i + (upper ? 1 : 0);
+  Read sum = Read(vec4(0.0), vec4(0.0), 0.0);
+  if (w.x > 0.99) sum = readCell(l, corner, at, level);
+  else if (w.y > 0.99) sum = readCell(l, i + ivec2(1, 0), at, level);
+  else if (w.z > 0.99) sum = readCell(l, i + ivec2(0, 1), at, level);
+  else {
+    if (w.x > 0.01) addRead(sum, readCell(l, corner, at, level), w.x);
+    if (w.y > 0.01) addRead(sum, readCell(l, i + ivec2(1, 0), at, level), w.y);
+    if (w.z > 0.01) addRead(sum, readCell(l, i + ivec2(0, 1), at, level), w.z);
+    float wide = 1.0 / length(w);
+    sum.paint = clamp(l.mean + (sum.paint - l.mean) * wide, 0.0, 1.0);
+    sum.shape = vec4(sum.shape.xy * wide, clamp(l.meanHeight + (sum.shape.z - l.meanHeight) * wide, 0.0, 1.0), sum.shape.w);
+  }
+  sum.shape.xy = vec2(l.turn.x * sum.shape.x - l.turn.y * sum.shape.y, l.turn.y * sum.shape.x + l.turn.x * sum.shape.y);
+  return sum;
+}
+
+/** Changes base colour, roughness, metal and normal by the sheet of a number, at a place in the piece's own metres. */
+void laySheet(int number, vec3 own, mat3 axes, float footprint, inout vec3 base, inout float rough, inout float metal, inout vec3 n) {
+  Laid l = laidOf(number);
+  float level = clamp(log2(max(1e-9, footprint * l.perM * float(l.size))), 0.0, log2(float(l.size)));
+  // Between levels as the bits of a number have it, nearly by the logarithm.
+  level = floor(level) + (level > 0.0 ? exp2(fract(level)) - 1.0 : 0.0);
+  vec3 q = own + l.offset;
+  vec3 o = l.world ? n : n * axes;
+  vec3 w = o * o;
+  w *= w;
+  w *= w;
+  w /= w.x + w.y + w.z;
+  Read sum = Read(vec4(0.0), vec4(0.0), 0.0);
+  vec3 h = vec3(0.0);
+  float all = 0.0;
+  if (w.y > 0.01) { Read r = readCells(l, q.xz, level); addRead(sum, r, w.y); h.xz += w.y * r.shape.xy; all += w.y; }
+  if (w.x > 0.01) { Read r = readCells(l, vec2(q.z, -q.y), level); addRead(sum, r, w.x); h.z += w.x * r.shape.x; h.y -= w.x * r.shape.y; all += w.x; }
+  if (w.z > 0.01) { Read r = readCells(l, vec2(q.x, -q.y), level); addRead(sum, r, w.z); h.x += w.z * r.shape.x; h.y -= w.z * r.shape.y; all += w.z; }
+  vec3 c = sum.paint.rgb / all;
+  float height = sum.shape.z / all;
+  c = min(vec3(1.0), c * (1.0 + l.tint * (base / l.mean.rgb - 1.0)));
+  rough = sum.paint.a / all;
+  metal = sum.metal / all;
+  float relief = l.slope / all;
+  float lost = sum.shape.w / all * l.slope;
+  if (l.wet > 0.0) {
+    float damp = min(1.0, 2.0 * l.wet);
+    float fill = 2.0 * l.wet - 1.0;
+    float under = fill > 0.0 ? clamp((fill - height) / 0.08 + 0.5, 0.0, 1.0) : 0.0;
+    c = mix(c, c * (1.0 - 0.472) / (1.0 - 0.472 * c), max(damp, under));
+    rough = mix(rough, min(rough, 0.35), damp);
+    rough = mix(rough, 0.03, under);
+    relief *= 1.0 - under;
+    lost *= 1.0 - under;
+  }
+  rough = clamp(rough, 0.02, 1.0);
+  rough = min(1.0, sqrt(sqrt(rough * rough * rough * rough + lost * lost)));
+  base = c;
+  h *= relief;
+  vec3 g = l.world ? h : axes * h;
+  n = normalize(n - g + n * dot(g, n));
+}
+`;

@@ -1,0 +1,82 @@
+/** Sheets of a scene as textures: their words as they are, all in one, and the records of how they lie. */
+import * as THREE from "three";
+import { layerRecord, layersOf } from "../../core/scene/layerTable.ts";
+import type { ScenePart, SceneRoot } from "../../core/scene/scene.ts";
+import { firstTexel, type Sheet, TEXEL_WORDS, texelsOf } from "../../core/surface/sheet.ts";
+import { LAYER_TEXELS, SHEET_ROW } from "./sheetShaders.ts";
+
+type SheetPart = Extract<ScenePart, { kind: "sheet" }>;
+
+/** Texels of a side at most: the working view leaves out what is finer. */
+const FINEST = 512;
+
+/** A sheet without the levels that are finer than the working view has them. */
+function coarser(sheet: Sheet): Sheet {
+	let skipped = 0;
+	while (sheet.size >> skipped > FINEST) skipped++;
+	if (skipped === 0) return sheet;
+	const words = sheet.words.subarray(TEXEL_WORDS * firstTexel(sheet.size, skipped));
+	return { ...sheet, size: sheet.size >> skipped, words };
+}
+
+export class SheetTextures {
+	readonly uniforms = {
+		uSheets: { value: null as THREE.DataArrayTexture | null },
+		uLayers: { value: null as THREE.DataTexture | null },
+	};
+	/** Keys of the sheets in the texture, in their order. */
+	private held: string[] = [];
+	private coarse = new Map<string, SheetPart>();
+
+	take({ materials, origin }: SceneRoot, parts: ReadonlyMap<string, ScenePart>): void {
+		const layers = layersOf(materials);
+		const keys = [...new Set(layers.map((l) => l.sheet))];
+		// What is not laid any more stays until something new comes: an undo finds it there.
+		if (!this.uniforms.uSheets.value || keys.some((key) => !this.held.includes(key))) this.hold(keys, parts);
+		const records = new Float32Array(4 * LAYER_TEXELS * Math.max(1, layers.length));
+		for (const [i, layer] of layers.entries())
+			records.set(layerRecord(layer, this.coarse, origin, this.held.indexOf(layer.sheet)), 4 * LAYER_TEXELS * i);
+		this.uniforms.uLayers.value?.dispose();
+		const table = new THREE.DataTexture(
+			records,
+			LAYER_TEXELS,
+			Math.max(1, layers.length),
+			THREE.RGBAFormat,
+			THREE.FloatType,
+		);
+		table.needsUpdate = true;
+		this.uniforms.uLayers.value = table;
+	}
+
+	private hold(keys: string[], parts: ReadonlyMap<string, ScenePart>): void {
+		this.held = keys;
+		this.coarse = new Map(
+			keys.map((key) => {
+				const part = parts.get(key) as SheetPart;
+				return [key, { ...part, sheet: coarser(part.sheet) }];
+			}),
+		);
+		const sheets = [...this.coarse.values()].map((part) => part.sheet);
+		const rows = Math.max(1, ...sheets.map(({ size }) => Math.ceil(texelsOf(size) / SHEET_ROW)));
+		const one = TEXEL_WORDS * SHEET_ROW * rows;
+		const words = new Uint32Array(one * Math.max(1, sheets.length));
+		for (const [i, sheet] of sheets.entries()) words.set(sheet.words, i * one);
+		this.uniforms.uSheets.value?.dispose();
+		const texture = new THREE.DataArrayTexture(words, SHEET_ROW, rows, Math.max(1, sheets.length));
+		texture.format = THREE.RGBIntegerFormat;
+		texture.internalFormat = "RGB32UI";
+		texture.type = THREE.UnsignedIntType;
+		texture.magFilter = texture.minFilter = THREE.NearestFilter;
+		texture.unpackAlignment = 4;
+		texture.needsUpdate = true;
+		this.uniforms.uSheets.value = texture;
+	}
+
+	dispose(): void {
+		this.uniforms.uSheets.value?.dispose();
+		this.uniforms.uLayers.value?.dispose();
+		this.uniforms.uSheets.value = null;
+		this.uniforms.uLayers.value = null;
+		this.held = [];
+	}
+}
