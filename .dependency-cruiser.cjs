@@ -29,7 +29,7 @@ const narrow = {
 	finish: ["maths", "colour", "doc", "lens"],
 };
 /** What of other rooms the document may read: the schemas of kinds, which in turn read its numbers alone. */
-const SCHEMAS = "^src/core/(shape|dress/rules|ground/ledger)/([^/]+/schema|schemas)\\.ts$";
+const SCHEMAS = "^src/core/(shape|dress/rules|ground/ledger|surface/where)/([^/]+/schema|schemas)\\.ts$";
 /** Within ui, likewise. */
 const uiOrder = [
 	["parts", "stage", "view"],

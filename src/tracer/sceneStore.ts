@@ -491,9 +491,9 @@ export class SceneStore {
 			m.u32[(record + L.LY_SHEET) >> 2] = this.tables.get(layer.sheet) ?? 0;
 		}
 		// Materials name their layers by number; here they lead to them.
-		for (const [i, { layer }] of materials.entries()) {
+		for (const [i, { layers: own }] of materials.entries()) {
 			const word = (at + i * L.MAT_SIZE + L.MAT_LAYERS) >> 2;
-			m.u32[word] = layer ? records + (m.f32[word] - 1) * L.LY_SIZE_BYTES : 0;
+			m.u32[word] = own ? records + (m.f32[word] - 1) * L.LY_SIZE_BYTES : 0;
 		}
 		return at;
 	}

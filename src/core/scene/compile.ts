@@ -24,7 +24,7 @@ import { compileCovers } from "./compileCovers.ts";
 import { compileLamps } from "./compileLamps.ts";
 import { settleLand } from "./compileLand.ts";
 import { compilePieces } from "./compilePieces.ts";
-import { compileSheets, layerOf } from "./compileSheets.ts";
+import { compileSheets, layersOn } from "./compileSheets.ts";
 import { compileFoam, compileSea, compileWaters, extinctionOf } from "./compileWaters.ts";
 import { ID_GROUND, ID_WATER, namesOfIds } from "./ids.ts";
 import { type Blobs, type Makers, NO_BLOBS, NO_MAKERS } from "./inputs.ts";
@@ -66,8 +66,8 @@ function compileGround(making: Making, coarse: boolean): void {
 	const mesh = making.part("mesh", coarse ? `${key} coarse` : key, () =>
 		groundMeshForLens(ground, water, feet, coarse ? IN_HAND : FINE),
 	);
-	const layer = layerOf(making.doc.groundLaid, true);
-	const material = making.material({ ...GROUND_MATERIAL, ...(layer && { layer }) });
+	const layers = layersOn(making.doc.groundLaid, true);
+	const material = making.material({ ...GROUND_MATERIAL, ...(layers && { layers }) });
 	making.draws.push({ mesh: mesh.key, transform: [1, 0, 0, x, 0, 1, 0, 0, 0, 0, 1, z], material, id: ID_GROUND });
 }
 

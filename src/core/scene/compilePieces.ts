@@ -22,7 +22,7 @@ import {
 	variantOf,
 } from "../shape/shapes.ts";
 import { compileActed } from "./compileActs.ts";
-import { layerOf } from "./compileSheets.ts";
+import { layersOn } from "./compileSheets.ts";
 import { FIRST_PIECE } from "./ids.ts";
 import { CODE, type Making, type Steps } from "./making.ts";
 import type { Draw, Material } from "./scene.ts";
@@ -41,11 +41,11 @@ const BODY: Pick<SceneLight, "layer" | "shape" | "axis" | "right" | "up" | "half
 
 function materialOf(s: Surface, glow: Vec3 | null): Material {
 	const { colour, roughness, metal, coat, coatRoughness, glass } = s;
-	const layer = glass ? null : layerOf(s.laid, false);
+	const layers = glass ? null : layersOn(s.laid, false);
 	const plain = {
 		...{ colour, roughness, metal, translucency: 0, coat, coatRoughness },
 		...(glow && { glow }),
-		...(layer && { layer }),
+		...(layers && { layers }),
 	};
 	if (!glass) return plain;
 	const tint = colour.map((c) => (glass.pane ? c : -log(Math.max(1e-4, c)) / glass.depthM)) as unknown as Vec3;

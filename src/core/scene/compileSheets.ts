@@ -1,26 +1,36 @@
 /** Sheets that lie on surfaces of a scene. */
 
 import { isSeen } from "../doc/acts.ts";
-import type { Laid, ShotDocument } from "../doc/schema.ts";
+import type { Laid, LaidOver, ShotDocument } from "../doc/schema.ts";
 import { DEG } from "../maths/functions.ts";
 import { keyOf } from "../maths/hash.ts";
 import { surfacesOf } from "../shape/shapes.ts";
 import { isSurface } from "../surface/laying.ts";
 import { SHOT_TEXELS } from "../surface/sheet.ts";
 import { SURFACES } from "../surface/surfaces.ts";
+import { whereOf } from "../surface/where/wheres.ts";
 import { CODE, type Making, type Steps, whenMade } from "./making.ts";
 import type { SceneLayer } from "./scene.ts";
 
+/** What says which sheet it is. */
+type Of = Pick<Laid, "of" | "seed">;
+
+function* sheetsOf(laid: Laid | null | undefined): Generator<Of> {
+	if (!laid) return;
+	yield laid;
+	yield* laid.over ?? [];
+}
+
 /** All that is laid in a shot and seen. */
-function* laidIn({ pieces, ground, groundLaid }: ShotDocument): Generator<Laid> {
-	if (groundLaid && !ground.out) yield groundLaid;
+function* laidIn({ pieces, ground, groundLaid }: ShotDocument): Generator<Of> {
+	if (!ground.out) yield* sheetsOf(groundLaid);
 	for (const piece of pieces) {
 		if (!isSeen(piece)) continue;
-		for (const { laid } of [piece.surface, ...surfacesOf(piece.shape)]) if (laid) yield laid;
+		for (const { laid } of [piece.surface, ...surfacesOf(piece.shape)]) yield* sheetsOf(laid);
 	}
 }
 
-const sheetKey = ({ of, seed }: Laid): string => keyOf("sheet", CODE, of, seed, SHOT_TEXELS);
+const sheetKey = ({ of, seed }: Of): string => keyOf("sheet", CODE, of, seed, SHOT_TEXELS);
 
 /** Has all sheets baked that lie in the shot, each once. */
 export function* compileSheets(making: Making): Steps<void> {
@@ -44,20 +54,18 @@ export function* compileSheets(making: Making): Steps<void> {
 	making.unknownSurfaces.push(...unknown);
 }
 
-/** How a sheet lies; null where none does, or where its surface is not known any more. */
-export function layerOf(laid: Laid | null | undefined, world: boolean): SceneLayer | null {
-	if (!laid || !isSurface(laid.of)) return null;
-	const { of, seed, turnDeg, acrossM, reliefMm, tint, wet } = laid;
-	const { grain } = SURFACES[of];
-	return {
-		sheet: sheetKey(laid),
-		grain,
-		seed,
-		acrossM,
-		turn: turnDeg * DEG,
-		depthM: reliefMm / 1000,
-		tint,
-		wet,
-		world,
-	};
+/** How sheets lie, the lowest first; those that are not known any more are left out. */
+export function layersOn(laid: Laid | null | undefined, world: boolean): readonly SceneLayer[] | null {
+	if (!laid) return null;
+	const alone: LaidOver = { ...laid, share: 1, where: [] };
+	const layers = [alone, ...(laid.over ?? [])].flatMap((over) => layerOf(over, world));
+	return layers.length > 0 ? layers : null;
+}
+
+function layerOf({ of, share, where, ...laid }: LaidOver, world: boolean): SceneLayer[] {
+	if (!isSurface(of)) return [];
+	const { seed, turnDeg, acrossM, reliefMm, tint, wet } = laid;
+	const lies = { seed, acrossM, turn: turnDeg * DEG, depthM: reliefMm / 1000, tint, wet, world, share };
+	const bands = where.map((one) => whereOf(one).band(one));
+	return [{ sheet: sheetKey({ of, seed }), grain: SURFACES[of].grain, ...lies, where: bands }];
 }

@@ -1,11 +1,16 @@
 /** The table of a scene's layers, as tracer and working view both read it: one record each, of the tracer's layout. */
+
+import { MOST_LAID_WHERES } from "../doc/schema.ts";
 import { cos, sin } from "../maths/functions.ts";
 import type { Vec3 } from "../maths/vec.ts";
 import { meanOf } from "../surface/sheet.ts";
+import { type Band, QUANTITIES } from "../surface/where/where.ts";
 import type { Material, SceneLayer, ScenePart } from "./scene.ts";
 
-/** Numbers of a record. */
-export const LAYER_NUMBERS = 24;
+/** Numbers of a record: how it lies, then those of its bands. */
+const LIES_NUMBERS = 24;
+const BAND_NUMBERS = 8;
+export const LAYER_NUMBERS = LIES_NUMBERS + BAND_NUMBERS * MOST_LAID_WHERES;
 
 const GRAINS = { turns: 0, shifts: 1, blocks: 2 } as const;
 
@@ -14,17 +19,23 @@ const DARKEST = 0.004;
 
 /** The layers of materials, in their order. */
 export const layersOf = (materials: readonly Material[]): SceneLayer[] =>
-	materials.flatMap(({ layer }) => (layer ? [layer] : []));
+	materials.flatMap(({ layers }) => layers ?? []);
 
 const left = (x: number, period: number): number => x - Math.floor(x / period) * period;
 
 /** Sheets after which what lies by the world's metres may count anew: cells of its lattice go on over the edge within this. */
 const WORLD_SHEETS = 4096;
 
+function bandNumbers(band: Band | undefined): number[] {
+	if (!band) return new Array(BAND_NUMBERS).fill(0);
+	return [QUANTITIES[band.of], ...band.rises, ...band.falls, band.sizeM ?? 1, band.seed ?? 0, 0];
+}
+
 /**
  * A layer's record: its sheet as `place` names it, texels of a side, sheets a metre, grain, blocks, seed, turn (cosine and sine), how much
  * steeper than baked, tint, wetness, whether it lies by the world; metres from where it counts to the scene's origin (3); mean colour and
- * roughness, mean height, depth in metres.
+ * roughness, mean height, depth in metres, share, number of bands;
+ * then of each band what it is of, where it rises and falls (4), the size of its clouds and their seed.
  */
 export function layerRecord(
 	layer: SceneLayer,
@@ -43,6 +54,7 @@ export function layerRecord(
 	return [
 		...[place, sheet.size, 1 / acrossM, kind, blocks, layer.seed, cos(turn), sin(turn)],
 		...[slope, layer.tint, layer.wet, world ? 1 : 0, ...offset, 0],
-		...[...mean.colour.map((v) => Math.max(DARKEST, v)), mean.roughness, high, depthM, 0, 0],
+		...[...mean.colour.map((v) => Math.max(DARKEST, v)), mean.roughness, high, depthM, layer.share, layer.where.length],
+		...Array.from({ length: MOST_LAID_WHERES }, (_, i) => bandNumbers(layer.where[i])).flat(),
 	];
 }

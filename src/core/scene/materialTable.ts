@@ -13,11 +13,11 @@ const INDEX = 1.5;
 
 /**
  * Records one after the other: colour (3), roughness, metal, translucency, coat and its roughness, kind of glass, index of
- * refraction, tint of the glass (3), the number of the
- * layer that lies on it, counted from 1, 0 for none, two that are free, glow (3, cd/m²), how water runs.
+ * refraction, tint of the glass (3), the number of the first
+ * layer that lies on it, counted from 1, 0 for none, how many, one that is free, glow (3, cd/m²), how water runs.
  */
 export function materialTable(materials: readonly Material[]): Float32Array<ArrayBuffer> {
-	let layers = 0;
+	let first = 1;
 	const table = new Float32Array(materials.length * MATERIAL_NUMBERS);
 	materials.forEach((m, i) => {
 		const { glass } = m;
@@ -25,7 +25,9 @@ export function materialTable(materials: readonly Material[]): Float32Array<Arra
 		const surface = [...m.colour, m.roughness, m.metal, m.translucency, m.coat ?? 0, m.coatRoughness ?? COAT_ROUGHNESS];
 		const through = [kind, glass?.index ?? INDEX, ...(glass?.tint ?? [0, 0, 0])];
 		const last = [...(m.glow ?? [0, 0, 0]), glass?.runs ?? 0];
-		table.set([...surface, ...through, m.layer ? ++layers : 0, 0, 0, ...last], i * MATERIAL_NUMBERS);
+		const layers = m.layers?.length ?? 0;
+		table.set([...surface, ...through, layers && first, layers, 0, ...last], i * MATERIAL_NUMBERS);
+		first += layers;
 	});
 	return table;
 }

@@ -15,6 +15,7 @@ import type { Mat34, Vec3 } from "../maths/vec.ts";
 import type { Face } from "../shape/geometry.ts";
 import type { Recipe } from "../surface/recipe.ts";
 import type { Sheet } from "../surface/sheet.ts";
+import type { Band } from "../surface/where/where.ts";
 
 export interface MeshPart {
 	kind: "mesh";
@@ -50,6 +51,9 @@ export interface SceneLayer {
 	wet: number;
 	/** It counts from the world's own middle, not from the piece's. */
 	world: boolean;
+	/** How much of it there is at most, and where: all bands together. The first of several is all there is. */
+	share: number;
+	where: readonly Band[];
 }
 
 export interface Material {
@@ -66,8 +70,8 @@ export interface Material {
 	 * root of its slope.
 	 */
 	glass?: { pane: boolean; index: number; tint: Vec3; water?: boolean; runs?: number } | null;
-	/** What lies on it. */
-	layer?: SceneLayer;
+	/** What lies on it, the lowest first. */
+	layers?: readonly SceneLayer[];
 	/** Light that it sends out, cd/m²; the tracer has it from the light whose body it is. */
 	glow?: Vec3;
 }

@@ -1,5 +1,5 @@
 /** Surfaces found by words. */
-import { SURFACE_KINDS, SURFACES, type SurfaceKind } from "./surfaces.ts";
+import { FAMILIES, SURFACE_KINDS, SURFACES, type SurfaceKind } from "./surfaces.ts";
 
 /** What a surface can be found by, all in small letters. */
 const textOf = (kind: SurfaceKind): string => {
@@ -13,9 +13,9 @@ export function foundBy(words: string): SurfaceKind[] {
 		.toLowerCase()
 		.split(/[\s,]+/)
 		.filter(Boolean);
-	const order = (kind: SurfaceKind) => `${SURFACES[kind].family} ${SURFACES[kind].name}`;
+	const family = (kind: SurfaceKind) => FAMILIES.indexOf(SURFACES[kind].family);
 	return SURFACE_KINDS.filter((kind) => {
 		const own = textOf(kind).split(/[\s,]+/);
 		return wanted.every((word) => own.some((o) => o.startsWith(word)));
-	}).sort((a, b) => (order(a) < order(b) ? -1 : 1));
+	}).sort((a, b) => family(a) - family(b) || (SURFACES[a].name < SURFACES[b].name ? -1 : 1));
 }

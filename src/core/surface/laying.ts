@@ -1,7 +1,8 @@
 /** How a surface lies when it is laid: as its recipe has it. */
-import type { Laid, Piece } from "../doc/schema.ts";
+import type { Laid, LaidOver, Piece } from "../doc/schema.ts";
 import { stableJson } from "../maths/hash.ts";
 import { SURFACES, type SurfaceKind } from "./surfaces.ts";
+import { WHERES } from "./where/wheres.ts";
 
 export const isSurface = (word: string): word is SurfaceKind => Object.hasOwn(SURFACES, word);
 
@@ -15,3 +16,6 @@ export function laidAsMade(of: SurfaceKind, seed = 1): Laid {
 	const { sideM, depthMm } = SURFACES[of];
 	return { of, seed, turnDeg: 0, acrossM: sideM, reliefMm: depthMm, tint: 0, wet: 0 };
 }
+
+/** A surface as it is laid over another: where that faces up, at first. */
+export const laidOver = (of: SurfaceKind): LaidOver => ({ ...laidAsMade(of), share: 1, where: [WHERES.facing.usual] });

@@ -3,7 +3,7 @@ import { hitInstance, hitLane, hitT, hitTriangle, hitU, hitV, poseOf, standHit }
 import * as L from "./layout";
 import { layer, sampleSurface, sampleWhite } from "./sample";
 import { bx, by, bz, frameAbout, tx, ty, tz } from "./scene";
-import { bentX, bentY, bentZ, laySheet } from "./sheets";
+import { bentX, bentY, bentZ, laySheets } from "./sheets";
 import { spread, width } from "./state";
 
 // Surface under the ray.
@@ -86,7 +86,7 @@ export function readHit(ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32): v
   sampleSurface(mesh, i0, i1, i2, w, hitU, hitV);
   if (layer == 0) return;
   const across = abs<f32>(gx * dx + gy * dy + gz * dz);
-  laySheet(px, py, pz, sx, sy, sz, (width + spread * hitT) / Mathf.sqrt(max<f32>(<f32>0.02, across)));
+  laySheets(px, py, pz, sx, sy, sz, (width + spread * hitT) / Mathf.sqrt(max<f32>(<f32>0.02, across)));
   // A normal that turns away from the eye is turned back to it until it is seen.
   const facing = bentX * dx + bentY * dy + bentZ * dz;
   const k = facing > LEAST_FACING ? facing - LEAST_FACING : 0;

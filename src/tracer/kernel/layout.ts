@@ -140,7 +140,8 @@ export const MAT_COAT_ROUGHNESS = 28;
 export const MAT_GLASS = 32; // f32 0 none, 1 a body, 2 a pane, 3 a surface of water
 export const MAT_INDEX = 36;
 export const MAT_TINT = 40; // f32×3 extinction per metre of a body, what one passage of a pane leaves
-export const MAT_LAYERS = 52; // u32 → the sheet that lies on it, 0 for none
+export const MAT_LAYERS = 52; // u32 → the sheets that lie on it, the lowest first, 0 for none
+export const MAT_LAYER_COUNT = 56; // f32
 export const MAT_GLOW = 64; // f32×3 cd/m² that it sends out; the working view alone reads it here
 export const MAT_RUNS = 76; // f32 speed of running water over the root of its slope, m/s; 0 of what stands
 export const MAT_SIZE = 80;
@@ -162,7 +163,15 @@ export const LY_OFFSET = 48; // f32×3 metres from where it counts to the origin
 export const LY_MEAN = 64; // f32×3 mean of its colour, then of its roughness
 export const LY_MEAN_HEIGHT = 80; // 0 to 1
 export const LY_DEPTH = 84; // f32 metres from its lowest to its highest
-export const LY_SIZE_BYTES = 96;
+export const LY_SHARE = 88; // f32 how much of it there is at most, then how many bands it has
+export const LY_BAND_COUNT = 92;
+export const LY_BANDS = 96; // f32×8 each: quantity, rises from and to, falls from and to, size and seed of clouds
+export const LY_BAND_BYTES = 32;
+export const LY_SIZE_BYTES = 192;
+/** Quantities of bands; `core/surface/where/where.ts` numbers them. */
+export const OF_LEAN = 1;
+export const OF_HEIGHT = 2;
+export const OF_CLOUDS = 3;
 
 /** Texel of a sheet; `core/surface/sheet.ts` tells what its words are. */
 export const TEXEL_BYTES = 12;

@@ -99,6 +99,12 @@ export function sampleWhite(white: f32): void {
   layer = 0;
 }
 
+// @ts-ignore: decorator
+@inline
+export function setLayer(at: usize): void {
+  layer = at;
+}
+
 /** Changes the sample by what lies on the surface. */
 // @ts-ignore: decorator
 @inline

@@ -5,13 +5,15 @@
  * width (ray cones, Akenine-Möller and others 2021), between two by chance; slopes that it has lost make it rougher (Toksvig 2005), as
  * variance of the microfacets' own. What the eye sees is read whole; later hits choose one side and one cell by their weights.
  *
+ * A layer over others is as much as its bands leave; where it is little, it covers what lies lowest first.
+ *
  * What is wet is darker by what its film throws back inside (Lekner and Dorf 1988), smoother, and where water fills its hollows, flat.
  * `ui/view/sheetShaders.ts` draws the same.
  */
 import { hitInstance, poseOf } from "./intersect";
 import * as L from "./layout";
 import { drawPair, randX, randY } from "./random";
-import { baseB, baseG, baseR, layer, setSample } from "./sample";
+import { baseB, baseG, baseR, layer, record, setLayer, setSample } from "./sample";
 import { pair, SHEETS, spread } from "./state";
 
 /** The shading normal as relief bends it. */
@@ -30,6 +32,8 @@ const INSIDE: f32 = 0.472;
 /** Roughness of standing water, and how much of a sheet's depth its edge takes. */
 const WATER_ROUGHNESS: f32 = 0.03;
 const EDGE: f32 = 0.08;
+/** The same of what lies over another. */
+const OVER_EDGE: f32 = 0.25;
 
 // What has been read: red, green, blue, roughness; slopes across and along, height (0 to 1), lost variance; metal.
 let paint: v128 = f32x4.splat(0);
@@ -204,17 +208,179 @@ function takeLevel(footprint: f32): void {
   level = min<u32>(most, exponent + (randX < rest ? 1 : 0));
 }
 
-/** Lays the sheet on the sample of the present hit, at a place of a normal, seen so wide; the normal bent by it is left. */
-export function laySheet(px: f32, py: f32, pz: f32, nx: f32, ny: f32, nz: f32, footprint: f32): void {
+/** What one layer comes to, its water over it, and then what all so far do. */
+let layerR: f32 = 0;
+let layerG: f32 = 0;
+let layerB: f32 = 0;
+let layerRough: f32 = 0;
+let layerMetal: f32 = 0;
+let layerHeight: f32 = 0;
+let layerVariance: f32 = 0;
+let layerX: f32 = 0;
+let layerY: f32 = 0;
+let layerZ: f32 = 0;
+
+// The place in the piece's own metres, and the weights of its sides.
+let ownX: f32 = 0;
+let ownY: f32 = 0;
+let ownZ: f32 = 0;
+let sideX: f32 = 0;
+let sideY: f32 = 0;
+let sideZ: f32 = 0;
+
+/** Reads the layer at the present place into what one layer comes to. */
+function readLayer(whole: bool): void {
+  const qx = ownX + load<f32>(layer, L.LY_OFFSET);
+  const qy = ownY + load<f32>(layer, L.LY_OFFSET + 4);
+  const qz = ownZ + load<f32>(layer, L.LY_OFFSET + 8);
+  let sumPaint = f32x4.splat(0);
+  let sumMetal: f32 = 0, height: f32 = 0, lost: f32 = 0, weight: f32 = 0;
+  // How the height grows along the piece's directions.
+  let hx: f32 = 0, hy: f32 = 0, hz: f32 = 0;
+  if (sideY > LEAST) {
+    readCells(qx, qz, whole);
+    sumPaint = f32x4.add(sumPaint, f32x4.mul(cellPaint, f32x4.splat(sideY)));
+    hx += sideY * turnedAcross();
+    hz += sideY * turnedAlong();
+    height += sideY * f32x4.extract_lane(cellShape, 2);
+    lost += sideY * f32x4.extract_lane(cellShape, 3);
+    sumMetal += sideY * cellMetal;
+    weight += sideY;
+  }
+  if (sideX > LEAST) {
+    readCells(qz, -qy, whole);
+    sumPaint = f32x4.add(sumPaint, f32x4.mul(cellPaint, f32x4.splat(sideX)));
+    hz += sideX * turnedAcross();
+    hy -= sideX * turnedAlong();
+    height += sideX * f32x4.extract_lane(cellShape, 2);
+    lost += sideX * f32x4.extract_lane(cellShape, 3);
+    sumMetal += sideX * cellMetal;
+    weight += sideX;
+  }
+  if (sideZ > LEAST) {
+    readCells(qx, -qy, whole);
+    sumPaint = f32x4.add(sumPaint, f32x4.mul(cellPaint, f32x4.splat(sideZ)));
+    hx += sideZ * turnedAcross();
+    hy -= sideZ * turnedAlong();
+    height += sideZ * f32x4.extract_lane(cellShape, 2);
+    lost += sideZ * f32x4.extract_lane(cellShape, 3);
+    sumMetal += sideZ * cellMetal;
+    weight += sideZ;
+  }
+  const all = <f32>1 / weight;
+  height *= all * <f32>0.0000152590218967;
+  const tint = load<f32>(layer, L.LY_TINT);
+  let r = f32x4.extract_lane(sumPaint, 0) * all;
+  let g = f32x4.extract_lane(sumPaint, 1) * all;
+  let b = f32x4.extract_lane(sumPaint, 2) * all;
+  let rough = f32x4.extract_lane(sumPaint, 3) * all;
+  r = min<f32>(1, r * (<f32>1 + tint * (baseR / load<f32>(layer, L.LY_MEAN) - <f32>1)));
+  g = min<f32>(1, g * (<f32>1 + tint * (baseG / load<f32>(layer, L.LY_MEAN + 4) - <f32>1)));
+  b = min<f32>(1, b * (<f32>1 + tint * (baseB / load<f32>(layer, L.LY_MEAN + 8) - <f32>1)));
+  let relief = load<f32>(layer, L.LY_SLOPE) * all * <f32>0.000244140625;
+  const own = lost * all * <f32>0.0078431372549 * load<f32>(layer, L.LY_SLOPE);
+  let variance = own * own;
+  const wetness = load<f32>(layer, L.LY_WET);
+  if (wetness > 0) {
+    // First all grows damp; then water fills what lies lowest.
+    const damp = min<f32>(1, <f32>2 * wetness);
+    const fill = <f32>2 * wetness - <f32>1;
+    const under = min<f32>(1, max<f32>(0, (fill * (<f32>1 + EDGE) - height) / EDGE)) * (fill > 0 ? <f32>1 : <f32>0);
+    const film = max<f32>(damp, under);
+    r += film * (r * (<f32>1 - INSIDE) / (<f32>1 - INSIDE * r) - r);
+    g += film * (g * (<f32>1 - INSIDE) / (<f32>1 - INSIDE * g) - g);
+    b += film * (b * (<f32>1 - INSIDE) / (<f32>1 - INSIDE * b) - b);
+    rough += damp * (min<f32>(rough, <f32>0.35) - rough);
+    rough += under * (WATER_ROUGHNESS - rough);
+    relief *= <f32>1 - under;
+    variance *= (<f32>1 - under) * (<f32>1 - under);
+  }
+  layerR = r;
+  layerG = g;
+  layerB = b;
+  layerRough = rough;
+  layerMetal = sumMetal * all * <f32>0.00392156862745098;
+  layerHeight = height;
+  layerVariance = variance;
+  layerX = hx * relief;
+  layerY = hy * relief;
+  layerZ = hz * relief;
+}
+
+// @ts-ignore: decorator
+@inline
+function smoothed(from: f32, to: f32, x: f32): f32 {
+  const t = min<f32>(1, max<f32>(0, (x - from) / max<f32>(<f32>1e-6, to - from)));
+  return t * t * (<f32>3 - <f32>2 * t);
+}
+
+// @ts-ignore: decorator
+@inline
+function cloudCorner(x: i32, y: i32, z: i32, seed: u32): f32 {
+  const h = mix32(<u32>x * 0x9e3779b1 ^ (<u32>y * 0x85ebca77 ^ mix32(<u32>z * 0xc2b2ae3d + seed)));
+  return <f32>(h >> 8) * <f32>5.9604644775390625e-8;
+}
+
+/** Value noise over space. */
+function cloud(x: f32, y: f32, z: f32, seed: u32): f32 {
+  const x0 = Mathf.floor(x), y0 = Mathf.floor(y), z0 = Mathf.floor(z);
+  let a = x - x0, b = y - y0, c = z - z0;
+  a = a * a * (<f32>3 - <f32>2 * a);
+  b = b * b * (<f32>3 - <f32>2 * b);
+  c = c * c * (<f32>3 - <f32>2 * c);
+  const i = <i32>x0, j = <i32>y0, k = <i32>z0;
+  let low: f32 = 0, high: f32 = 0;
+  {
+    const p = cloudCorner(i, j, k, seed), q = cloudCorner(i + 1, j, k, seed);
+    const r = cloudCorner(i, j + 1, k, seed), s = cloudCorner(i + 1, j + 1, k, seed);
+    const near = p + (q - p) * a;
+    low = near + (r + (s - r) * a - near) * b;
+  }
+  {
+    const p = cloudCorner(i, j, k + 1, seed), q = cloudCorner(i + 1, j, k + 1, seed);
+    const r = cloudCorner(i, j + 1, k + 1, seed), s = cloudCorner(i + 1, j + 1, k + 1, seed);
+    const near = p + (q - p) * a;
+    high = near + (r + (s - r) * a - near) * b;
+  }
+  return low + (high - low) * c;
+}
+
+/** How much of the layer its bands leave at the present place, which leans so. */
+function bandsLeave(lean: f32): f32 {
+  let left = load<f32>(layer, L.LY_SHARE);
+  const count = <u32>load<f32>(layer, L.LY_BAND_COUNT);
+  for (let n: u32 = 0; n < count && left > 0; n++) {
+    const band = layer + L.LY_BANDS + <usize>n * L.LY_BAND_BYTES;
+    const quantity = <u32>load<f32>(band);
+    let q = lean;
+    if (quantity == L.OF_HEIGHT) q = ownY + load<f32>(layer, L.LY_OFFSET + 4);
+    else if (quantity == L.OF_CLOUDS) {
+      const k = <f32>1 / load<f32>(band, 20);
+      const seed = <u32>load<f32>(band, 24);
+      const x = (ownX + load<f32>(layer, L.LY_OFFSET)) * k;
+      const y = (ownY + load<f32>(layer, L.LY_OFFSET + 4)) * k;
+      const z = (ownZ + load<f32>(layer, L.LY_OFFSET + 8)) * k;
+      q = <f32>0.5 * cloud(x, y, z, seed) + <f32>0.3 * cloud(x * <f32>2.13, y * <f32>2.13, z * <f32>2.13, seed + 1) +
+        <f32>0.2 * cloud(x * <f32>4.7, y * <f32>4.7, z * <f32>4.7, seed + 2);
+    }
+    left *= smoothed(load<f32>(band, 4), load<f32>(band, 8), q) *
+      (<f32>1 - smoothed(load<f32>(band, 12), load<f32>(band, 16), q));
+  }
+  return left;
+}
+
+/** Lays the sheets on the sample of the present hit, at a place of a normal, seen so wide; the normal bent by them is left. */
+export function laySheets(px: f32, py: f32, pz: f32, nx: f32, ny: f32, nz: f32, footprint: f32): void {
   drawPair(pair + SHEETS);
   chance = randY;
-  takeLevel(footprint);
   const whole = spread < EYE_SPREAD;
   const m = poseOf(hitInstance);
   const world = load<f32>(layer, L.LY_WORLD) != 0;
   // Directions of the piece's own metres, and the place in them: rows of the inverse are those directions over its sizes.
   let ax: f32 = 1, ay: f32 = 0, az: f32 = 0, bx: f32 = 0, by: f32 = 1, bz: f32 = 0, cx: f32 = 0, cy: f32 = 0, cz: f32 = 1;
-  let qx = px, qy = py, qz = pz;
+  ownX = px;
+  ownY = py;
+  ownZ = pz;
   if (!world) {
     ax = load<f32>(m);
     ay = load<f32>(m, 16);
@@ -228,9 +394,9 @@ export function laySheet(px: f32, py: f32, pz: f32, nx: f32, ny: f32, nz: f32, f
     const ka = <f32>1 / Mathf.sqrt(ax * ax + ay * ay + az * az);
     const kb = <f32>1 / Mathf.sqrt(bx * bx + by * by + bz * bz);
     const kc = <f32>1 / Mathf.sqrt(cx * cx + cy * cy + cz * cz);
-    qx = (ax * px + ay * py + az * pz + load<f32>(m, 48)) * ka;
-    qy = (bx * px + by * py + bz * pz + load<f32>(m, 52)) * kb;
-    qz = (cx * px + cy * py + cz * pz + load<f32>(m, 56)) * kc;
+    ownX = (ax * px + ay * py + az * pz + load<f32>(m, 48)) * ka;
+    ownY = (bx * px + by * py + bz * pz + load<f32>(m, 52)) * kb;
+    ownZ = (cx * px + cy * py + cz * pz + load<f32>(m, 56)) * kc;
     ax *= ka;
     ay *= ka;
     az *= ka;
@@ -241,9 +407,6 @@ export function laySheet(px: f32, py: f32, pz: f32, nx: f32, ny: f32, nz: f32, f
     cy *= kc;
     cz *= kc;
   }
-  qx += load<f32>(layer, L.LY_OFFSET);
-  qy += load<f32>(layer, L.LY_OFFSET + 4);
-  qz += load<f32>(layer, L.LY_OFFSET + 8);
   const ox = ax * nx + ay * ny + az * nz;
   const oy = bx * nx + by * ny + bz * nz;
   const oz = cx * nx + cy * ny + cz * nz;
@@ -255,98 +418,56 @@ export function laySheet(px: f32, py: f32, pz: f32, nx: f32, ny: f32, nz: f32, f
   wy *= wy;
   wz *= wz;
   const k = <f32>1 / (wx + wy + wz);
-  wx *= k;
-  wy *= k;
-  wz *= k;
+  sideX = wx * k;
+  sideY = wy * k;
+  sideZ = wz * k;
   if (!whole) {
     // One side alone; what is left of the chance chooses the cell.
-    if (chance < wy) {
-      chance /= wy;
-      wy = 1;
-      wx = wz = 0;
-    } else if (chance < wy + wx) {
-      chance = (chance - wy) / wx;
-      wx = 1;
-      wy = wz = 0;
+    if (chance < sideY) {
+      chance /= sideY;
+      sideY = 1;
+      sideX = sideZ = 0;
+    } else if (chance < sideY + sideX) {
+      chance = (chance - sideY) / sideX;
+      sideX = 1;
+      sideY = sideZ = 0;
     } else {
-      chance = (chance - wy - wx) / max<f32>(<f32>1e-6, wz);
-      wz = 1;
-      wx = wy = 0;
+      chance = (chance - sideY - sideX) / max<f32>(<f32>1e-6, sideZ);
+      sideZ = 1;
+      sideX = sideY = 0;
     }
   }
-  let sumPaint = f32x4.splat(0);
-  let sumMetal: f32 = 0, height: f32 = 0, lost: f32 = 0, weight: f32 = 0;
-  // How the height grows along the piece's directions.
-  let hx: f32 = 0, hy: f32 = 0, hz: f32 = 0;
-  if (wy > LEAST) {
-    readCells(qx, qz, whole);
-    sumPaint = f32x4.add(sumPaint, f32x4.mul(cellPaint, f32x4.splat(wy)));
-    hx += wy * turnedAcross();
-    hz += wy * turnedAlong();
-    height += wy * f32x4.extract_lane(cellShape, 2);
-    lost += wy * f32x4.extract_lane(cellShape, 3);
-    sumMetal += wy * cellMetal;
-    weight += wy;
+  const count = <u32>load<f32>(record, L.MAT_LAYER_COUNT);
+  takeLevel(footprint);
+  readLayer(whole);
+  let r = layerR, g = layerG, b = layerB, rough = layerRough, shine = layerMetal, height = layerHeight;
+  let variance = layerVariance, hx = layerX, hy = layerY, hz = layerZ;
+  const first = layer;
+  for (let n: u32 = 1; n < count; n++) {
+    setLayer(first + <usize>n * L.LY_SIZE_BYTES);
+    const left = bandsLeave(<f32>1 - ny);
+    if (left < <f32>0.002) continue;
+    takeLevel(footprint);
+    readLayer(whole);
+    // What lies lowest is covered first.
+    const t = min<f32>(1, max<f32>(0, (left * (<f32>1 + OVER_EDGE) - height) / OVER_EDGE));
+    r += t * (layerR - r);
+    g += t * (layerG - g);
+    b += t * (layerB - b);
+    rough += t * (layerRough - rough);
+    shine += t * (layerMetal - shine);
+    height += t * (layerHeight - height);
+    variance += t * (layerVariance - variance);
+    hx += t * (layerX - hx);
+    hy += t * (layerY - hy);
+    hz += t * (layerZ - hz);
   }
-  if (wx > LEAST) {
-    readCells(qz, -qy, whole);
-    sumPaint = f32x4.add(sumPaint, f32x4.mul(cellPaint, f32x4.splat(wx)));
-    hz += wx * turnedAcross();
-    hy -= wx * turnedAlong();
-    height += wx * f32x4.extract_lane(cellShape, 2);
-    lost += wx * f32x4.extract_lane(cellShape, 3);
-    sumMetal += wx * cellMetal;
-    weight += wx;
-  }
-  if (wz > LEAST) {
-    readCells(qx, -qy, whole);
-    sumPaint = f32x4.add(sumPaint, f32x4.mul(cellPaint, f32x4.splat(wz)));
-    hx += wz * turnedAcross();
-    hy -= wz * turnedAlong();
-    height += wz * f32x4.extract_lane(cellShape, 2);
-    lost += wz * f32x4.extract_lane(cellShape, 3);
-    sumMetal += wz * cellMetal;
-    weight += wz;
-  }
-  const all = <f32>1 / weight;
-  height *= all * <f32>0.0000152590218967;
-  const spreadOut = lost * all * <f32>0.0078431372549;
-  const slope = load<f32>(layer, L.LY_SLOPE) * all * <f32>0.000244140625;
-  const tint = load<f32>(layer, L.LY_TINT);
-  let r = f32x4.extract_lane(sumPaint, 0) * all;
-  let g = f32x4.extract_lane(sumPaint, 1) * all;
-  let b = f32x4.extract_lane(sumPaint, 2) * all;
-  let rough = f32x4.extract_lane(sumPaint, 3) * all;
-  const shine = sumMetal * all * <f32>0.00392156862745098;
-  r = min<f32>(1, r * (<f32>1 + tint * (baseR / load<f32>(layer, L.LY_MEAN) - <f32>1)));
-  g = min<f32>(1, g * (<f32>1 + tint * (baseG / load<f32>(layer, L.LY_MEAN + 4) - <f32>1)));
-  b = min<f32>(1, b * (<f32>1 + tint * (baseB / load<f32>(layer, L.LY_MEAN + 8) - <f32>1)));
-  let relief: f32 = slope;
-  const own = spreadOut * load<f32>(layer, L.LY_SLOPE);
-  let variance = own * own;
-  const wetness = load<f32>(layer, L.LY_WET);
-  if (wetness > 0) {
-    // First all grows damp; then water fills what lies lowest.
-    const damp = min<f32>(1, <f32>2 * wetness);
-    const fill = <f32>2 * wetness - <f32>1;
-    const under = min<f32>(1, max<f32>(0, (fill - height) / EDGE + <f32>0.5)) * (fill > 0 ? <f32>1 : <f32>0);
-    const film = max<f32>(damp, under);
-    r += film * (r * (<f32>1 - INSIDE) / (<f32>1 - INSIDE * r) - r);
-    g += film * (g * (<f32>1 - INSIDE) / (<f32>1 - INSIDE * g) - g);
-    b += film * (b * (<f32>1 - INSIDE) / (<f32>1 - INSIDE * b) - b);
-    rough += damp * (min<f32>(rough, <f32>0.35) - rough);
-    rough += under * (WATER_ROUGHNESS - rough);
-    relief *= <f32>1 - under;
-    variance *= (<f32>1 - under) * (<f32>1 - under);
-  }
+  setLayer(first);
   rough = min<f32>(1, max<f32>(<f32>0.02, rough));
   const r2 = rough * rough;
   // The lost slopes of both ways together are twice those of one, and a microfacet's width is the root of twice those of one.
   rough = min<f32>(1, Mathf.sqrt(Mathf.sqrt(r2 * r2 + variance)));
   setSample(r, g, b, rough, min<f32>(1, max<f32>(0, shine)));
-  hx *= relief;
-  hy *= relief;
-  hz *= relief;
   // The surface's gradient in the world, without what lies along its normal.
   let dx = hx * ax + hy * bx + hz * cx;
   let dy = hx * ay + hy * by + hz * cy;

@@ -2,10 +2,11 @@
 /** What lies on a piece or the ground: slips to find a surface by, tried in the frame under the pointer, and how it lies. */
 import clsx from "clsx";
 import { useId, useState } from "react";
-import type { Laid } from "../../core/doc/schema.ts";
+import { type Laid, type LaidOver, type LaidWhere, MOST_LAID_WHERES, MOST_OVER } from "../../core/doc/schema.ts";
 import { foundBy } from "../../core/surface/finding.ts";
-import { isSurface, laidAsMade } from "../../core/surface/laying.ts";
+import { isSurface, laidAsMade, laidOver } from "../../core/surface/laying.ts";
 import { FAMILIES, SURFACES, type SurfaceKind } from "../../core/surface/surfaces.ts";
+import { WHERES, whereOf, whereWords } from "../../core/surface/where/wheres.ts";
 import { Act, NumberLine, PickLine, Rule } from "../parts/controls.tsx";
 
 interface Props {
@@ -37,16 +38,134 @@ export function LaidLines({ laid, onShow, onCommit, tintOf }: Props) {
 			{open && (
 				<Slips
 					picked={laid && isSurface(laid.of) ? laid.of : null}
-					onShow={(of) => onShow(of ? { ...laidAsMade(of), wet: laid?.wet ?? 0 } : undefined)}
-					onPick={(of) => onCommit({ ...laidAsMade(of), wet: laid?.wet ?? 0 })}
+					onShow={(of) => onShow(of ? { ...laidAsMade(of), over: laid?.over } : undefined)}
+					onPick={(of) => onCommit({ ...laidAsMade(of), over: laid?.over })}
 				/>
 			)}
 			{laid && known && <HowItLies laid={laid} tintOf={tintOf} onShow={onShow} onCommit={onCommit} />}
+			{laid && known && <OverLines laid={laid} tintOf={tintOf} onShow={onShow} onCommit={onCommit} />}
 		</section>
 	);
 }
 
-function HowItLies({ laid, tintOf, onShow, onCommit }: Required<Omit<Props, "laid">> & { laid: Laid }) {
+interface Lying<T extends Pick<Laid, "of">> {
+	laid: T;
+	tintOf: string;
+	onShow: (laid: T) => void;
+	onCommit: (laid: T) => void;
+}
+
+/** Surfaces over the first, as sentences, the topmost last. */
+function OverLines({ laid, tintOf, onShow, onCommit }: Lying<Laid>) {
+	const [open, setOpen] = useState<number | "new" | null>(null);
+	const all = laid.over ?? [];
+	const withOver = (over: LaidOver[]): Laid => ({ ...laid, over });
+	const changed = (n: number, now: LaidOver | null): Laid =>
+		withOver(all.flatMap((one, i) => (i === n ? (now ? [now] : []) : [one])));
+	const toggle = (n: number | "new") => setOpen(open === n ? null : n);
+	return (
+		<ol aria-label="Over it" className="text-small">
+			{all.map((over, n) => (
+				<li key={n} className="border-hair border-t py-1">
+					<div className="flex items-baseline justify-between gap-2">
+						<button
+							type="button"
+							aria-expanded={open === n}
+							className="min-w-0 text-left underline-offset-4 hover:underline"
+							onClick={() => toggle(n)}
+						>
+							<span className="text-second">over it </span>
+							{isSurface(over.of) ? SURFACES[over.of].name : `"${over.of}", which is not known any more,`}{" "}
+							<span className="text-second">{whereWords(over.where)}</span>
+						</button>
+						<Act onClick={() => onCommit(changed(n, null))}>Take off</Act>
+					</div>
+					{open === n && (
+						<OverOne
+							laid={over}
+							tintOf={tintOf}
+							onShow={(now) => onShow(changed(n, now))}
+							onCommit={(now) => onCommit(changed(n, now))}
+						/>
+					)}
+				</li>
+			))}
+			{all.length < MOST_OVER && (
+				<li className="border-hair border-t py-1">
+					<Act onClick={() => toggle("new")}>{open === "new" ? "Close" : "Lay another over it"}</Act>
+					{open === "new" && (
+						<Slips
+							picked={null}
+							onShow={(of) => onShow(of ? withOver([...all, laidOver(of)]) : laid)}
+							onPick={(of) => {
+								onCommit(withOver([...all, laidOver(of)]));
+								setOpen(all.length);
+							}}
+						/>
+					)}
+				</li>
+			)}
+		</ol>
+	);
+}
+
+function OverOne({ laid, tintOf, onShow, onCommit }: Lying<LaidOver>) {
+	const { where } = laid;
+	const withWhere = (n: number, now: LaidWhere): LaidOver => ({
+		...laid,
+		where: where.map((one, i) => (i === n ? now : one)),
+	});
+	return (
+		<div className="pb-1">
+			{where.map((one, n) => (
+				<div key={n} className="py-1">
+					<div className="flex items-baseline justify-between gap-2">
+						<span>{whereOf(one).sentence(one)}</span>
+						<Act onClick={() => onCommit({ ...laid, where: where.filter((_, i) => i !== n) })}>Strike out</Act>
+					</div>
+					<div className="grid grid-cols-2 gap-x-3">
+						{whereOf(one).fields.map(({ value, times = 1, whole, ...line }) => {
+							const now = (one as unknown as Record<string, number>)[value as string];
+							const set = (v: number) => ({ ...one, [value]: whole ? Math.round(v) : v / times }) as LaidWhere;
+							return (
+								<NumberLine
+									key={String(value)}
+									{...line}
+									value={now * times}
+									onCommit={(v) => onCommit(withWhere(n, set(v)))}
+								/>
+							);
+						})}
+					</div>
+				</div>
+			))}
+			{where.length < MOST_LAID_WHERES && (
+				<div className="flex flex-wrap gap-1 py-1">
+					{Object.values(WHERES).map(({ act, usual }) => (
+						<Act key={act} onClick={() => onCommit({ ...laid, where: [...where, usual] })}>
+							{act}
+						</Act>
+					))}
+				</div>
+			)}
+			<Rule
+				label="Much of it"
+				value={laid.share * 100}
+				unit="%"
+				min={0}
+				max={100}
+				step={1}
+				digits={0}
+				onPreview={(v) => onShow({ ...laid, share: v / 100 })}
+				onCommit={(v) => onCommit({ ...laid, share: v / 100 })}
+				says={laid.share < 1 ? "What lies lowest is covered first." : undefined}
+			/>
+			<HowItLies laid={laid} tintOf={tintOf} onShow={onShow} onCommit={onCommit} />
+		</div>
+	);
+}
+
+function HowItLies<T extends LaidOver | Laid>({ laid, tintOf, onShow, onCommit }: Lying<T>) {
 	const rule = (field: "tint" | "wet", label: string, says?: string) => (
 		<Rule
 			label={label}

@@ -199,7 +199,7 @@ out vec4 vTint;
 flat out vec4 vSurface; // roughness, metal, translucency, coat
 flat out vec2 vGlass; // 0 none, 1 a body, 2 a pane; index of refraction
 flat out vec3 vGlow;
-flat out int vLayer; // counted from 1, 0 for none
+flat out ivec2 vLayers; // the first, counted from 1, 0 for none; how many
 out vec3 vOwn; // in the piece's own metres
 flat out vec3 vRight; // and their directions
 flat out vec3 vUp;
@@ -220,7 +220,7 @@ void main() {
   vSurface = vec4(a.w, b.xyz);
   vGlass = c.xy;
   vGlow = record(number, 4).xyz;
-  vLayer = int(record(number, 3).y + 0.5);
+  vLayers = ivec2(record(number, 3).yz + 0.5);
   vec3 size = vec3(length(m[0].xyz), length(m[1].xyz), length(m[2].xyz));
   vOwn = position * size;
   vRight = m[0].xyz / size.x;
@@ -253,7 +253,7 @@ in vec4 vTint;
 flat in vec4 vSurface;
 flat in vec2 vGlass;
 flat in vec3 vGlow;
-flat in int vLayer;
+flat in ivec2 vLayers;
 in vec3 vOwn;
 flat in vec3 vRight;
 flat in vec3 vUp;
@@ -283,11 +283,11 @@ void main() {
   float metal = vSurface.y;
   float thin = vSurface.z;
   vec3 face = cross(dFdx(vAt), dFdy(vAt));
-  if (vLayer > 0) {
+  if (vLayers.x > 0) {
     float across = abs(dot(normalize(face), d));
     float footprint = uPixelAngle * length(vAt - uEye) / sqrt(max(0.02, across));
-    bool world = texelFetch(uLayers, ivec2(2, vLayer - 1), 0).w > 0.5;
-    laySheet(vLayer, world ? vAt : vOwn, mat3(vRight, vUp, vTowards), footprint, base, rough, metal, n);
+    bool world = texelFetch(uLayers, ivec2(2, vLayers.x - 1), 0).w > 0.5;
+    laySheets(vLayers.x, vLayers.y, world ? vAt : vOwn, mat3(vRight, vUp, vTowards), footprint, base, rough, metal, n);
     // A normal that turns away from the eye is turned back to it until it is seen.
     n = normalize(n - max(0.0, dot(n, d) + 0.02) * d);
   }

@@ -4,6 +4,7 @@
  */
 import { LAYER_NUMBERS } from "../../core/scene/layerTable.ts";
 import { MOST_LOST, SLOPE_UNIT } from "../../core/surface/sheet.ts";
+import { QUANTITIES } from "../../core/surface/where/where.ts";
 
 /** Texels in a row of the texture that holds a sheet's words, all levels one after the other. */
 export const SHEET_ROW = 1024;
@@ -124,46 +125,107 @@ Read readCells(Laid l, vec2 metres, float level) {
   return sum;
 }
 
-/** Changes base colour, roughness, metal and normal by the sheet of a number, at a place in the piece's own metres. */
-void laySheet(int number, vec3 own, mat3 axes, float footprint, inout vec3 base, inout float rough, inout float metal, inout vec3 n) {
-  Laid l = laidOf(number);
+/** What one layer comes to, its water over it. */
+struct Layer {
+  vec3 colour;
+  float rough;
+  float metal;
+  float height;
+  float variance;
+  vec3 slope; // along the piece's own directions
+};
+
+Layer readLayer(Laid l, vec3 own, vec3 sides, float footprint, vec3 base) {
   float level = clamp(log2(max(1e-9, footprint * l.perM * float(l.size))), 0.0, log2(float(l.size)));
   // Between levels as the bits of a number have it, nearly by the logarithm.
   level = floor(level) + (level > 0.0 ? exp2(fract(level)) - 1.0 : 0.0);
   vec3 q = own + l.offset;
-  vec3 o = l.world ? n : n * axes;
-  vec3 w = o * o;
-  w *= w;
-  w *= w;
-  w /= w.x + w.y + w.z;
   Read sum = Read(vec4(0.0), vec4(0.0), 0.0);
   vec3 h = vec3(0.0);
   float all = 0.0;
-  if (w.y > 0.01) { Read r = readCells(l, q.xz, level); addRead(sum, r, w.y); h.xz += w.y * r.shape.xy; all += w.y; }
-  if (w.x > 0.01) { Read r = readCells(l, vec2(q.z, -q.y), level); addRead(sum, r, w.x); h.z += w.x * r.shape.x; h.y -= w.x * r.shape.y; all += w.x; }
-  if (w.z > 0.01) { Read r = readCells(l, vec2(q.x, -q.y), level); addRead(sum, r, w.z); h.x += w.z * r.shape.x; h.y -= w.z * r.shape.y; all += w.z; }
+  if (sides.y > 0.01) { Read r = readCells(l, q.xz, level); addRead(sum, r, sides.y); h.xz += sides.y * r.shape.xy; all += sides.y; }
+  if (sides.x > 0.01) { Read r = readCells(l, vec2(q.z, -q.y), level); addRead(sum, r, sides.x); h.z += sides.x * r.shape.x; h.y -= sides.x * r.shape.y; all += sides.x; }
+  if (sides.z > 0.01) { Read r = readCells(l, vec2(q.x, -q.y), level); addRead(sum, r, sides.z); h.x += sides.z * r.shape.x; h.y -= sides.z * r.shape.y; all += sides.z; }
   vec3 c = sum.paint.rgb / all;
   float height = sum.shape.z / all;
   c = min(vec3(1.0), c * (1.0 + l.tint * (base / l.mean.rgb - 1.0)));
-  rough = sum.paint.a / all;
-  metal = sum.metal / all;
+  float rough = sum.paint.a / all;
   float relief = l.slope / all;
   float lost = sum.shape.w / all * l.slope;
   if (l.wet > 0.0) {
     float damp = min(1.0, 2.0 * l.wet);
     float fill = 2.0 * l.wet - 1.0;
-    float under = fill > 0.0 ? clamp((fill - height) / 0.08 + 0.5, 0.0, 1.0) : 0.0;
+    float under = fill > 0.0 ? clamp((fill * 1.08 - height) / 0.08, 0.0, 1.0) : 0.0;
     c = mix(c, c * (1.0 - 0.472) / (1.0 - 0.472 * c), max(damp, under));
     rough = mix(rough, min(rough, 0.35), damp);
     rough = mix(rough, 0.03, under);
     relief *= 1.0 - under;
     lost *= 1.0 - under;
   }
-  rough = clamp(rough, 0.02, 1.0);
-  rough = min(1.0, sqrt(sqrt(rough * rough * rough * rough + lost * lost)));
-  base = c;
-  h *= relief;
-  vec3 g = l.world ? h : axes * h;
+  return Layer(c, rough, sum.metal / all, height, lost * lost, h * relief);
+}
+
+float cloudCorner(ivec3 i, uint seed) {
+  return float(mixBits(uint(i.x) * 0x9e3779b1u ^ (uint(i.y) * 0x85ebca77u ^ mixBits(uint(i.z) * 0xc2b2ae3du + seed))) >> 8) * 5.9604644775390625e-8;
+}
+
+float cloudAt(vec3 p, uint seed) {
+  vec3 f = fract(p);
+  f = f * f * (3.0 - 2.0 * f);
+  ivec3 i = ivec3(floor(p));
+  ivec2 o = ivec2(0, 1);
+  float low = mix(mix(cloudCorner(i, seed), cloudCorner(i + o.yxx, seed), f.x), mix(cloudCorner(i + o.xyx, seed), cloudCorner(i + o.yyx, seed), f.x), f.y);
+  float high = mix(mix(cloudCorner(i + o.xxy, seed), cloudCorner(i + o.yxy, seed), f.x), mix(cloudCorner(i + o.xyy, seed), cloudCorner(i + o.yyy, seed), f.x), f.y);
+  return mix(low, high, f.z);
+}
+
+float smoothed(float from, float to, float x) {
+  float t = clamp((x - from) / max(1e-6, to - from), 0.0, 1.0);
+  return t * t * (3.0 - 2.0 * t);
+}
+
+/** How much of the layer of a number its bands leave at a place that leans so. */
+float bandsLeave(int y, vec3 q, float lean) {
+  vec2 e = texelFetch(uLayers, ivec2(5, y), 0).zw;
+  float left = e.x;
+  for (int n = 0; n < int(e.y); n++) {
+    vec4 a = texelFetch(uLayers, ivec2(6 + 2 * n, y), 0);
+    vec4 b = texelFetch(uLayers, ivec2(7 + 2 * n, y), 0);
+    float of = lean;
+    if (int(a.x) == ${QUANTITIES.height}) of = q.y;
+    else if (int(a.x) == ${QUANTITIES.clouds}) {
+      vec3 p = q / b.y;
+      uint seed = uint(b.z);
+      of = 0.5 * cloudAt(p, seed) + 0.3 * cloudAt(p * 2.13, seed + 1u) + 0.2 * cloudAt(p * 4.7, seed + 2u);
+    }
+    left *= smoothed(a.y, a.z, of) * (1.0 - smoothed(a.w, b.x, of));
+  }
+  return left;
+}
+
+/** Changes base colour, roughness, metal and normal by so many layers from a number on, at a place in the piece's own metres. */
+void laySheets(int number, int count, vec3 own, mat3 axes, float footprint, inout vec3 base, inout float rough, inout float metal, inout vec3 n) {
+  Laid l = laidOf(number);
+  vec3 o = l.world ? n : n * axes;
+  vec3 w = o * o;
+  w *= w;
+  w *= w;
+  w /= w.x + w.y + w.z;
+  Layer all = readLayer(l, own, w, footprint, base);
+  for (int i = 1; i < count; i++) {
+    Laid over = laidOf(number + i);
+    float left = bandsLeave(number + i - 1, own + over.offset, 1.0 - n.y);
+    if (left < 0.002) continue;
+    Layer b = readLayer(over, own, w, footprint, base);
+    float t = clamp((left * 1.25 - all.height) / 0.25, 0.0, 1.0);
+    all = Layer(mix(all.colour, b.colour, t), mix(all.rough, b.rough, t), mix(all.metal, b.metal, t), mix(all.height, b.height, t),
+      mix(all.variance, b.variance, t), mix(all.slope, b.slope, t));
+  }
+  rough = clamp(all.rough, 0.02, 1.0);
+  rough = min(1.0, sqrt(sqrt(rough * rough * rough * rough + all.variance)));
+  base = all.colour;
+  metal = all.metal;
+  vec3 g = l.world ? all.slope : axes * all.slope;
   n = normalize(n - g + n * dot(g, n));
 }
 `;

@@ -58,13 +58,18 @@ export class SheetTextures {
 		);
 		const sheets = [...this.coarse.values()].map((part) => part.sheet);
 		const rows = Math.max(1, ...sheets.map(({ size }) => Math.ceil(texelsOf(size) / SHEET_ROW)));
-		const one = TEXEL_WORDS * SHEET_ROW * rows;
-		const words = new Uint32Array(one * Math.max(1, sheets.length));
-		for (const [i, sheet] of sheets.entries()) words.set(sheet.words, i * one);
+		// The graphics have no texels of three words: the fourth is left empty.
+		const words = new Uint32Array(4 * SHEET_ROW * rows * Math.max(1, sheets.length));
+		for (const [i, { words: own, size }] of sheets.entries())
+			for (let n = 0, at = 4 * SHEET_ROW * rows * i; n < texelsOf(size); n++, at += 4) {
+				words[at] = own[TEXEL_WORDS * n];
+				words[at + 1] = own[TEXEL_WORDS * n + 1];
+				words[at + 2] = own[TEXEL_WORDS * n + 2];
+			}
 		this.uniforms.uSheets.value?.dispose();
 		const texture = new THREE.DataArrayTexture(words, SHEET_ROW, rows, Math.max(1, sheets.length));
-		texture.format = THREE.RGBIntegerFormat;
-		texture.internalFormat = "RGB32UI";
+		texture.format = THREE.RGBAIntegerFormat;
+		texture.internalFormat = "RGBA32UI";
 		texture.type = THREE.UnsignedIntType;
 		texture.magFilter = texture.minFilter = THREE.NearestFilter;
 		texture.unpackAlignment = 4;

@@ -1,5 +1,6 @@
 /** What a piece is made of. */
 import { z } from "zod";
+import * as wheres from "../../surface/where/schemas.ts";
 import { Colour, degrees, kelvin, number } from "./numbers.ts";
 
 export const Glass = z.object({
@@ -13,8 +14,14 @@ export const Glass = z.object({
 
 export const Glow = z.object({ nits: number(0, 1e8), kelvin });
 
-/** A surface of a recipe as it is laid on something. */
-export const Laid = z.object({
+type AnyWhere = (typeof wheres)[keyof typeof wheres];
+
+/** Where a surface lies over another. Kinds are listed in `core/surface/where/schemas.ts`. */
+export const LaidWhere = z.discriminatedUnion("kind", Object.values(wheres) as [AnyWhere, ...AnyWhere[]]);
+export type LaidWhere = z.infer<typeof LaidWhere>;
+
+/** A surface of a recipe as it lies by itself. */
+const LaidAlone = z.object({
 	/** Its word; see `core/surface/makers.ts`. One that is not known any more stays, and nothing lies there. */
 	of: z.string().min(1).max(40),
 	seed: z.int().min(0).max(99999),
@@ -28,6 +35,22 @@ export const Laid = z.object({
 	tint: number(0, 1),
 	/** Up to a half it grows damp, from there on water fills its hollows. */
 	wet: number(0, 1),
+});
+
+/** Wheres of a surface that lies over another, and surfaces that may lie over the first. */
+export const MOST_LAID_WHERES = 3;
+export const MOST_OVER = 7;
+
+/** A surface over others, where all of its sentences hold; their heights decide at its edge. */
+export const LaidOver = LaidAlone.extend({
+	share: number(0, 1),
+	where: z.array(LaidWhere).max(MOST_LAID_WHERES),
+});
+export type LaidOver = z.infer<typeof LaidOver>;
+
+export const Laid = LaidAlone.extend({
+	/** The lowest first. */
+	over: z.array(LaidOver).max(MOST_OVER).optional(),
 });
 
 export type Laid = z.infer<typeof Laid>;

@@ -1,0 +1,12 @@
+/** All wheres by their kinds. */
+import type { LaidWhere } from "../../doc/schema.ts";
+import * as makers from "./makers.ts";
+import type { WhereMaker } from "./where.ts";
+
+export const WHERES: { readonly [K in LaidWhere["kind"]]: WhereMaker<Extract<LaidWhere, { kind: K }>> } = makers;
+
+export const whereOf = ({ kind }: Pick<LaidWhere, "kind">): WhereMaker => WHERES[kind] as unknown as WhereMaker;
+
+/** Where it lies, in words. */
+export const whereWords = (wheres: readonly LaidWhere[]): string =>
+	wheres.length === 0 ? "everywhere" : wheres.map((where) => whereOf(where).sentence(where)).join(", ");
