@@ -5,7 +5,7 @@ export const rustedIron: Recipe = {
 	name: "iron, painted and rusted",
 	family: "metal",
 	sideM: 1.5,
-	depthMm: 3,
+	depthMm: 2.7,
 	grain: "turns",
 	made: (p) => {
 		const far = p.cloudy({ cells: 4, octaves: 6, gain: 0.58 });

@@ -5,7 +5,7 @@ export const sand: Recipe = {
 	name: "sand, rippled by wind",
 	family: "ground",
 	sideM: 2,
-	depthMm: 10,
+	depthMm: 9.7,
 	grain: "shifts",
 	made: (p) => {
 		const grain = p.scattered({ cells: 420 });
