@@ -4,13 +4,17 @@ import { decodeSrgb } from "../src/core/colour/linear.ts";
 import { blankShot, newPiece } from "../src/core/doc/defaults.ts";
 import { Shape, type ShapeKind, type ShotDocument } from "../src/core/doc/schema.ts";
 import { blurMm, frameOfView } from "../src/core/lens/camera.ts";
-import { compile } from "../src/core/scene/compile.ts";
+import { compile, compileWhenMade } from "../src/core/scene/compile.ts";
 import { FIRST_PIECE } from "../src/core/scene/ids.ts";
-import { NO_BLOBS, NO_MAKERS } from "../src/core/scene/inputs.ts";
+import { NO_BLOBS, NO_MAKERS, type SheetWork } from "../src/core/scene/inputs.ts";
 import { PartCache } from "../src/core/scene/partCache.ts";
 import { emptyPicture, type Picture, placeTile, type TileSums, tilesOf } from "../src/core/scene/picture.ts";
 import type { Scene } from "../src/core/scene/scene.ts";
+import { laidAsMade, laidOver } from "../src/core/surface/laying.ts";
+import type { SurfaceKind } from "../src/core/surface/surfaces.ts";
+import { WHERES } from "../src/core/surface/where/wheres.ts";
 import { STILL } from "../src/core/time/frames.ts";
+import { pageSheets } from "../src/makers/sheets/page.ts";
 import { makeKernel, TracerMemory } from "../src/tracer/memory.ts";
 import { renderTile, reserveDesk } from "../src/tracer/renderTile.ts";
 import { SceneStore } from "../src/tracer/sceneStore.ts";
@@ -138,6 +142,8 @@ function draw(
 		return rows.flatMap((row) => [...row]);
 	};
 	const drawn = shown();
+	// Graphics that have died answer with nothing at all.
+	if (!drawn.some((v, i) => i % 4 === 3 && v > 0)) throw new Error("Nothing was drawn.");
 	const pixels = new Float32Array(WIDTH * HEIGHT * 4);
 	for (let i = 0; i < WIDTH * HEIGHT; i++) pixels.set([traced.rgb[0][i], traced.rgb[1][i], traced.rgb[2][i], 1], 4 * i);
 	view.setProof({ width: WIDTH, height: HEIGHT, pixels, scale: 1, share: 1 });
@@ -268,4 +274,74 @@ export async function shapeDrawnAndTraced(kind: ShapeKind) {
 		if ((cover > 0.97 && !dark) || (cover < 0.03 && dark)) wrong.push([i % WIDTH, Math.floor(i / WIDTH), cover]);
 	}
 	return { covered: covers.reduce((sum, c) => sum + c, 0), wrong };
+}
+
+/** Blocks of a surface each, turned so that three of their faces are seen; two more surfaces lie over the last. */
+function blocks(kinds: readonly SurfaceKind[], sideM: number): ShotDocument {
+	const doc = blankShot();
+	const columns = 6;
+	const apart = 1.6 * sideM;
+	const away = 7 * apart;
+	doc.camera = {
+		...doc.camera,
+		position: [0, 500, 0],
+		ratio: WIDTH / HEIGHT,
+		focalMm: (36 * away) / (6.6 * apart),
+		fStop: 22,
+	};
+	doc.finish = { ...doc.finish, ...CURVE, exposureEv: 0.2 };
+	doc.pieces = kinds.map((kind, i) =>
+		newPiece(kind.replaceAll(" ", "-"), "box", {
+			stands: "level",
+			position: [((i % columns) - 2.5) * apart, 500 + (1 - Math.floor(i / columns)) * 0.86 * apart, -away],
+			size: [sideM, sideM, sideM],
+			headingDeg: 35,
+			pitchDeg: 20,
+			surface: {
+				colour: [0.5, 0.3, 0.2],
+				roughness: 0.8,
+				metal: 0,
+				laid: {
+					...laidAsMade(kind, 5),
+					turnDeg: 10 * i,
+					// Some are tinted, some wet, and over some of them others lie.
+					tint: i % 3 === 1 ? 0.7 : 0,
+					wet: i % 4 === 2 ? 0.7 : 0,
+					...(i % 5 === 4 && {
+						over: [
+							{ ...laidOver("sand"), where: [{ ...WHERES.patches.usual, sizeM: 0.3 * sideM }] },
+							{
+								...laidOver("moss"),
+								where: [{ ...WHERES.high.usual, fromM: 0.3 * sideM, toM: 2 * sideM, softM: 0.4 * sideM }],
+							},
+						],
+					}),
+				},
+			},
+		}),
+	);
+	return doc;
+}
+
+/** Texels of a side: as many as such small pictures can show. */
+const BLOCK_TEXELS = 256;
+const bakes = pageSheets({});
+
+/** Base colours of blocks as they are drawn and as they are traced: pixels of each that nothing else is in, RGBA display values of both. */
+export async function blocksDrawnAndTraced(kinds: readonly SurfaceKind[], sideM: number) {
+	const doc = blocks(kinds, sideM);
+	const makers = { ...NO_MAKERS, sheet: (key: string, of: SheetWork) => bakes(key, { ...of, texels: BLOCK_TEXELS }) };
+	const scene = await compileWhenMade(doc, STILL, NO_BLOBS, makers, new PartCache());
+	const picture = await trace(scene, 32);
+	const exposed = 2 ** doc.camera.ev100;
+	for (const c of [0, 1, 2]) picture.rgb[c] = picture.albedo[c].map((v) => v * exposed);
+	const [{ id, cover }] = picture.masks;
+	const { drawn, traced } = draw(doc, scene, "colours", picture);
+	return kinds.map((kind, i) => {
+		const pixels = Array.from(id, (n, at) => (n === FIRST_PIECE + i && cover[at] > 0.999 ? at : -1)).filter(
+			(at) => at >= 0,
+		);
+		const of = (bytes: number[]) => pixels.map((at) => bytes.slice(4 * at, 4 * at + 3));
+		return { kind, drawn: of(drawn), traced: of(traced) };
+	});
 }

@@ -8,6 +8,7 @@ import { ciede2000, labOf } from "../src/core/colour/difference.ts";
 import { decodeSrgb } from "../src/core/colour/linear.ts";
 import { SHAPE_KINDS } from "../src/core/doc/schema.ts";
 import { FIRST_PIECE } from "../src/core/scene/ids.ts";
+import { SURFACE_KINDS } from "../src/core/surface/surfaces.ts";
 import type * as drawn from "./drawShots.ts";
 import { served } from "./server.ts";
 import { traceShot } from "./traceShot.ts";
@@ -115,6 +116,46 @@ test("each shape is drawn in the page where it is printed, however it is turned"
 		// A rail is thin.
 		expect.soft(covered, kind).toBeGreaterThan(50);
 		expect.soft(wrong, kind).toEqual([]);
+	}
+});
+
+test("each surface has the colours in the page that it has in the print, from near and far", async ({ page }) => {
+	const kinds = SURFACE_KINDS;
+	const found = await drawShots(
+		page,
+		async (shots, { kinds, sides, many }) => {
+			const all = [];
+			for (const side of sides)
+				for (let i = 0; i < kinds.length; i += many)
+					for (const one of await shots.blocksDrawnAndTraced(kinds.slice(i, i + many), side))
+						all.push({ side, ...one });
+			return all;
+		},
+		{ kinds, sides: [0.3, 1, 8], many: 24 },
+	);
+	expect(found).toHaveLength(3 * kinds.length);
+	for (const side of [0.3, 1, 8]) {
+		const own = found.filter((one) => one.side === side);
+		const means = own.map(({ kind, drawn, traced }) => {
+			expect(drawn.length, kind).toBeGreaterThan(25);
+			const linear = (pixels: number[][]) =>
+				labOf(
+					...([0, 1, 2].map((c) => pixels.reduce((sum, p) => sum + decodeSrgb(p[c] / 255), 0) / pixels.length) as [
+						number,
+						number,
+						number,
+					]),
+				);
+			const apart = ciede2000(linear(drawn), linear(traced));
+			expect.soft(apart, `${kind}, blocks of ${side} m`).toBeLessThan(2);
+			return apart;
+		});
+		const each = own.flatMap(({ drawn, traced }) => drawn.map((p, i) => ciede2000(lab(p, 0), lab(traced[i], 0))));
+		const sorted = (list: number[]) => [...list].sort((a, b) => a - b);
+		const [m, e] = [sorted(means), sorted(each)];
+		console.log(
+			`surfaces, blocks of ${side} m: CIEDE2000 of means ${m[m.length >> 1].toFixed(2)}, at most ${m[m.length - 1].toFixed(2)}; of pixels ${e[e.length >> 1].toFixed(2)}, 95 % below ${e[Math.floor(0.95 * e.length)].toFixed(2)}`,
+		);
 	}
 });
 

@@ -42,6 +42,8 @@ export class Bodies {
 	/** The covers whose plants are listed. */
 	private coversFor = "";
 	private sheets = new SheetTextures();
+	/** Sheets lie on something in the scene. */
+	private laid = false;
 	private table = { value: null as THREE.DataTexture | null };
 	/** From cd/m² to the picture's values. */
 	private scale = { value: 1 };
@@ -90,6 +92,7 @@ export class Bodies {
 		texture.needsUpdate = true;
 		this.table.value = texture;
 		this.sheets.take(root, parts);
+		this.laid = root.materials.some((m) => m.layers);
 	}
 
 	private takePieces(root: SceneRoot, parts: Parts): void {
@@ -195,7 +198,7 @@ export class Bodies {
 
 	/** What draws copies: of pieces, whose materials differ from copy to copy, or of one cover, whose tints do. */
 	private program(pane: boolean, cover = "", material = S.MATERIAL_BY_COPY): THREE.ShaderMaterial {
-		const key = `${pane}|${cover}`;
+		const key = `${pane}|${cover}|${this.laid}`;
 		this.used.add(key);
 		const known = this.programs.get(key);
 		if (known) {
@@ -204,6 +207,8 @@ export class Bodies {
 		}
 		const made = new THREE.ShaderMaterial({
 			glslVersion: THREE.GLSL3,
+			// What draws sheets is long: it is made where some lie.
+			defines: this.laid ? { LAID: 1 } : {},
 			vertexShader: S.SURFACE_VERTEX,
 			fragmentShader: S.SURFACE_FRAGMENT,
 			side: THREE.DoubleSide,

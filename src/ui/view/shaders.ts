@@ -244,9 +244,11 @@ uniform float uClip;
 uniform mat4 uShadowMatrix;
 uniform sampler2D uShadow;
 uniform float uShadowOn;
-uniform int uLook; // 0 surfaces, 1 clay, 2 silhouette, 3 white, 4 raking
+uniform int uLook; // 0 surfaces, 1 clay, 2 silhouette, 3 white, 4 raking, 5 colours alone
 uniform vec3 uRake; // where the raking light comes from
+#ifdef LAID
 ${SHEETS}
+#endif
 in vec3 vAt;
 in vec3 vNormal;
 in vec4 vTint;
@@ -282,6 +284,7 @@ void main() {
   float rough = mix(vSurface.x, min(vSurface.x, 0.22), vTint.a);
   float metal = vSurface.y;
   float thin = vSurface.z;
+#ifdef LAID
   vec3 face = cross(dFdx(vAt), dFdy(vAt));
   if (vLayers.x > 0) {
     float across = abs(dot(normalize(face), d));
@@ -291,6 +294,7 @@ void main() {
     // A normal that turns away from the eye is turned back to it until it is seen.
     n = normalize(n - max(0.0, dot(n, d) + 0.02) * d);
   }
+#endif
   if (uLook == 1 || uLook == 3) { base = vec3(uLook == 1 ? 0.4 : 0.8); rough = 0.9; metal = 0.0; thin = 0.0; }
   bool glass = vGlass.x > 0.5 && uLook == 0;
   float lit = shadow(vAt + n * 0.03 + uSunDir * 0.02);
@@ -344,6 +348,8 @@ void main() {
   L = a < 1.0 ? L : through(L, vAt, uEye);
   if (uLook == 2) { L = vec3(0.0); a = 1.0; }
   // Nothing but the light that grazes: what is turned to it is bright, what is turned away dark.
+  // Base colours alone, without any light.
+  if (uLook == 5) { L = base; a = 1.0; }
   if (uLook == 4) { L = vec3(0.02 + 0.7 * max(dot(n, uRake), 0.0)); a = 1.0; }
   colour = vec4(L, a);
 }
@@ -379,6 +385,7 @@ void main() {
   if (uFog.x > 0.0) L += lampGlow(vec3(0.0, uEyeY, 0.0), d, 400.0);
   if (uLook == 2) L = vec3(1.1);
   if (uLook == 4) L = vec3(0.012);
+  if (uLook == 5) L = vec3(0.18);
   colour = vec4(min(L, vec3(30000.0)), 1.0);
 }
 `;

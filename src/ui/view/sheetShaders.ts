@@ -54,78 +54,31 @@ struct Read {
   float metal;
 };
 
-Read readTexel(Laid l, int n) {
-  uvec3 w = texelFetch(uSheets, ivec3(n % ${SHEET_ROW}, n / ${SHEET_ROW}, l.place), 0).rgb;
+void addTexel(inout Read sum, int place, int n, float k) {
+  uvec3 w = texelFetch(uSheets, ivec3(n % ${SHEET_ROW}, n / ${SHEET_ROW}, place), 0).rgb;
   vec4 v = vec4(uvec4(w.x, w.x >> 8, w.x >> 16, w.x >> 24) & 255u) / 255.0;
   vec2 s = vec2(int(w.y << 16) >> 16, int(w.y) >> 16) / ${SLOPE_UNIT.toFixed(1)};
-  return Read(vec4(v.rgb * v.rgb, v.a), vec4(s, float(w.z & 65535u) / 65535.0, float((w.z >> 16) & 255u) * ${(MOST_LOST / 255).toFixed(10)}),
-    float(w.z >> 24) / 255.0);
+  sum.paint += k * vec4(v.rgb * v.rgb, v.a);
+  sum.shape += k * vec4(s, float(w.z & 65535u) / 65535.0, float((w.z >> 16) & 255u) * ${(MOST_LOST / 255).toFixed(10)});
+  sum.metal += k * float(w.z >> 24) / 255.0;
 }
 
-Read mixRead(Read a, Read b, float t) { return Read(mix(a.paint, b.paint, t), mix(a.shape, b.shape, t), mix(a.metal, b.metal, t)); }
-
-Read readLevel(Laid l, vec2 at, int level) {
+/** Adds a level of a sheet by a weight, between four texels. */
+void addLevel(inout Read sum, Laid l, vec2 at, int level, float k) {
   int size = max(1, l.size >> level);
   int first = (l.size * l.size - size * size) / 3 * 4;
   vec2 p = fract(at) * float(size) - 0.5;
   vec2 f = fract(p);
-  ivec2 i = ivec2(floor(p)) & (size - 1);
-  ivec2 j = (i + 1) & (size - 1);
-  return mixRead(
-    mixRead(readTexel(l, first + i.y * size + i.x), readTexel(l, first + i.y * size + j.x), f.x),
-    mixRead(readTexel(l, first + j.y * size + i.x), readTexel(l, first + j.y * size + j.x), f.x), f.y);
-}
-
-Read readSheet(Laid l, vec2 at, float level) {
-  int low = int(level);
-  Read a = readLevel(l, at, low);
-  float t = level - float(low);
-  if (t < 0.01) return a;
-  return mixRead(a, readLevel(l, at, low + 1), t);
-}
-
-Read readCell(Laid l, ivec2 cell, vec2 at, float level) {
-  uint h = mixBits(uint(cell.x) * 0x9e3779b1u ^ (uint(cell.y) * 0x85ebca77u + l.seed));
-  vec2 shift = vec2(h & 65535u, h >> 16) / 65536.0;
-  if (l.grain > 1.5) return readSheet(l, at + vec2(floor(shift.x * l.blocks) / l.blocks, 0.0), level);
-  if (l.grain > 0.5) return readSheet(l, at + shift, level);
-  uint g = mixBits(h ^ 0x68bc21ebu);
-  vec2 c = normalize(vec2(g & 65535u, g >> 16) - 32767.5);
-  Read r = readSheet(l, vec2(c.x * at.x - c.y * at.y, c.y * at.x + c.x * at.y) + shift, level);
-  r.shape.xy = vec2(c.x * r.shape.x + c.y * r.shape.y, c.x * r.shape.y - c.y * r.shape.x);
-  return r;
-}
-
-void addRead(inout Read sum, Read r, float w) { sum.paint += r.paint * w; sum.shape += r.shape * w; sum.metal += r.metal * w; }
-
-Read readCells(Laid l, vec2 metres, float level) {
-  vec2 at = vec2(l.turn.x * metres.x + l.turn.y * metres.y, l.turn.x * metres.y - l.turn.y * metres.x) * l.perM;
-  vec2 skewed = vec2(at.x - 0.57735026919 * at.y, 1.15470053838 * at.y) * 1.7;
-  ivec2 i = ivec2(floor(skewed));
-  vec2 f = skewed - floor(skewed);
-  bool upper = f.x + f.y > 1.0;
-  vec3 w = upper ? vec3(f.x + f.y - 1.0, 1.0 - f.y, 1.0 - f.x) : vec3(1.0 - f.x - f.y, f.x, f.y);
-  w *= w;
-  w *= w * w;
-  w /= w.x + w.y + w.z;
-  ivec2 corner = i + (upper ? 1 : 0);
-  Read sum = Read(vec4(0.0), vec4(0.0), 0.0);
-  if (w.x > 0.99) sum = readCell(l, corner, at, level);
-  else if (w.y > 0.99) sum = readCell(l, i + ivec2(1, 0), at, level);
-  else if (w.z > 0.99) sum = readCell(l, i + ivec2(0, 1), at, level);
-  else {
-    if (w.x > 0.01) addRead(sum, readCell(l, corner, at, level), w.x);
-    if (w.y > 0.01) addRead(sum, readCell(l, i + ivec2(1, 0), at, level), w.y);
-    if (w.z > 0.01) addRead(sum, readCell(l, i + ivec2(0, 1), at, level), w.z);
-    float wide = 1.0 / length(w);
-    sum.paint = clamp(l.mean + (sum.paint - l.mean) * wide, 0.0, 1.0);
-    sum.shape = vec4(sum.shape.xy * wide, clamp(l.meanHeight + (sum.shape.z - l.meanHeight) * wide, 0.0, 1.0), sum.shape.w);
+  ivec2 i = ivec2(floor(p));
+  for (int n = 0; n < 4; n++) {
+    ivec2 o = ivec2(n & 1, n >> 1);
+    ivec2 j = (i + o) & (size - 1);
+    vec2 w = mix(1.0 - f, f, vec2(o));
+    addTexel(sum, l.place, first + j.y * size + j.x, k * w.x * w.y);
   }
-  sum.shape.xy = vec2(l.turn.x * sum.shape.x - l.turn.y * sum.shape.y, l.turn.y * sum.shape.x + l.turn.x * sum.shape.y);
-  return sum;
 }
 
-/** What one layer comes to, its water over it. */
+/** What one layer comes to, its water over it. Loops stand where a call would do: some graphics draw each call out in full. */
 struct Layer {
   vec3 colour;
   float rough;
@@ -138,14 +91,62 @@ struct Layer {
 Layer readLayer(Laid l, vec3 own, vec3 sides, float footprint, vec3 base) {
   float level = clamp(log2(max(1e-9, footprint * l.perM * float(l.size))), 0.0, log2(float(l.size)));
   // Between levels as the bits of a number have it, nearly by the logarithm.
-  level = floor(level) + (level > 0.0 ? exp2(fract(level)) - 1.0 : 0.0);
+  float next = level > 0.0 ? exp2(fract(level)) - 1.0 : 0.0;
+  int low = int(level);
   vec3 q = own + l.offset;
   Read sum = Read(vec4(0.0), vec4(0.0), 0.0);
   vec3 h = vec3(0.0);
   float all = 0.0;
-  if (sides.y > 0.01) { Read r = readCells(l, q.xz, level); addRead(sum, r, sides.y); h.xz += sides.y * r.shape.xy; all += sides.y; }
-  if (sides.x > 0.01) { Read r = readCells(l, vec2(q.z, -q.y), level); addRead(sum, r, sides.x); h.z += sides.x * r.shape.x; h.y -= sides.x * r.shape.y; all += sides.x; }
-  if (sides.z > 0.01) { Read r = readCells(l, vec2(q.x, -q.y), level); addRead(sum, r, sides.z); h.x += sides.z * r.shape.x; h.y -= sides.z * r.shape.y; all += sides.z; }
+  for (int side = 0; side < 3; side++) {
+    float much = sides[side];
+    if (much <= 0.01) continue;
+    vec2 metres = side == 1 ? q.xz : vec2(side == 0 ? q.z : q.x, -q.y);
+    vec2 at = vec2(l.turn.x * metres.x + l.turn.y * metres.y, l.turn.x * metres.y - l.turn.y * metres.x) * l.perM;
+    vec2 skewed = vec2(at.x - 0.57735026919 * at.y, 1.15470053838 * at.y) * 1.7;
+    ivec2 i = ivec2(floor(skewed));
+    vec2 f = skewed - floor(skewed);
+    bool upper = f.x + f.y > 1.0;
+    vec3 w = upper ? vec3(f.x + f.y - 1.0, 1.0 - f.y, 1.0 - f.x) : vec3(1.0 - f.x - f.y, f.x, f.y);
+    w *= w;
+    w *= w * w;
+    w /= w.x + w.y + w.z;
+    bool alone = max(w.x, max(w.y, w.z)) > 0.99;
+    if (alone) w = step(vec3(0.99), w);
+    Read cells = Read(vec4(0.0), vec4(0.0), 0.0);
+    for (int c = 0; c < 3; c++) {
+      if (w[c] <= 0.0001) continue;
+      ivec2 cell = i + (c == 0 ? ivec2(upper ? 1 : 0) : c == 1 ? ivec2(1, 0) : ivec2(0, 1));
+      uint bits = mixBits(uint(cell.x) * 0x9e3779b1u ^ (uint(cell.y) * 0x85ebca77u + l.seed));
+      vec2 shift = vec2(bits & 65535u, bits >> 16) / 65536.0;
+      vec2 turn = vec2(1.0, 0.0);
+      if (l.grain > 1.5) shift = vec2(floor(shift.x * l.blocks) / l.blocks, 0.0);
+      else if (l.grain < 0.5) {
+        uint g = mixBits(bits ^ 0x68bc21ebu);
+        turn = normalize(vec2(g & 65535u, g >> 16) - 32767.5);
+      }
+      vec2 there = vec2(turn.x * at.x - turn.y * at.y, turn.y * at.x + turn.x * at.y) + shift;
+      Read r = Read(vec4(0.0), vec4(0.0), 0.0);
+      for (int k = 0; k < 2; k++) {
+        float share = k == 0 ? 1.0 - next : next;
+        if (share > 0.01) addLevel(r, l, there, low + k, share);
+      }
+      r.shape.xy = vec2(turn.x * r.shape.x + turn.y * r.shape.y, turn.x * r.shape.y - turn.y * r.shape.x);
+      cells.paint += r.paint * w[c];
+      cells.shape += r.shape * w[c];
+      cells.metal += r.metal * w[c];
+    }
+    if (!alone) {
+      float wide = 1.0 / length(w);
+      cells.paint = clamp(l.mean + (cells.paint - l.mean) * wide, 0.0, 1.0);
+      cells.shape = vec4(cells.shape.xy * wide, clamp(l.meanHeight + (cells.shape.z - l.meanHeight) * wide, 0.0, 1.0), cells.shape.w);
+    }
+    vec2 s = much * vec2(l.turn.x * cells.shape.x - l.turn.y * cells.shape.y, l.turn.y * cells.shape.x + l.turn.x * cells.shape.y);
+    h += side == 1 ? vec3(s.x, 0.0, s.y) : side == 0 ? vec3(0.0, -s.y, s.x) : vec3(s.x, -s.y, 0.0);
+    sum.paint += cells.paint * much;
+    sum.shape += cells.shape * much;
+    sum.metal += cells.metal * much;
+    all += much;
+  }
   vec3 c = sum.paint.rgb / all;
   float height = sum.shape.z / all;
   c = min(vec3(1.0), c * (1.0 + l.tint * (base / l.mean.rgb - 1.0)));
@@ -173,10 +174,13 @@ float cloudAt(vec3 p, uint seed) {
   vec3 f = fract(p);
   f = f * f * (3.0 - 2.0 * f);
   ivec3 i = ivec3(floor(p));
-  ivec2 o = ivec2(0, 1);
-  float low = mix(mix(cloudCorner(i, seed), cloudCorner(i + o.yxx, seed), f.x), mix(cloudCorner(i + o.xyx, seed), cloudCorner(i + o.yyx, seed), f.x), f.y);
-  float high = mix(mix(cloudCorner(i + o.xxy, seed), cloudCorner(i + o.yxy, seed), f.x), mix(cloudCorner(i + o.xyy, seed), cloudCorner(i + o.yyy, seed), f.x), f.y);
-  return mix(low, high, f.z);
+  float sum = 0.0;
+  for (int n = 0; n < 8; n++) {
+    ivec3 o = ivec3(n & 1, (n >> 1) & 1, n >> 2);
+    vec3 w = mix(1.0 - f, f, vec3(o));
+    sum += w.x * w.y * w.z * cloudCorner(i + o, seed);
+  }
+  return sum;
 }
 
 float smoothed(float from, float to, float x) {
@@ -194,9 +198,9 @@ float bandsLeave(int y, vec3 q, float lean) {
     float of = lean;
     if (int(a.x) == ${QUANTITIES.height}) of = q.y;
     else if (int(a.x) == ${QUANTITIES.clouds}) {
-      vec3 p = q / b.y;
-      uint seed = uint(b.z);
-      of = 0.5 * cloudAt(p, seed) + 0.3 * cloudAt(p * 2.13, seed + 1u) + 0.2 * cloudAt(p * 4.7, seed + 2u);
+      of = 0.0;
+      for (int o = 0; o < 3; o++)
+        of += (o == 0 ? 0.5 : o == 1 ? 0.3 : 0.2) * cloudAt(q / b.y * (o == 0 ? 1.0 : o == 1 ? 2.13 : 4.7), uint(b.z) + uint(o));
     }
     left *= smoothed(a.y, a.z, of) * (1.0 - smoothed(a.w, b.x, of));
   }
@@ -211,13 +215,14 @@ void laySheets(int number, int count, vec3 own, mat3 axes, float footprint, inou
   w *= w;
   w *= w;
   w /= w.x + w.y + w.z;
-  Layer all = readLayer(l, own, w, footprint, base);
-  for (int i = 1; i < count; i++) {
+  Layer all;
+  for (int i = 0; i < count; i++) {
     Laid over = laidOf(number + i);
-    float left = bandsLeave(number + i - 1, own + over.offset, 1.0 - n.y);
+    float left = i == 0 ? 1.0 : bandsLeave(number + i - 1, own + over.offset, 1.0 - n.y);
     if (left < 0.002) continue;
     Layer b = readLayer(over, own, w, footprint, base);
-    float t = clamp((left * 1.25 - all.height) / 0.25, 0.0, 1.0);
+    float t = i == 0 ? 1.0 : clamp((left * 1.25 - all.height) / 0.25, 0.0, 1.0);
+    if (i == 0) all = b;
     all = Layer(mix(all.colour, b.colour, t), mix(all.rough, b.rough, t), mix(all.metal, b.metal, t), mix(all.height, b.height, t),
       mix(all.variance, b.variance, t), mix(all.slope, b.slope, t));
   }
