@@ -2,14 +2,15 @@
  * How near a print of 32 samples without its noise comes to the truth, beside 256 samples as they were traced: relative
  * mean squared error and FLIP against a print of 4,096 samples with another seed, on the demo shot and the check scenes.
  */
+
 import { lanternDocument, panDocument } from "../demo/checks.ts";
 import { saltWorksDocument } from "../demo/saltWorks.ts";
 import type { ShotDocument } from "../src/core/doc/schema.ts";
 import { finishPicture } from "../src/core/finish/finish.ts";
 import { meanFlip } from "../src/core/finish/flip.ts";
-import { compile } from "../src/core/scene/compile.ts";
 import type { Planes } from "../src/tracer/denoise.ts";
 import { TracePool, tracePicture } from "../src/tracer/node/pool.ts";
+import { compiled } from "./compiled.ts";
 
 type Say = (name: string, value: number, unit: string, reference?: number) => void;
 
@@ -36,7 +37,7 @@ async function measureShot(
 	truthSamples: number,
 	say: Say,
 ): Promise<void> {
-	const scene = compile(doc);
+	const scene = compiled(doc);
 	const height = Math.round(WIDTH / doc.camera.ratio);
 	const trace = async (samples: number, seed: number) =>
 		(await tracePicture(pool, scene, { width: WIDTH, height, seed }, samples)).picture;

@@ -3,15 +3,15 @@
  * beside one frame traced twice with another noise. What goes by itself (water, keyed pieces, the sky) and what comes into view
  * does not count. A move that is still but for its noise has a ratio of about 1.
  */
+
 import type { ShotDocument } from "../src/core/doc/schema.ts";
 import { type FrameOfView, frameOfView, project, rayThrough } from "../src/core/lens/camera.ts";
-import { compile } from "../src/core/scene/compile.ts";
 import { FIRST_PIECE, ID_SKY, ID_WATER } from "../src/core/scene/ids.ts";
-import { NO_BLOBS, NO_MAKERS } from "../src/core/scene/inputs.ts";
 import { PartCache } from "../src/core/scene/partCache.ts";
 import type { Picture } from "../src/core/scene/picture.ts";
 import { momentOfFrame, seedOfFrame } from "../src/core/time/frames.ts";
 import { type TracePool, tracePicture } from "../src/tracer/node/pool.ts";
+import { compiled } from "./compiled.ts";
 import { median } from "./median.ts";
 
 type Say = (name: string, value: number, unit: string, reference?: number) => void;
@@ -65,7 +65,7 @@ export async function flicker(pool: TracePool, doc: ShotDocument, say: Say): Pro
 	if (!move) return;
 	const cache = new PartCache();
 	const seen = async (frame: number, again = 0): Promise<Seen> => {
-		const scene = compile(doc, momentOfFrame(frame, move), NO_BLOBS, NO_MAKERS, cache);
+		const scene = compiled(doc, momentOfFrame(frame, move), cache);
 		const size = {
 			width: WIDTH,
 			height: Math.round(WIDTH / doc.camera.ratio),

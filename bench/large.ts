@@ -2,10 +2,10 @@
  * A print 16,000 pixels wide: memory and time to put it together from its units, and to make a PNG of it. Its units are
  * copies of one traced tile, for the tracing itself would take hours here and needs no more memory than that of any print.
  */
+
 import { spawn } from "node:child_process";
 import { readFileSync } from "node:fs";
 import { saltWorksDocument } from "../demo/saltWorks.ts";
-import { compile } from "../src/core/scene/compile.ts";
 import { TILE, tilesOf } from "../src/core/scene/picture.ts";
 import { blobInfo, blobRange } from "../src/store/blobs.ts";
 import { inTransaction, migrate, openPool } from "../src/store/database.ts";
@@ -13,6 +13,7 @@ import { openPrintFile, printPng } from "../src/store/printFiles.ts";
 import { readPrint } from "../src/store/prints.ts";
 import { createShot } from "../src/store/shots.ts";
 import { TracePool } from "../src/tracer/node/pool.ts";
+import { compiled } from "./compiled.ts";
 
 type Say = (name: string, value: number, unit: string, reference?: number) => void;
 
@@ -31,7 +32,7 @@ export async function large(
 	const document = saltWorksDocument();
 	const shot = await createShot(pool, document);
 	const tracer = new TracePool(build, 2);
-	tracer.load(compile(document), { width: 640, height: 344, seed: 1 });
+	tracer.load(compiled(document), { width: 640, height: 344, seed: 1 });
 	const { sums } = await tracer.trace({ x: 256, y: 128, width: TILE, height: TILE }, 0, 16 * BLOCKS);
 	await tracer.close();
 	if (!sums) throw new Error("the tile was not traced");

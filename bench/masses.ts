@@ -4,6 +4,7 @@
  * A plan is compiled linearly when twice as many houses take twice as long; houses are told by `housesOf`. A cut is that of two
  * balls of some 100,000 triangles, beside two of a quarter as many.
  */
+
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import loadSolids from "manifold-3d";
@@ -11,8 +12,7 @@ import { saltWorksDocument } from "../demo/saltWorks.ts";
 import { blankShot, newPiece } from "../src/core/doc/defaults.ts";
 import { applyEdit } from "../src/core/doc/edits.ts";
 import { corners, type Piece, type Shape, type ShotDocument } from "../src/core/doc/schema.ts";
-import { compile } from "../src/core/scene/compile.ts";
-import { NO_BLOBS, NO_MAKERS, type Solid } from "../src/core/scene/inputs.ts";
+import type { Solid } from "../src/core/scene/inputs.ts";
 import { PartCache } from "../src/core/scene/partCache.ts";
 import { isLine, movePoint, pointPlaces } from "../src/core/shape/handPoints.ts";
 import { geometryOf, makeGeometry } from "../src/core/shape/shapes.ts";
@@ -23,6 +23,7 @@ import { Combiner } from "../src/makers/solids/combine.ts";
 import { meet } from "../src/tracer/meet.ts";
 import { makeKernel, TracerMemory } from "../src/tracer/memory.ts";
 import { SceneStore } from "../src/tracer/sceneStore.ts";
+import { compiled as compileScene } from "./compiled.ts";
 import { median } from "./median.ts";
 
 type Say = (name: string, value: number, unit: string, reference?: number) => void;
@@ -102,7 +103,7 @@ export async function masses(say: Say): Promise<void> {
 	);
 	const doc: ShotDocument = { ...blankShot(), pieces: [wall, ...others] };
 	const cache = new PartCache();
-	const compiled = (of: ShotDocument, with_ = cache) => compile(of, STILL, NO_BLOBS, NO_MAKERS, with_);
+	const compiled = (of: ShotDocument, with_ = cache) => compileScene(of, STILL, with_);
 	const all = ms(() => void compiled(doc));
 	let now = doc;
 	const corner = several(() => {
@@ -125,7 +126,7 @@ export async function masses(say: Say): Promise<void> {
 		["the demo", saltWorksDocument()],
 		["5,000 pieces", doc],
 	] as const) {
-		const scene = compile(shot);
+		const scene = compileScene(shot);
 		store.load(scene, { width: 480, height: 260, seed: 1 });
 		const places = placesOverFrame(shot, 480);
 		const share = () => void sharesOf(scene.root.ids, meet({ kernel, memory, store }, scene, places).ids);

@@ -2,13 +2,12 @@
  * A move: what blur costs a sample, what frames cost in a sequence beside the same frames alone, what a second press worker
  * gains, how far the press's memory grows over many frames, how fast a video is made again, and whether its frames flicker.
  */
+
 import { type ChildProcess, spawn } from "node:child_process";
 import { readFileSync, rmSync } from "node:fs";
 import { Worker } from "node:worker_threads";
 import { saltWorksDocument } from "../demo/saltWorks.ts";
 import type { ShotDocument } from "../src/core/doc/schema.ts";
-import { compile } from "../src/core/scene/compile.ts";
-import { NO_BLOBS, NO_MAKERS } from "../src/core/scene/inputs.ts";
 import { PartCache } from "../src/core/scene/partCache.ts";
 import { framesOf, momentOfFrame } from "../src/core/time/frames.ts";
 import { getBlob } from "../src/store/blobs.ts";
@@ -20,6 +19,7 @@ import { createShot } from "../src/store/shots.ts";
 import { VideoWriter } from "../src/store/videoWriter.ts";
 import { TracePool, traceStrips } from "../src/tracer/node/pool.ts";
 import { cleanStrips } from "../src/tracer/strips.ts";
+import { compiled } from "./compiled.ts";
 import { flicker } from "./flicker.ts";
 import { median } from "./median.ts";
 
@@ -36,7 +36,7 @@ async function blur(pool: TracePool, doc: Moving, say: Say): Promise<void> {
 	for (let round = 0; round < 7; round++)
 		for (const kind of ["open", "shut"] as const) {
 			const moment = { ...momentOfFrame(48, doc.move), ...(kind === "shut" && { shutterS: 0 }) };
-			pool.load(compile(doc, moment, NO_BLOBS, NO_MAKERS, cache), { ...SIZE, seed: 1 });
+			pool.load(compiled(doc, moment, cache), { ...SIZE, seed: 1 });
 			const { ms } = await pool.trace(middle, 0, 16);
 			times[kind].push(ms);
 		}
@@ -47,11 +47,11 @@ async function blur(pool: TracePool, doc: Moving, say: Say): Promise<void> {
 async function sequence(pool: TracePool, doc: Moving, say: Say): Promise<void> {
 	const cache = new PartCache();
 	const frames = framesOf({ from: 30, to: 33 });
-	const traced = async (scene: ReturnType<typeof compile>) => {
+	const traced = async (scene: ReturnType<typeof compiled>) => {
 		const strips = traceStrips(pool, scene, { ...SIZE, seed: 1 }, 8).strips;
 		for await (const _ of cleanStrips(strips, (view, rows) => pool.denoise(view, rows)));
 	};
-	const sceneOf = (frame: number) => compile(doc, momentOfFrame(frame, doc.move), NO_BLOBS, NO_MAKERS, cache);
+	const sceneOf = (frame: number) => compiled(doc, momentOfFrame(frame, doc.move), cache);
 	await traced(sceneOf(29));
 	const [inTurn, alone]: [number[], number[]] = [[], []];
 	for (let round = 0; round < 3; round++) {

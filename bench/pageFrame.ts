@@ -3,10 +3,11 @@ import * as THREE from "three";
 import { saltWorksDocument } from "../demo/saltWorks.ts";
 import { frameOfView } from "../src/core/lens/camera.ts";
 import { compile } from "../src/core/scene/compile.ts";
-import { NO_BLOBS, NO_MAKERS } from "../src/core/scene/inputs.ts";
+import { NO_BLOBS } from "../src/core/scene/inputs.ts";
 import { PartCache } from "../src/core/scene/partCache.ts";
 import { momentOfFrame } from "../src/core/time/frames.ts";
 import { WorkingView } from "../src/ui/view/workingView.ts";
+import { compiledInPage, PAGE_MAKERS } from "./compiledInPage.ts";
 import { median } from "./median.ts";
 import { compileMoved } from "./moved.ts";
 
@@ -20,9 +21,16 @@ const heapMib = (): number => {
 };
 
 /** Frames of the demo's move drawn one after the other, over and over: what one takes, and the page's memory early and late. */
-export function play(): { drawMs: number; compileMs: number; early: number; late: number; held: [number, number] } {
+export async function play(): Promise<{
+	drawMs: number;
+	compileMs: number;
+	early: number;
+	late: number;
+	held: [number, number];
+}> {
 	const doc = saltWorksDocument();
 	const move = doc.move as NonNullable<typeof doc.move>;
+	await compiledInPage(doc);
 	const canvas = document.querySelector("canvas") as HTMLCanvasElement;
 	let { width, height } = canvas;
 	const gl = new THREE.WebGLRenderer({ canvas, antialias: false, logarithmicDepthBuffer: true });
@@ -37,7 +45,7 @@ export function play(): { drawMs: number; compileMs: number; early: number; late
 		if (i === TIMED) [width, height] = SMALL;
 		if (i === TIMED) gl.setSize(width, height, false);
 		const at = performance.now();
-		const { root, parts } = compile(doc, momentOfFrame(i % move.frames, move), NO_BLOBS, NO_MAKERS, cache);
+		const { root, parts } = compile(doc, momentOfFrame(i % move.frames, move), NO_BLOBS, PAGE_MAKERS, cache);
 		const made = performance.now();
 		view.take(root, parts);
 		view.render(gl, frameOfView(root.camera), root.finish, root.camera.ev100, {
@@ -63,14 +71,14 @@ const TIMED = 14;
 const SMALL = [118, 64];
 const EARLY = 24;
 
-export function measure(): { ours: number; bare: number; whole: number; moved: number } {
-	const compiled = compileMoved();
+export async function measure(): Promise<{ ours: number; bare: number; whole: number; moved: number }> {
+	const { root, parts } = await compiledInPage(saltWorksDocument());
+	const compiled = compileMoved(PAGE_MAKERS);
 	const canvas = document.querySelector("canvas") as HTMLCanvasElement;
 	const { width, height } = canvas;
 	const gl = new THREE.WebGLRenderer({ canvas, antialias: false, logarithmicDepthBuffer: true });
 	gl.setSize(width, height, false);
 	const doc = saltWorksDocument();
-	const { root, parts } = compile(doc);
 	const view = new WorkingView();
 	view.take(root, parts);
 	const finished = () => {

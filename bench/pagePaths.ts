@@ -3,11 +3,11 @@ import * as THREE from "three";
 import { WebGLPathTracer } from "three-gpu-pathtracer";
 import { saltWorksDocument } from "../demo/saltWorks.ts";
 import { frameOfView } from "../src/core/lens/camera.ts";
-import { compile } from "../src/core/scene/compile.ts";
 import { makeKernel, TracerMemory } from "../src/tracer/memory.ts";
 import { renderTile, reserveDesk } from "../src/tracer/renderTile.ts";
 import { SceneStore } from "../src/tracer/sceneStore.ts";
 import { WorkingView } from "../src/ui/view/workingView.ts";
+import { compiledInPage } from "./compiledInPage.ts";
 
 /** Samples a second on one thread, with all that the shot has: fog, water, sky, glowing pieces. */
 export async function ours(width: number, height: number, samples: number): Promise<number> {
@@ -16,7 +16,7 @@ export async function ours(width: number, height: number, samples: number): Prom
 	const kernel = makeKernel(module, memory.memory);
 	const store = new SceneStore(memory, kernel);
 	const desk = reserveDesk(memory);
-	store.load(compile(saltWorksDocument()), { width, height, seed: 1 });
+	store.load(await compiledInPage(saltWorksDocument()), { width, height, seed: 1 });
 	const tile = { x: 0, y: 0, width, height };
 	renderTile(kernel, memory.memory.buffer, store.header, desk, tile, 0, 16);
 	const at = performance.now();
@@ -31,7 +31,7 @@ export async function theirs(
 	samples: number,
 ): Promise<{ perSecond: number; preparedMs: number; triangles: number }> {
 	const doc = saltWorksDocument();
-	const { root, parts } = compile(doc);
+	const { root, parts } = await compiledInPage(doc);
 	const view = new WorkingView();
 	view.take(root, parts);
 	const scene = new THREE.Scene();

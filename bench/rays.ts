@@ -4,6 +4,7 @@
  * chunks of 8,192; of each chunk the fastest pass counts; processes alternate over several rounds, since machines are
  * noisy.
  */
+
 import { spawnSync } from "node:child_process";
 import { existsSync, mkdtempSync, readFileSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
@@ -14,7 +15,7 @@ import { MeshBVH } from "three-mesh-bvh";
 import { saltWorksDocument } from "../demo/saltWorks.ts";
 import { frameOfView, rayThrough } from "../src/core/lens/camera.ts";
 import { randomStream } from "../src/core/maths/hash.ts";
-import { compile } from "../src/core/scene/compile.ts";
+import { compiled } from "./compiled.ts";
 import { CHUNK, type PlainMesh, type RayFile, type RaySet, readRayFile, writeRayFile } from "./rayFile.ts";
 import { terrain } from "./terrain.ts";
 
@@ -33,7 +34,7 @@ const SUN = [0.48, 0.36, -0.8];
 /** The demo shot's meshes and instances, relative to its lens. */
 function demoGeometry(): Pick<RayFile, "meshes" | "instances"> {
 	const doc = saltWorksDocument();
-	const { root, parts } = compile(doc);
+	const { root, parts } = compiled(doc);
 	const meshes: PlainMesh[] = [];
 	const numbers = new Map<string, number>();
 	const number = (key: string) => {

@@ -2,19 +2,20 @@
  * `npm run bench`: figures as ratios against a reference run beside each, since machines are noisy. `-- --json` writes
  * one JSON object, figure name to { value, unit, reference?, ratio? }.
  */
+
 import { readFileSync } from "node:fs";
 import { Worker } from "node:worker_threads";
 import { lanternDocument } from "../demo/checks.ts";
 import { saltWorksDocument } from "../demo/saltWorks.ts";
 import { coverCells, placeCell, surroundingsOf } from "../src/core/dress/placeCover.ts";
 import { newCover } from "../src/core/dress/plant.ts";
-import { compile } from "../src/core/scene/compile.ts";
 import { tilesOf } from "../src/core/scene/picture.ts";
 import { foretell, PILOT_SAMPLES, type Pilot, rateOf } from "../src/core/scene/pilot.ts";
 import { makeKernel, TracerMemory } from "../src/tracer/memory.ts";
 import { TracePool, tracePicture, tracePilot } from "../src/tracer/node/pool.ts";
 import { renderTile, reserveDesk } from "../src/tracer/renderTile.ts";
 import { SceneStore } from "../src/tracer/sceneStore.ts";
+import { compiled, MAKERS } from "./compiled.ts";
 
 import { denoising } from "./denoising.ts";
 import { lamps } from "./lamps.ts";
@@ -62,7 +63,7 @@ const build = new URL("../build/", import.meta.url);
 const module = () => new WebAssembly.Module(readFileSync(new URL("kernel.wasm", build)));
 
 function compiling(): void {
-	const { whole, moved } = compileMoved();
+	const { whole, moved } = compileMoved(MAKERS);
 	say("compile after one piece has moved", moved, "ms, all of it beside it", whole);
 	const cover = newCover("bench", "tussock", {
 		densityPerM2: 12,
@@ -81,7 +82,7 @@ function compiling(): void {
 
 async function tracing(): Promise<void> {
 	const doc = saltWorksDocument();
-	const scene = compile(doc);
+	const scene = compiled(doc);
 	const memory = new TracerMemory();
 	const kernel = makeKernel(module(), memory.memory);
 	const store = new SceneStore(memory, kernel);
@@ -142,7 +143,7 @@ async function foretelling(): Promise<void> {
 		["Salt works", saltWorksDocument()],
 		["lantern", lanternDocument()],
 	] as const) {
-		const scene = compile(doc);
+		const scene = compiled(doc);
 		const width = 480;
 		const height = Math.round(width / doc.camera.ratio);
 		const pilot = (await tracePilot(pool, scene, { width, height, seed: 1 }, { x: 0, y: 0, width, height })) as Pilot;

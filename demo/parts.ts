@@ -1,13 +1,38 @@
 /** What the demo's shots are put together with: pieces from place to place, right, up and towards the lens, in metres. */
 import { newPiece } from "../src/core/doc/defaults.ts";
 import type { Edit } from "../src/core/doc/edits.ts";
-import { corners, type Piece, type Shape, type ShapeKind, type Surface } from "../src/core/doc/schema.ts";
+import {
+	corners,
+	type Laid,
+	type LaidOver,
+	type LaidWhere,
+	type Piece,
+	type Shape,
+	type ShapeKind,
+	type Surface,
+} from "../src/core/doc/schema.ts";
 import { millimetres } from "../src/core/maths/functions.ts";
 import { add, cross, length, normalize, scale, sub } from "../src/core/maths/vec.ts";
 import { leanOf } from "../src/core/shape/handPieces.ts";
 import { drawnLinePiece } from "../src/core/shape/handPoints.ts";
+import { laidAsMade } from "../src/core/surface/laying.ts";
+import type { SurfaceKind } from "../src/core/surface/surfaces.ts";
 
 export type P = [number, number, number];
+
+/** A surface with something laid on it: in its own colour by so much, from a seed, as large and deep as it is made but for what is said. */
+export const covered = (surface: Surface, of: SurfaceKind, over: Partial<Laid> = {}): Surface => ({
+	...surface,
+	laid: { ...laidAsMade(of), tint: 0.85, ...over },
+});
+
+/** What lies over it, where all the sentences hold. */
+export const overIt = (of: SurfaceKind, where: LaidWhere[], over: Partial<LaidOver> = {}): LaidOver => ({
+	...laidAsMade(of),
+	share: 1,
+	where,
+	...over,
+});
 
 export const put = (
 	id: string,

@@ -9,6 +9,7 @@ import { NO_BLOBS, NO_MAKERS } from "../src/core/scene/inputs.ts";
 import { PartCache } from "../src/core/scene/partCache.ts";
 import { parted, smallSign, unpackSmall } from "../src/core/study/smallFrame.ts";
 import { momentOfFrame } from "../src/core/time/frames.ts";
+import { sheetsAtOnce } from "../src/makers/sheets/atOnce.ts";
 import { dryDockEdits } from "./dryDock.ts";
 import { paint } from "./paint.ts";
 import { REFERENCE_SIZE, REFERENCE_TRUTH, referenceDocument, referenceLines } from "./reference.ts";
@@ -29,8 +30,9 @@ describe("the demo", () => {
 		const kept = [...parted(readFileSync(new URL("assets/move.frames", import.meta.url)))].map(unpackSmall);
 		expect(kept.map((k) => k.frame)).toEqual(Array.from({ length: move.frames }, (_, i) => i));
 		const cache = new PartCache();
+		const makers = { ...NO_MAKERS, sheet: sheetsAtOnce(16) };
 		for (const frame of [0, 31, move.frames - 1]) {
-			const scene = compile(doc, momentOfFrame(frame, move), NO_BLOBS, NO_MAKERS, cache);
+			const scene = compile(doc, momentOfFrame(frame, move), NO_BLOBS, makers, cache);
 			expect(kept[frame].sign, `frame ${frame}`).toBe(smallSign(scene));
 			const { rgb, width, height } = kept[frame];
 			expect([width, height]).toEqual([192, 104]);

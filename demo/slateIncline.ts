@@ -7,7 +7,7 @@ import { applyEdit, type Edit } from "../src/core/doc/edits.ts";
 import type { Cover, ShotDocument } from "../src/core/doc/schema.ts";
 import { newCover } from "../src/core/dress/plant.ts";
 import { grouped } from "./parts.ts";
-import { GROUND, heightAt, LAND } from "./slateIncline/land.ts";
+import { GROUND, heightAt, LAID, LAND } from "./slateIncline/land.ts";
 import { foreman, shed, slabs, stack, track, wagon, windingHouse } from "./slateIncline/works.ts";
 
 const TITLE = "Slate incline, wet autumn";
@@ -65,6 +65,7 @@ export function slateInclineEdits(): Edit[] {
 		{ name: "shot.setCarries", carries: ["the incline", "the winding house in cloud", "the sky in the pond"] },
 		{ name: "shot.setMood", mood: ["wet slate", "drizzle", "drifting cloud"] },
 		{ name: "ground.set", preset, seed, heightM },
+		{ name: "ground.lay", laid: LAID },
 		...LAND.map((entry): Edit => ({ name: "ground.addEntry", entry })),
 		{
 			name: "camera.place",

@@ -3,7 +3,21 @@ import { newPiece } from "../../src/core/doc/defaults.ts";
 import { corners, type Lamp, type Piece } from "../../src/core/doc/schema.ts";
 import { newLamp } from "../../src/core/light/lamp.ts";
 import { bar, lattice, type P, put, shaped } from "../parts.ts";
-import { BRICK, GLASS, HALF_FLOOR, HEAD_Z, IRON, PALE, QUAY_M, STEP_BACK, STEPS, STONE, TOWN, WET } from "./making.ts";
+import {
+	BRICK,
+	FLOOR,
+	GLASS,
+	HALF_FLOOR,
+	HEAD_Z,
+	IRON,
+	PALE,
+	QUAY_M,
+	STEP_BACK,
+	STEPS,
+	STONE,
+	TOWN,
+	WET,
+} from "./making.ts";
 
 export function dock(): Piece[] {
 	const far = 240;
@@ -37,7 +51,7 @@ export function dock(): Piece[] {
 			),
 		);
 	}
-	out.push(put("floor", "Dock floor", "box", [0, -0.4, -60], [60, 0.4, 200], WET));
+	out.push(put("floor", "Dock floor", "box", [0, -0.4, -60], [60, 0.4, 200], FLOOR));
 	// A stair up the left wall, a short flight on each of its steps.
 	for (let i = 0; i < STEPS; i++)
 		out.push(

@@ -1,7 +1,9 @@
 /** The quarry of the slate incline: what has happened to its land. Right is x, away is −z; its floor is level zero. */
-import { type Ground, LandEntry } from "../../src/core/doc/schema.ts";
+import { type Ground, type Laid, LandEntry } from "../../src/core/doc/schema.ts";
 import { groundHeight } from "../../src/core/ground/height.ts";
 import { newEntry } from "../../src/core/ground/ledger/ledger.ts";
+import { laidAsMade } from "../../src/core/surface/laying.ts";
+import { overIt } from "../parts.ts";
 
 type Spot = [number, number];
 
@@ -85,3 +87,28 @@ export const GROUND: Ground = { preset: "quarry", seed: 4, heightM: 140, ledger:
 
 /** Height of the land at a place, metres. */
 export const heightAt = (x: number, z: number): number => groundHeight(GROUND, x, z);
+
+/** What the land is made of: split slate, sharp waste where it lies, and moss where it has lain long. */
+export const LAID: Laid = {
+	...laidAsMade("slate"),
+	acrossM: 7,
+	reliefMm: 160,
+	tint: 0.95,
+	wet: 0.2,
+	over: [
+		overIt("scree", [{ kind: "facing", fromDeg: 0, toDeg: 40, softDeg: 14 }], {
+			acrossM: 2.4,
+			reliefMm: 75,
+			tint: 0.9,
+			wet: 0.2,
+		}),
+		overIt(
+			"moss",
+			[
+				{ kind: "facing", fromDeg: 0, toDeg: 30, softDeg: 20 },
+				{ kind: "patches", sizeM: 4, share: 0.25, soft: 0.3, seed: 3 },
+			],
+			{ tint: 0.35, wet: 0.3 },
+		),
+	],
+};

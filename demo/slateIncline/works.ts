@@ -2,14 +2,14 @@
 import { corners, type Piece, type Surface } from "../../src/core/doc/schema.ts";
 import { atan2, cos, DEG, millimetres, sin } from "../../src/core/maths/functions.ts";
 import { randomStream } from "../../src/core/maths/hash.ts";
-import { bar, figure, led, type P, put, shaped } from "../parts.ts";
+import { bar, covered, figure, led, type P, put, shaped } from "../parts.ts";
 import { FOOT, HEAD, heightAt, SLEEPERS_M } from "./land.ts";
 
-const IRON: Surface = { colour: [0.06, 0.045, 0.038], roughness: 0.45, metal: 0.5 };
-const TIMBER: Surface = { colour: [0.085, 0.066, 0.05], roughness: 0.8, metal: 0 };
-const WALL: Surface = { colour: [0.06, 0.062, 0.07], roughness: 0.85, metal: 0 };
-const ROOF: Surface = { colour: [0.03, 0.032, 0.038], roughness: 0.5, metal: 0 };
-const SLAB: Surface = { colour: [0.085, 0.09, 0.105], roughness: 0.4, metal: 0 };
+const IRON = covered({ colour: [0.06, 0.045, 0.038], roughness: 0.45, metal: 0 }, "rail");
+const TIMBER = covered({ colour: [0.085, 0.066, 0.05], roughness: 0.8, metal: 0 }, "beam", { wet: 0.2 });
+const WALL = covered({ colour: [0.06, 0.062, 0.07], roughness: 0.85, metal: 0 }, "dry stone");
+const ROOF = covered({ colour: [0.03, 0.032, 0.038], roughness: 0.5, metal: 0 }, "slates", { wet: 0.3 });
+const SLAB = covered({ colour: [0.085, 0.09, 0.105], roughness: 0.4, metal: 0 }, "slate", { wet: 0.3 });
 const CLOTH: Surface = { colour: [0.045, 0.038, 0.036], roughness: 0.9, metal: 0 };
 const SKIN: Surface = { colour: [0.35, 0.22, 0.16], roughness: 0.6, metal: 0 };
 

@@ -8,11 +8,11 @@ import { type Blobs, heldMaker, loadBlobs, type Makers, NO_BLOBS } from "../core
 import { PartCache } from "../core/scene/partCache.ts";
 import type { Scene } from "../core/scene/scene.ts";
 import { type Moment, STILL } from "../core/time/frames.ts";
-import { nodeSheets } from "../makers/sheets/node.ts";
 import { nodeSolids } from "../makers/solids/node.ts";
 import { nodeLand } from "../makers/wear/node.ts";
 import { getBlob } from "./blobs.ts";
 import { readPreparedLandPicture } from "./landPictures.ts";
+import { keptSheets } from "./sheets.ts";
 import { readPreparedSky } from "./skies.ts";
 
 /** Sky pictures whose tables are held. */
@@ -31,7 +31,7 @@ export class Compiler {
 			sky: heldMaker((file, name) => readPreparedSky(pool, file, name), SKIES),
 			solids: nodeSolids(),
 			land: nodeLand(),
-			sheet: nodeSheets(),
+			sheet: keptSheets(),
 			picture: (read) => readPreparedLandPicture(pool, read),
 		};
 	}

@@ -80,3 +80,24 @@ export function checkTexels(size: number): void {
 	if (!(size >= LEAST_TEXELS && size <= MOST_TEXELS && Number.isInteger(Math.log2(size))))
 		throw new Error(`A sheet has ${LEAST_TEXELS} to ${MOST_TEXELS} texels a side, a power of two, not ${size}.`);
 }
+
+const HEAD_BYTES = 32;
+
+/** A sheet as bytes: side in metres, texels of a side, least and most as doubles, then its words; all little-endian. */
+export function packSheet({ sideM, size, leastMm, mostMm, words }: Sheet): Uint8Array<ArrayBuffer> {
+	const bytes = new Uint8Array(HEAD_BYTES + words.byteLength);
+	new Float64Array(bytes.buffer, 0, 4).set([sideM, size, leastMm, mostMm]);
+	new Uint32Array(bytes.buffer, HEAD_BYTES).set(words);
+	return bytes;
+}
+
+/** The sheet that bytes tell of; null where they are of another length than they say. */
+export function unpackSheet(bytes: Uint8Array): Sheet | null {
+	if (bytes.byteLength < HEAD_BYTES || bytes.byteLength % 4 !== 0) return null;
+	// A place of its own, so that it lies where words may lie.
+	const own = bytes.slice().buffer;
+	const [sideM, size, leastMm, mostMm] = new Float64Array(own, 0, 4);
+	if (!(size >= LEAST_TEXELS && size <= MOST_TEXELS && Number.isInteger(Math.log2(size)))) return null;
+	const words = new Uint32Array(own, HEAD_BYTES);
+	return words.length === TEXEL_WORDS * texelsOf(size) ? { sideM, size, leastMm, mostMm, words } : null;
+}

@@ -5,18 +5,23 @@ import { SURFACES } from "../../core/surface/surfaces.ts";
 import { bakeSteps, type SheetKernel } from "./bake.ts";
 
 /** Sheets that are held here; compiles hold them, too. */
-const HELD = 24;
+const HELD = 12;
 
 /** How a host goes along: it may breathe between strips, and throw when something newer is wanted. */
 export interface Along {
 	between?: () => Promise<void>;
+	/** A sheet that is kept elsewhere; null where it is not, or cannot be had now. */
+	kept?: (work: SheetWork) => Promise<Sheet | null>;
 }
 
 /** One kernel for all sheets, one after the other: its memory is large, and costs time when it is new. */
-export function sheetMaker(load: () => Promise<WebAssembly.Module>, { between }: Along = {}): Makers["sheet"] {
+export function sheetMaker(load: () => Promise<WebAssembly.Module>, { between, kept }: Along = {}): Makers["sheet"] {
 	let kernel: Promise<SheetKernel> | null = null;
 	let last: Promise<unknown> = Promise.resolve();
-	const bake = async ({ of, seed, texels }: SheetWork): Promise<Sheet> => {
+	const bake = async (work: SheetWork): Promise<Sheet> => {
+		const known = await kept?.(work);
+		if (known && known.size === work.texels) return known;
+		const { of, seed, texels } = work;
 		kernel ??= load()
 			.then(sheetKernelOf)
 			.catch((error) => {

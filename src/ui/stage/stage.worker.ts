@@ -15,7 +15,7 @@ import { characterOf } from "../../core/lens/character.ts";
 import { sceneGlb } from "../../core/out/sceneGlb.ts";
 import { sceneObj } from "../../core/out/sceneObj.ts";
 import { compileSteps } from "../../core/scene/compile.ts";
-import { type Blobs, heldMaker, loadBlobs, type Makers, NO_BLOBS } from "../../core/scene/inputs.ts";
+import { type Blobs, heldMaker, loadBlobs, type Makers, NO_BLOBS, type SheetWork } from "../../core/scene/inputs.ts";
 import { PartCache } from "../../core/scene/partCache.ts";
 import type { TileSums } from "../../core/scene/picture.ts";
 import type { Scene } from "../../core/scene/scene.ts";
@@ -23,6 +23,8 @@ import { probePlaces } from "../../core/study/moveTable.ts";
 import { type Leeway, roomsByWay } from "../../core/study/roomToMove.ts";
 import { placesOverFrame, sharesOf } from "../../core/study/shares.ts";
 import { smallSign, tracedFrom } from "../../core/study/smallFrame.ts";
+import { type Sheet, unpackSheet } from "../../core/surface/sheet.ts";
+import { sheetName } from "../../core/surface/sheetName.ts";
 import { documentOf } from "../../core/time/documentAt.ts";
 import { type Moment, momentOfFrame, STILL } from "../../core/time/frames.ts";
 import { pageSheets } from "../../makers/sheets/page.ts";
@@ -112,6 +114,14 @@ class Superseded extends Error {}
 
 let blobs: Blobs = NO_BLOBS;
 
+/** A sheet that the server keeps; while it is away, and where it has another version, the page bakes by itself. */
+async function keptSheet(work: SheetWork): Promise<Sheet | null> {
+	const response = await fetch(`/api/sheets/${encodeURIComponent(work.of)}/${work.seed}/${sheetName(work)}`).catch(
+		() => null,
+	);
+	return response?.ok ? unpackSheet(new Uint8Array(await response.arrayBuffer())) : null;
+}
+
 /** Between two strips of work: what is newer is let in. */
 const between = async (): Promise<void> => {
 	await breathe();
@@ -125,7 +135,7 @@ const makers: Makers = {
 		between,
 		tell: (share) => post({ type: "wearing", share }),
 	}),
-	sheet: pageSheets({ between }),
+	sheet: pageSheets({ between, kept: keptSheet }),
 	picture: async (read) => readLandPicture(await fetched(landPictureAddress(read), `land picture "${read.name}"`)),
 };
 

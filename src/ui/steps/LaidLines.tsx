@@ -12,7 +12,7 @@ import { Act, NumberLine, PickLine, Rule } from "../parts/controls.tsx";
 interface Props {
 	/** Null where nothing lies, undefined where several differ. */
 	laid: Laid | null | undefined;
-	/** Null ends what is shown. */
+	/** Undefined ends what is shown. */
 	onShow: (laid: Laid | null | undefined) => void;
 	onCommit: (laid: Laid | null) => void;
 	/** What of the things below has colours of its own, in words. */
@@ -51,18 +51,24 @@ export function LaidLines({ laid, onShow, onCommit, tintOf }: Props) {
 interface Lying<T extends Pick<Laid, "of">> {
 	laid: T;
 	tintOf: string;
-	onShow: (laid: T) => void;
+	/** Undefined ends what is shown. */
+	onShow: (laid: T | undefined) => void;
 	onCommit: (laid: T) => void;
 }
 
 /** Surfaces over the first, as sentences, the topmost last. */
 function OverLines({ laid, tintOf, onShow, onCommit }: Lying<Laid>) {
 	const [open, setOpen] = useState<number | "new" | null>(null);
-	const all = laid.over ?? [];
+	// What lay there before one was tried: the frame shows another one meanwhile.
+	const [before, setBefore] = useState<readonly LaidOver[]>([]);
+	const all = open === "new" ? before : (laid.over ?? []);
 	const withOver = (over: LaidOver[]): Laid => ({ ...laid, over });
 	const changed = (n: number, now: LaidOver | null): Laid =>
 		withOver(all.flatMap((one, i) => (i === n ? (now ? [now] : []) : [one])));
-	const toggle = (n: number | "new") => setOpen(open === n ? null : n);
+	const toggle = (n: number | "new") => {
+		if (n === "new") setBefore(laid.over ?? []);
+		setOpen(open === n ? null : n);
+	};
 	return (
 		<ol aria-label="Over it" className="text-small">
 			{all.map((over, n) => (
@@ -78,13 +84,15 @@ function OverLines({ laid, tintOf, onShow, onCommit }: Lying<Laid>) {
 							{isSurface(over.of) ? SURFACES[over.of].name : `"${over.of}", which is not known any more,`}{" "}
 							<span className="text-second">{whereWords(over.where)}</span>
 						</button>
-						<Act onClick={() => onCommit(changed(n, null))}>Take off</Act>
+						<span className="shrink-0">
+							<Act onClick={() => onCommit(changed(n, null))}>Take off</Act>
+						</span>
 					</div>
 					{open === n && (
 						<OverOne
 							laid={over}
 							tintOf={tintOf}
-							onShow={(now) => onShow(changed(n, now))}
+							onShow={(now) => onShow(now && changed(n, now))}
 							onCommit={(now) => onCommit(changed(n, now))}
 						/>
 					)}
@@ -96,7 +104,7 @@ function OverLines({ laid, tintOf, onShow, onCommit }: Lying<Laid>) {
 					{open === "new" && (
 						<Slips
 							picked={null}
-							onShow={(of) => onShow(of ? withOver([...all, laidOver(of)]) : laid)}
+							onShow={(of) => onShow(of ? withOver([...all, laidOver(of)]) : undefined)}
 							onPick={(of) => {
 								onCommit(withOver([...all, laidOver(of)]));
 								setOpen(all.length);
@@ -121,7 +129,9 @@ function OverOne({ laid, tintOf, onShow, onCommit }: Lying<LaidOver>) {
 				<div key={n} className="py-1">
 					<div className="flex items-baseline justify-between gap-2">
 						<span>{whereOf(one).sentence(one)}</span>
-						<Act onClick={() => onCommit({ ...laid, where: where.filter((_, i) => i !== n) })}>Strike out</Act>
+						<span className="shrink-0">
+							<Act onClick={() => onCommit({ ...laid, where: where.filter((_, i) => i !== n) })}>Strike out</Act>
+						</span>
 					</div>
 					<div className="grid grid-cols-2 gap-x-3">
 						{whereOf(one).fields.map(({ value, times = 1, whole, ...line }) => {

@@ -198,7 +198,9 @@ export class Bodies {
 
 	/** What draws copies: of pieces, whose materials differ from copy to copy, or of one cover, whose tints do. */
 	private program(pane: boolean, cover = "", material = S.MATERIAL_BY_COPY): THREE.ShaderMaterial {
-		const key = `${pane}|${cover}|${this.laid}`;
+		// What draws sheets is long: it is made where some lie, and none do on plants.
+		const laid = this.laid && cover === "";
+		const key = `${pane}|${cover}|${laid}`;
 		this.used.add(key);
 		const known = this.programs.get(key);
 		if (known) {
@@ -207,8 +209,7 @@ export class Bodies {
 		}
 		const made = new THREE.ShaderMaterial({
 			glslVersion: THREE.GLSL3,
-			// What draws sheets is long: it is made where some lie.
-			defines: this.laid ? { LAID: 1 } : {},
+			defines: laid ? { LAID: 1 } : {},
 			vertexShader: S.SURFACE_VERTEX,
 			fragmentShader: S.SURFACE_FRAGMENT,
 			side: THREE.DoubleSide,

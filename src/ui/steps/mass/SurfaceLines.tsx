@@ -23,18 +23,22 @@ export function SurfaceLines({ surface, onShow, onCommit }: Props) {
 		const fresh = glass ? {} : { roughness: 0.02, metal: 0, colour: [0.95, 0.97, 0.96] as Surface["colour"] };
 		onCommit({ ...fresh, glass: { index: 1.5, depthM: 0.1, ...glass, pane: k === "pane" } });
 	};
+	// A surface that lies there has a roughness and metal of its own.
+	const own = !surface.laid || !!glass;
 	return (
 		<>
-			<Rule
-				label="Roughness"
-				value={surface.roughness}
-				min={0.02}
-				max={1}
-				onPreview={(roughness) => onShow({ roughness })}
-				onCommit={(roughness) => onCommit({ roughness })}
-				says={glass ? (surface.roughness < 0.05 ? "Clear: light goes straight through." : "Frosted.") : undefined}
-			/>
-			{!glass && (
+			{own && (
+				<Rule
+					label="Roughness"
+					value={surface.roughness}
+					min={0.02}
+					max={1}
+					onPreview={(roughness) => onShow({ roughness })}
+					onCommit={(roughness) => onCommit({ roughness })}
+					says={glass ? (surface.roughness < 0.05 ? "Clear: light goes straight through." : "Frosted.") : undefined}
+				/>
+			)}
+			{own && !glass && (
 				<Rule
 					label="Metal"
 					value={surface.metal}
