@@ -28,7 +28,7 @@ function slab(kind: SurfaceKind, right: number, up: number): Piece {
 }
 
 /** The wall that they hang on, and a sun that grazes it from the upper left. */
-function wall(title: string, pieces: Piece[], wide: number, high: number): ShotDocument {
+function wall(title: string, pieces: Piece[], wide: number, high: number, filled: number): ShotDocument {
 	const blank = blankShot(title);
 	const back = newPiece("wall", "box", {
 		name: "Wall",
@@ -47,7 +47,7 @@ function wall(title: string, pieces: Piece[], wide: number, high: number): ShotD
 			...blank.camera,
 			position: [0, high / 2, far],
 			ratio: wide / high,
-			focalMm: (0.98 * 36 * far) / wide,
+			focalMm: (filled * 36 * far) / wide,
 			fStop: 22,
 			ev100: 14,
 		},
@@ -57,7 +57,7 @@ function wall(title: string, pieces: Piece[], wide: number, high: number): ShotD
 
 export function slabDocument(kind: SurfaceKind): ShotDocument {
 	const edge = (APART_M - SIDE_M) / 2;
-	return wall(SURFACES[kind].name, [slab(kind, 0, edge)], APART_M, APART_M);
+	return wall(SURFACES[kind].name, [slab(kind, 0, edge)], APART_M, APART_M, 0.98);
 }
 
 /** All surfaces by family, so many to a row. */
@@ -70,5 +70,5 @@ export function slabsDocument(columns = 10): ShotDocument {
 	const pieces = kinds.map((kind, i) =>
 		slab(kind, ((i % columns) - (columns - 1) / 2) * APART_M, (rows - 1 - Math.floor(i / columns)) * APART_M + 0.06),
 	);
-	return wall("All surfaces", pieces, columns * APART_M, rows * APART_M);
+	return wall("All surfaces", pieces, columns * APART_M, rows * APART_M, 0.93);
 }

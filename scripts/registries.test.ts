@@ -74,6 +74,7 @@ import type { Recipe } from "../recipe.ts";
 export const chalk: Recipe = {
 	name: "chalk",
 	family: "rock",
+	found: "white cliff",
 	sideM: 2,
 	depthMm: 12,
 	grain: "turns",

@@ -3,6 +3,7 @@
  * share a mesh, or, where asked, instances of one node (EXT_mesh_gpu_instancing), as plants always are. What the standard has
  * no word for (the film's shift, the size of a lamp) stands in `extras`.
  */
+
 import type { Camera, ShotDocument } from "../doc/schema.ts";
 import { seaDisc } from "../ground/seaDisc.ts";
 import { fieldOf, usedFilm } from "../lens/camera.ts";
@@ -10,6 +11,7 @@ import type { SceneLight } from "../light/lamps.ts";
 import { cameraAxes } from "../maths/axes.ts";
 import { cross, normalize, scale, type Vec3 } from "../maths/vec.ts";
 import { ID_GROUND } from "../scene/ids.ts";
+import { fromAfar } from "../scene/layerTable.ts";
 import type { CoverDraw, Draw, Material, MeshPart, Scene } from "../scene/scene.ts";
 import { GlbBytes } from "./glb.ts";
 import { placingOf, quaternionOf } from "./turned.ts";
@@ -51,7 +53,7 @@ class Writing {
 	}
 
 	private material(number: number): number {
-		const key = JSON.stringify(materialOf(this.scene.root.materials[number], this.used));
+		const key = JSON.stringify(materialOf(fromAfar(this.scene.root.materials[number], this.scene.parts), this.used));
 		let known = this.materialNumbers.get(key);
 		if (known === undefined) {
 			known = this.materials.push(JSON.parse(key)) - 1;

@@ -2,8 +2,10 @@
  * A whole scene as Wavefront OBJ and its MTL, in world metres, +Y up: each copy a group of its own name. The format has no
  * copies, so that plants are written out; above a limit of triangles this is refused in words.
  */
+
 import type { Mat34 } from "../maths/vec.ts";
 import { invert, transformPoint } from "../maths/vec.ts";
+import { fromAfar } from "../scene/layerTable.ts";
 import type { MeshPart, Scene } from "../scene/scene.ts";
 
 /** Triangles that are written at most: about 450 MB of text, which one string may hold. */
@@ -81,9 +83,11 @@ export function sceneObj(scene: Scene, materials: string): { obj: string[]; mtl:
 		begun += positions.length / 3;
 		obj.push(lines.join(""));
 	}
-	const mtl = scene.root.materials.map(
-		({ colour, roughness, metal, glow }, i) =>
-			`newmtl material_${i}\nKd ${colour.map(digits).join(" ")}\nPr ${digits(roughness)}\nPm ${digits(metal)}\n${glow ? `Ke ${glow.map(digits).join(" ")}\n` : ""}`,
-	);
+	const mtl = scene.root.materials
+		.map((m) => fromAfar(m, scene.parts))
+		.map(
+			({ colour, roughness, metal, glow }, i) =>
+				`newmtl material_${i}\nKd ${colour.map(digits).join(" ")}\nPr ${digits(roughness)}\nPm ${digits(metal)}\n${glow ? `Ke ${glow.map(digits).join(" ")}\n` : ""}`,
+		);
 	return { obj, mtl: mtl.join("\n") };
 }

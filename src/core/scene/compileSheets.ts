@@ -6,7 +6,7 @@ import { DEG } from "../maths/functions.ts";
 import { keyOf } from "../maths/hash.ts";
 import { surfacesOf } from "../shape/shapes.ts";
 import { isSurface } from "../surface/laying.ts";
-import { SHOT_TEXELS } from "../surface/sheet.ts";
+import { SHOT_TEXELS, TEXEL_WORDS, texelsOf } from "../surface/sheet.ts";
 import { SURFACES } from "../surface/surfaces.ts";
 import { whereOf } from "../surface/where/wheres.ts";
 import { CODE, type Making, type Steps, whenMade } from "./making.ts";
@@ -32,9 +32,26 @@ function* laidIn({ pieces, ground, groundLaid }: ShotDocument): Generator<Of> {
 
 const sheetKey = ({ of, seed }: Of): string => keyOf("sheet", CODE, of, seed, SHOT_TEXELS);
 
-/** Has all sheets baked that lie in the shot, each once. */
+/** The most that the sheets of a shot may take, MiB, and what one takes. */
+const MOST_MIB = 1024;
+const SHEET_MIB = (4 * TEXEL_WORDS * texelsOf(SHOT_TEXELS)) / 2 ** 20;
+
+/** Refuses in words what takes too much, and tells which surface most. */
+function checkRoom(all: readonly Of[]): void {
+	const sheets = new Map(all.filter(({ of }) => isSurface(of)).map((one) => [`${one.of} ${one.seed}`, one.of]));
+	if (sheets.size * SHEET_MIB <= MOST_MIB) return;
+	const counts = new Map<string, number>();
+	for (const of of sheets.values()) counts.set(of, (counts.get(of) ?? 0) + 1);
+	const [[most, seeds]] = [...counts].sort((a, b) => b[1] - a[1]);
+	throw new Error(
+		`The surfaces of this shot would take ${Math.round(sheets.size * SHEET_MIB).toLocaleString("en")} MiB; ${MOST_MIB.toLocaleString("en")} are the most. ${sheets.size} different ones are laid, "${most}" from ${seeds} ${seeds === 1 ? "seed" : "seeds"}: the same surface from the same seed takes its room once.`,
+	);
+}
+
+/** Has all sheets baked that lie in the shot, each once. Throws in words when they take too much. */
 export function* compileSheets(making: Making): Steps<void> {
 	const unknown = new Set<string>();
+	checkRoom([...laidIn(making.doc)]);
 	for (const laid of laidIn(making.doc)) {
 		const { of, seed } = laid;
 		if (!isSurface(of)) {

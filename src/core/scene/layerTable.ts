@@ -21,6 +21,15 @@ const DARKEST = 0.004;
 export const layersOf = (materials: readonly Material[]): SceneLayer[] =>
 	materials.flatMap(({ layers }) => layers ?? []);
 
+/** A material as it is from afar, for what knows no sheets: the mean of the first that lies on it. */
+export function fromAfar(material: Material, parts: ReadonlyMap<string, ScenePart>): Material {
+	const [layer] = material.layers ?? [];
+	if (!layer) return material;
+	const mean = meanOf((parts.get(layer.sheet) as Extract<ScenePart, { kind: "sheet" }>).sheet);
+	const colour = mean.colour.map((v, c) => v + layer.tint * (material.colour[c] - v)) as unknown as Vec3;
+	return { ...material, colour, roughness: mean.roughness, metal: mean.metal };
+}
+
 const left = (x: number, period: number): number => x - Math.floor(x / period) * period;
 
 /** Sheets after which what lies by the world's metres may count anew: cells of its lattice go on over the edge within this. */

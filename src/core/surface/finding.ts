@@ -3,7 +3,7 @@ import { FAMILIES, SURFACE_KINDS, SURFACES, type SurfaceKind } from "./surfaces.
 
 /** What a surface can be found by, all in small letters. */
 const textOf = (kind: SurfaceKind): string => {
-	const { name, family, found = "" } = SURFACES[kind];
+	const { name, family, found } = SURFACES[kind];
 	return `${kind} ${name} ${family} ${found}`.toLowerCase();
 };
 

@@ -34,7 +34,7 @@ export interface Recipe {
 	name: string;
 	family: Family;
 	/** Where it is met and what it is like, in more words to find it by. */
-	found?: string;
+	found: string;
 	/** Side of the square after which it repeats, metres. */
 	sideM: number;
 	/** From its lowest to its highest, millimetres, as it lies when it is laid. */

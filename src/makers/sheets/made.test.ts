@@ -6,7 +6,7 @@ import { blankShot, newPiece } from "../../core/doc/defaults.ts";
 import type { Laid, ShotDocument } from "../../core/doc/schema.ts";
 import { compile } from "../../core/scene/compile.ts";
 import { NO_BLOBS, NO_MAKERS } from "../../core/scene/inputs.ts";
-import { LAYER_NUMBERS, layerRecord, layersOf } from "../../core/scene/layerTable.ts";
+import { fromAfar, LAYER_NUMBERS, layerRecord, layersOf } from "../../core/scene/layerTable.ts";
 import { PartCache } from "../../core/scene/partCache.ts";
 import { laidAsMade, laidOver } from "../../core/surface/laying.ts";
 import { packSheet, unpackSheet } from "../../core/surface/sheet.ts";
@@ -59,6 +59,30 @@ describe("a shot with surfaces", () => {
 		expect(root.unknownSurfaces).toEqual(["gone with the tide"]);
 		expect(layersOf(root.materials)).toEqual([]);
 		expect(compiled(laidOn(laidAsMade("sand"))).root.unknownSurfaces).toBeUndefined();
+	});
+
+	it("is refused in words when its surfaces take too much, and told which takes most", () => {
+		const blank = blankShot();
+		const pieces = Array.from({ length: 66 }, (_, seed) => {
+			const box = newPiece(`b${seed}`, "box");
+			return { ...box, surface: { ...box.surface, laid: { ...laidAsMade(seed < 60 ? "sand" : "moss"), seed } } };
+		});
+		expect(() => compiled({ ...blank, pieces })).toThrow(
+			/would take 1,056 MiB; 1,024 are the most. 66 different ones are laid, "sand" from 60 seeds/,
+		);
+		const once = pieces.map((p) => ({ ...p, surface: { ...p.surface, laid: laidAsMade("sand") } }));
+		expect(compiled({ ...blank, pieces: once }).root.draws.length).toBeGreaterThan(66);
+	});
+
+	it("is seen by programs that know no sheets in the mean of what lies there", () => {
+		const doc = laidOn({ ...laidAsMade("brick"), tint: 0.5 });
+		const { root, parts } = compiled(doc);
+		const [material] = root.materials.filter((m) => m.layers);
+		const [red, green, blue] = fromAfar(material, parts).colour;
+		// Half way from the bricks' own red to the piece's pale wood.
+		expect(red).toBeGreaterThan(green);
+		expect(green).toBeGreaterThan(blue);
+		expect(fromAfar(root.materials[0], parts)).toBe(root.materials[0]);
 	});
 
 	it("does not mesh its land anew when only what lies on it changes", () => {

@@ -6,6 +6,7 @@ const SIDE_M = 4;
 export const ashlar: Recipe = {
 	name: "ashlar, weathered",
 	family: "masonry",
+	found: "quay dock tower castle wall grey stone",
 	sideM: SIDE_M,
 	depthMm: 27,
 	grain: { blocks: 5 },

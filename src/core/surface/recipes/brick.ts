@@ -6,6 +6,7 @@ const SIDE_M = 2;
 export const brick: Recipe = {
 	name: "brick, old",
 	family: "masonry",
+	found: "wall red house town",
 	sideM: SIDE_M,
 	depthMm: 14,
 	grain: { blocks: 8 },

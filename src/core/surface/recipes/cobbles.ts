@@ -4,6 +4,7 @@ import type { Recipe } from "../recipe.ts";
 export const cobbles: Recipe = {
 	name: "cobbles, worn",
 	family: "plaster and paving",
+	found: "street square yard stone grey",
 	sideM: 2,
 	depthMm: 36,
 	grain: "turns",

@@ -4,6 +4,7 @@ import type { Recipe } from "../recipe.ts";
 export const crackedMud: Recipe = {
 	name: "mud, dried and cracked",
 	family: "ground",
+	found: "pan lake dry earth brown",
 	sideM: 2,
 	depthMm: 25,
 	grain: "turns",

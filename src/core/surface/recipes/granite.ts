@@ -4,6 +4,7 @@ import type { Recipe } from "../recipe.ts";
 export const granite: Recipe = {
 	name: "granite, broken",
 	family: "rock",
+	found: "grey rock mountain coast stone",
 	sideM: 2,
 	depthMm: 32,
 	grain: "turns",

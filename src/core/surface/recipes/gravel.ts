@@ -11,6 +11,7 @@ const STONES = [
 export const gravel: Recipe = {
 	name: "gravel",
 	family: "ground",
+	found: "path yard track stones grey",
 	sideM: 1.5,
 	depthMm: 25,
 	grain: "turns",

@@ -4,6 +4,7 @@ import type { Recipe } from "../recipe.ts";
 export const moss: Recipe = {
 	name: "moss, cushions",
 	family: "grown",
+	found: "green soft stone forest wall",
 	sideM: 1.2,
 	depthMm: 31,
 	grain: "turns",

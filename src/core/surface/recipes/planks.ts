@@ -6,6 +6,7 @@ const SIDE_M = 2.4;
 export const planks: Recipe = {
 	name: "planks, grey with weather",
 	family: "wood",
+	found: "floor hut jetty grey boards",
 	sideM: SIDE_M,
 	depthMm: 19,
 	grain: { blocks: 1 },

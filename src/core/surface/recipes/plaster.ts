@@ -4,6 +4,7 @@ import type { Recipe } from "../recipe.ts";
 export const plaster: Recipe = {
 	name: "plaster, coming off",
 	family: "plaster and paving",
+	found: "wall house white pale lime",
 	sideM: 3,
 	depthMm: 11,
 	grain: "turns",

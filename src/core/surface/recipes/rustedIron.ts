@@ -4,6 +4,7 @@ import type { Recipe } from "../recipe.ts";
 export const rustedIron: Recipe = {
 	name: "iron, painted and rusted",
 	family: "metal",
+	found: "paint green plate door boat",
 	sideM: 1.5,
 	depthMm: 2.7,
 	grain: "turns",

@@ -4,6 +4,7 @@ import type { Recipe } from "../recipe.ts";
 export const saltCrust: Recipe = {
 	name: "salt crust",
 	family: "salt and ice",
+	found: "pan flat white dry plates",
 	sideM: 2,
 	depthMm: 19,
 	grain: "turns",

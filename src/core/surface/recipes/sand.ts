@@ -4,6 +4,7 @@ import type { Recipe } from "../recipe.ts";
 export const sand: Recipe = {
 	name: "sand, rippled by wind",
 	family: "ground",
+	found: "beach dune desert yellow",
 	sideM: 2,
 	depthMm: 9.7,
 	grain: "shifts",

@@ -4,6 +4,7 @@ import type { Recipe } from "../recipe.ts";
 export const slate: Recipe = {
 	name: "slate, split",
 	family: "rock",
+	found: "dark quarry blue rock split",
 	sideM: 3,
 	depthMm: 25,
 	grain: "shifts",
