@@ -12,8 +12,11 @@ import { PartCache } from "../src/core/scene/partCache.ts";
 import type { Scene } from "../src/core/scene/scene.ts";
 import { probePlaces } from "../src/core/study/moveTable.ts";
 import { joined, packSmall, smallSign } from "../src/core/study/smallFrame.ts";
+import { looksOfSheet } from "../src/core/surface/likeness.ts";
+import type { Sheet } from "../src/core/surface/sheet.ts";
 import { SURFACE_KINDS } from "../src/core/surface/surfaces.ts";
 import { framesOf, momentOfFrame, STILL } from "../src/core/time/frames.ts";
+import { sheetsAtOnce } from "../src/makers/sheets/atOnce.ts";
 import { nodeSheets } from "../src/makers/sheets/node.ts";
 import { exrForOthers, type PrintFile, printPng, withPrintAt } from "../src/store/printFiles.ts";
 import { PrintWriter } from "../src/store/printWriter.ts";
@@ -116,8 +119,18 @@ if (!wanted || wanted === "move") await smallFrames(saltWorksDocument());
 if (!wanted || wanted === "slabs") await slabs();
 process.exit(0);
 
-/** A small picture of each surface, for its slip. */
+/** A small picture of each surface, for its slip, and what all look like. */
 async function slabs(): Promise<void> {
+	const sheet = sheetsAtOnce(512);
+	const rounded = (v: number) => Number(v.toFixed(4));
+	const looks = SURFACE_KINDS.map((kind) => {
+		const { colour, coarse, fine } = looksOfSheet(sheet(kind, { of: kind, seed: 1, texels: 512 }) as Sheet);
+		return [kind, { colour: colour.map(rounded), coarse: rounded(coarse), fine: rounded(fine) }];
+	});
+	writeFileSync(
+		join(process.cwd(), "src/core/surface/looks.json"),
+		`${JSON.stringify(Object.fromEntries(looks), null, "\t")}\n`,
+	);
 	const into = join(process.cwd(), "public/slabs");
 	mkdirSync(into, { recursive: true });
 	const only = process.argv.slice(3);

@@ -128,8 +128,14 @@ describe("surfaces for other programs", () => {
 		expect(await sharp(colour).metadata()).toMatchObject({ width: 64, height: 64, channels: 3 });
 		const metres = readExr(new Uint8Array(readFileSync(height))).channels[0].data;
 		expect(1000 * Math.min(...metres)).toBeCloseTo((baked.answer as unknown as { leastMm: number }).leastMm, 3);
+		// What has been taken finds its own surface again.
+		const like = await cli(url, "surfaces", "--find", "ground", "--like", colour);
+		expect((like.answer as unknown as { kind: string }[]).slice(0, 3).map((one) => one.kind)).toContain("sand");
 		const refused = async (...args: string[]) => (await cli(url, "surface", ...args)).answer.error?.message ?? "";
-		expect(await refused("felt")).toMatch(/there is no "felt"; there are ashlar, brick/);
+		expect((await cli(url, "surfaces", "--like", join(folder, "none.png"))).answer.error?.message).toMatch(
+			/none\.png cannot be read as a PNG/,
+		);
+		expect(await refused("felt")).toMatch(/there is no "felt"; there are ashlar, asphalt/);
 		expect(await refused("sand", "--size", "100")).toMatch(/a power of two is asked for/);
 	});
 });

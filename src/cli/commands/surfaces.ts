@@ -1,6 +1,11 @@
-import { writeFileSync } from "node:fs";
+import { readFileSync, writeFileSync } from "node:fs";
+import { decode } from "fast-png";
 import { z } from "zod";
+import { decodeSrgb } from "../../core/colour/linear.ts";
 import { SHEET_FILES, sheetExr } from "../../core/out/sheetFiles.ts";
+import type { Rgb } from "../../core/surface/field.ts";
+import { foundBy } from "../../core/surface/finding.ts";
+import { likest, looksOf } from "../../core/surface/likeness.ts";
 import { LEAST_TEXELS, MOST_TEXELS } from "../../core/surface/sheet.ts";
 import { SURFACE_KINDS, SURFACES, type SurfaceKind } from "../../core/surface/surfaces.ts";
 import { bakedSheet } from "../../store/sheets.ts";
@@ -30,11 +35,37 @@ const Flags = z.object({
 	metal: png,
 });
 
-/** All surfaces. */
+const LikeFlags = z.object({ like: png, find: z.string().max(60).default("") });
+
+/** Linear colours of a PNG's pixels; what is fourth there is no colour. Throws in words. */
+function pixelsOf(path: string): { pixels: Rgb[]; width: number } {
+	try {
+		const { data, width, height, channels, depth } = decode(readFileSync(path));
+		const most = 2 ** depth - 1;
+		const at = (n: number, c: number) => decodeSrgb(data[n * channels + (channels < 3 ? 0 : c)] / most);
+		const pixels = Array.from({ length: width * height }, (_, n): Rgb => [at(n, 0), at(n, 1), at(n, 2)]);
+		return { pixels, width };
+	} catch (error) {
+		throw new Refusal("bad-input", `surfaces: ${path} cannot be read as a PNG: ${(error as Error).message}`);
+	}
+}
+
+/** All surfaces, or those that words find; in the order in which they look like a picture, where one is given. */
 export const surfaces: Command = {
 	args: [],
+	flags: "[--find WORDS] [--like FILE.png]",
 	alone: true,
-	run: () => SURFACE_KINDS.map((kind) => ({ kind, ...told(kind) })),
+	run: ({ flags }) => {
+		const { like, find } = checked(LikeFlags, flags, "surfaces");
+		const kinds = foundBy(find);
+		if (!like) return kinds.map((kind) => ({ kind, ...told(kind) }));
+		const { pixels, width } = pixelsOf(like);
+		return likest(kinds, looksOf(pixels, width)).map(({ kind, far }) => ({
+			kind,
+			...told(kind),
+			apart: Number(far.toFixed(2)),
+		}));
+	},
 };
 
 const told = (kind: SurfaceKind) => {

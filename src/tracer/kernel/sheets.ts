@@ -228,47 +228,56 @@ let sideX: f32 = 0;
 let sideY: f32 = 0;
 let sideZ: f32 = 0;
 
+// What the sides of a layer add up to: the paint, height, lost variance, metal, and how the height grows across and along each.
+let sumPaint: v128 = f32x4.splat(0);
+let sumHeight: f32 = 0;
+let sumLost: f32 = 0;
+let sumMetal: f32 = 0;
+let sumWeight: f32 = 0;
+let sideAcross: f32 = 0;
+let sideAlong: f32 = 0;
+
+/** Reads one side by its weight at a place in metres. */
+function addSide(weight: f32, s: f32, t: f32, whole: bool): void {
+  readCells(s, t, whole);
+  sumPaint = f32x4.add(sumPaint, f32x4.mul(cellPaint, f32x4.splat(weight)));
+  sumHeight += weight * f32x4.extract_lane(cellShape, 2);
+  sumLost += weight * f32x4.extract_lane(cellShape, 3);
+  sumMetal += weight * cellMetal;
+  sumWeight += weight;
+  // Turned back from how the sheet lies.
+  const c = load<f32>(layer, L.LY_COS), d = load<f32>(layer, L.LY_SIN);
+  const across = f32x4.extract_lane(cellShape, 0), along = f32x4.extract_lane(cellShape, 1);
+  sideAcross = weight * (c * across - d * along);
+  sideAlong = weight * (d * across + c * along);
+}
+
 /** Reads the layer at the present place into what one layer comes to. */
 function readLayer(whole: bool): void {
   const qx = ownX + load<f32>(layer, L.LY_OFFSET);
   const qy = ownY + load<f32>(layer, L.LY_OFFSET + 4);
   const qz = ownZ + load<f32>(layer, L.LY_OFFSET + 8);
-  let sumPaint = f32x4.splat(0);
-  let sumMetal: f32 = 0, height: f32 = 0, lost: f32 = 0, weight: f32 = 0;
+  sumPaint = f32x4.splat(0);
+  sumHeight = sumLost = sumMetal = sumWeight = 0;
   // How the height grows along the piece's directions.
   let hx: f32 = 0, hy: f32 = 0, hz: f32 = 0;
   if (sideY > LEAST) {
-    readCells(qx, qz, whole);
-    sumPaint = f32x4.add(sumPaint, f32x4.mul(cellPaint, f32x4.splat(sideY)));
-    hx += sideY * turnedAcross();
-    hz += sideY * turnedAlong();
-    height += sideY * f32x4.extract_lane(cellShape, 2);
-    lost += sideY * f32x4.extract_lane(cellShape, 3);
-    sumMetal += sideY * cellMetal;
-    weight += sideY;
+    addSide(sideY, qx, qz, whole);
+    hx += sideAcross;
+    hz += sideAlong;
   }
   if (sideX > LEAST) {
-    readCells(qz, -qy, whole);
-    sumPaint = f32x4.add(sumPaint, f32x4.mul(cellPaint, f32x4.splat(sideX)));
-    hz += sideX * turnedAcross();
-    hy -= sideX * turnedAlong();
-    height += sideX * f32x4.extract_lane(cellShape, 2);
-    lost += sideX * f32x4.extract_lane(cellShape, 3);
-    sumMetal += sideX * cellMetal;
-    weight += sideX;
+    addSide(sideX, qz, -qy, whole);
+    hz += sideAcross;
+    hy -= sideAlong;
   }
   if (sideZ > LEAST) {
-    readCells(qx, -qy, whole);
-    sumPaint = f32x4.add(sumPaint, f32x4.mul(cellPaint, f32x4.splat(sideZ)));
-    hx += sideZ * turnedAcross();
-    hy -= sideZ * turnedAlong();
-    height += sideZ * f32x4.extract_lane(cellShape, 2);
-    lost += sideZ * f32x4.extract_lane(cellShape, 3);
-    sumMetal += sideZ * cellMetal;
-    weight += sideZ;
+    addSide(sideZ, qx, -qy, whole);
+    hx += sideAcross;
+    hy -= sideAlong;
   }
-  const all = <f32>1 / weight;
-  height *= all * <f32>0.0000152590218967;
+  const all = <f32>1 / sumWeight;
+  const height = sumHeight * all * <f32>0.0000152590218967;
   const tint = load<f32>(layer, L.LY_TINT);
   let r = f32x4.extract_lane(sumPaint, 0) * all;
   let g = f32x4.extract_lane(sumPaint, 1) * all;
@@ -278,7 +287,7 @@ function readLayer(whole: bool): void {
   g = min<f32>(1, g * (<f32>1 + tint * (baseG / load<f32>(layer, L.LY_MEAN + 4) - <f32>1)));
   b = min<f32>(1, b * (<f32>1 + tint * (baseB / load<f32>(layer, L.LY_MEAN + 8) - <f32>1)));
   let relief = load<f32>(layer, L.LY_SLOPE) * all * <f32>0.000244140625;
-  const own = lost * all * <f32>0.0078431372549 * load<f32>(layer, L.LY_SLOPE);
+  const own = sumLost * all * <f32>0.0078431372549 * load<f32>(layer, L.LY_SLOPE);
   let variance = own * own;
   const wetness = load<f32>(layer, L.LY_WET);
   if (wetness > 0) {
@@ -480,19 +489,4 @@ export function laySheets(px: f32, py: f32, pz: f32, nx: f32, ny: f32, nz: f32, 
   bentX = dx * l;
   bentY = dy * l;
   bentZ = dz * l;
-}
-
-/** Slopes of what the cells have read, turned back from how the sheet lies. */
-// @ts-ignore: decorator
-@inline
-function turnedAcross(): f32 {
-  return load<f32>(layer, L.LY_COS) * f32x4.extract_lane(cellShape, 0) -
-    load<f32>(layer, L.LY_SIN) * f32x4.extract_lane(cellShape, 1);
-}
-
-// @ts-ignore: decorator
-@inline
-function turnedAlong(): f32 {
-  return load<f32>(layer, L.LY_SIN) * f32x4.extract_lane(cellShape, 0) +
-    load<f32>(layer, L.LY_COS) * f32x4.extract_lane(cellShape, 1);
 }

@@ -3,11 +3,13 @@
 import clsx from "clsx";
 import { useId, useState } from "react";
 import { type Laid, type LaidOver, type LaidWhere, MOST_LAID_WHERES, MOST_OVER } from "../../core/doc/schema.ts";
+import type { Rgb } from "../../core/surface/field.ts";
 import { foundBy } from "../../core/surface/finding.ts";
 import { isSurface, laidAsMade, laidOver } from "../../core/surface/laying.ts";
+import { likest } from "../../core/surface/likeness.ts";
 import { FAMILIES, SURFACES, type SurfaceKind } from "../../core/surface/surfaces.ts";
 import { WHERES, whereOf, whereWords } from "../../core/surface/where/wheres.ts";
-import { Act, NumberLine, PickLine, Rule } from "../parts/controls.tsx";
+import { Act, NumberLine, PickLine, Rule, YesNo } from "../parts/controls.tsx";
 
 interface Props {
 	/** Null where nothing lies, undefined where several differ. */
@@ -17,9 +19,11 @@ interface Props {
 	onCommit: (laid: Laid | null) => void;
 	/** What of the things below has colours of its own, in words. */
 	tintOf: string;
+	/** Linear colour of what it lies on, where that has one alone. */
+	colour?: Rgb;
 }
 
-export function LaidLines({ laid, onShow, onCommit, tintOf }: Props) {
+export function LaidLines({ laid, onShow, onCommit, tintOf, colour }: Props) {
 	const [open, setOpen] = useState(false);
 	const known = laid && isSurface(laid.of) ? SURFACES[laid.of] : null;
 	const says = laid === undefined ? "several" : laid ? (known?.name ?? `"${laid.of}" is not known any more`) : "bare";
@@ -38,6 +42,7 @@ export function LaidLines({ laid, onShow, onCommit, tintOf }: Props) {
 			{open && (
 				<Slips
 					picked={laid && isSurface(laid.of) ? laid.of : null}
+					colour={colour}
 					onShow={(of) => onShow(of ? { ...laidAsMade(of), over: laid?.over } : undefined)}
 					onPick={(of) => onCommit({ ...laidAsMade(of), over: laid?.over })}
 				/>
@@ -244,17 +249,22 @@ const ALL = "all";
 
 interface SlipsProps {
 	picked: SurfaceKind | null;
+	/** Linear colour of what it is to lie on, where that has one. */
+	colour?: Rgb;
 	/** What is tried; null when the pointer has left. */
 	onShow: (of: SurfaceKind | null) => void;
 	onPick: (of: SurfaceKind) => void;
 }
 
 /** Slips of surfaces, as a paint maker's cards: a slab, its name, its measure. */
-function Slips({ picked, onShow, onPick }: SlipsProps) {
+function Slips({ picked, colour, onShow, onPick }: SlipsProps) {
 	const [words, setWords] = useState("");
 	const [family, setFamily] = useState<string>(ALL);
 	const id = useId();
-	const found = foundBy(words).filter((kind) => family === ALL || SURFACES[kind].family === family);
+	const [byColour, setByColour] = useState(false);
+	const named = foundBy(words).filter((kind) => family === ALL || SURFACES[kind].family === family);
+	const found =
+		byColour && colour ? likest(named, { colour, coarse: 0, fine: 0 }, true).map(({ kind }) => kind) : named;
 	return (
 		<div className="pb-1">
 			<div className="flex items-baseline gap-2 py-1">
@@ -278,6 +288,7 @@ function Slips({ picked, onShow, onPick }: SlipsProps) {
 				options={[[ALL, "all"], ...FAMILIES.map((f) => [f, f] as const)]}
 				onPick={setFamily}
 			/>
+			{colour && <YesNo label="In order" value={byColour} yes="like its colour" no="by family" onPick={setByColour} />}
 			{found.length === 0 ? (
 				<p className="py-1 text-second text-small">No surface is called that. Fewer words find more.</p>
 			) : (
@@ -293,7 +304,12 @@ function Slips({ picked, onShow, onPick }: SlipsProps) {
 	);
 }
 
-function Slip({ kind, picked, onShow, onPick }: { kind: SurfaceKind; picked: boolean } & Omit<SlipsProps, "picked">) {
+function Slip({
+	kind,
+	picked,
+	onShow,
+	onPick,
+}: { kind: SurfaceKind; picked: boolean } & Omit<SlipsProps, "picked" | "colour">) {
 	const { name, sideM, depthMm } = SURFACES[kind];
 	return (
 		<button

@@ -180,6 +180,7 @@ function One({ piece }: { piece: Piece }) {
 				<LaidLines
 					laid={piece.surface.laid ?? null}
 					tintOf="In its colour"
+					colour={piece.surface.colour}
 					onShow={(laid) => show(laid === undefined ? null : surface({ laid }))}
 					onCommit={(laid) => commit(surface({ laid }))}
 				/>
