@@ -1,9 +1,9 @@
 /**
  * Baked surfaces, kept as files beside the database, so that all pages, presses and commands of this machine bake each once. A
- * file that is damaged or away is baked anew; where none can be kept, nothing is.
+ * file that is damaged or away is baked anew; where none can be kept, nothing is. Of many, those that were made last stay.
  */
 import { randomUUID } from "node:crypto";
-import { mkdir, readFile, rename, rm, writeFile } from "node:fs/promises";
+import { mkdir, readdir, readFile, rename, rm, stat, writeFile } from "node:fs/promises";
 import { join } from "node:path";
 import type { Makers, SheetWork } from "../core/scene/inputs.ts";
 import { packSheet, type Sheet, unpackSheet } from "../core/surface/sheet.ts";
@@ -17,6 +17,19 @@ const folder = (): string | null => {
 
 const fileOf = (work: SheetWork, within: string): string => join(within, `${sheetName(work)}.sheet`);
 
+/** Files that are kept at most: 1.5 GiB of sheets as shots have them. */
+const MOST_KEPT = 96;
+
+async function forgetOldest(within: string): Promise<void> {
+	const names = (await readdir(within)).filter((name) => name.endsWith(".sheet"));
+	if (names.length <= MOST_KEPT) return;
+	const files = await Promise.all(
+		names.map(async (name) => ({ path: join(within, name), at: (await stat(join(within, name))).mtimeMs })),
+	);
+	files.sort((a, b) => a.at - b.at);
+	for (const { path } of files.slice(0, files.length - MOST_KEPT)) await rm(path, { force: true });
+}
+
 async function keep(work: SheetWork, sheet: Sheet): Promise<void> {
 	const within = folder();
 	if (!within) return;
@@ -25,6 +38,7 @@ async function keep(work: SheetWork, sheet: Sheet): Promise<void> {
 		await mkdir(within, { recursive: true });
 		await writeFile(half, packSheet(sheet));
 		await rename(half, fileOf(work, within));
+		await forgetOldest(within);
 	} catch {
 		// A full disk costs time, nothing else.
 		await rm(half, { force: true }).catch(() => {});

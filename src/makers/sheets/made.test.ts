@@ -1,4 +1,4 @@
-import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, utimesSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
@@ -145,6 +145,21 @@ describe("baked sheets", () => {
 		process.env.INQUADRA_DATA_FOLDER = join(at, "no folder");
 		expect(await keptSheets()("key", WORK)).toEqual(sheet);
 		expect(await keptSheet(WORK)).toBeNull();
+	});
+
+	it("are forgotten when there are many, those that were made first before others", async () => {
+		const within = join(folder, "sheets");
+		mkdirSync(within);
+		for (let i = 0; i < 100; i++) {
+			writeFileSync(join(within, `${i}.sheet`), "old");
+			utimesSync(join(within, `${i}.sheet`), 1000 + i, 1000 + i);
+		}
+		const sheet = await keptSheets()("key", WORK);
+		const left = readdirSync(within);
+		expect(left).toHaveLength(96);
+		expect(left).toContain("99.sheet");
+		expect(left).not.toContain("4.sheet");
+		expect(await keptSheet(WORK)).toEqual(packSheet(sheet));
 	});
 
 	it("are asked for together and baked one after the other, each right; a bake that is given up leaves the next alone", async () => {

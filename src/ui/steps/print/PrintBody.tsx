@@ -39,8 +39,14 @@ export function PrintBody() {
 	const { print, move } = useShown();
 	const { prints, commit } = useShotOf("prints", "commit");
 	const rate = useRate();
+	const unknown = useStudio((s) => s.root?.unknownSurfaces);
 	return (
 		<div>
+			{unknown && (
+				<p role="status" className="py-1 text-small">
+					{`Not known any more, so that nothing lies where it was laid: ${unknown.join(", ")}.`}
+				</p>
+			)}
 			{move && <Which move={move} />}
 			<NumberLine
 				label="Width"
