@@ -13,7 +13,8 @@ export class TreeCopy {
 		mkdirSync(join(ROOT, ".data"), { recursive: true });
 		this.folder = mkdtempSync(join(ROOT, ".data/copy-"));
 		for (const name of COPIED) cpSync(join(ROOT, name), join(this.folder, name), { recursive: true });
-		symlinkSync(join(ROOT, "node_modules"), join(this.folder, "node_modules"), "dir");
+		// What has been built of kernels serves the copy, too.
+		for (const name of ["node_modules", "build"]) symlinkSync(join(ROOT, name), join(this.folder, name), "dir");
 	}
 
 	write(path: string, text: string): void {

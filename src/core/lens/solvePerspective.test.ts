@@ -177,7 +177,7 @@ describe("perspective from drawn lines", () => {
 			const within = { focal: 0, pitch: 0, roll: 0, heading: 0, centre: 0, eye: 0 };
 			let found = 0;
 			let solved = 0;
-			for (let i = 0; i < 200; i++) {
+			for (let i = 0; i < 500; i++) {
 				const { truth, input, told, wrong } = make(made.between(0.25, 2));
 				try {
 					const s = solvePerspective(input);
@@ -215,7 +215,7 @@ describe("perspective from drawn lines", () => {
 		] as Axis[][]) {
 			const within = { focal: 0, pitch: 0, roll: 0, heading: 0 };
 			let solved = 0;
-			for (let i = 0; i < 200; i++) {
+			for (let i = 0; i < 500; i++) {
 				const t = made.camera();
 				try {
 					const s = solvePerspective({ image, film, directions: made.directions(axes, t, 0.5, 3) });

@@ -82,7 +82,9 @@ describe.each(SURFACE_KINDS)("the surface %s", (kind) => {
 		const light = (l: SheetTexel[], c: number) => mean(l, (t) => t.colour[c]);
 		const all = (light(full, 0) + light(full, 1) + light(full, 2)) / 3;
 		for (const l of levels) {
-			expect(Math.abs((light(l, 0) + light(l, 1) + light(l, 2)) / 3 / all - 1)).toBeLessThan(0.01);
+			// Of one texel or a few, a byte's own step is more.
+			const step = l.length > 16 ? 0 : 1 / 255 / Math.sqrt(all);
+			expect(Math.abs((light(l, 0) + light(l, 1) + light(l, 2)) / 3 / all - 1)).toBeLessThan(0.01 + step);
 			for (const c of [0, 1, 2])
 				expect(Math.abs(Math.sqrt(light(l, c)) - Math.sqrt(light(full, c)))).toBeLessThan(0.6 / 255);
 			expect(Math.abs(mean(l, (t) => t.roughness) - mean(full, (t) => t.roughness))).toBeLessThan(0.004);
@@ -93,7 +95,8 @@ describe.each(SURFACE_KINDS)("the surface %s", (kind) => {
 		// Over all of a sheet that repeats the mean slope is none: all of it is variance.
 		const squares = mean(full, ({ slope: [dx, dy] }) => dx * dx + dy * dy);
 		const step = MOST_LOST / 255;
-		expect(Math.abs(Math.sqrt(meanOf(sheet).variance) - Math.sqrt(squares))).toBeLessThan(step);
+		const kept = Math.min(MOST_LOST, Math.sqrt(squares));
+		expect(Math.abs(Math.sqrt(meanOf(sheet).variance) - kept)).toBeLessThan(step);
 		expect(Math.hypot(...meanOf(sheet).slope)).toBeLessThan(1e-3);
 	});
 
