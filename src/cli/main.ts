@@ -41,6 +41,9 @@ const OPTIONS = {
 	colour: text,
 	normal: text,
 	roughness: text,
+	metal: text,
+	find: text,
+	like: text,
 } as const;
 
 async function run(): Promise<unknown> {
