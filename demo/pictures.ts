@@ -14,7 +14,7 @@ import { probePlaces } from "../src/core/study/moveTable.ts";
 import { joined, packSmall, smallSign } from "../src/core/study/smallFrame.ts";
 import { looksOfSheet } from "../src/core/surface/likeness.ts";
 import type { Sheet } from "../src/core/surface/sheet.ts";
-import { SURFACE_KINDS } from "../src/core/surface/surfaces.ts";
+import { SURFACE_KINDS, slugOf } from "../src/core/surface/surfaces.ts";
 import { framesOf, momentOfFrame, STILL } from "../src/core/time/frames.ts";
 import { sheetsAtOnce } from "../src/makers/sheets/atOnce.ts";
 import { nodeSheets } from "../src/makers/sheets/node.ts";
@@ -137,7 +137,7 @@ async function slabs(): Promise<void> {
 	for (const kind of SURFACE_KINDS) {
 		if (only.length > 0 && !only.includes(kind)) continue;
 		const doc = slabDocument(kind);
-		const path = join(into, `${kind.replaceAll(" ", "-")}.png`);
+		const path = join(into, `${slugOf(kind)}.png`);
 		await printed(doc, SLAB, async (file) => {
 			writeFileSync(path, await printPng(file, true, doc.camera, doc.finish));
 		});

@@ -2,7 +2,7 @@
 import { blankShot, newPiece } from "../src/core/doc/defaults.ts";
 import type { Piece, ShotDocument } from "../src/core/doc/schema.ts";
 import { laidAsMade } from "../src/core/surface/laying.ts";
-import { FAMILIES, SURFACE_KINDS, SURFACES, type SurfaceKind } from "../src/core/surface/surfaces.ts";
+import { FAMILIES, SURFACE_KINDS, SURFACES, type SurfaceKind, slugOf } from "../src/core/surface/surfaces.ts";
 
 /** Side of a slab, metres; each shows one square of its surface, reduced to it. */
 const SIDE_M = 1;
@@ -13,7 +13,7 @@ const APART_M = 1.12;
 function slab(kind: SurfaceKind, right: number, up: number): Piece {
 	const laid = laidAsMade(kind);
 	const scale = SIDE_M / laid.acrossM;
-	return newPiece(kind.replaceAll(" ", "-"), "box", {
+	return newPiece(slugOf(kind), "box", {
 		name: kind,
 		position: [right, up, -THICK_M],
 		size: [SIDE_M, SIDE_M, THICK_M],

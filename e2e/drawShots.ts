@@ -11,7 +11,7 @@ import { PartCache } from "../src/core/scene/partCache.ts";
 import { emptyPicture, type Picture, placeTile, type TileSums, tilesOf } from "../src/core/scene/picture.ts";
 import type { Scene } from "../src/core/scene/scene.ts";
 import { laidAsMade, laidOver } from "../src/core/surface/laying.ts";
-import type { SurfaceKind } from "../src/core/surface/surfaces.ts";
+import { type SurfaceKind, slugOf } from "../src/core/surface/surfaces.ts";
 import { WHERES } from "../src/core/surface/where/wheres.ts";
 import { STILL } from "../src/core/time/frames.ts";
 import { pageSheets } from "../src/makers/sheets/page.ts";
@@ -291,7 +291,7 @@ function blocks(kinds: readonly SurfaceKind[], sideM: number): ShotDocument {
 	};
 	doc.finish = { ...doc.finish, ...CURVE, exposureEv: 0.2 };
 	doc.pieces = kinds.map((kind, i) =>
-		newPiece(kind.replaceAll(" ", "-"), "box", {
+		newPiece(slugOf(kind), "box", {
 			stands: "level",
 			position: [((i % columns) - 2.5) * apart, 500 + (1 - Math.floor(i / columns)) * 0.86 * apart, -away],
 			size: [sideM, sideM, sideM],

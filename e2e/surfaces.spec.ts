@@ -1,6 +1,9 @@
 /** Surfaces found on slips, tried in the frame, laid on a piece and on the ground, one over another. */
 import { expect } from "@playwright/test";
 import { newPiece } from "../src/core/doc/defaults.ts";
+import { SHOT_TEXELS, TEXEL_WORDS, texelsOf } from "../src/core/surface/sheet.ts";
+import { sheetName } from "../src/core/surface/sheetName.ts";
+import { slugOf } from "../src/core/surface/surfaces.ts";
 import { accessible, emptyPlace, keptDocument, number, open } from "./hands.ts";
 import { test } from "./held.ts";
 
@@ -69,10 +72,15 @@ test("a surface is found by words, tried, laid on a piece and under another, set
 	await open(page, "Ground");
 	await expect(page.getByTestId("laid")).toHaveText("shingle, rounded");
 	expect((await laid())?.over).toHaveLength(1);
-	// What is printed has them: the server keeps what it has baked for this page.
-	const { status } = await page.evaluate(async () => {
-		const response = await fetch("/api/sheets/shingle/1/none");
-		return { status: response.status };
-	});
-	expect(status).toBe(404);
+	// The server keeps what it has baked, and has nothing of another version.
+	const asked = (name: string) =>
+		page.evaluate(async (address) => {
+			const response = await fetch(address);
+			return [response.status, (await response.arrayBuffer()).byteLength];
+		}, `/api/sheets/${name}`);
+	const work = { of: "whitewashed brick" as const, seed: 1, texels: SHOT_TEXELS };
+	const bytes = 32 + 4 * TEXEL_WORDS * texelsOf(SHOT_TEXELS);
+	expect(await asked(`${slugOf(work.of)}/1/${sheetName(work)}`)).toEqual([200, bytes]);
+	for (const other of [`${slugOf(work.of)}/1/none`, `${slugOf(work.of)}/x/${sheetName(work)}`, "nothing/1/none"])
+		expect((await asked(other))[0], other).toBe(404);
 });

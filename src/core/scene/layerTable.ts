@@ -43,7 +43,7 @@ function bandNumbers(band: Band | undefined): number[] {
 /**
  * A layer's record: its sheet as `place` names it, texels of a side, sheets a metre, grain, blocks, seed, turn (cosine and sine), how much
  * steeper than baked, tint, wetness, whether it lies by the world; metres from where it counts to the scene's origin (3); mean colour and
- * roughness, mean height, depth in metres, share, number of bands;
+ * roughness, mean height, nothing, share, number of bands;
  * then of each band what it is of, where it rises and falls (4), the size of its clouds and their seed.
  */
 export function layerRecord(
@@ -63,7 +63,7 @@ export function layerRecord(
 	return [
 		...[place, sheet.size, 1 / acrossM, kind, blocks, layer.seed, cos(turn), sin(turn)],
 		...[slope, layer.tint, layer.wet, world ? 1 : 0, ...offset, 0],
-		...[...mean.colour.map((v) => Math.max(DARKEST, v)), mean.roughness, high, depthM, layer.share, layer.where.length],
+		...[...mean.colour.map((v) => Math.max(DARKEST, v)), mean.roughness, high, 0, layer.share, layer.where.length],
 		...Array.from({ length: MOST_LAID_WHERES }, (_, i) => bandNumbers(layer.where[i])).flat(),
 	];
 }

@@ -3,46 +3,43 @@
  * and worked out elsewhere, strip by strip, by what bakes it.
  */
 
-/** An operation's name and how many fields it takes; what it does stands with what works it out. */
-export const OPS = {
+/** Operations by name; what each does stands with what works it out. */
+export type Op =
 	/** Right and towards, 0 to 1 over the square. */
-	right: 0,
-	towards: 0,
+	| "right"
+	| "towards"
 	/** A number everywhere. */
-	constant: 0,
+	| "constant"
 	/** numbers: factor, addend. */
-	affine: 1,
-	add: 2,
-	subtract: 2,
-	multiply: 2,
-	divide: 2,
-	least: 2,
-	most: 2,
+	| "affine"
+	| "add"
+	| "subtract"
+	| "multiply"
+	| "divide"
+	| "least"
+	| "most"
 	/** numbers: the limit. */
-	atMost: 1,
-	atLeast: 1,
-	absolute: 1,
-	floor: 1,
-	root: 1,
+	| "atMost"
+	| "atLeast"
+	| "absolute"
+	| "floor"
+	| "root"
 	/** 3 t² − 2 t³ of what is held between 0 and 1. */
-	smooth: 1,
+	| "smooth"
 	/** cos 2π t. */
-	wave: 1,
+	| "wave"
 	/** From the first to the second by the third, held between 0 and 1. */
-	mix: 3,
+	| "mix"
 	/** Sum of gradient noises at a place; numbers: cells across and along, octaves, gain, seed. */
-	noise: 2,
+	| "noise"
 	/** Points scattered one to a cell (Worley 1996), three results; numbers: cells across and along, how far they stray, seed. */
-	cells: 2,
+	| "cells"
 	/** A number from 0 to 1 of a pair of whole numbers; numbers: what either repeats after, seed. */
-	lot: 2,
+	| "lot"
 	/** One of several results; numbers: which. */
-	result: 1,
+	| "result"
 	/** The mean about each place, over the whole square; numbers: reach as a share of the square. */
-	mean: 1,
-} as const;
-
-export type Op = keyof typeof OPS;
+	| "mean";
 
 /** Results of an operation that has several. */
 export const RESULTS: Partial<Record<Op, number>> = { cells: 3 };

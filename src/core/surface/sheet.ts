@@ -94,10 +94,11 @@ export function packSheet({ sideM, size, leastMm, mostMm, words }: Sheet): Uint8
 /** The sheet that bytes tell of; null where they are of another length than they say. */
 export function unpackSheet(bytes: Uint8Array): Sheet | null {
 	if (bytes.byteLength < HEAD_BYTES || bytes.byteLength % 4 !== 0) return null;
-	// A place of its own, so that it lies where words may lie.
-	const own = bytes.slice().buffer;
-	const [sideM, size, leastMm, mostMm] = new Float64Array(own, 0, 4);
+	const head = new DataView(bytes.buffer, bytes.byteOffset);
+	const [sideM, size, leastMm, mostMm] = [0, 8, 16, 24].map((at) => head.getFloat64(at, true));
 	if (!(size >= LEAST_TEXELS && size <= MOST_TEXELS && Number.isInteger(Math.log2(size)))) return null;
-	const words = new Uint32Array(own, HEAD_BYTES);
+	// Words lie at multiples of four; what does not is copied to where it does.
+	const { buffer, byteOffset, byteLength } = bytes.byteOffset % 4 === 0 ? bytes : bytes.slice();
+	const words = new Uint32Array(buffer, byteOffset + HEAD_BYTES, (byteLength - HEAD_BYTES) / 4);
 	return words.length === TEXEL_WORDS * texelsOf(size) ? { sideM, size, leastMm, mostMm, words } : null;
 }

@@ -1,4 +1,5 @@
 import { beforeAll, describe, expect, it } from "vitest";
+import { blend } from "../../core/surface/field.ts";
 import {
 	firstTexel,
 	levelsOf,
@@ -130,6 +131,32 @@ describe("a sheet", () => {
 		expect(told[told.length - 1]).toBeLessThanOrEqual(1);
 		// Twelve bytes a texel, and a third more for the halvings.
 		expect(sheetBytes(bakeSheet(kernel, SURFACES.brick, 1, 64)) / (64 * 64 * 12)).toBeCloseTo(4 / 3, 2);
+	});
+	it("tells the mean about each place, over its edges, of what a recipe asks it for", () => {
+		const made = (reach: number | null) =>
+			bakeSheet(
+				kernel,
+				{
+					...SURFACES.sand,
+					made: (p) => {
+						const high = p.cloudy({ cells: 6 }).times(20);
+						return {
+							heightMm: reach === null ? high : high.meanWithin(reach),
+							colour: blend([0, 0, 0], [1, 1, 1], high),
+							roughness: 1,
+						};
+					},
+				},
+				1,
+				64,
+			);
+		const [plain, means] = [level(made(null), 0), level(made(3 / 64), 0)];
+		const at = (i: number, j: number) => plain[((j + 64) % 64) * 64 + ((i + 64) % 64)].heightMm;
+		for (let n = 0; n < 64 * 64; n += 5) {
+			let sum = 0;
+			for (let j = -3; j <= 3; j++) for (let i = -3; i <= 3; i++) sum += at((n % 64) + i, Math.floor(n / 64) + j);
+			expect(means[n].heightMm).toBeCloseTo(sum / 49, 2);
+		}
 	});
 	it("is refused in other sizes, in a sentence", () => {
 		for (const size of [0, 3, 100, 8192, Number.NaN])

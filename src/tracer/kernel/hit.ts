@@ -32,8 +32,7 @@ export function offsetAt(): f32 {
   return <f32>3e-6 * max<f32>(hitT, max<f32>(abs<f32>(px), max<f32>(abs<f32>(py), abs<f32>(pz)))) + <f32>2e-5;
 }
 
-/** Cosine between a ray and a normal of relief up to which it is taken as it is. */
-const LEAST_FACING: f32 = -0.02;
+const LEAST_FACING: f32 = <f32>L.LEAST_FACING;
 
 /** Fills place, normals and sample of the present hit, normals turned towards the viewer. */
 export function readHit(ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32): void {

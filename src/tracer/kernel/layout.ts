@@ -162,7 +162,6 @@ export const LY_WORLD = 44; // 1 where it lies by the world's metres, 0 by the p
 export const LY_OFFSET = 48; // f32×3 metres from where it counts to the origin
 export const LY_MEAN = 64; // f32×3 mean of its colour, then of its roughness
 export const LY_MEAN_HEIGHT = 80; // 0 to 1
-export const LY_DEPTH = 84; // f32 metres from its lowest to its highest
 export const LY_SHARE = 88; // f32 how much of it there is at most, then how many bands it has
 export const LY_BAND_COUNT = 92;
 export const LY_BANDS = 96; // f32×8 each: quantity, rises from and to, falls from and to, size and seed of clouds
@@ -175,6 +174,23 @@ export const OF_CLOUDS = 3;
 
 /** Texel of a sheet; `core/surface/sheet.ts` tells what its words are. */
 export const TEXEL_BYTES = 12;
+
+// How sheets are read, in the tracer and in the working view alike.
+/** Cells of the lattice over a sheet's side. */
+export const SHEET_CELLS = 1.7;
+/** Share of diffuse light that a film of water throws back inside, for an index of 1.33. */
+export const FILM_INSIDE = 0.472;
+/** Roughness of what is damp, at most, and of standing water; how much of a sheet's depth the water's edge takes. */
+export const DAMP_ROUGHNESS = 0.35;
+export const WATER_ROUGHNESS = 0.03;
+export const WATER_EDGE = 0.08;
+/** The same of what lies over another. */
+export const OVER_EDGE = 0.25;
+/** Share below which a side or a cell is not looked at, and how much of a layer is none. */
+export const SHEET_LEAST = 0.01;
+export const LAYER_LEAST = 0.002;
+/** Cosine between a ray and a normal of relief up to which it is taken as it is. */
+export const LEAST_FACING = -0.02;
 
 export const GLASS_BODY = 1;
 export const GLASS_PANE = 2;

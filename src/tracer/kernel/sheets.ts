@@ -23,17 +23,12 @@ export let bentZ: f32 = 0;
 
 /** Spread up to which a path is what the eye sees. */
 const EYE_SPREAD: f32 = 0.05;
-/** Weight below which a side or a cell is not looked at. */
-const LEAST: f32 = 0.01;
-/** Cells of the lattice over a sheet's side. */
-const CELLS: f32 = 1.7;
-/** Share of diffuse light that a film of water throws back inside, for an index of 1.33. */
-const INSIDE: f32 = 0.472;
-/** Roughness of standing water, and how much of a sheet's depth its edge takes. */
-const WATER_ROUGHNESS: f32 = 0.03;
-const EDGE: f32 = 0.08;
-/** The same of what lies over another. */
-const OVER_EDGE: f32 = 0.25;
+const LEAST: f32 = <f32>L.SHEET_LEAST;
+const CELLS: f32 = <f32>L.SHEET_CELLS;
+const INSIDE: f32 = <f32>L.FILM_INSIDE;
+const WATER_ROUGHNESS: f32 = <f32>L.WATER_ROUGHNESS;
+const EDGE: f32 = <f32>L.WATER_EDGE;
+const OVER_EDGE: f32 = <f32>L.OVER_EDGE;
 
 // What has been read: red, green, blue, roughness; slopes across and along, height (0 to 1), lost variance; metal.
 let paint: v128 = f32x4.splat(0);
@@ -299,7 +294,7 @@ function readLayer(whole: bool): void {
     r += film * (r * (<f32>1 - INSIDE) / (<f32>1 - INSIDE * r) - r);
     g += film * (g * (<f32>1 - INSIDE) / (<f32>1 - INSIDE * g) - g);
     b += film * (b * (<f32>1 - INSIDE) / (<f32>1 - INSIDE * b) - b);
-    rough += damp * (min<f32>(rough, <f32>0.35) - rough);
+    rough += damp * (min<f32>(rough, <f32>L.DAMP_ROUGHNESS) - rough);
     rough += under * (WATER_ROUGHNESS - rough);
     relief *= <f32>1 - under;
     variance *= (<f32>1 - under) * (<f32>1 - under);
@@ -455,7 +450,7 @@ export function laySheets(px: f32, py: f32, pz: f32, nx: f32, ny: f32, nz: f32, 
   for (let n: u32 = 1; n < count; n++) {
     setLayer(first + <usize>n * L.LY_SIZE_BYTES);
     const left = bandsLeave(<f32>1 - ny);
-    if (left < <f32>0.002) continue;
+    if (left < <f32>L.LAYER_LEAST) continue;
     takeLevel(footprint);
     readLayer(whole);
     // What lies lowest is covered first.

@@ -25,6 +25,7 @@ import { placesOverFrame, sharesOf } from "../../core/study/shares.ts";
 import { smallSign, tracedFrom } from "../../core/study/smallFrame.ts";
 import { type Sheet, unpackSheet } from "../../core/surface/sheet.ts";
 import { sheetName } from "../../core/surface/sheetName.ts";
+import { slugOf } from "../../core/surface/surfaces.ts";
 import { documentOf } from "../../core/time/documentAt.ts";
 import { type Moment, momentOfFrame, STILL } from "../../core/time/frames.ts";
 import { pageSheets } from "../../makers/sheets/page.ts";
@@ -116,9 +117,7 @@ let blobs: Blobs = NO_BLOBS;
 
 /** A sheet that the server keeps; while it is away, and where it has another version, the page bakes by itself. */
 async function keptSheet(work: SheetWork): Promise<Sheet | null> {
-	const response = await fetch(`/api/sheets/${encodeURIComponent(work.of)}/${work.seed}/${sheetName(work)}`).catch(
-		() => null,
-	);
+	const response = await fetch(`/api/sheets/${slugOf(work.of)}/${work.seed}/${sheetName(work)}`).catch(() => null);
 	return response?.ok ? unpackSheet(new Uint8Array(await response.arrayBuffer())) : null;
 }
 

@@ -7,7 +7,7 @@ import type { Rgb } from "../../core/surface/field.ts";
 import { foundBy } from "../../core/surface/finding.ts";
 import { isSurface, laidAsMade, laidOver } from "../../core/surface/laying.ts";
 import { likest } from "../../core/surface/likeness.ts";
-import { FAMILIES, SURFACES, type SurfaceKind } from "../../core/surface/surfaces.ts";
+import { FAMILIES, SURFACES, type SurfaceKind, slugOf } from "../../core/surface/surfaces.ts";
 import { WHERES, whereOf, whereWords } from "../../core/surface/where/wheres.ts";
 import { Act, NumberLine, PickLine, Rule, YesNo } from "../parts/controls.tsx";
 
@@ -327,12 +327,7 @@ function Slip({
 			onClick={() => onPick(kind)}
 		>
 			{/* biome-ignore lint/performance/noImgElement: a small file of our own, as it is. */}
-			<img
-				src={`/slabs/${kind.replaceAll(" ", "-")}.png`}
-				alt=""
-				className="block aspect-square w-full"
-				loading="lazy"
-			/>
+			<img src={`/slabs/${slugOf(kind)}.png`} alt="" className="block aspect-square w-full" loading="lazy" />
 			<span className="mt-0.5 line-clamp-2 block text-[0.68rem]">{name}</span>
 			<span className="block text-[0.62rem] text-second">{`${sideM} m · ${depthMm} mm`}</span>
 		</button>

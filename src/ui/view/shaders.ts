@@ -6,6 +6,7 @@ const LUMA_GLSL = `vec3(${LUMA.join(", ")})`;
 import { COLOUR_FADES, PRINT_CURVE } from "../../core/finish/finish.ts";
 import { MATERIAL_NUMBERS } from "../../core/scene/materialTable.ts";
 
+import { LEAST_FACING } from "../../tracer/kernel/layout.ts";
 import { SHEETS } from "./sheetShaders.ts";
 
 /** Lamps that the working view lights by; the strongest as seen from the lens. */
@@ -292,7 +293,7 @@ void main() {
     bool world = texelFetch(uLayers, ivec2(2, vLayers.x - 1), 0).w > 0.5;
     laySheets(vLayers.x, vLayers.y, world ? vAt : vOwn, mat3(vRight, vUp, vTowards), footprint, base, rough, metal, n);
     // A normal that turns away from the eye is turned back to it until it is seen.
-    n = normalize(n - max(0.0, dot(n, d) + 0.02) * d);
+    n = normalize(n - max(0.0, dot(n, d) - (${LEAST_FACING.toFixed(3)})) * d);
   }
 #endif
   if (uLook == 1 || uLook == 3) { base = vec3(uLook == 1 ? 0.4 : 0.8); rough = 0.9; metal = 0.0; thin = 0.0; }

@@ -5,6 +5,9 @@
 import { LAYER_NUMBERS } from "../../core/scene/layerTable.ts";
 import { MOST_LOST, SLOPE_UNIT } from "../../core/surface/sheet.ts";
 import { QUANTITIES } from "../../core/surface/where/where.ts";
+import * as K from "../../tracer/kernel/layout.ts";
+
+const glsl = (x: number): string => x.toFixed(6);
 
 /** Texels in a row of the texture that holds a sheet's words, all levels one after the other. */
 export const SHEET_ROW = 1024;
@@ -99,10 +102,10 @@ Layer readLayer(Laid l, vec3 own, vec3 sides, float footprint, vec3 base) {
   float all = 0.0;
   for (int side = 0; side < 3; side++) {
     float much = sides[side];
-    if (much <= 0.01) continue;
+    if (much <= ${glsl(K.SHEET_LEAST)}) continue;
     vec2 metres = side == 1 ? q.xz : vec2(side == 0 ? q.z : q.x, -q.y);
     vec2 at = vec2(l.turn.x * metres.x + l.turn.y * metres.y, l.turn.x * metres.y - l.turn.y * metres.x) * l.perM;
-    vec2 skewed = vec2(at.x - 0.57735026919 * at.y, 1.15470053838 * at.y) * 1.7;
+    vec2 skewed = vec2(at.x - 0.57735026919 * at.y, 1.15470053838 * at.y) * ${glsl(K.SHEET_CELLS)};
     ivec2 i = ivec2(floor(skewed));
     vec2 f = skewed - floor(skewed);
     bool upper = f.x + f.y > 1.0;
@@ -110,8 +113,8 @@ Layer readLayer(Laid l, vec3 own, vec3 sides, float footprint, vec3 base) {
     w *= w;
     w *= w * w;
     w /= w.x + w.y + w.z;
-    bool alone = max(w.x, max(w.y, w.z)) > 0.99;
-    if (alone) w = step(vec3(0.99), w);
+    bool alone = max(w.x, max(w.y, w.z)) > ${glsl(1 - K.SHEET_LEAST)};
+    if (alone) w = step(vec3(${glsl(1 - K.SHEET_LEAST)}), w);
     Read cells = Read(vec4(0.0), vec4(0.0), 0.0);
     for (int c = 0; c < 3; c++) {
       if (w[c] <= 0.0001) continue;
@@ -156,10 +159,10 @@ Layer readLayer(Laid l, vec3 own, vec3 sides, float footprint, vec3 base) {
   if (l.wet > 0.0) {
     float damp = min(1.0, 2.0 * l.wet);
     float fill = 2.0 * l.wet - 1.0;
-    float under = fill > 0.0 ? clamp((fill * 1.08 - height) / 0.08, 0.0, 1.0) : 0.0;
-    c = mix(c, c * (1.0 - 0.472) / (1.0 - 0.472 * c), max(damp, under));
-    rough = mix(rough, min(rough, 0.35), damp);
-    rough = mix(rough, 0.03, under);
+    float under = fill > 0.0 ? clamp((fill * ${glsl(1 + K.WATER_EDGE)} - height) / ${glsl(K.WATER_EDGE)}, 0.0, 1.0) : 0.0;
+    c = mix(c, c * ${glsl(1 - K.FILM_INSIDE)} / (1.0 - ${glsl(K.FILM_INSIDE)} * c), max(damp, under));
+    rough = mix(rough, min(rough, ${glsl(K.DAMP_ROUGHNESS)}), damp);
+    rough = mix(rough, ${glsl(K.WATER_ROUGHNESS)}, under);
     relief *= 1.0 - under;
     lost *= 1.0 - under;
   }
@@ -219,9 +222,9 @@ void laySheets(int number, int count, vec3 own, mat3 axes, float footprint, inou
   for (int i = 0; i < count; i++) {
     Laid over = laidOf(number + i);
     float left = i == 0 ? 1.0 : bandsLeave(number + i - 1, own + over.offset, 1.0 - n.y);
-    if (left < 0.002) continue;
+    if (left < ${glsl(K.LAYER_LEAST)}) continue;
     Layer b = readLayer(over, own, w, footprint, base);
-    float t = i == 0 ? 1.0 : clamp((left * 1.25 - all.height) / 0.25, 0.0, 1.0);
+    float t = i == 0 ? 1.0 : clamp((left * ${glsl(1 + K.OVER_EDGE)} - all.height) / ${glsl(K.OVER_EDGE)}, 0.0, 1.0);
     if (i == 0) all = b;
     all = Layer(mix(all.colour, b.colour, t), mix(all.rough, b.rough, t), mix(all.metal, b.metal, t), mix(all.height, b.height, t),
       mix(all.variance, b.variance, t), mix(all.slope, b.slope, t));
