@@ -15,7 +15,7 @@ const rooms = {
 const order = [
 	["maths", "colour"],
 	["doc"],
-	["formats"],
+	["formats", "volume"],
 	["lens", "air", "match", "brief"],
 	["ground", "shape"],
 	["surface", "light", "time"],

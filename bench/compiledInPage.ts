@@ -8,7 +8,7 @@ import { STILL } from "../src/core/time/frames.ts";
 import { pageSheets } from "../src/makers/sheets/page.ts";
 
 /** What has been baked once is at hand at once. */
-export const PAGE_MAKERS: Makers = { ...NO_MAKERS, sheet: pageSheets({}) };
+export const PAGE_MAKERS: Makers = { ...NO_MAKERS, ...pageSheets({}) };
 
 export const compiledInPage = (doc: ShotDocument): Promise<Scene> =>
 	compileWhenMade(doc, STILL, NO_BLOBS, PAGE_MAKERS, new PartCache());

@@ -1,13 +1,17 @@
 /**
  * Surfaces baked into sheets of 1,024 texels a side with all their halvings: the median of all and the slowest, goal 0.3 s
- * a thread; all of the demo shot's, goal 3 s; what they take, and what a path costs with them beside constant colours, goal 1.35.
+ * a thread; all of the demo shot's, goal 3 s; what they take, and what a path costs with them beside constant colours, goal 1.35; a search
+ * by a patch, goal 0.2 s; a place more of a stroke of the brush, goal 50 ms.
  */
 import { saltWorksDocument } from "../demo/saltWorks.ts";
+import type { MaskStroke, ShotDocument } from "../src/core/doc/schema.ts";
 import { compile } from "../src/core/scene/compile.ts";
-import { NO_BLOBS, NO_MAKERS } from "../src/core/scene/inputs.ts";
+import { type Makers, NO_BLOBS, NO_MAKERS } from "../src/core/scene/inputs.ts";
 import { PartCache } from "../src/core/scene/partCache.ts";
 import type { Scene } from "../src/core/scene/scene.ts";
 import { foundBy } from "../src/core/surface/finding.ts";
+import { laidAsMade, laidOver } from "../src/core/surface/laying.ts";
+import { likest, looksOf } from "../src/core/surface/likeness.ts";
 import { sheetBytes } from "../src/core/surface/sheet.ts";
 import { SURFACE_KINDS, SURFACES } from "../src/core/surface/surfaces.ts";
 import { STILL } from "../src/core/time/frames.ts";
@@ -81,4 +85,37 @@ export async function surfaces(say: Say): Promise<void> {
 	const at = performance.now();
 	for (let i = 0; i < 100; i++) foundBy("white wall");
 	say("a search among all by words", (performance.now() - at) / 100, "ms");
+	const patch = Array.from({ length: 64 * 64 }, (_, i): [number, number, number] => {
+		const v = 0.2 + 0.1 * Math.sin(i) * Math.sin(i / 64);
+		return [v, 0.9 * v, 0.7 * v];
+	});
+	const began = performance.now();
+	likest(SURFACE_KINDS, looksOf(patch, 64));
+	say("a search among all by a patch, goal beside it", performance.now() - began, "ms", 200);
+	strokes(say, doc, { ...NO_MAKERS, sheet });
+}
+
+/** A long stroke of the brush over a piece of the demo shot that moss lies on, place by place, on top of a hundred strokes. */
+function strokes(say: Say, doc: ShotDocument, makers: Makers): void {
+	const [{ id }] = doc.pieces;
+	const over = { ...laidOver("moss"), where: [{ kind: "painted" as const, mask: "bench" }] };
+	const pieces = doc.pieces.map((p) =>
+		p.id === id ? { ...p, surface: { ...p.surface, laid: { ...laidAsMade("granite"), over: [over] } } } : p,
+	);
+	const stroke = (n: number, points: number): MaskStroke => ({
+		points: Array.from({ length: points }, (_, i) => [0.1 * i, 0.05 * n, 0.02 * Math.sin(i)]),
+		...{ radiusM: 0.4, strength: 0.8, soft: 0.6, away: false },
+	});
+	const before = Array.from({ length: 100 }, (_, n) => stroke(n, 20));
+	const cache = new PartCache();
+	const shown = (points: number) => {
+		const masks = [{ id: "bench", on: id, strokes: [...before, stroke(101, points)] }];
+		const at = performance.now();
+		compile({ ...doc, pieces, masks }, STILL, NO_BLOBS, makers, cache);
+		return performance.now() - at;
+	};
+	shown(1);
+	const times = Array.from({ length: 60 }, (_, n) => shown(n + 2));
+	say("a place more of a stroke, on top of a hundred strokes, goal beside it", median(times), "ms", 50);
+	say("the slowest of sixty", Math.max(...times), "ms", 50);
 }

@@ -5,7 +5,7 @@
 import { blankShot } from "../src/core/doc/defaults.ts";
 import { applyEdit, type Edit } from "../src/core/doc/edits.ts";
 import type { ShotDocument } from "../src/core/doc/schema.ts";
-import { CLOTH, QUAY_M, SKIN } from "./dryDock/making.ts";
+import { CLOTH, QUAY_M, RUNS, SKIN } from "./dryDock/making.ts";
 import { hull, SHIP_X } from "./dryDock/ship.ts";
 import { around, crane, dock, lamp, posts, quayLamps } from "./dryDock/yard.ts";
 import { figure, grouped } from "./parts.ts";
@@ -14,6 +14,12 @@ import { figure, grouped } from "./parts.ts";
 const LENS = { bend: 0, fringe: 0, falloff: 0.35, tint: [0.9, 1, 0.93] as [number, number, number] };
 
 const TITLE = "Dry dock, lamps being lit";
+
+/** The dock's walls, over which water has run. */
+const walls = (): string[] =>
+	dock()
+		.map((p) => p.id)
+		.filter((id) => /^(step|head)/.test(id));
 
 /** All edits, in working order, on the blank shot. */
 export function dryDockEdits(): Edit[] {
@@ -31,9 +37,10 @@ export function dryDockEdits(): Edit[] {
 		{ name: "air.setHaze", haze: 1.6 },
 		{ name: "air.setCloud", cover: 0.5, seed: 11 },
 		{ name: "air.setFog", on: true, visibilityM: 9000, belowM: 40 },
-		{ name: "water.set", on: true, levelM: 0.03, rippleMm: 1, clarityM: 0.6 },
+		{ name: "water.set", on: false },
 		{ name: "finish.set", exposureEv: 0, curve: "print", contrast: 1.1, vignette: 0.2, lens: LENS },
 		...grouped("dock", "Dock", dock()),
+		{ name: "stain.set", stain: { id: "runs", pieces: walls(), ground: false, laid: RUNS } },
 		...grouped("ship", "Hull", hull()),
 		...grouped("crane", "Crane", crane()),
 		...grouped("quay", "Quay lamps", posts()),

@@ -2,6 +2,7 @@
 import { mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { type DecodedPng, decode, encode } from "fast-png";
 import type { ShotDocument } from "../src/core/doc/schema.ts";
 import { tracedArea } from "../src/core/lens/character.ts";
 import type { Vec3 } from "../src/core/maths/vec.ts";
@@ -28,7 +29,7 @@ import { SmallFrames } from "../src/ui/stage/smallFrames.ts";
 import { lanternDocument, panDocument } from "./checks.ts";
 import { dryDockDocument } from "./dryDock.ts";
 import { saltWorksDocument } from "./saltWorks.ts";
-import { slabDocument, slabsDocument } from "./slabs.ts";
+import { slabDocument, slabWalls } from "./slabs.ts";
 import { slateInclineDocument } from "./slateIncline.ts";
 
 const folder = join(process.cwd(), "docs/pictures");
@@ -40,7 +41,6 @@ const scenes: Record<string, () => ShotDocument> = {
 	drydock: dryDockDocument,
 	slate: slateInclineDocument,
 	slateclay: slateInclineDocument,
-	surfaces: slabsDocument,
 };
 /** Width and samples of the demo's print, kept as half floats so that the file stays small. */
 const GREY: Vec3 = [0.22, 0.22, 0.22];
@@ -49,9 +49,10 @@ const DEMO = { widthPx: 640, samples: Number(process.env.INQUADRA_SAMPLES) || 25
 const SIZES: Record<string, typeof DEMO> = {
 	saltworks: DEMO,
 	slate: { widthPx: 960, samples: Number(process.env.INQUADRA_SAMPLES) || 64 },
-	surfaces: { widthPx: 1400, samples: Number(process.env.INQUADRA_SAMPLES) || 48 },
 	slateclay: { widthPx: 480, samples: Number(process.env.INQUADRA_SAMPLES) || 64 },
 };
+/** The walls of all surfaces. */
+const WALLS = { widthPx: 1400, samples: Number(process.env.INQUADRA_SAMPLES) || 48 };
 /** A slip's slab. */
 const SLAB = { widthPx: 112, samples: 96 };
 const wanted = process.argv[2];
@@ -70,7 +71,7 @@ function inClay(scene: Scene): Scene {
 	if (ground !== undefined) materials[ground] = scene.root.materials[ground];
 	return { parts, root: { ...scene.root, covers: [], materials } };
 }
-const MAKERS = { ...NO_MAKERS, sheet: nodeSheets() };
+const MAKERS = { ...NO_MAKERS, ...nodeSheets() };
 const compiled = (doc: ShotDocument) => compileWhenMade(doc, STILL, NO_BLOBS, MAKERS, new PartCache());
 
 const pool = new TracePool(new URL(`file://${join(process.cwd(), "build")}/`), 2);
@@ -117,6 +118,7 @@ for (const [name, make] of Object.entries(scenes)) {
 }
 if (!wanted || wanted === "move") await smallFrames(saltWorksDocument());
 if (!wanted || wanted === "slabs") await slabs();
+if (!wanted || wanted === "surfaces") await walls();
 process.exit(0);
 
 /** A small picture of each surface, for its slip, and what all look like. */
@@ -143,6 +145,23 @@ async function slabs(): Promise<void> {
 		});
 		process.stdout.write(`slab: ${kind}\n`);
 	}
+}
+
+/** All surfaces as one picture: two walls, one under the other. */
+async function walls(): Promise<void> {
+	const parts: DecodedPng[] = [];
+	for (const doc of slabWalls())
+		await printed(
+			doc,
+			WALLS,
+			async (file) => void parts.push(decode(await printPng(file, true, doc.camera, doc.finish))),
+			{ tell: (words) => void process.stdout.write(`surfaces: ${words}\n`) },
+		);
+	const [{ width, channels, depth }] = parts;
+	const height = parts.reduce((sum, part) => sum + part.height, 0);
+	const all = Buffer.concat(parts.map(({ data }) => new Uint8Array(data.buffer, data.byteOffset, data.byteLength)));
+	const data = depth === 16 ? new Uint16Array(new Uint8Array(all).buffer) : new Uint8Array(all);
+	writeFileSync(join(folder, "surfaces.png"), encode({ width, height, channels, depth, data }));
 }
 
 /** The small frames of the demo's move, with which it plays as soon as it is opened. */

@@ -60,15 +60,25 @@ export function slabDocument(kind: SurfaceKind): ShotDocument {
 	return wall(SURFACES[kind].name, [slab(kind, 0, edge)], APART_M, APART_M, 0.98);
 }
 
-/** All surfaces by family, so many to a row. */
-export function slabsDocument(columns = 10): ShotDocument {
+const COLUMNS = 10;
+
+/** Surfaces by family on two walls, one above the other: all of them are more than one shot has room for. */
+export function slabWalls(): [upper: ShotDocument, lower: ShotDocument] {
 	const place = (kind: SurfaceKind) => FAMILIES.indexOf(SURFACES[kind].family);
 	const kinds = [...SURFACE_KINDS].sort(
 		(a, b) => place(a) - place(b) || (SURFACES[a].name < SURFACES[b].name ? -1 : 1),
 	);
-	const rows = Math.ceil(kinds.length / columns);
-	const pieces = kinds.map((kind, i) =>
-		slab(kind, ((i % columns) - (columns - 1) / 2) * APART_M, (rows - 1 - Math.floor(i / columns)) * APART_M + 0.06),
-	);
-	return wall("All surfaces", pieces, columns * APART_M, rows * APART_M, 0.93);
+	const inUpper = COLUMNS * Math.ceil(kinds.length / COLUMNS / 2);
+	const wallOf = (own: readonly SurfaceKind[]) => {
+		const rows = Math.ceil(own.length / COLUMNS);
+		const pieces = own.map((kind, i) =>
+			slab(
+				kind,
+				((i % COLUMNS) - (COLUMNS - 1) / 2) * APART_M,
+				(rows - 1 - Math.floor(i / COLUMNS)) * APART_M + (APART_M - SIDE_M) / 2,
+			),
+		);
+		return wall("All surfaces", pieces, COLUMNS * APART_M, rows * APART_M, 0.98);
+	};
+	return [wallOf(kinds.slice(0, inUpper)), wallOf(kinds.slice(inUpper))];
 }

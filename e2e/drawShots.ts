@@ -307,6 +307,7 @@ function blocks(kinds: readonly SurfaceKind[], sideM: number): ShotDocument {
 					// Some are tinted, some wet, and over some of them others lie.
 					tint: i % 3 === 1 ? 0.7 : 0,
 					wet: i % 4 === 2 ? 0.7 : 0,
+					...(i % 6 === 3 && { shade: [0.6, 1.1, 0.9], rougher: 0.1 }),
 					...(i % 5 === 4 && {
 						over: [
 							{ ...laidOver("sand"), where: [{ ...WHERES.patches.usual, sizeM: 0.3 * sideM }] },
@@ -314,18 +315,28 @@ function blocks(kinds: readonly SurfaceKind[], sideM: number): ShotDocument {
 								...laidOver("moss"),
 								where: [{ ...WHERES.high.usual, fromM: 0.3 * sideM, toM: 2 * sideM, softM: 0.4 * sideM }],
 							},
+							{ ...laidOver("brick"), where: [{ kind: "painted", mask: slugOf(kind) }] },
 						],
 					}),
 				},
 			},
 		}),
 	);
+	// A stroke about an edge of some, and a stain that runs down several by the world's metres.
+	const stroke = {
+		points: [-0.5, 0.5].map((x): [number, number, number] => [x * sideM, sideM, 0.5 * sideM]),
+		...{ radiusM: 0.5 * sideM, strength: 1, soft: 0.5, away: false },
+	};
+	doc.masks = doc.pieces.filter((p) => p.surface.laid?.over).map(({ id }) => ({ id, on: id, strokes: [stroke] }));
+	const runs = { ...WHERES.runs.usual, widthM: 0.15 * sideM, long: 5 };
+	const stained = doc.pieces.filter((_, i) => i % 7 === 5).map((p) => p.id);
+	doc.stains = [{ id: "rust", pieces: stained, ground: false, laid: { ...laidOver("rusted iron"), where: [runs] } }];
 	return doc;
 }
 
 /** Texels of a side: as many as such small pictures can show. */
 const BLOCK_TEXELS = 256;
-const bakes = pageSheets({});
+const { sheet: bakes } = pageSheets({});
 
 /** Base colours of blocks as they are drawn and as they are traced: pixels of each that nothing else is in, RGBA display values of both. */
 export async function blocksDrawnAndTraced(kinds: readonly SurfaceKind[], sideM: number) {

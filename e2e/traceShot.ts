@@ -57,7 +57,9 @@ export async function traceShot(wasm: Uint8Array, wearing: Uint8Array) {
 					? [part.plants.transforms, part.plants.tints]
 					: part.kind === "sheet"
 						? [part.sheet.words]
-						: [part.data];
+						: part.kind === "volume"
+							? [part.volume.words]
+							: [part.data];
 		for (const a of arrays)
 			for (const b of new Uint8Array(a.buffer, a.byteOffset, a.byteLength)) partSum = (Math.imul(partSum, 31) + b) | 0;
 	}

@@ -40,6 +40,7 @@ const PLANTED: [rule: string, where: string, asks: string][] = [
 	["core-study", "core/study", "core/out/glb.ts"],
 	["core-ground", "core/ground", "core/light/lamp.ts"],
 	["core-shape", "core/shape", "core/dress/plant.ts"],
+	["core-volume", "core/volume", "core/shape/place.ts"],
 	["core-surface", "core/surface", "core/dress/plant.ts"],
 	["core-light", "core/light", "core/scene/compile.ts"],
 	["core-dress", "core/dress", "core/scene/compile.ts"],

@@ -21,13 +21,35 @@ export const WET: Surface = covered({ colour: [0.095, 0.088, 0.084], roughness: 
 	wet: 0.45,
 	over: [WEED],
 });
-/** The dock's floor: what runs together on it stands in its hollows. */
+/** The dock's floor: what runs together on it stands in puddles, in which silt has settled. */
 export const FLOOR: Surface = covered({ colour: [0.095, 0.088, 0.084], roughness: 0.3, metal: 0 }, "flagstones", {
-	wet: 0.55,
-	over: [overIt("wet mud", [{ kind: "patches", sizeM: 3, share: 0.35, soft: 0.4, seed: 7 }], { tint: 0.7, wet: 0.6 })],
+	wet: 0.5,
+	over: [
+		overIt("wet mud", [{ kind: "patches", sizeM: 3.4, share: 0.62, soft: 0.22, seed: 9 }], {
+			tint: 0.8,
+			wet: 1,
+			reliefMm: 6,
+		}),
+	],
 });
+/** Lime that water has carried out of the walls. */
+export const RUNS = overIt(
+	"lime runs",
+	[
+		{ kind: "facing", fromDeg: 60, toDeg: 120, softDeg: 20 },
+		{ kind: "runs", widthM: 0.3, long: 12, share: 0.3, soft: 0.5, seed: 4 },
+	],
+	{ share: 0.6, tint: 0.7 },
+);
 export const TIMBER: Surface = covered({ colour: [0.13, 0.092, 0.062], roughness: 0.75, metal: 0 }, "beam");
 export const PALE: Surface = covered({ colour: [0.26, 0.205, 0.15], roughness: 0.8, metal: 0 }, "planks");
+/** Blocks under the keel: their edges are crushed pale, silt has dried on them over the floor. */
+export const BLOCKS: Surface = covered({ colour: [0.26, 0.205, 0.15], roughness: 0.8, metal: 0 }, "planks", {
+	over: [
+		overIt("sand", [{ kind: "edges", sizeM: 0.16, soft: 0.7 }], { share: 0.5 }),
+		overIt("wet mud", [{ kind: "touching", withinM: 0.45 }], { tint: 0.6, wet: 0.5 }),
+	],
+});
 export const IRON: Surface = covered({ colour: [0.05, 0.047, 0.046], roughness: 0.5, metal: 0 }, "rail");
 export const GLASS: Surface = { colour: [0.3, 0.29, 0.27], roughness: 0.15, metal: 0 };
 export const BRICK: Surface = covered({ colour: [0.2, 0.11, 0.085], roughness: 0.85, metal: 0 }, "brick");

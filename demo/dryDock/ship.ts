@@ -2,7 +2,7 @@
 import type { Piece } from "../../src/core/doc/schema.ts";
 import { randomStream } from "../../src/core/maths/hash.ts";
 import { bar, led, type P, put } from "../parts.ts";
-import { HALF_FLOOR, PALE, TIMBER } from "./making.ts";
+import { BLOCKS, HALF_FLOOR, PALE, TIMBER } from "./making.ts";
 
 /** The keel: from its stern, near the lens, to its bow; the hull's half breadth and sheer along it, by t from 0 to 1. */
 const STERN_Z = -17;
@@ -17,7 +17,7 @@ export function hull(): Piece[] {
 	const out: Piece[] = [];
 	out.push(put("keel", "Keel", "box", [SHIP_X, KEEL_Y - 0.5, keelZ(0.5)], [0.5, 0.6, STERN_Z - BOW_Z + 1], TIMBER));
 	out.push(
-		put("blocks", "Keel blocks", "box", [SHIP_X, 0, STERN_Z + 0.5], [1.6, KEEL_Y - 0.5, 0.7], PALE, {
+		put("blocks", "Keel blocks", "box", [SHIP_X, 0, STERN_Z + 0.5], [1.6, KEEL_Y - 0.5, 0.7], BLOCKS, {
 			repeat: { kind: "row", count: 24, step: [0, 3], vary: { seed: 3, turnDeg: 4, size: 0.06, drop: 0 } },
 		}),
 	);

@@ -31,7 +31,7 @@ export class Compiler {
 			sky: heldMaker((file, name) => readPreparedSky(pool, file, name), SKIES),
 			solids: nodeSolids(),
 			land: nodeLand(),
-			sheet: keptSheets(),
+			...keptSheets(),
 			picture: (read) => readPreparedLandPicture(pool, read),
 		};
 	}

@@ -56,18 +56,21 @@ export async function keptSheet(work: SheetWork): Promise<Uint8Array<ArrayBuffer
 		: null;
 }
 
-/** Makes sheets, or takes what is kept. */
-export function keptSheets(): Makers["sheet"] {
-	const bake = nodeSheets({ between: () => new Promise((resolve) => setImmediate(resolve)) });
-	return async (key, work) => {
-		const bytes = await keptSheet(work);
-		const known = bytes && unpackSheet(bytes);
-		if (known && known.size === work.texels) return known;
-		const sheet = await bake(key, work);
-		await keep(work, sheet);
-		return sheet;
+/** Makes sheets, or takes what is kept; those of pictures are packed each time, since that takes no longer than to read them. */
+export function keptSheets(): Pick<Makers, "sheet" | "packed"> {
+	const { sheet: bake, packed } = nodeSheets({ between: () => new Promise((resolve) => setImmediate(resolve)) });
+	return {
+		packed,
+		sheet: async (key, work) => {
+			const bytes = await keptSheet(work);
+			const known = bytes && unpackSheet(bytes);
+			if (known && known.size === work.texels) return known;
+			const sheet = await bake(key, work);
+			await keep(work, sheet);
+			return sheet;
+		},
 	};
 }
 
 /** A surface baked by itself. */
-export const bakedSheet = async (work: SheetWork): Promise<Sheet> => keptSheets()(sheetName(work), work);
+export const bakedSheet = async (work: SheetWork): Promise<Sheet> => keptSheets().sheet(sheetName(work), work);

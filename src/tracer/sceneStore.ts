@@ -8,13 +8,12 @@ import { type FrameOfView, focusDistanceM, frameOfView } from "../core/lens/came
 import { cos } from "../core/maths/functions.ts";
 import type { Mesh } from "../core/maths/mesh.ts";
 import { boundsOf, invert, type Mat34, sub, type Vec3 } from "../core/maths/vec.ts";
-import { layerRecord, layersOf } from "../core/scene/layerTable.ts";
-import { materialTable } from "../core/scene/materialTable.ts";
 import type { Material, Scene, ScenePart, ScenePicture } from "../core/scene/scene.ts";
 import { albedoTables } from "../core/surface/albedo.ts";
 import { buildAlone, buildTogether, emptyTable, MOST_RANGES, mostTreeBytes, TABLE_BYTES } from "./buildHelp.ts";
 import * as L from "./kernel/layout.ts";
 import { writeLights } from "./lightStore.ts";
+import { writeMaterials } from "./materialStore.ts";
 import { type Kernel, MemoryFull, SCRATCH, type TracerMemory } from "./memory.ts";
 import { boundsOfWay, turnBetween, wayNumbers } from "./ways.ts";
 
@@ -131,6 +130,8 @@ export class SceneStore {
 					this.tables.set(part.key, this.memory.put(part.data));
 				if (part.kind === "sheet" && !this.tables.has(part.key))
 					this.tables.set(part.key, this.memory.put(part.sheet.words));
+				if (part.kind === "volume" && !this.tables.has(part.key))
+					this.tables.set(part.key, this.memory.put(part.volume.words));
 				if (part.kind === "mesh" && !this.meshes.has(part.key)) this.meshes.set(part.key, this.holdMesh(part.mesh));
 			}
 			this.writeHeader(scene, picture);
@@ -477,27 +478,6 @@ export class SceneStore {
 		f(L.H_PICTURE_TURN, p.turn, p.gain, p.saturation);
 	}
 
-	/** Materials and what lies on them. */
-	private writeMaterials({ root: { materials, origin }, parts }: Scene): number {
-		const m = this.memory;
-		const layers = layersOf(materials);
-		const at = m.put(materialTable(materials));
-		if (layers.length === 0) return at;
-		const records = m.allocate(layers.length * L.LY_SIZE_BYTES);
-		this.perScene.push(records);
-		for (const [i, layer] of layers.entries()) {
-			const record = records + i * L.LY_SIZE_BYTES;
-			m.f32.set(layerRecord(layer, parts, origin, 0), record >> 2);
-			m.u32[(record + L.LY_SHEET) >> 2] = this.tables.get(layer.sheet) ?? 0;
-		}
-		// Materials name their layers by number; here they lead to them.
-		for (const [i, { layers: own }] of materials.entries()) {
-			const word = (at + i * L.MAT_SIZE + L.MAT_LAYERS) >> 2;
-			m.u32[word] = own ? records + (m.f32[word] - 1) * L.LY_SIZE_BYTES : 0;
-		}
-		return at;
-	}
-
 	private writeHeader(scene: Scene, picture: PictureSize): void {
 		const m = this.memory;
 		const { camera, origin, shutter, dome, fog, water } = scene.root;
@@ -543,7 +523,12 @@ export class SceneStore {
 		u(L.H_CLOUD, this.tables.get(dome.cloud) ?? 0);
 		u(L.H_GRID, this.tables.get(dome.grid) ?? 0);
 		this.writePicture(dome.picture, f, u);
-		const materialsAt = this.writeMaterials(scene);
+		const materialsAt = writeMaterials(
+			m,
+			scene,
+			(part) => this.tables.get(part) ?? 0,
+			(at) => void this.perScene.push(at),
+		);
 		u(L.H_MATERIALS, materialsAt);
 		u(L.H_ALBEDO, albedo);
 		const waves = water?.waves ?? [];

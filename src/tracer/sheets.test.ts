@@ -3,6 +3,7 @@ import type { Vec3 } from "../core/maths/vec.ts";
 import type { Material, Scene, SceneLayer } from "../core/scene/scene.ts";
 import { firstTexel, meanOf, type Sheet, SLOPE_UNIT, TEXEL_WORDS, texelAt, texelsOf } from "../core/surface/sheet.ts";
 import { SURFACE_KINDS, SURFACES, type SurfaceKind } from "../core/surface/surfaces.ts";
+import { packVolume, volumeAt } from "../core/volume/volume.ts";
 import { bakeSheet, type SheetKernel } from "../makers/sheets/bake.ts";
 import { sheetKernelOf } from "../makers/sheets/maker.ts";
 import { sheetModule } from "../makers/sheets/node.ts";
@@ -170,6 +171,25 @@ describe("a sheet on a surface", () => {
 		);
 	});
 
+	it("is shaded channel by channel, and made rougher and smoother within what can be", () => {
+		const sheet = plainSheet(() => ({ paint: paintOf(0.3) }));
+		const shaded = look(laid([WALL], [sheet], [{ shade: [0.5, 1, 2] }]), 16, 2).albedo.map(mean);
+		expect(shaded[0]).toBeCloseTo(0.15, 2);
+		expect(shaded[1]).toBeCloseTo(0.3, 2);
+		expect(shaded[2]).toBeCloseTo(0.6, 2);
+		expect(look(laid([WALL], [sheet], [{ shade: [9, 9, 9] }]), 16, 2).albedo.map(mean)[0]).toBeCloseTo(1, 3);
+		// A sun behind the lens is mirrored back into it: the smoother, the brighter.
+		const mirrored = (rougher: number) => {
+			const scene = laid([WALL], [sheet], [{ rougher }]);
+			Object.assign(scene.root.dome, { sunLux: [1e4, 1e4, 1e4], sunDirection: [0, 0, 1] });
+			return mean(look(scene, 8, 0.2, 16).rgb[0]);
+		};
+		const bright = [-1, -0.4, 0, 0.5].map(mirrored);
+		expect(bright[0]).toBeGreaterThan(2 * bright[1]);
+		expect(bright[1]).toBeGreaterThan(1.05 * bright[2]);
+		expect(bright[2]).toBeGreaterThan(bright[3]);
+	});
+
 	it("lets water fill what lies lowest, to a level, and stand there smooth", () => {
 		const sheet = plainSheet((i) => ({ paint: paintOf(0.4), slopes: [0.4, 0], height: i < SIZE / 2 ? 0.1 : 0.9 }));
 		const { normal } = look(laid([WALL], [sheet], [{ wet: 0.75, grain: "shifts" }]), 96, 8);
@@ -199,6 +219,65 @@ describe("a sheet on a surface", () => {
 		const clouds = share({ where: [{ of: "clouds", rises: [0.49, 0.51], falls: [1e9, 2e9], sizeM: 0.1, seed: 4 }] });
 		expect(clouds).toBeGreaterThan(0.4);
 		expect(clouds).toBeLessThan(0.6);
+	});
+
+	it("lies where a volume has it, by the world's metres and by the piece's own", () => {
+		const over = plainSheet(() => ({ paint: paintOf(0.8) }));
+		// The near face of the wall: 4 m of it, 50 m over its foot, half a metre before its middle.
+		const middles: [world: boolean, middle: Vec3][] = [
+			[true, [0, 0, -10]],
+			[false, [0, 50, 0.5]],
+		];
+		for (const [world, middle] of middles) {
+			const anchor = middle.map((v) => v - 0.7) as unknown as Vec3;
+			const samples = new Uint8Array(512).map((_, n) => 36 * (n % 8));
+			const volume = packVolume(0.2, anchor, [{ at: [0, 0, 0], samples }]);
+			const scene = (missing: number) => {
+				const band = { of: "volume" as const, rises: [0.5, 0.51] as const, falls: [1e9, 2e9] as const };
+				const made = laid(
+					[WALL],
+					[over],
+					[{ bare: true, where: [{ ...band, volume: { part: "volume", missing, world } }] }],
+				);
+				made.parts.set("volume", { kind: "volume", key: "volume", volume });
+				return made;
+			};
+			const px = 80;
+			const wrong = (missing: number) => {
+				const { albedo } = look(scene(missing), px, 4, 1);
+				let off = 0;
+				for (let n = 0; n < px * px; n++) {
+					const [x, y] = [n % px, Math.floor(n / px)].map((v) => ((v + 0.5) / px - 0.5) * 4);
+					const there = volumeAt(volume, [middle[0] + x, middle[1] - y, middle[2]], missing) > 0.505;
+					if (albedo[0][n] > 0.65 !== there) off++;
+				}
+				return off / px ** 2;
+			};
+			// One column of pixels is half on either side.
+			expect(wrong(0)).toBeLessThan(0.03);
+			expect(wrong(1)).toBeLessThan(0.03);
+		}
+	});
+
+	it("lies by the world's metres over what lies by the piece's, turned as each of them is", () => {
+		const under = plainSheet(() => ({ paint: paintOf(0.2) }));
+		const over = plainSheet((i) => ({ paint: paintOf(0.6), slopes: [0.3, 0], height: i / SIZE }));
+		const body = { ...WALL, kind: "box" as const };
+		const bent = (world: boolean) => {
+			const scene = laid([body], [under, over], [{}, { world }]);
+			// Turned by a quarter about the line of sight: its own right is the world's up.
+			for (const draw of scene.root.draws) {
+				const [x, y, z] = [3, 7, 11].map((n) => draw.transform[n]);
+				draw.transform = [0, -100, 0, x + 50, 100, 0, 0, y, 0, 0, 1, z];
+			}
+			const { normal } = look(scene, 24, 2);
+			return [mean(normal[0]), mean(normal[1])];
+		};
+		const [own, world] = [bent(false), bent(true)];
+		expect(Math.abs(own[1])).toBeGreaterThan(0.1);
+		expect(Math.abs(own[0])).toBeLessThan(0.01);
+		expect(Math.abs(world[0])).toBeCloseTo(Math.abs(own[1]), 2);
+		expect(Math.abs(world[1])).toBeLessThan(0.01);
 	});
 
 	it("gives back all light of an even sky where its colour is white, whatever its relief", () => {

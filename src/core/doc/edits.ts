@@ -10,6 +10,7 @@ import { coverEdits } from "./edits/cover.ts";
 import { type Definition, type Doc, define, EditError } from "./edits/define.ts";
 import { groundEdits } from "./edits/ground.ts";
 import { groupEdits } from "./edits/group.ts";
+import { imageSurfaceEdits } from "./edits/imageSurface.ts";
 import { lampEdits } from "./edits/lamp.ts";
 import { matchEdits } from "./edits/match.ts";
 import { moveEdits, NewKey, putKeys } from "./edits/move.ts";
@@ -17,6 +18,7 @@ import { pieceEdits } from "./edits/piece.ts";
 import { printEdits } from "./edits/print.ts";
 import { referenceEdits } from "./edits/reference.ts";
 import { shotEdits } from "./edits/shot.ts";
+import { stainEdits } from "./edits/stain.ts";
 import type { NamedFile } from "./files.ts";
 import { readKeyed, writeKeyed } from "./keyedValues.ts";
 import type * as S from "./schema.ts";
@@ -32,6 +34,8 @@ const ALONE = {
 	...pieceEdits,
 	...groupEdits,
 	...groundEdits,
+	...stainEdits,
+	...imageSurfaceEdits,
 	...coverEdits,
 	...lampEdits,
 	...airEdits,

@@ -49,6 +49,27 @@ const stroke = { tool: "raise" as const, points: [[3, -20] as [number, number]],
 const swell = { kind: "swell" as const, id: "e1", out: false, where: [], seed: 1, sizeM: 40, heightM: 2, rough: 0.4 };
 const bench = { kind: "bench" as const, id: "e2", out: false, where: [], seed: 1, everyM: 4, riser: 0.3, wander: 0 };
 
+const maskStroke = {
+	points: [[0, 1, 0] as [number, number, number]],
+	radiusM: 0.3,
+	strength: 0.5,
+	soft: 0.5,
+	away: false,
+};
+const stain = {
+	id: "soot",
+	pieces: ["a", "b"],
+	ground: true,
+	laid: { of: "sand", seed: 1, turnDeg: 0, acrossM: 2, reliefMm: 10, tint: 0, wet: 0, share: 1, where: [] },
+};
+
+const imageSurface = {
+	...{ id: "wall", name: "Wall", sideM: 2, depthMm: 20, handed: "up" as const },
+	files: {
+		colour: { file: "3".repeat(64), name: "wall", widthPx: 512, heightPx: 512, bits: 8, as: "colours" as const },
+	},
+};
+
 const triangle = corners<[number, number]>([0, 0], [2, 0], [0, 2]);
 
 /** A shot that has one of everything. */
@@ -66,6 +87,9 @@ function full(): ShotDocument {
 	];
 	doc.sets = [{ id: "s", name: "Both", pieces: ["a", "b"] }];
 	doc.ground.ledger = [swell, bench, { kind: "hand", id: "e5", out: false, where: [], strokes: [stroke] }];
+	doc.imageSurfaces = [imageSurface];
+	doc.stains = [stain];
+	doc.masks = [{ id: "worn", on: "a", strokes: [maskStroke] }];
 	doc.covers.push(newCover("c", "tussock"));
 	doc.lamps.push(newLamp("lamp", "sphere"));
 	doc.air.picture = { ...skyPicture };
@@ -89,6 +113,35 @@ function full(): ShotDocument {
 /** For each edit: one that does something, and one that must be refused, with the word that names why. */
 const EXAMPLES: { [K in EditName]: [object, object, RegExp] } = {
 	"camera.setExposure": [{ iso: 400, follows: true }, { iso: 0 }, /iso/],
+	"piece.setSurfaces": [
+		{
+			pieces: [
+				{ id: "a", surface: { roughness: 0.3 } },
+				{ id: "b", surface: { metal: 1 } },
+			],
+		},
+		{ pieces: [{ id: "a", surface: { roughness: 3 } }] },
+		/roughness/,
+	],
+	"piece.setBank": [
+		{ ids: ["a", "b"], bank: { riseM: 0.1, widthM: 0.6, blendM: 0.2 } },
+		{ ids: ["a"], bank: { riseM: 0.1, widthM: 0, blendM: 0.2 } },
+		/widthM/,
+	],
+	"imageSurface.set": [
+		{ surface: { ...imageSurface, id: "new" } },
+		{ surface: { ...imageSurface, files: {} } },
+		/colour/,
+	],
+	"imageSurface.remove": [{ id: "wall" }, { id: "roof" }, /no surface of pictures/],
+	"stain.set": [{ stain: { ...stain, id: "new" } }, { stain: { ...stain, pieces: ["a b"] } }, /pieces/],
+	"stain.remove": [{ id: "soot" }, { id: "dust" }, /no stain/],
+	"mask.stroke": [
+		{ id: "worn", on: "a", stroke: maskStroke },
+		{ id: "worn", on: "b", stroke: maskStroke },
+		/something else/,
+	],
+	"mask.clear": [{ id: "worn" }, { id: "bare" }, /no mask/],
 	"ground.lay": [
 		{ laid: { of: "sand", seed: 1, turnDeg: 0, acrossM: 2, reliefMm: 10, tint: 0, wet: 0 } },
 		{ laid: { of: "sand", seed: 1, turnDeg: 0, acrossM: 0, reliefMm: 10, tint: 0, wet: 0 } },

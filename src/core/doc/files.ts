@@ -1,5 +1,5 @@
 /** Files that a shot refers to by their hash, and what they are to it. */
-import type { Candidate, Clip, LandEntry, Reference, ShotDocument, SkyPicture } from "./schema.ts";
+import type { Candidate, Clip, ImageSurface, LandEntry, Reference, ShotDocument, SkyPicture } from "./schema.ts";
 
 export interface NamedFile {
 	blob: string;
@@ -25,10 +25,23 @@ export const filesOfEntry = (entry: LandEntry): NamedFile[] =>
 		? Object.values(entry.files).flatMap((own) => (own ? [{ blob: own.file, what: `land picture "${own.name}"` }] : []))
 		: [];
 
-export const filesOf = ({ references, clips = [], candidates = [], air, ground }: ShotDocument): NamedFile[] => [
+export const filesOfImageSurface = ({ name, files }: ImageSurface): NamedFile[] =>
+	Object.values(files).flatMap((own) =>
+		own ? [{ blob: own.file, what: `picture "${own.name}" of the surface "${name}"` }] : [],
+	);
+
+export const filesOf = ({
+	references,
+	clips = [],
+	candidates = [],
+	air,
+	ground,
+	imageSurfaces = [],
+}: ShotDocument): NamedFile[] => [
 	...references.flatMap(filesOfReference),
 	...clips.flatMap(filesOfClip),
 	...candidates.flatMap(filesOfCandidate),
 	...filesOfSky(air.picture),
 	...(ground.ledger ?? []).flatMap(filesOfEntry),
+	...imageSurfaces.flatMap(filesOfImageSurface),
 ];

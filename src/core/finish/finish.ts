@@ -65,12 +65,33 @@ export function colourKept(brightest: number, curve: Finish["curve"]): number {
 	return 1 / (1 + r * Math.sqrt(r));
 }
 
+/** Light of three channels with as much of its colour as it keeps. */
+function faded(light: readonly number[], curve: Finish["curve"]): number[] {
+	const kept = colourKept(Math.max(...light), curve);
+	const grey = (1 - kept) * luminance(light);
+	return light.map((v) => v * kept + grey);
+}
+
 /** Contrast about middle grey in the scene's own light: x → 0.18·(x/0.18)^contrast. */
 export const contrastOf = (x: number, contrast: number): number =>
 	contrast === 1 || x <= 0 ? x : 0.18 * exp(contrast * log(x / 0.18));
 
 /** Factor from cd/m² to sensor values. */
 export const exposureFactor = (ev100: number, finish: Finish): number => pow(2, finish.exposureEv - ev100) / 1.2;
+
+/**
+ * Light of the middle of a frame, cd/m², as the eye is given it: linear Rec.709, 1 a white of the screen. What a picture has at other places,
+ * vignette and fall-off, is left out.
+ */
+export function finishColour(rgb: readonly number[], ev100: number, finish: Finish): [number, number, number] {
+	const k = exposureFactor(ev100, finish);
+	const tint = tintOf(characterOf(finish).tint);
+	const light = faded(
+		rgb.map((v, c) => Math.max(0, v * k * tint[c])),
+		finish.curve,
+	);
+	return light.map((v) => toneCurve(contrastOf(v, finish.contrast), finish.curve)) as [number, number, number];
+}
 
 /**
  * Finishes a linear picture into 8-bit sRGB, RGBA rows from the top. `whole` is where it lies in the whole frame, and the size
@@ -109,11 +130,12 @@ export function finishPicture(
 				const across = field.shiftX + ((2 * u) / whole.width - 1) * field.tanX;
 				v *= falloffAt(lens.falloff, across, field.shiftY + (1 - (2 * w) / whole.height) * field.tanY);
 			}
-			const light = [0, 1, 2].map((c) => (rgb[c][i] > 0 ? Math.min(1e9, rgb[c][i] * v * tint[c]) : 0));
-			const kept = colourKept(Math.max(...light), finish.curve);
-			const grey = (1 - kept) * luminance(light);
+			const light = faded(
+				[0, 1, 2].map((c) => (rgb[c][i] > 0 ? Math.min(1e9, rgb[c][i] * v * tint[c]) : 0)),
+				finish.curve,
+			);
 			for (let c = 0; c < 3; c++) {
-				const s = light[c] * kept + grey;
+				const s = light[c];
 				if (s === 0) continue;
 				const at = Math.min(steps, Math.max(0, ((Math.log2(s) - low) / span) * steps));
 				const j = Math.floor(at);

@@ -25,6 +25,7 @@ import { compileLamps } from "./compileLamps.ts";
 import { settleLand } from "./compileLand.ts";
 import { compilePieces } from "./compilePieces.ts";
 import { compileSheets, layersOn } from "./compileSheets.ts";
+import { compileBanks, compileVolumes } from "./compileVolumes.ts";
 import { compileFoam, compileSea, compileWaters, extinctionOf } from "./compileWaters.ts";
 import { ID_GROUND, ID_WATER, namesOfIds } from "./ids.ts";
 import { type Blobs, type Makers, NO_BLOBS, NO_MAKERS } from "./inputs.ts";
@@ -55,9 +56,10 @@ const originOf = ({ camera: { position }, move }: ShotDocument, moving: boolean)
 const landKey = ({ ground, water }: ShotDocument): string =>
 	keyOf("land", CODE, ground, water.on ? water.levelM : null);
 
-function compileGround(making: Making, coarse: boolean): void {
+/** @returns The number of its material, null where it is left out. */
+function compileGround(making: Making, coarse: boolean): number | null {
 	const { ground, water } = making.whole;
-	if (ground.out) return;
+	if (ground.out) return null;
 	const wet = water.on ? water.levelM : null;
 	if (!coarse) making.cache.along(landKey(making.whole), () => true);
 	const feet = making.way.map(footOf);
@@ -66,24 +68,27 @@ function compileGround(making: Making, coarse: boolean): void {
 	const mesh = making.part("mesh", coarse ? `${key} coarse` : key, () =>
 		groundMeshForLens(ground, water, feet, coarse ? IN_HAND : FINE),
 	);
-	const layers = layersOn(making.doc.groundLaid, true);
+	const stains = (making.doc.stains ?? []).filter((stain) => stain.ground);
+	const layers = layersOn(making.doc.groundLaid, true, making.doc, stains);
 	const material = making.material({ ...GROUND_MATERIAL, ...(layers && { layers }) });
 	making.draws.push({ mesh: mesh.key, transform: [1, 0, 0, x, 0, 1, 0, 0, 0, 0, 1, z], material, id: ID_GROUND });
+	return material;
 }
 
 /** What stands on the land stands on its planet; the ground, and waters, have been bent about it themselves. Draws of one body keep one place. */
-function standing(planet: Planet | null, draws: readonly Draw[]): Draw[] {
+function standing({ planet, draws, banks }: Making): Draw[] {
 	const places = new Map<Mat34, Mat34>();
 	const placed = (m: Mat34): Mat34 => {
 		const known = places.get(m) ?? placedOn(planet, m);
 		places.set(m, known);
 		return known;
 	};
-	return draws.map((draw) => {
-		if (draw.id === ID_GROUND || draw.id === ID_WATER) return draw;
+	const stood = (draw: Draw): Draw => {
 		const { transform, way } = draw;
 		return { ...draw, transform: placed(transform), ...(way && { way: [placed(way[0]), placed(way[1])] as const }) };
-	});
+	};
+	const lies = ({ id }: Draw) => id === ID_GROUND || id === ID_WATER;
+	return [...draws.map((draw) => (lies(draw) ? draw : stood(draw))), ...banks.map(stood)];
 }
 
 function shining(planet: Planet | null, light: SceneLight): SceneLight {
@@ -114,7 +119,7 @@ export function* compileSteps(
 	const making = new Making(seen, moment, blobs, makers, cache);
 	const dome = yield* compileDome(making);
 	yield* compileSheets(making);
-	compileGround(making, coarse);
+	const groundMaterial = compileGround(making, coarse);
 	yield;
 	compileWaters(making);
 	yield;
@@ -125,6 +130,11 @@ export function* compileSteps(
 	const meshed = !inHand && compileSea(making, waves, footOf) ? (true as const) : null;
 	yield;
 	yield* compilePieces(making);
+	const met = groundMaterial === null ? null : { key: landKey(seen), material: groundMaterial };
+	compileBanks(making, met);
+	yield;
+	compileVolumes(making, met);
+	yield;
 	compileLamps(making);
 	yield;
 	if (!doc.ground.out && !coarse) yield* compileCovers(making);
@@ -132,7 +142,7 @@ export function* compileSteps(
 	const { opening, closing } = making;
 	const goes = JSON.stringify(frameOfView(opening.camera)) !== JSON.stringify(frameOfView(closing.camera));
 	const { parts, materials, lights, covers, planet } = making;
-	const draws = standing(planet, making.draws);
+	const draws = standing(making);
 	return {
 		root: {
 			camera: flown(planet, camera),

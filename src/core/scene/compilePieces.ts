@@ -1,15 +1,16 @@
 /** Pieces of a scene: their bodies, placed, with what they are made of. */
 import { isSeen } from "../doc/acts.ts";
-import type { Ground, Piece, ShotDocument, Surface } from "../doc/schema.ts";
+import type { Ground, Piece, ShotDocument, Stain, Surface } from "../doc/schema.ts";
 import { fieldOf } from "../lens/camera.ts";
 import { blackbody } from "../light/blackbody.ts";
 import type { SceneLight } from "../light/lamps.ts";
 import { GLOW_LAYER } from "../light/layers.ts";
 import { log } from "../maths/functions.ts";
 import { keyOf } from "../maths/hash.ts";
+import type { Mesh } from "../maths/mesh.ts";
 import { determinant, type Mat34, type Vec3 } from "../maths/vec.ts";
 import { copiesOf } from "../shape/copies.ts";
-import type { Geometry } from "../shape/geometry.ts";
+import type { Face, Geometry } from "../shape/geometry.ts";
 import { pieceTransforms, type Standing, supportsOf } from "../shape/place.ts";
 import {
 	type Body,
@@ -22,10 +23,10 @@ import {
 	variantOf,
 } from "../shape/shapes.ts";
 import { compileActed } from "./compileActs.ts";
-import { layersOn } from "./compileSheets.ts";
+import { earthOn, layersOn } from "./compileSheets.ts";
 import { FIRST_PIECE } from "./ids.ts";
 import { CODE, type Making, type Steps } from "./making.ts";
-import type { Draw, Material } from "./scene.ts";
+import type { Draw, Material, SceneLayer } from "./scene.ts";
 
 /** What all glowing pieces have in common as lights; their draw tells their shape. */
 const BODY: Pick<SceneLight, "layer" | "shape" | "axis" | "right" | "up" | "half" | "cosInner" | "cosOuter"> = {
@@ -39,9 +40,17 @@ const BODY: Pick<SceneLight, "layer" | "shape" | "axis" | "right" | "up" | "half
 	cosOuter: -1,
 };
 
-function materialOf(s: Surface, glow: Vec3 | null): Material {
+type BroughtIn = Pick<ShotDocument, "imageSurfaces">;
+
+/** What lies on a piece besides its own surface. */
+interface Along {
+	stains?: readonly Stain[];
+	earth?: readonly SceneLayer[];
+}
+
+function materialOf(s: Surface, glow: Vec3 | null, doc: BroughtIn, { stains, earth }: Along = {}): Material {
 	const { colour, roughness, metal, coat, coatRoughness, glass } = s;
-	const layers = glass ? null : layersOn(s.laid, false);
+	const layers = glass ? null : layersOn(s.laid, false, doc, stains, earth);
 	const plain = {
 		...{ colour, roughness, metal, translucency: 0, coat, coatRoughness },
 		...(glow && { glow }),
@@ -59,6 +68,7 @@ const glowOf = ({ glow }: Surface): Vec3 | null =>
 /** What of a piece depends on nothing but itself and what it stands on: of thousands, an edit changes one. */
 interface Made {
 	ground: Ground;
+	imageSurfaces: ShotDocument["imageSurfaces"];
 	/** What it stands on, and what that stands on. */
 	under: readonly Piece[];
 	/** The bodies of its copies and where these are. */
@@ -70,17 +80,23 @@ interface Made {
 
 const made = new WeakMap<Piece, Made>();
 
-function makePiece(piece: Piece, { ground, pieces }: Standing): Made {
+function makePiece(piece: Piece, { ground, pieces, imageSurfaces }: Standing & BroughtIn): Made {
 	const known = made.get(piece);
 	const under = supportsOf(piece, pieces);
-	if (known?.ground === ground && under.length === known.under.length && under.every((p, i) => p === known.under[i]))
+	if (
+		known?.ground === ground &&
+		known.imageSurfaces === imageSurfaces &&
+		under.length === known.under.length &&
+		under.every((p, i) => p === known.under[i])
+	)
 		return known;
 	const glow = glowOf(piece.surface);
 	const now: Made = {
 		ground,
+		imageSurfaces,
 		under,
 		copies: copiesMade(piece, { ground, pieces: under }),
-		material: materialOf(piece.surface, glow),
+		material: materialOf(piece.surface, glow, { imageSurfaces }),
 		glow,
 	};
 	made.set(piece, now);
@@ -189,17 +205,49 @@ function drawSlots(making: Making, { id, body, mesh: key, transform, surfaces, w
 	}
 }
 
+interface FacesDraw extends Pick<Draw, "id" | "mesh" | "transform"> {
+	body: { mesh: Mesh; faces: readonly Face[] };
+	/** Names of faces that have a material of their own, and these; what is left has the piece's. */
+	names: readonly string[];
+	materials: readonly number[];
+	material: number;
+	way: readonly [Mat34, Mat34] | null;
+}
+
+/** A body on whose faces other things lie: one draw for each of them, and one for the rest. */
+function drawFaces(making: Making, { id, body, mesh, transform, names, materials, material, way }: FacesDraw): void {
+	const slotted = body.faces.map((face) => ({ ...face, slot: names.indexOf(face.name) + 1 }));
+	for (const [slot, number] of [material, ...materials].entries()) {
+		const key = `${mesh} faces ${JSON.stringify(names)} ${slot}`;
+		const part = making.part("mesh", key, () => slotOf({ mesh: body.mesh, faces: slotted }, slot));
+		if (part.mesh.indices.length === 0) continue;
+		making.draws.push({ mesh: key, transform, material: number, id, ...(way && { way }) });
+	}
+}
+
 export function* compilePieces(making: Making): Steps<void> {
 	const { doc, opening, closing, draws, lights, blobs } = making;
+	const stains = new Map<string, Stain[]>();
+	for (const stain of doc.stains ?? [])
+		for (const id of stain.pieces) stains.set(id, [...(stains.get(id) ?? []), stain]);
 	for (const [i, piece] of doc.pieces.entries()) {
 		if (!isSeen(piece)) continue;
 		const id = FIRST_PIECE + i;
-		const { copies, material: m, glow } = makePiece(piece, doc);
+		const { copies, material, glow } = makePiece(piece, doc);
+		const earth = piece.bank ? earthOn(doc, piece.bank.blendM) : [];
+		const own: Along | undefined =
+			earth.length || stains.has(piece.id) ? { stains: stains.get(piece.id), earth } : undefined;
+		const m = own ? materialOf(piece.surface, glow, doc, own) : material;
 		// What glows is light as well: that is chosen where it is, so it stands in its middle.
 		const ends = glow || opening === closing ? null : endsOf(opening.pieces[i], opening, closing.pieces[i], closing);
-		const slots = surfacesOf(piece.shape).map((s) => materialOf(s, glowOf(s)));
+		const slots = surfacesOf(piece.shape).map((s) => materialOf(s, glowOf(s), doc, own));
 		const surfaces = [m, ...slots].map((of): Slot => ({ material: making.material(of), glow: of.glow ?? null }));
-		const [{ material }] = surfaces;
+		const [{ material: number }] = surfaces;
+		// What glows is one light, and a body of several surfaces has them already.
+		const faced = glow || slots.length || piece.surface.glass ? [] : (piece.surface.faces ?? []);
+		const faceMaterials = faced.map(({ laid }) =>
+			making.material(materialOf({ ...piece.surface, laid }, null, doc, own)),
+		);
 		const acted = yield* compileActed(
 			piece,
 			making,
@@ -222,11 +270,21 @@ export function* compilePieces(making: Making): Steps<void> {
 				});
 				continue;
 			}
-			if (!making.parts.has(mesh))
-				making.part("mesh", mesh, () => {
-					const { mesh, coarse, faces } = makeGeometry(body, { blobs });
-					return { mesh, faces, ...(coarse && { coarse }) };
+			const made = () => {
+				const { mesh, coarse, faces } = makeGeometry(body, { blobs });
+				return { mesh, faces, ...(coarse && { coarse }) };
+			};
+			if (faced.length) {
+				const whole = making.cache.take("mesh", mesh, made);
+				drawFaces(making, {
+					...{ id, mesh, transform, material: number, materials: faceMaterials },
+					body: { mesh: whole.mesh, faces: whole.faces ?? [] },
+					names: faced.map((own) => own.face),
+					way: ends && [ends.opening[copy], ends.closing[copy]],
 				});
+				continue;
+			}
+			if (!making.parts.has(mesh)) making.part("mesh", mesh, made);
 			if (glow)
 				lights.push({
 					...BODY,
@@ -238,7 +296,7 @@ export function* compilePieces(making: Making): Steps<void> {
 			draws.push({
 				mesh,
 				transform,
-				material,
+				material: number,
 				id,
 				...(glow && { light: lights.length - 1 }),
 				...(ends && { way: [ends.opening[copy], ends.closing[copy]] as const }),

@@ -12,6 +12,7 @@ import type { LandRead } from "../ground/pictures.ts";
 import type { Mesh } from "../maths/mesh.ts";
 import type { Face, ShapeMaker } from "../shape/geometry.ts";
 import { SHAPES } from "../shape/shapes.ts";
+import type { SheetPlanes } from "../surface/brought.ts";
 import type { Sheet } from "../surface/sheet.ts";
 import type { SurfaceKind } from "../surface/surfaces.ts";
 
@@ -44,6 +45,15 @@ export interface Makers {
 	picture: (read: LandRead) => LandPicture | Promise<LandPicture>;
 	/** A surface baked, by the key of all that it is made from. */
 	sheet: (key: string, of: SheetWork) => Sheet | Promise<Sheet>;
+	/** One of pictures packed. */
+	packed: (key: string, of: PackWork) => Sheet | Promise<Sheet>;
+}
+
+/** What a surface of pictures is packed from; its planes are asked for when it is not at hand. */
+export interface PackWork {
+	sideM: number;
+	texels: number;
+	planes: () => SheetPlanes;
 }
 
 /** Which surface is to be baked, from which seed and in how many texels a side. */
@@ -69,6 +79,9 @@ export const NO_MAKERS: Makers = {
 	},
 	sheet: (_key, { of }) => {
 		throw new Error(`Nothing is at hand that bakes the surface "${of}".`);
+	},
+	packed: () => {
+		throw new Error("Nothing is at hand that packs surfaces of pictures.");
 	},
 };
 

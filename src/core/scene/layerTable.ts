@@ -5,11 +5,12 @@ import { cos, sin } from "../maths/functions.ts";
 import type { Vec3 } from "../maths/vec.ts";
 import { meanOf } from "../surface/sheet.ts";
 import { type Band, QUANTITIES } from "../surface/where/where.ts";
+import { BRICK_CELLS } from "../volume/volume.ts";
 import type { Material, SceneLayer, ScenePart } from "./scene.ts";
 
 /** Numbers of a record: how it lies, then those of its bands. */
-const LIES_NUMBERS = 24;
-const BAND_NUMBERS = 8;
+const LIES_NUMBERS = 28;
+const BAND_NUMBERS = 12;
 export const LAYER_NUMBERS = LIES_NUMBERS + BAND_NUMBERS * MOST_LAID_WHERES;
 
 const GRAINS = { turns: 0, shifts: 1, blocks: 2 } as const;
@@ -24,33 +25,55 @@ export const layersOf = (materials: readonly Material[]): SceneLayer[] =>
 /** A material as it is from afar, for what knows no sheets: the mean of the first that lies on it. */
 export function fromAfar(material: Material, parts: ReadonlyMap<string, ScenePart>): Material {
 	const [layer] = material.layers ?? [];
-	if (!layer) return material;
+	if (!layer || layer.bare) return material;
 	const mean = meanOf((parts.get(layer.sheet) as Extract<ScenePart, { kind: "sheet" }>).sheet);
-	const colour = mean.colour.map((v, c) => v + layer.tint * (material.colour[c] - v)) as unknown as Vec3;
-	return { ...material, colour, roughness: mean.roughness, metal: mean.metal };
+	const { shade = [1, 1, 1], rougher = 0 } = layer;
+	const colour = mean.colour.map((v, c) => Math.min(1, shade[c] * (v + layer.tint * (material.colour[c] - v))));
+	const roughness = Math.min(1, Math.max(0.02, mean.roughness + rougher));
+	return { ...material, colour: colour as unknown as Vec3, roughness, metal: mean.metal };
 }
 
-const left = (x: number, period: number): number => x - Math.floor(x / period) * period;
+/** Metres, or sheets where these are larger, after which what lies by the world may count anew: a lens that goes over the edge sees it. */
+const WORLD_M = 4096;
 
-/** Sheets after which what lies by the world's metres may count anew: cells of its lattice go on over the edge within this. */
-const WORLD_SHEETS = 4096;
+const wrapped = (x: number, period: number): number => x - Math.round(x / period) * period;
 
-function bandNumbers(band: Band | undefined): number[] {
+function bandNumbers(
+	band: Band | undefined,
+	parts: ReadonlyMap<string, ScenePart>,
+	origin: Vec3,
+	volumes: VolumePlaces,
+): number[] {
 	if (!band) return new Array(BAND_NUMBERS).fill(0);
-	return [QUANTITIES[band.of], ...band.rises, ...band.falls, band.sizeM ?? 1, band.seed ?? 0, 0];
+	const { of, rises, falls, sizeM = 1, seed = 0, upright = 1, volume } = band;
+	const edges = [QUANTITIES[of], ...rises, ...falls];
+	if (of !== "volume" || !volume) return [...edges, sizeM, seed, upright, 0, 0, 0, 0];
+	const { cellM, anchor } = (parts.get(volume.part) as Extract<ScenePart, { kind: "volume" }>).volume;
+	const offset = anchor.map((v, c) => (volume.world ? origin[c] - v : -v));
+	const scale = 1 / (cellM * BRICK_CELLS);
+	return [...edges, scale, volume.missing, volumes(volume.part), ...offset, volume.world ? 1 : 0];
 }
+
+/** Where a volume's words begin for whoever reads the record. */
+export type VolumePlaces = (part: string) => number;
+
+/** Keys of the volumes that bands of these layers ask. */
+export const volumesOf = (layers: readonly SceneLayer[]): Set<string> =>
+	new Set(layers.flatMap(({ where }) => where.flatMap(({ volume }) => volume?.part ?? [])));
 
 /**
  * A layer's record: its sheet as `place` names it, texels of a side, sheets a metre, grain, blocks, seed, turn (cosine and sine), how much
  * steeper than baked, tint, wetness, whether it lies by the world; metres from where it counts to the scene's origin (3); mean colour and
- * roughness, mean height, nothing, share, number of bands;
- * then of each band what it is of, where it rises and falls (4), the size of its clouds and their seed.
+ * roughness, mean height, whether it lies over what is bare, share, number of bands; times its colour (3), by how much it is rougher; then of each band what it is of, where it rises and
+ * falls (4), the size of its clouds, their seed and how they change upright, or of a volume bricks a metre, what it is where nothing is known, where its words
+ * begin, metres from its anchor to where places count from (3) and whether it lies by the world.
  */
 export function layerRecord(
 	layer: SceneLayer,
 	parts: ReadonlyMap<string, ScenePart>,
 	origin: Vec3,
 	place: number,
+	volumes: VolumePlaces,
 ): number[] {
 	const { sheet } = parts.get(layer.sheet) as Extract<ScenePart, { kind: "sheet" }>;
 	const { grain, acrossM, turn, depthM, world } = layer;
@@ -58,12 +81,16 @@ export function layerRecord(
 	const rangeM = (sheet.mostMm - sheet.leastMm) / 1000 || 1;
 	const slope = (depthM / rangeM) * (sheet.sideM / acrossM);
 	const [kind, blocks] = typeof grain === "string" ? [GRAINS[grain], 0] : [GRAINS.blocks, grain.blocks];
-	const offset = world ? origin.map((v) => left(v, WORLD_SHEETS * acrossM)) : [0, 0, 0];
+	const period = WORLD_M * Math.max(1, acrossM);
+	const offset = world ? [wrapped(origin[0], period), origin[1], wrapped(origin[2], period)] : [0, 0, 0];
 	const high = (mean.heightMm - sheet.leastMm) / (1000 * rangeM);
 	return [
 		...[place, sheet.size, 1 / acrossM, kind, blocks, layer.seed, cos(turn), sin(turn)],
 		...[slope, layer.tint, layer.wet, world ? 1 : 0, ...offset, 0],
-		...[...mean.colour.map((v) => Math.max(DARKEST, v)), mean.roughness, high, 0, layer.share, layer.where.length],
-		...Array.from({ length: MOST_LAID_WHERES }, (_, i) => bandNumbers(layer.where[i])).flat(),
+		...[...mean.colour.map((v) => Math.max(DARKEST, v)), mean.roughness, high],
+		...[layer.bare ? 1 : 0, layer.share, layer.where.length],
+		...(layer.shade ?? [1, 1, 1]),
+		layer.rougher ?? 0,
+		...Array.from({ length: MOST_LAID_WHERES }, (_, i) => bandNumbers(layer.where[i], parts, origin, volumes)).flat(),
 	];
 }

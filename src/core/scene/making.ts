@@ -23,6 +23,8 @@ export class Making {
 	readonly parts = new Map<string, ScenePart>();
 	readonly materials: Material[] = [];
 	readonly draws: Draw[] = [];
+	/** Of the ground, standing on the planet as pieces do: it rises to meet them. */
+	readonly banks: Draw[] = [];
 	readonly lights: SceneLight[] = [];
 	readonly covers: CoverDraw[] = [];
 	/** Pieces of which nothing is left. */

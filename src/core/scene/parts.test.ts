@@ -110,7 +110,9 @@ describe("parts", () => {
 					? [p.plants.transforms, p.plants.tints]
 					: p.kind === "sheet"
 						? [p.sheet.words]
-						: [p.data];
+						: p.kind === "volume"
+							? [p.volume.words]
+							: [p.data];
 		const old = new PartCache();
 		compileWith(old, blankShot());
 		const [a, b] = [compileWith(old, shot()).parts, compile(shot()).parts];

@@ -16,6 +16,7 @@ import type { Face } from "../shape/geometry.ts";
 import type { Recipe } from "../surface/recipe.ts";
 import type { Sheet } from "../surface/sheet.ts";
 import type { Band } from "../surface/where/where.ts";
+import type { Volume } from "../volume/volume.ts";
 
 export interface MeshPart {
 	kind: "mesh";
@@ -32,7 +33,8 @@ export type ScenePart =
 	| { kind: "plants"; key: string; plants: CellPlants }
 	| { kind: "table"; key: string; data: Float32Array }
 	| { kind: "texels"; key: string; data: Uint32Array }
-	| { kind: "sheet"; key: string; sheet: Sheet };
+	| { kind: "sheet"; key: string; sheet: Sheet }
+	| { kind: "volume"; key: string; volume: Volume };
 
 /** A sheet as it lies on a surface. */
 export interface SceneLayer {
@@ -49,11 +51,16 @@ export interface SceneLayer {
 	/** Share in which its mean is the surface's own colour. */
 	tint: number;
 	wet: number;
+	/** Times its colour; and by how much it is rougher. */
+	shade?: Vec3;
+	rougher?: number;
 	/** It counts from the world's own middle, not from the piece's. */
 	world: boolean;
-	/** How much of it there is at most, and where: all bands together. The first of several is all there is. */
+	/** How much of it there is at most, and where: all bands together. The first of several is all there is, unless it lies on what is bare. */
 	share: number;
 	where: readonly Band[];
+	/** It is the first, over the material's own colour. */
+	bare?: true;
 }
 
 export interface Material {

@@ -54,7 +54,7 @@ export const detailOf = ({ shape, size }: Body): number | null => {
 export const surfacesOf = (shape: Shape): Surface[] => makerOf(shape).surfaces?.(shape) ?? [];
 
 /** The faces of a body that have one of its surfaces, as a body. */
-export function slotOf({ mesh, faces }: Geometry, slot: number): { mesh: Mesh; faces: Face[] } {
+export function slotOf({ mesh, faces }: Pick<Geometry, "mesh" | "faces">, slot: number): { mesh: Mesh; faces: Face[] } {
 	const own = faces.filter((f) => f.slot === slot);
 	const count = own.reduce((sum, f) => sum + f.end - f.begin, 0);
 	const indices = new Uint32Array(3 * count);

@@ -4,9 +4,9 @@ import type { Piece, ShotDocument, Stands } from "../doc/schema.ts";
 import { groundHeight } from "../ground/height.ts";
 import { groundUnder, type Point } from "../ground/underPoint.ts";
 import { type FrameOfView, rayThrough } from "../lens/camera.ts";
-import { boundsOf, invert, length, type Mat34, sub, transformPoint, type Vec3 } from "../maths/vec.ts";
+import { add, boundsOf, invert, length, type Mat34, scale, sub, transformPoint, type Vec3 } from "../maths/vec.ts";
 import { meetMesh } from "./meetMesh.ts";
-import { FAR_UP, pieceTransforms, topOf } from "./place.ts";
+import { FAR_UP, pieceFrames, pieceTransforms, topOf } from "./place.ts";
 import { geometryOf } from "./shapes.ts";
 
 type Set = Pick<ShotDocument, "pieces" | "ground">;
@@ -27,24 +27,47 @@ export function pieceUnder(view: FrameOfView, doc: Set, at: Point): { piece: Pie
 	return pieceMet(doc, view.position, rayThrough(view, at.x, at.y));
 }
 
+/** The first copy of a piece that a ray meets before a distance, and how far along it. */
+function copyMet(piece: Piece, doc: Set, from: Vec3, along: Vec3, before: number): { t: number; copy: number } | null {
+	const { bounds, mesh } = geometryOf(piece);
+	let met: { t: number; copy: number } | null = null;
+	for (const [copy, m] of pieceTransforms(piece, doc).entries()) {
+		const nearest = met?.t ?? before;
+		if (!passes(boundsOf(m, bounds), from, along, nearest)) continue;
+		const t = meetMesh(mesh, ...into(m, from, along));
+		if (t !== null && t < nearest) met = { t, copy };
+	}
+	return met;
+}
+
+const onRay = (from: Vec3, along: Vec3, t: number): Vec3 => add(from, scale(along, t));
+
 /** The first piece that a ray meets, and where. */
 function pieceMet(doc: Set, from: Vec3, along: Vec3): { piece: Piece; place: Vec3 } | null {
 	let met: Piece | null = null;
 	let nearest = Infinity;
 	for (const piece of doc.pieces) {
-		if (!isSeen(piece)) continue;
-		const { bounds, mesh } = geometryOf(piece);
-		for (const m of pieceTransforms(piece, doc)) {
-			if (!passes(boundsOf(m, bounds), from, along, nearest)) continue;
-			const t = meetMesh(mesh, ...into(m, from, along));
-			if (t !== null && t < nearest) [met, nearest] = [piece, t];
-		}
+		const own = isSeen(piece) ? copyMet(piece, doc, from, along, nearest) : null;
+		if (own) [met, nearest] = [piece, own.t];
 	}
+	return met && { piece: met, place: onRay(from, along, nearest) };
+}
+
+/** Where a piece, of itself, is met under a place of the frame: in the world, and in its own metres from its foot. */
+export function placeOn(piece: Piece, view: FrameOfView, doc: Set, at: Point): { world: Vec3; own: Vec3 } | null {
+	const [from, along] = [view.position, rayThrough(view, at.x, at.y)];
+	const met = copyMet(piece, doc, from, along, Infinity);
 	if (!met) return null;
-	return {
-		piece: met,
-		place: [from[0] + along[0] * nearest, from[1] + along[1] * nearest, from[2] + along[2] * nearest],
-	};
+	const world = onRay(from, along, met.t);
+	return { world, own: transformPoint(invert(pieceFrames(piece, doc)[met.copy]), world) };
+}
+
+/** What is nearest under a place of the frame, of pieces and the ground. */
+export function placeUnder(view: FrameOfView, doc: Set, at: Point): Vec3 | null {
+	const ground = doc.ground.out ? null : groundUnder(view, doc.ground, at);
+	const met = pieceUnder(view, doc, at)?.place ?? null;
+	const far = (p: Vec3 | null) => (p ? length(sub(p, view.position)) : Infinity);
+	return far(met) < far(ground) ? met : ground;
 }
 
 /** A ray in a body's own measures; lengths along it stay. */

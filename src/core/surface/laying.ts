@@ -18,4 +18,14 @@ export function laidAsMade(of: SurfaceKind, seed = 1): Laid {
 }
 
 /** A surface as it is laid over another: where that faces up, at first. */
-export const laidOver = (of: SurfaceKind): LaidOver => ({ ...laidAsMade(of), share: 1, where: [WHERES.facing.usual] });
+export const laidOver = (of: SurfaceKind): LaidOver => asOver(laidAsMade(of));
+
+/** The same of what lies as the first of several. */
+export const asOver = ({ over: _, ...laid }: Laid): LaidOver => ({ ...laid, share: 1, where: [WHERES.facing.usual] });
+
+/** What of the surface changes of each of those on which something lies. */
+export const laidOfAll = (
+	pieces: readonly Pick<Piece, "id" | "surface">[],
+	change: Partial<Pick<Laid, "wet" | "rougher">>,
+): { id: string; surface: { laid: Laid } }[] =>
+	pieces.flatMap(({ id, surface: { laid } }) => (laid ? [{ id, surface: { laid: { ...laid, ...change } } }] : []));

@@ -2,6 +2,7 @@
  * Bakes recipes into sheets: the operations of a recipe's program, strip by strip, by the kernel. The same bytes on every
  * engine, for all numbers are the kernel's.
  */
+import type { SheetPlanes } from "../../core/surface/brought.ts";
 import type { Op } from "../../core/surface/field.ts";
 import { OUTPUTS, type Pass, type Program, programOf, type Step } from "../../core/surface/program.ts";
 import type { Recipe } from "../../core/surface/recipe.ts";
@@ -173,10 +174,22 @@ export function* bakeSteps(kernel: SheetKernel, recipe: Recipe, seed: number, si
 		for (const share of runPass(kernel, pass, strip)) yield (0.9 * (n + share)) / program.passes.length;
 	const [height, red, green, blue, roughness, metal] = OUTPUTS.map((_, i) => square(i));
 	const [across, along, squares] = [0, 1, 2].map((i) => square(program.squares + i));
-	kernel.range(height, size * size, strip.work);
-	const [low, , , , high] = new Float32Array(kernel.memory.buffer, strip.work, 5);
 	kernel.slopes(height, size, (1000 * recipe.sideM) / size, across, along, squares);
-	const planes = [red, green, blue, roughness, metal, height, across, along, squares];
+	const planes = { red, green, blue, roughness, metal, height, across, along, squares };
+	return packed(kernel, planes, recipe.sideM, size, strip.work, out);
+}
+
+/** Addresses of the finest texels' numbers, each in a square of its own. */
+type Planes = Record<
+	"red" | "green" | "blue" | "roughness" | "metal" | "height" | "across" | "along" | "squares",
+	number
+>;
+
+/** Packs squares into a sheet, halving them level by level. */
+function packed(kernel: SheetKernel, of: Planes, sideM: number, size: number, work: number, out: number): Sheet {
+	kernel.range(of.height, size * size, work);
+	const [low, , , , high] = new Float32Array(kernel.memory.buffer, work, 5);
+	const planes = [of.red, of.green, of.blue, of.roughness, of.metal, of.height, of.across, of.along, of.squares];
 	let to = out;
 	for (let side = size; side >= 1; side /= 2) {
 		kernel.pack(side * side, ...planes, low, high, to);
@@ -184,7 +197,30 @@ export function* bakeSteps(kernel: SheetKernel, recipe: Recipe, seed: number, si
 		if (side > 1) for (const plane of planes) kernel.halve(plane, side, plane);
 	}
 	const words = new Uint32Array(kernel.memory.buffer, out, TEXEL_WORDS * texelsOf(size)).slice();
-	return { sideM: recipe.sideM, size, leastMm: low, mostMm: high, words };
+	return { sideM, size, leastMm: low, mostMm: high, words };
+}
+
+/** Packs a surface of pictures into a sheet. Slopes that no picture tells are those of its heights. */
+export function packPictures(kernel: SheetKernel, of: SheetPlanes, sideM: number, size: number): Sheet {
+	checkTexels(size);
+	const names = ["red", "green", "blue", "roughness", "metal", "height", "across", "along", "squares"] as const;
+	const first = kernel.free();
+	const square = 4 * size * size;
+	const work = first + names.length * square;
+	const out = work + 64;
+	const missing = out + 4 * TEXEL_WORDS * texelsOf(size) - kernel.memory.buffer.byteLength;
+	if (missing > 0) kernel.memory.grow(Math.ceil(missing / 65_536));
+	const planes = Object.fromEntries(names.map((name, n) => [name, first + n * square])) as Planes;
+	const at = (name: (typeof names)[number]) => new Float32Array(kernel.memory.buffer, planes[name], size * size);
+	for (const name of ["red", "green", "blue", "roughness", "metal", "height"] as const) at(name).set(of[name]);
+	kernel.slopes(planes.height, size, (1000 * sideM) / size, planes.across, planes.along, planes.squares);
+	if (of.across && of.along) {
+		const [across, along, squares] = [at("across"), at("along"), at("squares")];
+		across.set(of.across);
+		along.set(of.along);
+		for (let n = 0; n < squares.length; n++) squares[n] = across[n] * across[n] + along[n] * along[n];
+	}
+	return packed(kernel, planes, sideM, size, work, out);
 }
 
 /** The same at once. */

@@ -96,11 +96,13 @@ describe("a shot with surfaces", () => {
 	it("tells of each layer in a record, steeper where it is deeper or smaller, and counts from the world's own middle", () => {
 		const doc = laidOn(laidAsMade("sand"), { ...laidAsMade("sand"), acrossM: 1, reliefMm: 20 });
 		const { root, parts } = compiled(doc);
-		const [ground, box] = layersOf(root.materials).map((l) => layerRecord(l, parts, [1e6 + 0.25, 0, -3], 0));
+		const [ground, box] = layersOf(root.materials).map((l) =>
+			layerRecord(l, parts, [1e6 + 0.25, -0.5, -3], 0, () => 0),
+		);
 		expect(ground).toHaveLength(LAYER_NUMBERS);
 		// Half as wide and twice as deep as it is made.
 		expect(ground[8] / box[8]).toBeCloseTo((2 * 20) / laidAsMade("sand").reliefMm, 6);
-		expect(ground.slice(12, 15)).toEqual([(1e6 + 0.25) % 4096, 0, 4093]);
+		expect(ground.slice(12, 15)).toEqual([(1e6 + 0.25) % 4096, -0.5, -3]);
 		expect(box.slice(12, 15)).toEqual([0, 0, 0]);
 	});
 });
@@ -119,7 +121,7 @@ describe("baked sheets", () => {
 	});
 
 	it("are the same after they have been bytes; other bytes are none", async () => {
-		const sheet = await nodeSheets()("", WORK);
+		const sheet = await nodeSheets().sheet("", WORK);
 		const bytes = packSheet(sheet);
 		expect(unpackSheet(bytes)).toEqual(sheet);
 		// Out of step with words, too short, and of a size that none has.
@@ -132,18 +134,18 @@ describe("baked sheets", () => {
 	});
 
 	it("are kept as files, baked anew where one is damaged, and by whom nothing can be kept", async () => {
-		const sheet = await keptSheets()("key", WORK);
+		const sheet = await keptSheets().sheet("key", WORK);
 		const files = () => readdirSync(join(folder, "sheets"));
 		expect(files()).toHaveLength(1);
 		const [name] = files();
 		const at = join(folder, "sheets", name);
 		expect(await keptSheet(WORK)).toEqual(packSheet(sheet));
-		expect(await keptSheets()("key", WORK)).toEqual(sheet);
+		expect(await keptSheets().sheet("key", WORK)).toEqual(sheet);
 		writeFileSync(at, "half a sheet");
-		expect(await keptSheets()("key", WORK)).toEqual(sheet);
+		expect(await keptSheets().sheet("key", WORK)).toEqual(sheet);
 		expect(unpackSheet(readFileSync(at))).toEqual(sheet);
 		process.env.INQUADRA_DATA_FOLDER = join(at, "no folder");
-		expect(await keptSheets()("key", WORK)).toEqual(sheet);
+		expect(await keptSheets().sheet("key", WORK)).toEqual(sheet);
 		expect(await keptSheet(WORK)).toBeNull();
 	});
 
@@ -154,7 +156,7 @@ describe("baked sheets", () => {
 			writeFileSync(join(within, `${i}.sheet`), "old");
 			utimesSync(join(within, `${i}.sheet`), 1000 + i, 1000 + i);
 		}
-		const sheet = await keptSheets()("key", WORK);
+		const sheet = await keptSheets().sheet("key", WORK);
 		const left = readdirSync(within);
 		expect(left).toHaveLength(96);
 		expect(left).toContain("99.sheet");
@@ -164,7 +166,7 @@ describe("baked sheets", () => {
 
 	it("are asked for together and baked one after the other, each right; a bake that is given up leaves the next alone", async () => {
 		let stop = false;
-		const maker = nodeSheets({
+		const { sheet: maker } = nodeSheets({
 			between: async () => {
 				if (stop) {
 					stop = false;
@@ -172,7 +174,7 @@ describe("baked sheets", () => {
 				}
 			},
 		});
-		const alone = await nodeSheets()("", { ...WORK, texels: 256 });
+		const alone = await nodeSheets().sheet("", { ...WORK, texels: 256 });
 		const [one, two] = await Promise.all([
 			maker("a", { ...WORK, texels: 256 }),
 			maker("b", { of: "brick", seed: 1, texels: 128 }),
@@ -183,6 +185,6 @@ describe("baked sheets", () => {
 		const given = maker("c", { ...WORK, seed: 9 });
 		const after = maker("d", { ...WORK, seed: 10 });
 		await expect(given).rejects.toThrow("given up");
-		expect(await after).toEqual(await nodeSheets()("", { ...WORK, seed: 10 }));
+		expect(await after).toEqual(await nodeSheets().sheet("", { ...WORK, seed: 10 }));
 	});
 });

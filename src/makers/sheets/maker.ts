@@ -1,8 +1,8 @@
 /** The maker of sheets that hosts bring to a compile. */
-import { heldMaker, type Makers, type SheetWork } from "../../core/scene/inputs.ts";
+import { heldMaker, type Makers, type PackWork, type SheetWork } from "../../core/scene/inputs.ts";
 import type { Sheet } from "../../core/surface/sheet.ts";
 import { SURFACES } from "../../core/surface/surfaces.ts";
-import { bakeSteps, type SheetKernel } from "./bake.ts";
+import { bakeSteps, packPictures, type SheetKernel } from "./bake.ts";
 
 /** Sheets that are held here; compiles hold them, too. */
 const HELD = 12;
@@ -15,13 +15,13 @@ export interface Along {
 }
 
 /** One kernel for all sheets, one after the other: its memory is large, and costs time when it is new. */
-export function sheetMaker(load: () => Promise<WebAssembly.Module>, { between, kept }: Along = {}): Makers["sheet"] {
+export function sheetMaker(
+	load: () => Promise<WebAssembly.Module>,
+	{ between, kept }: Along = {},
+): Pick<Makers, "sheet" | "packed"> {
 	let kernel: Promise<SheetKernel> | null = null;
 	let last: Promise<unknown> = Promise.resolve();
-	const bake = async (work: SheetWork): Promise<Sheet> => {
-		const known = await kept?.(work);
-		if (known && known.size === work.texels) return known;
-		const { of, seed, texels } = work;
+	const kernelOnce = () => {
 		kernel ??= load()
 			.then(sheetKernelOf)
 			.catch((error) => {
@@ -29,18 +29,31 @@ export function sheetMaker(load: () => Promise<WebAssembly.Module>, { between, k
 				kernel = null;
 				throw error;
 			});
-		const steps = bakeSteps(await kernel, SURFACES[of], seed, texels);
+		return kernel;
+	};
+	const bake = async (work: SheetWork): Promise<Sheet> => {
+		const known = await kept?.(work);
+		if (known && known.size === work.texels) return known;
+		const { of, seed, texels } = work;
+		const steps = bakeSteps(await kernelOnce(), SURFACES[of], seed, texels);
 		for (;;) {
 			const step = steps.next();
 			if (step.done) return step.value;
 			await between?.();
 		}
 	};
-	return heldMaker((_key: string, work: SheetWork) => {
-		const coming = last.then(() => bake(work));
-		last = coming.catch(() => {});
-		return coming;
-	}, HELD);
+	const inTurn = <W>(make: (work: W) => Promise<Sheet>) =>
+		heldMaker((_key: string, work: W) => {
+			const coming = last.then(() => make(work));
+			last = coming.catch(() => {});
+			return coming;
+		}, HELD);
+	return {
+		sheet: inTurn(bake),
+		packed: inTurn(async ({ planes, sideM, texels }: PackWork) =>
+			packPictures(await kernelOnce(), planes(), sideM, texels),
+		),
+	};
 }
 
 export function sheetKernelOf(module: WebAssembly.Module): SheetKernel {

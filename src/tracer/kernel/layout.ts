@@ -162,15 +162,32 @@ export const LY_WORLD = 44; // 1 where it lies by the world's metres, 0 by the p
 export const LY_OFFSET = 48; // f32×3 metres from where it counts to the origin
 export const LY_MEAN = 64; // f32×3 mean of its colour, then of its roughness
 export const LY_MEAN_HEIGHT = 80; // 0 to 1
+export const LY_OVER = 84; // f32 1 where the first of a material lies over its own colour
 export const LY_SHARE = 88; // f32 how much of it there is at most, then how many bands it has
 export const LY_BAND_COUNT = 92;
-export const LY_BANDS = 96; // f32×8 each: quantity, rises from and to, falls from and to, size and seed of clouds
-export const LY_BAND_BYTES = 32;
-export const LY_SIZE_BYTES = 192;
+export const LY_SHADE = 96; // f32×3 times its colour, then by how much it is rougher
+export const LY_ROUGHER = 108;
+export const LY_BANDS = 112;
+export const LY_BAND_BYTES = 48;
+export const LY_SIZE_BYTES = 256;
+// Band: f32 quantity, rises from and to, falls from and to, then these.
+export const BA_SCALE = 20; // f32 size of clouds, bricks a metre of a volume
+export const BA_SEED = 24; // f32 of clouds, what a volume is where there is no brick
+export const BA_UPRIGHT = 28; // f32 how much more slowly clouds change upright
+export const BA_VOLUME = 28; // u32 → its words
+export const BA_OFFSET = 32; // f32×3 metres from its anchor to where places count from
+export const BA_WORLD = 44; // f32 1 where it lies by the world's metres, 0 by the piece's
 /** Quantities of bands; `core/surface/where/where.ts` numbers them. */
 export const OF_LEAN = 1;
 export const OF_HEIGHT = 2;
 export const OF_CLOUDS = 3;
+export const OF_VOLUME = 4;
+
+// Words of a volume; `core/volume/volume.ts` lays them down.
+export const VO_TABLE = 16;
+export const VO_ENTRY = 16;
+export const VO_SAMPLES = 8;
+export const VO_CELLS = 7;
 
 /** Texel of a sheet; `core/surface/sheet.ts` tells what its words are. */
 export const TEXEL_BYTES = 12;

@@ -5,16 +5,18 @@
  * width (ray cones, Akenine-Möller and others 2021), between two by chance; slopes that it has lost make it rougher (Toksvig 2005), as
  * variance of the microfacets' own. What the eye sees is read whole; later hits choose one side and one cell by their weights.
  *
- * A layer over others is as much as its bands leave; where it is little, it covers what lies lowest first.
+ * A layer over others is as much as its bands leave; where it is little, it covers what lies lowest first. Each lies by the piece's metres
+ * or by the world's; the first of a material may lie over its own colour.
  *
  * What is wet is darker by what its film throws back inside (Lekner and Dorf 1988), smoother, and where water fills its hollows, flat.
  * `ui/view/sheetShaders.ts` draws the same.
  */
 import { hitInstance, poseOf } from "./intersect";
 import * as L from "./layout";
-import { drawPair, randX, randY } from "./random";
-import { baseB, baseG, baseR, layer, record, setLayer, setSample } from "./sample";
+import { drawPair, mix32, randX, randY } from "./random";
+import { baseB, baseG, baseR, layer, metal, record, roughness, setLayer, setSample } from "./sample";
 import { pair, SHEETS, spread } from "./state";
+import { volumeAt } from "./volume";
 
 /** The shading normal as relief bends it. */
 export let bentX: f32 = 0;
@@ -43,14 +45,6 @@ let cellMetal: f32 = 0;
 /** Chance of this hit for what is chosen. */
 let chance: f32 = 0;
 let level: u32 = 0;
-
-// @ts-ignore: decorator
-@inline
-function mix32(x: u32): u32 {
-  x = (x ^ (x >> 16)) * 0x7feb352d;
-  x = (x ^ (x >> 15)) * 0x846ca68b;
-  return x ^ (x >> 16);
-}
 
 /** Reads a level of the sheet between four texels at a place in sheets, into paint, shape and metallic. */
 function read(s: f32, t: f32): void {
@@ -215,10 +209,34 @@ let layerX: f32 = 0;
 let layerY: f32 = 0;
 let layerZ: f32 = 0;
 
-// The place in the piece's own metres, and the weights of its sides.
+// The place and its normal, in the world from the origin and in the piece's own metres, and directions of these in the world.
+let worldX: f32 = 0;
+let worldY: f32 = 0;
+let worldZ: f32 = 0;
+let worldNx: f32 = 0;
+let worldNy: f32 = 0;
+let worldNz: f32 = 0;
 let ownX: f32 = 0;
 let ownY: f32 = 0;
 let ownZ: f32 = 0;
+let ownNx: f32 = 0;
+let ownNy: f32 = 0;
+let ownNz: f32 = 0;
+let ax: f32 = 0;
+let ay: f32 = 0;
+let az: f32 = 0;
+let bx: f32 = 0;
+let by: f32 = 0;
+let bz: f32 = 0;
+let cx: f32 = 0;
+let cy: f32 = 0;
+let cz: f32 = 0;
+
+// Of these, where the present layer lies by, and the weights of its sides.
+let byWorld: bool = false;
+let placeX: f32 = 0;
+let placeY: f32 = 0;
+let placeZ: f32 = 0;
 let sideX: f32 = 0;
 let sideY: f32 = 0;
 let sideZ: f32 = 0;
@@ -249,12 +267,12 @@ function addSide(weight: f32, s: f32, t: f32, whole: bool): void {
 
 /** Reads the layer at the present place into what one layer comes to. */
 function readLayer(whole: bool): void {
-  const qx = ownX + load<f32>(layer, L.LY_OFFSET);
-  const qy = ownY + load<f32>(layer, L.LY_OFFSET + 4);
-  const qz = ownZ + load<f32>(layer, L.LY_OFFSET + 8);
+  const qx = placeX + load<f32>(layer, L.LY_OFFSET);
+  const qy = placeY + load<f32>(layer, L.LY_OFFSET + 4);
+  const qz = placeZ + load<f32>(layer, L.LY_OFFSET + 8);
   sumPaint = f32x4.splat(0);
   sumHeight = sumLost = sumMetal = sumWeight = 0;
-  // How the height grows along the piece's directions.
+  // How the height grows along the directions that it lies by.
   let hx: f32 = 0, hy: f32 = 0, hz: f32 = 0;
   if (sideY > LEAST) {
     addSide(sideY, qx, qz, whole);
@@ -277,10 +295,11 @@ function readLayer(whole: bool): void {
   let r = f32x4.extract_lane(sumPaint, 0) * all;
   let g = f32x4.extract_lane(sumPaint, 1) * all;
   let b = f32x4.extract_lane(sumPaint, 2) * all;
-  let rough = f32x4.extract_lane(sumPaint, 3) * all;
-  r = min<f32>(1, r * (<f32>1 + tint * (baseR / load<f32>(layer, L.LY_MEAN) - <f32>1)));
-  g = min<f32>(1, g * (<f32>1 + tint * (baseG / load<f32>(layer, L.LY_MEAN + 4) - <f32>1)));
-  b = min<f32>(1, b * (<f32>1 + tint * (baseB / load<f32>(layer, L.LY_MEAN + 8) - <f32>1)));
+  let rough = f32x4.extract_lane(sumPaint, 3) * all + load<f32>(layer, L.LY_ROUGHER);
+  rough = min<f32>(1, max<f32>(<f32>0.02, rough));
+  r = min<f32>(1, r * load<f32>(layer, L.LY_SHADE) * (<f32>1 + tint * (baseR / load<f32>(layer, L.LY_MEAN) - <f32>1)));
+  g = min<f32>(1, g * load<f32>(layer, L.LY_SHADE + 4) * (<f32>1 + tint * (baseG / load<f32>(layer, L.LY_MEAN + 4) - <f32>1)));
+  b = min<f32>(1, b * load<f32>(layer, L.LY_SHADE + 8) * (<f32>1 + tint * (baseB / load<f32>(layer, L.LY_MEAN + 8) - <f32>1)));
   let relief = load<f32>(layer, L.LY_SLOPE) * all * <f32>0.000244140625;
   const own = sumLost * all * <f32>0.0078431372549 * load<f32>(layer, L.LY_SLOPE);
   let variance = own * own;
@@ -306,9 +325,12 @@ function readLayer(whole: bool): void {
   layerMetal = sumMetal * all * <f32>0.00392156862745098;
   layerHeight = height;
   layerVariance = variance;
-  layerX = hx * relief;
-  layerY = hy * relief;
-  layerZ = hz * relief;
+  hx *= relief;
+  hy *= relief;
+  hz *= relief;
+  layerX = byWorld ? hx : hx * ax + hy * bx + hz * cx;
+  layerY = byWorld ? hy : hx * ay + hy * by + hz * cy;
+  layerZ = byWorld ? hz : hx * az + hy * bz + hz * cz;
 }
 
 // @ts-ignore: decorator
@@ -357,15 +379,25 @@ function bandsLeave(lean: f32): f32 {
     const band = layer + L.LY_BANDS + <usize>n * L.LY_BAND_BYTES;
     const quantity = <u32>load<f32>(band);
     let q = lean;
-    if (quantity == L.OF_HEIGHT) q = ownY + load<f32>(layer, L.LY_OFFSET + 4);
+    if (quantity == L.OF_HEIGHT) q = placeY + load<f32>(layer, L.LY_OFFSET + 4);
     else if (quantity == L.OF_CLOUDS) {
-      const k = <f32>1 / load<f32>(band, 20);
-      const seed = <u32>load<f32>(band, 24);
-      const x = (ownX + load<f32>(layer, L.LY_OFFSET)) * k;
-      const y = (ownY + load<f32>(layer, L.LY_OFFSET + 4)) * k;
-      const z = (ownZ + load<f32>(layer, L.LY_OFFSET + 8)) * k;
+      const k = <f32>1 / load<f32>(band, L.BA_SCALE);
+      const seed = <u32>load<f32>(band, L.BA_SEED);
+      const x = (placeX + load<f32>(layer, L.LY_OFFSET)) * k;
+      const y = (placeY + load<f32>(layer, L.LY_OFFSET + 4)) * k * load<f32>(band, L.BA_UPRIGHT);
+      const z = (placeZ + load<f32>(layer, L.LY_OFFSET + 8)) * k;
       q = <f32>0.5 * cloud(x, y, z, seed) + <f32>0.3 * cloud(x * <f32>2.13, y * <f32>2.13, z * <f32>2.13, seed + 1) +
         <f32>0.2 * cloud(x * <f32>4.7, y * <f32>4.7, z * <f32>4.7, seed + 2);
+    } else if (quantity == L.OF_VOLUME) {
+      const k = load<f32>(band, L.BA_SCALE);
+      const world = load<f32>(band, L.BA_WORLD) != 0;
+      q = volumeAt(
+        <usize>load<u32>(band, L.BA_VOLUME),
+        ((world ? worldX : ownX) + load<f32>(band, L.BA_OFFSET)) * k,
+        ((world ? worldY : ownY) + load<f32>(band, L.BA_OFFSET + 4)) * k,
+        ((world ? worldZ : ownZ) + load<f32>(band, L.BA_OFFSET + 8)) * k,
+        load<f32>(band, L.BA_SEED),
+      );
     }
     left *= smoothed(load<f32>(band, 4), load<f32>(band, 8), q) *
       (<f32>1 - smoothed(load<f32>(band, 12), load<f32>(band, 16), q));
@@ -373,48 +405,18 @@ function bandsLeave(lean: f32): f32 {
   return left;
 }
 
-/** Lays the sheets on the sample of the present hit, at a place of a normal, seen so wide; the normal bent by them is left. */
-export function laySheets(px: f32, py: f32, pz: f32, nx: f32, ny: f32, nz: f32, footprint: f32): void {
-  drawPair(pair + SHEETS);
-  chance = randY;
-  const whole = spread < EYE_SPREAD;
-  const m = poseOf(hitInstance);
-  const world = load<f32>(layer, L.LY_WORLD) != 0;
-  // Directions of the piece's own metres, and the place in them: rows of the inverse are those directions over its sizes.
-  let ax: f32 = 1, ay: f32 = 0, az: f32 = 0, bx: f32 = 0, by: f32 = 1, bz: f32 = 0, cx: f32 = 0, cy: f32 = 0, cz: f32 = 1;
-  ownX = px;
-  ownY = py;
-  ownZ = pz;
-  if (!world) {
-    ax = load<f32>(m);
-    ay = load<f32>(m, 16);
-    az = load<f32>(m, 32);
-    bx = load<f32>(m, 4);
-    by = load<f32>(m, 20);
-    bz = load<f32>(m, 36);
-    cx = load<f32>(m, 8);
-    cy = load<f32>(m, 24);
-    cz = load<f32>(m, 40);
-    const ka = <f32>1 / Mathf.sqrt(ax * ax + ay * ay + az * az);
-    const kb = <f32>1 / Mathf.sqrt(bx * bx + by * by + bz * bz);
-    const kc = <f32>1 / Mathf.sqrt(cx * cx + cy * cy + cz * cz);
-    ownX = (ax * px + ay * py + az * pz + load<f32>(m, 48)) * ka;
-    ownY = (bx * px + by * py + bz * pz + load<f32>(m, 52)) * kb;
-    ownZ = (cx * px + cy * py + cz * pz + load<f32>(m, 56)) * kc;
-    ax *= ka;
-    ay *= ka;
-    az *= ka;
-    bx *= kb;
-    by *= kb;
-    bz *= kb;
-    cx *= kc;
-    cy *= kc;
-    cz *= kc;
-  }
-  const ox = ax * nx + ay * ny + az * nz;
-  const oy = bx * nx + by * ny + bz * nz;
-  const oz = cx * nx + cy * ny + cz * nz;
-  let wx = ox * ox, wy = oy * oy, wz = oz * oz;
+/** Takes the directions that the present layer lies by, and the sides that its normal looks to. */
+function takePlace(whole: bool): void {
+  byWorld = load<f32>(layer, L.LY_WORLD) != 0;
+  placeX = byWorld ? worldX : ownX;
+  placeY = byWorld ? worldY : ownY;
+  placeZ = byWorld ? worldZ : ownZ;
+  let wx = byWorld ? worldNx : ownNx;
+  let wy = byWorld ? worldNy : ownNy;
+  let wz = byWorld ? worldNz : ownNz;
+  wx *= wx;
+  wy *= wy;
+  wz *= wz;
   wx *= wx;
   wy *= wy;
   wz *= wz;
@@ -425,36 +427,83 @@ export function laySheets(px: f32, py: f32, pz: f32, nx: f32, ny: f32, nz: f32, 
   sideX = wx * k;
   sideY = wy * k;
   sideZ = wz * k;
-  if (!whole) {
-    // One side alone; what is left of the chance chooses the cell.
-    if (chance < sideY) {
-      chance /= sideY;
-      sideY = 1;
-      sideX = sideZ = 0;
-    } else if (chance < sideY + sideX) {
-      chance = (chance - sideY) / sideX;
-      sideX = 1;
-      sideY = sideZ = 0;
-    } else {
-      chance = (chance - sideY - sideX) / max<f32>(<f32>1e-6, sideZ);
-      sideZ = 1;
-      sideX = sideY = 0;
-    }
+  chance = randY;
+  if (whole) return;
+  // One side alone; what is left of the chance chooses the cell.
+  if (chance < sideY) {
+    chance /= sideY;
+    sideY = 1;
+    sideX = sideZ = 0;
+  } else if (chance < sideY + sideX) {
+    chance = (chance - sideY) / sideX;
+    sideX = 1;
+    sideY = sideZ = 0;
+  } else {
+    chance = (chance - sideY - sideX) / max<f32>(<f32>1e-6, sideZ);
+    sideZ = 1;
+    sideX = sideY = 0;
   }
+}
+
+/** Takes a place and its normal: in the world, and in the metres of the piece that has been hit. */
+function takeHit(px: f32, py: f32, pz: f32, nx: f32, ny: f32, nz: f32): void {
+  const m = poseOf(hitInstance);
+  worldX = px;
+  worldY = py;
+  worldZ = pz;
+  worldNx = nx;
+  worldNy = ny;
+  worldNz = nz;
+  // Rows of the inverse are the piece's directions over its sizes.
+  ax = load<f32>(m);
+  ay = load<f32>(m, 16);
+  az = load<f32>(m, 32);
+  bx = load<f32>(m, 4);
+  by = load<f32>(m, 20);
+  bz = load<f32>(m, 36);
+  cx = load<f32>(m, 8);
+  cy = load<f32>(m, 24);
+  cz = load<f32>(m, 40);
+  const ka = <f32>1 / Mathf.sqrt(ax * ax + ay * ay + az * az);
+  const kb = <f32>1 / Mathf.sqrt(bx * bx + by * by + bz * bz);
+  const kc = <f32>1 / Mathf.sqrt(cx * cx + cy * cy + cz * cz);
+  ownX = (ax * px + ay * py + az * pz + load<f32>(m, 48)) * ka;
+  ownY = (bx * px + by * py + bz * pz + load<f32>(m, 52)) * kb;
+  ownZ = (cx * px + cy * py + cz * pz + load<f32>(m, 56)) * kc;
+  ax *= ka;
+  ay *= ka;
+  az *= ka;
+  bx *= kb;
+  by *= kb;
+  bz *= kb;
+  cx *= kc;
+  cy *= kc;
+  cz *= kc;
+  ownNx = ax * nx + ay * ny + az * nz;
+  ownNy = bx * nx + by * ny + bz * nz;
+  ownNz = cx * nx + cy * ny + cz * nz;
+}
+
+/** Lays the sheets on the sample of the present hit, at a place of a normal, seen so wide; the normal bent by them is left. */
+export function laySheets(px: f32, py: f32, pz: f32, nx: f32, ny: f32, nz: f32, footprint: f32): void {
+  drawPair(pair + SHEETS);
+  const whole = spread < EYE_SPREAD;
+  takeHit(px, py, pz, nx, ny, nz);
+  takePlace(whole);
   const count = <u32>load<f32>(record, L.MAT_LAYER_COUNT);
-  takeLevel(footprint);
-  readLayer(whole);
-  let r = layerR, g = layerG, b = layerB, rough = layerRough, shine = layerMetal, height = layerHeight;
-  let variance = layerVariance, hx = layerX, hy = layerY, hz = layerZ;
   const first = layer;
-  for (let n: u32 = 1; n < count; n++) {
+  let r = baseR, g = baseG, b = baseB, rough = roughness, shine = metal, height: f32 = 0.5;
+  let variance: f32 = 0, hx: f32 = 0, hy: f32 = 0, hz: f32 = 0;
+  for (let n: u32 = 0; n < count; n++) {
     setLayer(first + <usize>n * L.LY_SIZE_BYTES);
-    const left = bandsLeave(<f32>1 - ny);
+    const under = n == 0 && load<f32>(layer, L.LY_OVER) == 0;
+    if (byWorld != (load<f32>(layer, L.LY_WORLD) != 0)) takePlace(whole);
+    const left: f32 = under ? 1 : bandsLeave(<f32>1 - ny);
     if (left < <f32>L.LAYER_LEAST) continue;
     takeLevel(footprint);
     readLayer(whole);
     // What lies lowest is covered first.
-    const t = min<f32>(1, max<f32>(0, (left * (<f32>1 + OVER_EDGE) - height) / OVER_EDGE));
+    const t: f32 = under ? 1 : min<f32>(1, max<f32>(0, (left * (<f32>1 + OVER_EDGE) - height) / OVER_EDGE));
     r += t * (layerR - r);
     g += t * (layerG - g);
     b += t * (layerB - b);
@@ -472,14 +521,11 @@ export function laySheets(px: f32, py: f32, pz: f32, nx: f32, ny: f32, nz: f32, 
   // The lost slopes of both ways together are twice those of one, and a microfacet's width is the root of twice those of one.
   rough = min<f32>(1, Mathf.sqrt(Mathf.sqrt(r2 * r2 + variance)));
   setSample(r, g, b, rough, min<f32>(1, max<f32>(0, shine)));
-  // The surface's gradient in the world, without what lies along its normal.
-  let dx = hx * ax + hy * bx + hz * cx;
-  let dy = hx * ay + hy * by + hz * cy;
-  let dz = hx * az + hy * bz + hz * cz;
-  const along = dx * nx + dy * ny + dz * nz;
-  dx = nx - dx + along * nx;
-  dy = ny - dy + along * ny;
-  dz = nz - dz + along * nz;
+  // The surface's gradient, without what lies along its normal.
+  const along = hx * nx + hy * ny + hz * nz;
+  const dx = nx - hx + along * nx;
+  const dy = ny - hy + along * ny;
+  const dz = nz - hz + along * nz;
   const l = <f32>1 / Mathf.sqrt(dx * dx + dy * dy + dz * dz);
   bentX = dx * l;
   bentY = dy * l;

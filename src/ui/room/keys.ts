@@ -185,8 +185,10 @@ const ROOM: readonly Key[] = [
 		does: "Leave what is under way",
 		on: ["escape"],
 		act: () => {
+			// What a step has in hand is laid down first; what is selected stays for it.
+			const held = Object.values(TICKET).some((step) => step.holds?.());
 			putAllDown();
-			if (leaveGroup()) return;
+			if (held || leaveGroup()) return;
 			set({ selected: [], lamp: null, print: null });
 		},
 	},

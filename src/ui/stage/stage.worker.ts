@@ -134,7 +134,7 @@ const makers: Makers = {
 		between,
 		tell: (share) => post({ type: "wearing", share }),
 	}),
-	sheet: pageSheets({ between, kept: keptSheet }),
+	...pageSheets({ between, kept: keptSheet }),
 	picture: async (read) => readLandPicture(await fetched(landPictureAddress(read), `land picture "${read.name}"`)),
 };
 

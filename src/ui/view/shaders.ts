@@ -290,8 +290,7 @@ void main() {
   if (vLayers.x > 0) {
     float across = abs(dot(normalize(face), d));
     float footprint = uPixelAngle * length(vAt - uEye) / sqrt(max(0.02, across));
-    bool world = texelFetch(uLayers, ivec2(2, vLayers.x - 1), 0).w > 0.5;
-    laySheets(vLayers.x, vLayers.y, world ? vAt : vOwn, mat3(vRight, vUp, vTowards), footprint, base, rough, metal, n);
+    laySheets(vLayers.x, vLayers.y, vAt, vOwn, mat3(vRight, vUp, vTowards), footprint, base, rough, metal, n);
     // A normal that turns away from the eye is turned back to it until it is seen.
     n = normalize(n - max(0.0, dot(n, d) - (${LEAST_FACING.toFixed(3)})) * d);
   }

@@ -11,12 +11,16 @@ const glsl = (x: number): string => x.toFixed(6);
 
 /** Texels in a row of the texture that holds a sheet's words, all levels one after the other. */
 export const SHEET_ROW = 1024;
+/** The same of the one that holds the words of volumes. */
+export const VOLUME_ROW = 1024;
 /** Texels of a layer's record. */
 export const LAYER_TEXELS = LAYER_NUMBERS / 4;
 
 export const SHEETS = /* glsl */ `
 precision highp usampler2DArray;
 uniform usampler2DArray uSheets;
+precision highp usampler2D;
+uniform usampler2D uVolumes;
 uniform sampler2D uLayers; // records as core/scene/layerTable.ts has them
 uniform float uPixelAngle;
 
@@ -37,6 +41,7 @@ struct Laid {
   vec3 offset;
   vec4 mean;
   float meanHeight;
+  vec4 shade; // and by how much it is rougher
 };
 
 Laid laidOf(int number) {
@@ -47,7 +52,7 @@ Laid laidOf(int number) {
   vec4 d = texelFetch(uLayers, ivec2(3, y), 0);
   vec4 e = texelFetch(uLayers, ivec2(5, y), 0);
   return Laid(int(a.x), int(a.y), a.z, a.w, b.x, uint(b.y), b.zw, c.x, c.y, c.z, c.w > 0.5, d.xyz,
-    texelFetch(uLayers, ivec2(4, y), 0), e.x);
+    texelFetch(uLayers, ivec2(4, y), 0), e.x, texelFetch(uLayers, ivec2(6, y), 0));
 }
 
 /** Red, green, blue, roughness; slopes across and along, height (0 to 1), root of the lost variance; metal. */
@@ -88,7 +93,7 @@ struct Layer {
   float metal;
   float height;
   float variance;
-  vec3 slope; // along the piece's own directions
+  vec3 slope; // along the directions that it lies by, then the world's
 };
 
 Layer readLayer(Laid l, vec3 own, vec3 sides, float footprint, vec3 base) {
@@ -152,8 +157,8 @@ Layer readLayer(Laid l, vec3 own, vec3 sides, float footprint, vec3 base) {
   }
   vec3 c = sum.paint.rgb / all;
   float height = sum.shape.z / all;
-  c = min(vec3(1.0), c * (1.0 + l.tint * (base / l.mean.rgb - 1.0)));
-  float rough = sum.paint.a / all;
+  c = min(vec3(1.0), c * l.shade.rgb * (1.0 + l.tint * (base / l.mean.rgb - 1.0)));
+  float rough = clamp(sum.paint.a / all + l.shade.a, 0.02, 1.0);
   float relief = l.slope / all;
   float lost = sum.shape.w / all * l.slope;
   if (l.wet > 0.0) {
@@ -191,41 +196,82 @@ float smoothed(float from, float to, float x) {
   return t * t * (3.0 - 2.0 * t);
 }
 
-/** How much of the layer of a number its bands leave at a place that leans so. */
-float bandsLeave(int y, vec3 q, float lean) {
+uvec4 volumeWords(int texel) { return texelFetch(uVolumes, ivec2(texel % ${VOLUME_ROW}, texel / ${VOLUME_ROW}), 0); }
+
+/** What a volume has at a place in bricks from its anchor, or what it is where nothing is known. */
+float volumeAt(int words, vec3 p, float missing) {
+  ivec3 i = ivec3(floor(p));
+  uint mask = volumeWords(words).x;
+  uint slot = mixBits(uint(i.x) * 0x9e3779b1u ^ mixBits(uint(i.y) * 0x85ebca77u ^ mixBits(uint(i.z) * 0xc2b2ae3du))) & mask;
+  int samples = 0;
+  for (int n = 0; n < 64; n++) {
+    uvec4 entry = volumeWords(words + 1 + int(slot));
+    if (entry.w == 0u) return missing;
+    if (ivec3(entry.xyz) == i) { samples = words + int(entry.w >> 2); break; }
+    slot = (slot + 1u) & mask;
+  }
+  vec3 f = fract(p) * ${glsl(K.VO_CELLS)};
+  vec3 low = min(floor(f), ${glsl(K.VO_CELLS - 1)});
+  f -= low;
+  ivec3 o = ivec3(low);
+  float sum = 0.0;
+  for (int n = 0; n < 8; n++) {
+    ivec3 c = ivec3(n & 1, (n >> 1) & 1, n >> 2);
+    vec3 w = mix(1.0 - f, f, vec3(c));
+    ivec3 at = o + c;
+    int place = (at.z * ${K.VO_SAMPLES} + at.y) * ${K.VO_SAMPLES} + at.x;
+    uint four = volumeWords(samples + place / 16)[(place / 4) & 3];
+    sum += w.x * w.y * w.z * float((four >> (8 * (place & 3))) & 255u);
+  }
+  return sum / 255.0;
+}
+
+/** How much of the layer of a number its bands leave at a place that leans so: where it lies by, from there on, in the world, in the piece. */
+float bandsLeave(int y, vec3 q, vec3 at, vec3 own, float lean) {
   vec2 e = texelFetch(uLayers, ivec2(5, y), 0).zw;
   float left = e.x;
   for (int n = 0; n < int(e.y); n++) {
-    vec4 a = texelFetch(uLayers, ivec2(6 + 2 * n, y), 0);
-    vec4 b = texelFetch(uLayers, ivec2(7 + 2 * n, y), 0);
+    vec4 a = texelFetch(uLayers, ivec2(7 + 3 * n, y), 0);
+    vec4 b = texelFetch(uLayers, ivec2(8 + 3 * n, y), 0);
     float of = lean;
     if (int(a.x) == ${QUANTITIES.height}) of = q.y;
     else if (int(a.x) == ${QUANTITIES.clouds}) {
       of = 0.0;
       for (int o = 0; o < 3; o++)
-        of += (o == 0 ? 0.5 : o == 1 ? 0.3 : 0.2) * cloudAt(q / b.y * (o == 0 ? 1.0 : o == 1 ? 2.13 : 4.7), uint(b.z) + uint(o));
+        of += (o == 0 ? 0.5 : o == 1 ? 0.3 : 0.2) * cloudAt(q * vec3(1.0, b.w, 1.0) / b.y * (o == 0 ? 1.0 : o == 1 ? 2.13 : 4.7), uint(b.z) + uint(o));
+    } else if (int(a.x) == ${QUANTITIES.volume}) {
+      vec4 c = texelFetch(uLayers, ivec2(9 + 3 * n, y), 0);
+      of = volumeAt(int(b.w), ((c.w > 0.5 ? at : own) + c.xyz) * b.y, b.z);
     }
     left *= smoothed(a.y, a.z, of) * (1.0 - smoothed(a.w, b.x, of));
   }
   return left;
 }
 
-/** Changes base colour, roughness, metal and normal by so many layers from a number on, at a place in the piece's own metres. */
-void laySheets(int number, int count, vec3 own, mat3 axes, float footprint, inout vec3 base, inout float rough, inout float metal, inout vec3 n) {
-  Laid l = laidOf(number);
-  vec3 o = l.world ? n : n * axes;
+vec3 sidesOf(vec3 o) {
   vec3 w = o * o;
   w *= w;
   w *= w;
-  w /= w.x + w.y + w.z;
-  Layer all;
+  return w / (w.x + w.y + w.z);
+}
+
+/**
+ * Changes base colour, roughness, metal and normal by so many layers from a number on, at a place in the world and in the piece's own
+ * metres, of these directions.
+ */
+void laySheets(int number, int count, vec3 at, vec3 own, mat3 axes, float footprint, inout vec3 base, inout float rough, inout float metal, inout vec3 n) {
+  Layer all = Layer(base, rough, metal, 0.5, 0.0, vec3(0.0));
+  vec3 sidesByWorld = sidesOf(n);
+  vec3 sidesByOwn = sidesOf(n * axes);
   for (int i = 0; i < count; i++) {
     Laid over = laidOf(number + i);
-    float left = i == 0 ? 1.0 : bandsLeave(number + i - 1, own + over.offset, 1.0 - n.y);
+    vec3 place = over.world ? at : own;
+    bool under = i == 0 && texelFetch(uLayers, ivec2(5, number - 1), 0).y < 0.5;
+    float left = under ? 1.0 : bandsLeave(number + i - 1, place + over.offset, at, own, 1.0 - n.y);
     if (left < ${glsl(K.LAYER_LEAST)}) continue;
-    Layer b = readLayer(over, own, w, footprint, base);
-    float t = i == 0 ? 1.0 : clamp((left * ${glsl(1 + K.OVER_EDGE)} - all.height) / ${glsl(K.OVER_EDGE)}, 0.0, 1.0);
-    if (i == 0) all = b;
+    Layer b = readLayer(over, place, over.world ? sidesByWorld : sidesByOwn, footprint, base);
+    if (!over.world) b.slope = axes * b.slope;
+    float t = under ? 1.0 : clamp((left * ${glsl(1 + K.OVER_EDGE)} - all.height) / ${glsl(K.OVER_EDGE)}, 0.0, 1.0);
     all = Layer(mix(all.colour, b.colour, t), mix(all.rough, b.rough, t), mix(all.metal, b.metal, t), mix(all.height, b.height, t),
       mix(all.variance, b.variance, t), mix(all.slope, b.slope, t));
   }
@@ -233,7 +279,6 @@ void laySheets(int number, int count, vec3 own, mat3 axes, float footprint, inou
   rough = min(1.0, sqrt(sqrt(rough * rough * rough * rough + all.variance)));
   base = all.colour;
   metal = all.metal;
-  vec3 g = l.world ? all.slope : axes * all.slope;
-  n = normalize(n - g + n * dot(g, n));
+  n = normalize(n - all.slope + n * dot(all.slope, n));
 }
 `;

@@ -1,11 +1,12 @@
 /** Sheets of a scene as textures: their words as they are, all in one, and the records of how they lie. */
 import * as THREE from "three";
-import { layerRecord, layersOf } from "../../core/scene/layerTable.ts";
+import { layerRecord, layersOf, volumesOf } from "../../core/scene/layerTable.ts";
 import type { ScenePart, SceneRoot } from "../../core/scene/scene.ts";
 import { firstTexel, type Sheet, TEXEL_WORDS, texelsOf } from "../../core/surface/sheet.ts";
-import { LAYER_TEXELS, SHEET_ROW } from "./sheetShaders.ts";
+import { LAYER_TEXELS, SHEET_ROW, VOLUME_ROW } from "./sheetShaders.ts";
 
 type SheetPart = Extract<ScenePart, { kind: "sheet" }>;
+type VolumePart = Extract<ScenePart, { kind: "volume" }>;
 
 /** Texels of a side at most: the working view leaves out what is finer. */
 const FINEST = 512;
@@ -23,19 +24,29 @@ export class SheetTextures {
 	readonly uniforms = {
 		uSheets: { value: null as THREE.DataArrayTexture | null },
 		uLayers: { value: null as THREE.DataTexture | null },
+		uVolumes: { value: null as THREE.DataTexture | null },
 	};
 	/** Keys of the sheets in the texture, in their order. */
 	private held: string[] = [];
 	private coarse = new Map<string, SheetPart>();
+	/** Texels at which the words of volumes in the texture begin. */
+	private volumes = new Map<string, number>();
 
 	take({ materials, origin }: SceneRoot, parts: ReadonlyMap<string, ScenePart>): void {
 		const layers = layersOf(materials);
 		const keys = [...new Set(layers.map((l) => l.sheet))];
 		// What is not laid any more stays until something new comes: an undo finds it there.
 		if (!this.uniforms.uSheets.value || keys.some((key) => !this.held.includes(key))) this.hold(keys, parts);
+		const volumes = volumesOf(layers);
+		if ([...volumes].some((key) => !this.volumes.has(key)) || !this.uniforms.uVolumes.value)
+			this.holdVolumes(volumes, parts);
+		const known = new Map([...parts, ...this.coarse]);
 		const records = new Float32Array(4 * LAYER_TEXELS * Math.max(1, layers.length));
 		for (const [i, layer] of layers.entries())
-			records.set(layerRecord(layer, this.coarse, origin, this.held.indexOf(layer.sheet)), 4 * LAYER_TEXELS * i);
+			records.set(
+				layerRecord(layer, known, origin, this.held.indexOf(layer.sheet), (key) => this.volumes.get(key) ?? 0),
+				4 * LAYER_TEXELS * i,
+			);
 		this.uniforms.uLayers.value?.dispose();
 		const table = new THREE.DataTexture(
 			records,
@@ -77,11 +88,32 @@ export class SheetTextures {
 		this.uniforms.uSheets.value = texture;
 	}
 
+	/** All volumes one after the other, four words a texel. */
+	private holdVolumes(keys: ReadonlySet<string>, parts: ReadonlyMap<string, ScenePart>): void {
+		const parted = [...keys].map((key) => parts.get(key) as VolumePart);
+		const all = parted.reduce((n, { volume }) => n + volume.words.length, 0);
+		const rows = Math.max(1, Math.ceil(all / (4 * VOLUME_ROW)));
+		const words = new Uint32Array(4 * VOLUME_ROW * rows);
+		this.volumes.clear();
+		let at = 0;
+		for (const { key, volume } of parted) {
+			words.set(volume.words, at);
+			this.volumes.set(key, at / 4);
+			at += volume.words.length;
+		}
+		this.uniforms.uVolumes.value?.dispose();
+		const texture = new THREE.DataTexture(words, VOLUME_ROW, rows, THREE.RGBAIntegerFormat, THREE.UnsignedIntType);
+		texture.internalFormat = "RGBA32UI";
+		texture.needsUpdate = true;
+		this.uniforms.uVolumes.value = texture;
+	}
+
 	dispose(): void {
-		this.uniforms.uSheets.value?.dispose();
-		this.uniforms.uLayers.value?.dispose();
-		this.uniforms.uSheets.value = null;
-		this.uniforms.uLayers.value = null;
+		for (const uniform of Object.values(this.uniforms)) {
+			uniform.value?.dispose();
+			uniform.value = null;
+		}
+		this.volumes.clear();
 		this.held = [];
 	}
 }

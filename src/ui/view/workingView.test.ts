@@ -168,9 +168,9 @@ describe("what the working view draws", () => {
 		view.dispose();
 		for (const restore of spied) restore();
 		const count = (name: string) => disposed.filter((n) => n === name).length;
-		// Sky, cloud, tables of materials and layers, sheets; depths of shadow and view; view, mirror, shadow, four of the blur; sky, finish, water,
+		// Sky, cloud, tables of materials and layers, volumes, sheets; depths of shadow and view; view, mirror, shadow, four of the blur; sky, finish, water,
 		// pieces, shadow, four of the blur.
-		expect(count("DataTexture")).toBe(4);
+		expect(count("DataTexture")).toBe(5);
 		expect(count("DataArrayTexture")).toBe(1);
 		expect(count("DepthTexture")).toBe(2);
 		expect(count("WebGLRenderTarget")).toBe(7);

@@ -167,6 +167,10 @@ export const pieceEdits = {
 		dropEmpty(d);
 		for (const set of d.sets ?? [])
 			if (set.pieces.some((id) => gone.has(id))) set.pieces = set.pieces.filter((id) => !gone.has(id));
+		for (const stain of d.stains ?? [])
+			if (stain.pieces.some((id) => gone.has(id))) stain.pieces = stain.pieces.filter((id) => !gone.has(id));
+		if (d.masks?.some(({ on }) => on !== null && gone.has(on)))
+			d.masks = d.masks.filter(({ on }) => on === null || !gone.has(on));
 		// What acted on it is a piece by itself again.
 		if (actsOnAny(d)) for (const p of d.pieces) if (p.act && actedOn(p, d).length === 0) delete p.act;
 		// A lamp goes with what carries it.
@@ -305,6 +309,18 @@ export const pieceEdits = {
 	}),
 	"piece.setSurface": define("surface", z.object({ ids, surface: S.Surface.partial() }), (d, e) => {
 		for (const piece of sharing(d, e.ids)) piece.surface = { ...piece.surface, ...e.surface };
+	}),
+	/** Each with a surface of its own; those that share a shape with one take its. */
+	"piece.setSurfaces": define("surfaces", each({ surface: S.Surface.partial() }), (d, e) => {
+		for (const { id, surface } of e.pieces)
+			for (const piece of sharing(d, [id])) piece.surface = { ...piece.surface, ...surface };
+	}),
+	"piece.setBank": define("how the ground meets it", z.object({ ids, bank: S.Bank.nullable() }), (d, { ids, bank }) => {
+		for (const id of ids) {
+			const piece = find(d.pieces, id, "piece");
+			if (bank) piece.bank = bank;
+			else delete piece.bank;
+		}
 	}),
 	"piece.exchange": define(
 		"exchange",

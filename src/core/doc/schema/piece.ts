@@ -20,6 +20,16 @@ export const SHAPE_KINDS = Object.keys(SCHEMAS) as ShapeKind[];
 /** The measures of a kind's own, by their fields. */
 export const measuresOf = (kind: ShapeKind): [field: string, measure: Measure][] => measuresIn(SCHEMAS[kind]);
 
+/** How the ground meets what stands on it. */
+export const Bank = z.object({
+	/** Metres that it rises at the body, and over how many it falls off. */
+	riseM: number(0, 5),
+	widthM: number(0.05, 8),
+	/** Metres over the ground within which its surface lies on the body; 0 for none. */
+	blendM: number(0, 8),
+});
+export type Bank = z.infer<typeof Bank>;
+
 export const Piece = z.object({
 	id: Id,
 	name: Name,
@@ -50,6 +60,8 @@ export const Piece = z.object({
 	group: Id.optional(),
 	/** Pieces of which this is the same share their shape, its measures and its surface: an edit of one is one of all. */
 	shared: Id.optional(),
+	/** The ground rises to meet it; without, they meet in an edge. */
+	bank: Bank.nullable().optional(),
 	/** What it does to another piece, or to those of a group. */
 	act: Act.optional(),
 });

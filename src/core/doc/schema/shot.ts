@@ -11,6 +11,7 @@ import { Delivery, MOST_DELIVERIES } from "./delivery.ts";
 import { Finish } from "./finish.ts";
 import { Ground, Water } from "./ground.ts";
 import { Group, MOST_GROUPS } from "./group.ts";
+import { ImageSurface, MOST_IMAGE_SURFACES } from "./imageSurface.ts";
 import { Lamp } from "./lamp.ts";
 import { Match } from "./match.ts";
 import { Move } from "./move.ts";
@@ -19,6 +20,7 @@ import { Piece } from "./piece.ts";
 import { PrintSettings } from "./print.ts";
 import { Clip, Reference, ReferenceMode, Target } from "./reference.ts";
 import { MOST_SETS, PieceSet } from "./set.ts";
+import { Mask, MOST_MASKS, MOST_STAINS, Stain } from "./stain.ts";
 import { Laid } from "./surface.ts";
 
 /** Raised when a document of before cannot be read as it is; `../migrations.ts` leads from each to the next. */
@@ -58,6 +60,10 @@ export const ShotDocument = z.object({
 	ground: Ground,
 	/** What lies on all of the ground; it is no part of the land's shape. */
 	groundLaid: Laid.nullable().optional(),
+	imageSurfaces: z.array(ImageSurface).max(MOST_IMAGE_SURFACES).optional(),
+	masks: z.array(Mask).max(MOST_MASKS).optional(),
+	/** The lowest first. */
+	stains: z.array(Stain).max(MOST_STAINS).optional(),
 	water: Water,
 	covers: z.array(Cover).max(40),
 	lamps: z.array(Lamp).max(2000).default([]),

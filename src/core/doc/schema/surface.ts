@@ -35,6 +35,9 @@ const LaidAlone = z.object({
 	tint: number(0, 1),
 	/** Up to a half it grows damp, from there on water fills its hollows. */
 	wet: number(0, 1),
+	/** Times its colour, channel by channel; and by how much it is rougher, or smoother. As the recipe has it where nothing is said. */
+	shade: z.tuple([number(0.01, 50), number(0.01, 50), number(0.01, 50)]).optional(),
+	rougher: number(-1, 1).optional(),
 });
 
 /** Wheres of a surface that lies over another, and surfaces that may lie over the first. */
@@ -55,6 +58,13 @@ export const Laid = LaidAlone.extend({
 
 export type Laid = z.infer<typeof Laid>;
 
+/** Faces of a piece that have surfaces of their own, at most. */
+export const MOST_FACES = 60;
+
+/** What lies on one face of a piece, by the name that it keeps through all that is done to the shape; null where it is bare. */
+export const FaceLaid = z.object({ face: z.string().min(1).max(120), laid: Laid.nullable() });
+export type FaceLaid = z.infer<typeof FaceLaid>;
+
 export const Surface = z.object({
 	colour: Colour,
 	roughness: number(0.02, 1),
@@ -64,6 +74,8 @@ export const Surface = z.object({
 	coatRoughness: number(0.02, 1).optional(),
 	/** What lies on it; its colour then stands for the mean, in which the surface is tinted. */
 	laid: Laid.nullable().optional(),
+	/** Faces on which something else lies. */
+	faces: z.array(FaceLaid).max(MOST_FACES).optional(),
 	/** Glass takes the surface's colour and roughness. */
 	glass: Glass.nullable().optional(),
 	/** Light that it sends out by itself, in cd/m². */

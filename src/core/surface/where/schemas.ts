@@ -1,4 +1,9 @@
 /** Where a surface lies over another, one line each. */
+export { edges } from "./edges/schema.ts";
 export { facing } from "./facing/schema.ts";
 export { high } from "./high/schema.ts";
+export { hollows } from "./hollows/schema.ts";
+export { painted } from "./painted/schema.ts";
 export { patches } from "./patches/schema.ts";
+export { runs } from "./runs/schema.ts";
+export { touching } from "./touching/schema.ts";

@@ -10,7 +10,15 @@ export const QUANTITIES = {
 	height: 2,
 	/** Clouds of so many metres, 0 to 1, half of all places below a half. */
 	clouds: 3,
+	/** What a volume has there, 0 to 1. */
+	volume: 4,
 } as const;
+
+/** How far something else is, up to so many metres, or the land alone; what has been painted in a mask; how full it is about a place of a body. */
+export type VolumeAsked =
+	| { kind: "seams" | "land"; reachM: number }
+	| { kind: "paint"; mask: string }
+	| { kind: "hollow"; sizeM: number };
 
 /** Full between the rise and the fall of a quantity. */
 export interface Band {
@@ -20,11 +28,21 @@ export interface Band {
 	/** Of clouds. */
 	sizeM?: number;
 	seed?: number;
+	/** How much more slowly they change upright: 1 where nothing is said. */
+	upright?: number;
+	/** What a volume is to be made of, where the band is of one; `compile` makes it. */
+	asks?: VolumeAsked;
+	/** The volume: its part, what it is where nothing is known, and whether it lies by the world or by the piece's own metres. */
+	volume?: { part: string; missing: number; world: boolean };
 }
 
 export interface WhereMaker<W extends LaidWhere = LaidWhere> {
 	/** As it is taken in. */
 	usual: W;
+	/** The same, where each one that is taken in needs a name of its own. */
+	taken?: (newId: string) => W;
+	/** It asks the body of a piece, which the ground has not. */
+	ofBodies?: true;
 	/** What the act is called that takes it in. */
 	act: string;
 	sentence: (where: W) => string;

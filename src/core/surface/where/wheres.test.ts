@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { LaidWhere } from "../../doc/schema.ts";
 import { QUANTITIES } from "./where.ts";
-import { WHERES, whereOf, whereWords } from "./wheres.ts";
+import { takenOn, WHERES, whereOf, whereWords } from "./wheres.ts";
 
 describe.each(Object.keys(WHERES) as LaidWhere["kind"][])("the where %s of a surface over another", (kind) => {
 	const { usual, act, sentence, fields, band } = whereOf({ kind });
@@ -28,6 +28,19 @@ describe.each(Object.keys(WHERES) as LaidWhere["kind"][])("the where %s of a sur
 });
 
 describe("wheres", () => {
+	it("are all offered on pieces, and on the ground but for what asks a body", () => {
+		expect(takenOn(false)).toHaveLength(Object.keys(WHERES).length);
+		const kinds = takenOn(true).map(({ taken }) => taken("new").kind);
+		expect(kinds).not.toContain("hollows");
+		expect(kinds).not.toContain("edges");
+		expect(kinds).toContain("touching");
+		for (const { taken } of takenOn(false)) expect(LaidWhere.safeParse(taken("new")).success).toBe(true);
+		const painted = takenOn(true)
+			.map(({ taken }) => taken("new"))
+			.find((one) => one.kind === "painted");
+		expect(painted).toMatchObject({ mask: "new" });
+	});
+
 	it("are numbered apart, and said together", () => {
 		expect(new Set(Object.values(QUANTITIES)).size).toBe(Object.keys(QUANTITIES).length);
 		expect(whereWords([])).toBe("everywhere");

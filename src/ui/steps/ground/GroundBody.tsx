@@ -3,10 +3,13 @@
 import { groundHeight } from "../../../core/ground/height.ts";
 import { PRESETS } from "../../../core/ground/preset.ts";
 import { millimetres } from "../../../core/maths/functions.ts";
+import { laidColour, laidTimes } from "../../../core/surface/shading.ts";
 import { Act, NumberLine, YesNo } from "../../parts/controls.tsx";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { EditRule } from "../EditRule.tsx";
-import { LaidLines } from "../LaidLines.tsx";
+import { ColourLines } from "../laid/ColourLines.tsx";
+import { LaidLines } from "../laid/LaidLines.tsx";
+import { StainLines } from "../laid/StainLines.tsx";
 import { BrushLines } from "./BrushLines.tsx";
 import { LandFilesLines } from "./LandFilesLines.tsx";
 import { LedgerLines } from "./LedgerLines.tsx";
@@ -72,11 +75,19 @@ export function GroundBody() {
 			{!ground.out && (
 				<LaidLines
 					laid={groundLaid ?? null}
+					ground
 					tintOf="In the land's colours"
 					onShow={(laid) => show(laid === undefined ? null : { name: "ground.lay", laid })}
 					onCommit={(laid) => commit({ name: "ground.lay", laid })}
 				/>
 			)}
+			{!ground.out && groundLaid && (
+				<ColourLines
+					own={laidColour(groundLaid, [0.3, 0.3, 0.3])}
+					edit={(factor) => ({ name: "ground.lay", laid: laidTimes(groundLaid, factor) })}
+				/>
+			)}
+			{!ground.out && <StainLines pieces={null} />}
 			{!ground.out && <BrushLines />}
 			<LedgerLines ground={ground} />
 			<WaterLines />

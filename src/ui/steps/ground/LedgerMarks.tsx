@@ -13,7 +13,9 @@ import { Double, Tag } from "../../parts/marks.tsx";
 import { Grip, PointHandle } from "../../parts/points.tsx";
 import type { PlanMarkProps } from "../../plan/Plan.tsx";
 import { useShot, useShown } from "../../store/shotStore.ts";
-import { useStudio } from "../../store/studio.ts";
+import { useStudio, useStudioOf } from "../../store/studio.ts";
+import { ColourMarks } from "../laid/ColourMarks.tsx";
+import { PaintMarks } from "../laid/PaintMarks.tsx";
 import { BrushFromAbove, BrushMarks } from "./BrushMarks.tsx";
 import { LineOnLand } from "./LineOnLand.tsx";
 import { QuadOnLand } from "./QuadOnLand.tsx";
@@ -97,8 +99,10 @@ export function LedgerMarks(frame: MarkProps) {
 	const standing = useShot((s) => s.document.ground);
 	const waters = useMemo(() => coarseGround(standing), [standing]);
 	// A brush in hand has the land to itself.
-	const brush = useStudio((s) => s.brush);
+	const { brush, painting, colouring } = useStudioOf("brush", "painting", "colouring");
 	const inHand = useInHand();
+	if (painting) return <PaintMarks {...frame} />;
+	if (colouring) return <ColourMarks {...frame} />;
 	if (brush) return <BrushMarks {...frame} />;
 	if (inHand?.standing.kind === "skyline" && inHand.shown.kind === "skyline")
 		return <SkylineMarks {...frame} standing={inHand.standing} shown={inHand.shown} />;

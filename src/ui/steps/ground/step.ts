@@ -2,6 +2,8 @@ import { tellsHeights } from "../../../core/formats/landPicture.ts";
 import { lineOf, withLine } from "../../../core/ground/ledger/places.ts";
 import { useShot } from "../../store/shotStore.ts";
 import { useStudio } from "../../store/studio.ts";
+import { pressColour } from "../laid/ColourMarks.tsx";
+import { pressPaint, setPaintBrush } from "../laid/paintBrush.ts";
 import { putsDown, type TicketStep } from "../step.ts";
 import { pressBrush, pressBrushFromAbove, setBrush } from "./brush.ts";
 import { layAsEntry } from "./FileLines.tsx";
@@ -47,10 +49,11 @@ export const ground: TicketStep = {
 		return true;
 	},
 	holds: () => {
-		const { step, brush, skylining } = useStudio.getState();
-		return step === "Ground" && (brush !== null || skylining);
+		const { step, brush, skylining, painting, colouring } = useStudio.getState();
+		return step === "Ground" && (brush !== null || skylining || painting !== null || colouring !== null);
 	},
-	press: (event, frame) => pressSkyline(event, frame) || pressBrush(event, frame),
+	press: (event, frame) =>
+		pressPaint(event, frame) || pressColour(event, frame) || pressSkyline(event, frame) || pressBrush(event, frame),
 	pressFromAbove: pressBrushFromAbove,
 	takes: async (file) => {
 		const heights = tellsHeights(new Uint8Array(await file.slice(0, 32).arrayBuffer()));
@@ -62,9 +65,20 @@ export const ground: TicketStep = {
 			keys: "+  −",
 			does: "With a brush in hand: its ring wider, narrower; with Alt stronger, weaker",
 			on: ["+", "=", "-"],
-			act: (e) => setBrush(e.key !== "-", e.altKey ? "strength" : "radius"),
+			act: (e) => {
+				const [up, what] = [e.key !== "-", e.altKey ? "strength" : "radius"] as const;
+				return setPaintBrush(up, what) || setBrush(up, what);
+			},
 			repeats: true,
 		},
 	],
-	putDown: putsDown({ landEntry: null, landPoint: null, brush: null, brushAt: null, skylining: false }),
+	putDown: putsDown({
+		landEntry: null,
+		landPoint: null,
+		brush: null,
+		brushAt: null,
+		skylining: false,
+		painting: null,
+		colouring: null,
+	}),
 };

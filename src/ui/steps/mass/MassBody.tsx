@@ -9,10 +9,11 @@ import { millimetres } from "../../../core/maths/functions.ts";
 import { copiesOf } from "../../../core/shape/copies.ts";
 import { commonOf, type Quantity, quantityOf, setQuantity, stepQuantity } from "../../../core/shape/handPieces.ts";
 import { isLine } from "../../../core/shape/handPoints.ts";
-import { footing } from "../../../core/shape/place.ts";
+import { footing, placedMiddle } from "../../../core/shape/place.ts";
 import { drawnOf, isFlat } from "../../../core/shape/shapes.ts";
 import { pivotOf } from "../../../core/shape/together.ts";
-import { laidOnAll } from "../../../core/surface/laying.ts";
+import { laidOfAll, laidOnAll } from "../../../core/surface/laying.ts";
+import { ownColour, surfaceTimes } from "../../../core/surface/shading.ts";
 import { footHeight, keptInFrame } from "../../frame/geometry.ts";
 import { Act, Choice, NameLine, NumberLine, PickLine, Swatch, YesNo } from "../../parts/controls.tsx";
 import { keptBy } from "../../parts/same.ts";
@@ -21,10 +22,14 @@ import { useShot, useShown } from "../../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../../store/studio.ts";
 import { LOOKS, type Look } from "../../view/looks.ts";
 import { EditRule } from "../EditRule.tsx";
-import { LaidLines } from "../LaidLines.tsx";
+import { ColourLines } from "../laid/ColourLines.tsx";
+import { FaceLines } from "../laid/FaceLines.tsx";
+import { LaidLines } from "../laid/LaidLines.tsx";
+import { StainLines } from "../laid/StainLines.tsx";
 import { ActLines } from "./ActLines.tsx";
 import { ArrangeLines } from "./ArrangeLines.tsx";
 import { anotherOfSelected } from "./acts.ts";
+import { BankLines } from "./BankLines.tsx";
 import { leaveLine } from "./drawLine.ts";
 import { ExchangeSheet } from "./ExchangeSheet.tsx";
 import { EnteredLine, GroupLines } from "./GroupLines.tsx";
@@ -176,15 +181,10 @@ function One({ piece }: { piece: Piece }) {
 				onPreview={(colour) => show(surface(recoloured(piece.surface, colour)))}
 				onCommit={(colour) => commit(surface(recoloured(piece.surface, colour)))}
 			/>
-			{!piece.surface.glass && (
-				<LaidLines
-					laid={piece.surface.laid ?? null}
-					tintOf="In its colour"
-					colour={piece.surface.colour}
-					onShow={(laid) => show(laid === undefined ? null : surface({ laid }))}
-					onCommit={(laid) => commit(surface({ laid }))}
-				/>
-			)}
+			{!piece.surface.glass && <FaceLines piece={piece} />}
+			{!piece.surface.glass && <ColourOf pieces={[piece]} />}
+			<StainLines pieces={[piece.id]} />
+			<BankLines pieces={[piece]} />
 			<SurfaceLines surface={piece.surface} onShow={(s) => show(surface(s))} onCommit={(s) => commit(surface(s))} />
 			<ArrangeLines pieces={[piece]} />
 			<YesNo
@@ -288,6 +288,41 @@ function NumbersOfAll({ pieces }: { pieces: readonly Piece[] }) {
 	);
 }
 
+/** The colour of pieces, brought to one that is seen elsewhere. */
+function ColourOf({ pieces }: { pieces: readonly Piece[] }) {
+	const doc = useShown();
+	const [first] = pieces;
+	return (
+		<ColourLines
+			own={ownColour(first.surface)}
+			at={() => placedMiddle(first, doc)}
+			edit={(factor) => ({
+				name: "piece.setSurfaces",
+				pieces: pieces.map(({ id, surface }) => ({ id, surface: surfaceTimes(surface, factor) })),
+			})}
+		/>
+	);
+}
+
+/** Wetness and roughness of different things that lie on several pieces, each as it is otherwise. */
+function LaidOfAll({ pieces }: { pieces: readonly Piece[] }) {
+	const laid = pieces.find((p) => p.surface.laid)?.surface.laid;
+	if (!laid) return null;
+	return (["wet", "rougher"] as const).map((of) => (
+		<EditRule
+			key={of}
+			label={of === "wet" ? "Wet, all" : "Rougher, all"}
+			value={(laid[of] ?? 0) * 100}
+			unit="%"
+			min={of === "wet" ? 0 : -100}
+			max={100}
+			step={1}
+			digits={0}
+			edit={(v) => ({ name: "piece.setSurfaces", pieces: laidOfAll(pieces, { [of]: v / 100 }) })}
+		/>
+	));
+}
+
 function Many({ pieces }: { pieces: Piece[] }) {
 	const { commit, show } = useShot.getState();
 	const select = useStudio((s) => s.select);
@@ -321,6 +356,10 @@ function Many({ pieces }: { pieces: Piece[] }) {
 				onShow={(laid) => show(laid === undefined ? null : surface({ laid }))}
 				onCommit={(laid) => commit(surface({ laid }))}
 			/>
+			{laidOnAll(pieces) === undefined && <LaidOfAll pieces={pieces} />}
+			<ColourOf pieces={pieces} />
+			<StainLines pieces={ids} />
+			<BankLines pieces={pieces} />
 			<ArrangeLines pieces={pieces} />
 			<YesNo
 				label="Shown"

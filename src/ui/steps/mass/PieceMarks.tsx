@@ -19,7 +19,10 @@ import type { MarkProps } from "../../frame/marks.ts";
 import { Double } from "../../parts/marks.tsx";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { snapped } from "../../store/snap.ts";
-import { useStudio } from "../../store/studio.ts";
+import { useStudio, useStudioOf } from "../../store/studio.ts";
+import { ColourMarks, LikeMarks } from "../laid/ColourMarks.tsx";
+import { FaceMarks } from "../laid/FaceMarks.tsx";
+import { PaintMarks } from "../laid/PaintMarks.tsx";
 import { CopyMarks } from "./CopyMarks.tsx";
 import { type At, Crown, Foot, SnapTag, TurnRing } from "./handles.tsx";
 import { LineSoFar, PointMarks } from "./LineMarks.tsx";
@@ -28,7 +31,23 @@ import { ManyMarks } from "./ManyMarks.tsx";
 /** Selected pieces, and copies of one, of which the outline is drawn; more of them are told by the list. */
 const MOST_OUTLINED = 60;
 
-export function PieceMarks({ width, height, k, view, place }: MarkProps) {
+export function PieceMarks(props: MarkProps) {
+	const { painting, colouring } = useStudioOf("painting", "colouring");
+	// A brush is held over them, or patches are: their handles would be in its way.
+	return painting ? (
+		<PaintMarks {...props} />
+	) : colouring ? (
+		<ColourMarks {...props} />
+	) : (
+		<>
+			<Selected {...props} />
+			<FaceMarks {...props} />
+			<LikeMarks {...props} />
+		</>
+	);
+}
+
+function Selected({ width, height, k, view, place }: MarkProps) {
 	const doc = useShown();
 	const selected = useStudio((s) => s.selected);
 	const pieces = doc.pieces.filter((p) => selected.includes(p.id));

@@ -6,6 +6,8 @@ import { drawnOf } from "../../../core/shape/shapes.ts";
 import { pickPiece } from "../../store/pick.ts";
 import { shownDocument, useShot } from "../../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../../store/studio.ts";
+import { pressColour } from "../laid/ColourMarks.tsx";
+import { paintKey, pressPaint } from "../laid/paintBrush.ts";
 import { putsDown, type TicketStep } from "../step.ts";
 import { anotherOfSelected, enterSelected, groupSelected } from "./acts.ts";
 import { endLine, leaveLine, pressLine, pressLineFromAbove, takeBackPoint } from "./drawLine.ts";
@@ -35,7 +37,15 @@ function deletePoint(): boolean {
 	return true;
 }
 
-const putDown = putsDown({ drawing: null, copy: null, point: null, exchanging: null });
+const putDown = putsDown({
+	drawing: null,
+	copy: null,
+	point: null,
+	exchanging: null,
+	painting: null,
+	colouring: null,
+	face: null,
+});
 
 export const mass: TicketStep = {
 	stands: ({ doc: { pieces } }) => {
@@ -53,7 +63,12 @@ export const mass: TicketStep = {
 	Marks: PieceMarks,
 	MarksFromAbove: LinesFromAbove,
 	always: true,
+	holds: () => {
+		const { painting, colouring } = useStudio.getState();
+		return painting !== null || colouring !== null;
+	},
 	press: (event, frame) => {
+		if (pressPaint(event, frame) || pressColour(event, frame)) return true;
 		const { drawing } = useStudio.getState();
 		if (drawing) (drawnOf({ kind: drawing }) ? pressLine : drawShape)(event, drawing, frame);
 		return drawing !== null;
@@ -88,6 +103,7 @@ export const mass: TicketStep = {
 		return true;
 	},
 	keys: [
+		paintKey,
 		{
 			keys: "Y",
 			does: "Another of the selected pieces; with Shift one that shares its shape",

@@ -1,11 +1,12 @@
 /** What is in hand: selected, or about to be placed. */
 import type { LampKind, ShapeKind, Stands, StrokeTool } from "../../../core/doc/schema.ts";
+import type { Taken } from "../../../core/finish/colourMatch.ts";
 import type { SetPoint } from "../../../core/shape/handPoints.ts";
 
-/** A line that is being drawn, point by point. */
 /** What a brush over the land does: strokes of the hand, or rain along them. */
 export type Brush = StrokeTool | "wear";
 
+/** A line that is being drawn, point by point. */
 export interface DrawnSoFar {
 	kind: ShapeKind;
 	points: readonly SetPoint[];
@@ -38,6 +39,22 @@ export interface Hand {
 	/** Where it lies on the land, right and towards; and what the stroke under way begins to hide, in words. */
 	brushAt: readonly [number, number] | null;
 	brushTold: string;
+	/** The mask that strokes over surfaces go to, and the piece in whose metres it lies, while its brush is in hand. */
+	painting: { mask: string; on: string | null } | null;
+	paintRadiusM: number;
+	/** How much a stroke covers, over which share of the radius it fades, and whether it takes away. */
+	paintStrength: number;
+	paintSoft: number;
+	paintAway: boolean;
+	/** Patches of a colour match as shares of the frame: of what is to change, and of what it is to be like, in the frame or in a reference. */
+	colouring: { from: readonly [number, number]; to: readonly [number, number]; like: string | null } | null;
+	colourTaken: Taken;
+	/** Face of the selected piece whose surface is worked on; null for the piece as a whole. */
+	face: { of: string; name: string } | null;
+	/** Middle of the patch of a reference that surfaces are to look like, as shares of the frame. */
+	likePatch: readonly [number, number] | null;
+	/** Where it is, in the world. */
+	paintAt: readonly [number, number, number] | null;
 	/** Lamp that is worked on. */
 	lamp: string | null;
 	/** Kind of lamp that the next click places. */
@@ -77,6 +94,16 @@ export const hand: Hand = {
 	brushWear: 0.4,
 	brushAt: null,
 	brushTold: "",
+	painting: null,
+	paintRadiusM: 0.4,
+	paintStrength: 0.8,
+	paintSoft: 0.6,
+	paintAway: false,
+	paintAt: null,
+	colouring: null,
+	likePatch: null,
+	face: null,
+	colourTaken: { brightness: true, saturation: true, warmth: true },
 	lamp: null,
 	placing: null,
 	drawing: null,

@@ -1,8 +1,6 @@
 import type { LaidWhere } from "../../../doc/schema.ts";
-import { NEVER, type WhereMaker } from "../where.ts";
-
-/** How far the middle half of clouds lies about a half: a share is taken as if they were spread evenly between. */
-const SPREAD = 0.62;
+import { shareOfClouds } from "../clouds.ts";
+import type { WhereMaker } from "../where.ts";
 
 export const patches: WhereMaker<Extract<LaidWhere, { kind: "patches" }>> = {
 	usual: { kind: "patches", sizeM: 1.2, share: 0.4, soft: 0.3, seed: 1 },
@@ -15,9 +13,5 @@ export const patches: WhereMaker<Extract<LaidWhere, { kind: "patches" }>> = {
 		{ label: "Soft", value: "soft", unit: "%", min: 0, max: 100, step: 1, digits: 0, times: 100 },
 		{ label: "Seed", value: "seed", unit: "", min: 0, max: 99_999, step: 1, digits: 0, whole: true },
 	],
-	band: ({ sizeM, share, soft, seed }) => {
-		const edge = 0.5 + SPREAD * (0.5 - share);
-		const half = 0.02 + 0.25 * soft;
-		return { of: "clouds", rises: [edge - half, edge + half], falls: [NEVER, 2 * NEVER], sizeM, seed };
-	},
+	band: ({ sizeM, share, soft, seed }) => ({ ...shareOfClouds(share, soft), sizeM, seed }),
 };

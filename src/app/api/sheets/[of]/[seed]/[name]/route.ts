@@ -5,7 +5,7 @@ import { SURFACE_KINDS, slugOf } from "@/core/surface/surfaces.ts";
 import { HttpError, route } from "@/server/route.ts";
 import { keptSheet, keptSheets } from "@/store/sheets.ts";
 
-const sheets = keptSheets();
+const { sheet: baked } = keptSheets();
 
 /** A baked surface as shots have it, by the name of what it is made from. A page of another version has another name, and bakes by itself. */
 export const GET = route<{ of: string; seed: string; name: string }>(async (_request, { of, seed, name }) => {
@@ -14,7 +14,7 @@ export const GET = route<{ of: string; seed: string; name: string }>(async (_req
 	if (!kind || !from.success) throw new HttpError(404, "no-surface", "There is no such surface.");
 	const work = { of: kind, seed: from.data, texels: SHOT_TEXELS };
 	if (sheetName(work) !== name) throw new HttpError(404, "other-version", "This surface is made in another way here.");
-	const bytes = (await keptSheet(work)) ?? packSheet(await sheets(name, work));
+	const bytes = (await keptSheet(work)) ?? packSheet(await baked(name, work));
 	return new Response(bytes, {
 		headers: {
 			"Content-Type": "application/octet-stream",

@@ -1,0 +1,9 @@
+import { z } from "zod";
+import { number } from "../../../doc/schema/numbers.ts";
+
+export const hollows = z.object({
+	kind: z.literal("hollows"),
+	/** How large they are, metres. */
+	sizeM: number(0.01, 20),
+	soft: number(0, 1),
+});

@@ -1,0 +1,92 @@
+"use client";
+/** How a surface lies: its measures, tint and wetness. */
+import type { Laid, LaidOver } from "../../../core/doc/schema.ts";
+import { NumberLine, Rule } from "../../parts/controls.tsx";
+
+export interface Lying<T extends Pick<Laid, "of">> {
+	laid: T;
+	tintOf: string;
+	/** The piece that it lies on, where that is one alone: what is painted lies in its metres. */
+	on?: string;
+	/** It lies on the ground alone. */
+	ground?: boolean;
+	/** Undefined ends what is shown. */
+	onShow: (laid: T | undefined) => void;
+	onCommit: (laid: T) => void;
+}
+
+export function HowItLies<T extends LaidOver | Laid>({ laid, tintOf, onShow, onCommit }: Lying<T>) {
+	const rule = (field: "tint" | "wet", label: string, says?: string) => (
+		<Rule
+			label={label}
+			value={laid[field] * 100}
+			unit="%"
+			min={0}
+			max={100}
+			step={1}
+			digits={0}
+			onPreview={(v) => onShow({ ...laid, [field]: v / 100 })}
+			onCommit={(v) => onCommit({ ...laid, [field]: v / 100 })}
+			says={says}
+		/>
+	);
+	const wet =
+		laid.wet === 0 ? undefined : laid.wet <= 0.5 ? "Damp: darker and smoother." : "Water stands in its hollows.";
+	return (
+		<>
+			<div className="grid grid-cols-2 gap-x-3">
+				<NumberLine
+					label="Repeats"
+					value={laid.acrossM}
+					unit="m"
+					min={0.02}
+					max={200}
+					step={0.1}
+					onCommit={(acrossM) => onCommit({ ...laid, acrossM })}
+				/>
+				<NumberLine
+					label="Relief"
+					value={laid.reliefMm}
+					unit="mm"
+					min={0}
+					max={2000}
+					step={1}
+					digits={1}
+					onCommit={(reliefMm) => onCommit({ ...laid, reliefMm })}
+				/>
+				<NumberLine
+					label="Turn"
+					value={laid.turnDeg}
+					unit="°"
+					min={-360}
+					max={360}
+					step={5}
+					digits={0}
+					onCommit={(turnDeg) => onCommit({ ...laid, turnDeg })}
+				/>
+				<NumberLine
+					label="Seed"
+					value={laid.seed}
+					min={0}
+					max={99_999}
+					step={1}
+					digits={0}
+					onCommit={(seed) => onCommit({ ...laid, seed: Math.round(seed) })}
+				/>
+			</div>
+			{rule("tint", tintOf)}
+			{rule("wet", "Wet", wet)}
+			<Rule
+				label="Rougher"
+				value={(laid.rougher ?? 0) * 100}
+				unit="%"
+				min={-100}
+				max={100}
+				step={1}
+				digits={0}
+				onPreview={(v) => onShow({ ...laid, rougher: v / 100 })}
+				onCommit={(v) => onCommit({ ...laid, rougher: v / 100 })}
+			/>
+		</>
+	);
+}
