@@ -41,6 +41,9 @@ const KERNELS = [
 	{ source: "src/makers/sheets/kernel", name: "sheets", flags: most(1024) },
 ];
 
+/** Numbers that a kernel has in common with core. */
+const READ_BY_ALL = "src/core/surface/reading.ts";
+
 /** The most memory that a kernel may take, MiB. */
 function most(mib) {
 	return ["--maximumMemory", String((mib * 1024 * 1024) / 65536)];
@@ -51,7 +54,7 @@ export async function buildKernels() {
 	mkdirSync(join(ROOT, "public"), { recursive: true });
 	for (const { source, name, flags } of KERNELS) {
 		const [built, served] = [`build/${name}.wasm`, `public/${name}.wasm`];
-		await whenStale(name, [source, "scripts/lib/build.mjs"], [built, served], async () => {
+		await whenStale(name, [source, READ_BY_ALL, "scripts/lib/build.mjs"], [built, served], async () => {
 			const asc = ["node_modules/assemblyscript/bin/asc.js", join(source, "index.ts"), "-o", built];
 			const how = ["-O3", "--noAssert", "--runtime", "stub", "--enable", "simd", "--disableWarning"];
 			await run(process.execPath, [...asc, ...how, ...flags]);

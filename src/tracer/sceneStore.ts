@@ -171,16 +171,18 @@ export class SceneStore {
 		m.release(positions);
 		const normals = m.put(mesh.normals);
 		const colours = mesh.colours ? m.put(mesh.colours) : 0;
+		const under = mesh.under ? m.put(mesh.under) : 0;
 		const record = m.allocate(L.M_SIZE);
 		m.u32[(record + L.M_ROOT) >> 2] = root;
 		m.u32[(record + L.M_INDICES) >> 2] = indices;
 		m.u32[(record + L.M_NORMALS) >> 2] = normals;
 		m.u32[(record + L.M_COLOURS) >> 2] = colours;
+		m.u32[(record + L.M_UNDER) >> 2] = under;
 		return {
 			record,
-			blocks: [indices, ...blocks, normals, record, ...(colours ? [colours] : [])],
+			blocks: [indices, ...blocks, normals, record, ...(colours ? [colours] : []), ...(under ? [under] : [])],
 			bounds,
-			bytes: treeBytes + mesh.indices.byteLength + mesh.normals.byteLength,
+			bytes: treeBytes + mesh.indices.byteLength + mesh.normals.byteLength + (mesh.under?.byteLength ?? 0),
 		};
 	}
 

@@ -2,6 +2,8 @@
 export interface Mesh {
 	positions: Float32Array;
 	normals: Float32Array;
+	/** Of the body that it was shaped from, where what lies on it lies by that: its normals then lean as it does. */
+	under?: Float32Array;
 	indices: Uint32Array;
 	colours?: Uint8Array;
 }

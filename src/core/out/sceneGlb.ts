@@ -12,7 +12,7 @@ import { cameraAxes } from "../maths/axes.ts";
 import { cross, normalize, scale, type Vec3 } from "../maths/vec.ts";
 import { ID_GROUND } from "../scene/ids.ts";
 import { fromAfar } from "../scene/layerTable.ts";
-import type { CoverDraw, Draw, Material, MeshPart, Scene } from "../scene/scene.ts";
+import { type CoverDraw, type Draw, drawsForFiles, type Material, type MeshPart, type Scene } from "../scene/scene.ts";
 import { GlbBytes } from "./glb.ts";
 import { placingOf, quaternionOf } from "./turned.ts";
 
@@ -324,11 +324,7 @@ function addWater(w: Writing): void {
 export function sceneGlb(scene: Scene, doc: Pick<ShotDocument, "title">, options: GlbOptions = {}): Uint8Array {
 	const { root } = scene;
 	const w = new Writing(scene);
-	addDraws(
-		w,
-		root.draws.filter((draw) => !draw.traced),
-		options,
-	);
+	addDraws(w, drawsForFiles(root), options);
 	for (const cover of root.covers) addCover(w, cover);
 	addWater(w);
 	const camera = addCamera(w, root.camera);

@@ -6,7 +6,7 @@
 import type { Mat34 } from "../maths/vec.ts";
 import { invert, transformPoint } from "../maths/vec.ts";
 import { fromAfar } from "../scene/layerTable.ts";
-import type { MeshPart, Scene } from "../scene/scene.ts";
+import { drawsForFiles, type MeshPart, type Scene } from "../scene/scene.ts";
 
 /** Triangles that are written at most: about 450 MB of text, which one string may hold. */
 const MOST_TRIANGLES = 5_000_000;
@@ -26,8 +26,7 @@ function* allOf({ root, parts }: Scene): Generator<Placed> {
 		return n === 1 ? root.ids[id].name : `${root.ids[id].name}, ${n}`;
 	};
 	let last = null as { name: string; transform: Mat34; surface: number } | null;
-	for (const { id, mesh, transform, material, traced } of root.draws) {
-		if (traced) continue;
+	for (const { id, mesh, transform, material } of drawsForFiles(root)) {
 		// A body of several surfaces is drawn several times in one place.
 		if (last?.transform === transform) last.surface++;
 		else last = { name: called(id), transform, surface: 1 };

@@ -191,7 +191,7 @@ describe("what bands of layers ask for", () => {
 			const part = parts.get(mesh);
 			return part?.kind === "mesh" ? part.mesh.indices.length / 3 : 0;
 		};
-		expect(draws.map((d) => triangles(d.mesh))).toEqual([8, 2, 2]);
+		expect(draws.map((d) => triangles(d.flat ?? d.mesh))).toEqual([8, 2, 2]);
 		const layers = draws.map((d) => (root.materials[d.material].layers ?? []).length);
 		expect(layers).toEqual([1, 1, 0]);
 		expect(root.materials[draws[0].material].layers?.[0].sheet).not.toBe(

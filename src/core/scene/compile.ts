@@ -24,6 +24,7 @@ import { compileCovers } from "./compileCovers.ts";
 import { compileLamps } from "./compileLamps.ts";
 import { settleLand } from "./compileLand.ts";
 import { compilePieces } from "./compilePieces.ts";
+import { compileRelief } from "./compileRelief.ts";
 import { compileSheets, layersOn } from "./compileSheets.ts";
 import { compileBanks, compileVolumes } from "./compileVolumes.ts";
 import { compileFoam, compileSea, compileWaters, extinctionOf } from "./compileWaters.ts";
@@ -135,6 +136,8 @@ export function* compileSteps(
 	yield;
 	compileVolumes(making, met);
 	yield;
+	const origin = originOf(making.doc, making.way.length > 1);
+	if (!inHand) yield* compileRelief(making, origin);
 	compileLamps(making);
 	yield;
 	if (!doc.ground.out && !coarse) yield* compileCovers(making);
@@ -149,7 +152,7 @@ export function* compileSteps(
 			shutter: goes ? { opening: flown(planet, opening.camera), closing: flown(planet, closing.camera) } : null,
 			room: making.room,
 			planet,
-			origin: originOf(making.doc, making.way.length > 1),
+			origin,
 			finish,
 			dome,
 			fog: {

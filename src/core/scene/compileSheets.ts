@@ -156,9 +156,10 @@ export function layersOn(
 function layerOf({ of, share, where, ...laid }: LaidOver, world: boolean, doc: BroughtIn): SceneLayer[] {
 	const own = isSurface(of) ? null : broughtBy(of, doc);
 	if (!isSurface(of) && !own) return [];
-	const { seed, turnDeg, acrossM, reliefMm, tint, wet, shade, rougher } = laid;
+	const { seed, turnDeg, acrossM, reliefMm, thickMm, tint, wet, shade, rougher } = laid;
 	const lies = {
 		...(shade && { shade }),
+		...(thickMm && { thickM: thickMm / 1000 }),
 		...(rougher && { rougher }),
 		...{ seed, acrossM, turn: turnDeg * DEG, depthM: reliefMm / 1000, tint, wet, world, share },
 	};

@@ -2,7 +2,7 @@
 
 import { MOST_LAID_WHERES } from "../doc/schema.ts";
 import { cos, sin } from "../maths/functions.ts";
-import type { Vec3 } from "../maths/vec.ts";
+import { sub, type Vec3 } from "../maths/vec.ts";
 import { meanOf } from "../surface/sheet.ts";
 import { type Band, QUANTITIES } from "../surface/where/where.ts";
 import { BRICK_CELLS } from "../volume/volume.ts";
@@ -37,6 +37,15 @@ export function fromAfar(material: Material, parts: ReadonlyMap<string, ScenePar
 const WORLD_M = 4096;
 
 const wrapped = (x: number, period: number): number => x - Math.round(x / period) * period;
+
+/** The scene's origin, from where what lies by the world counts. */
+function wrappedOrigin([x, y, z]: Vec3, acrossM: number): Vec3 {
+	const period = WORLD_M * Math.max(1, acrossM);
+	return [wrapped(x, period), y, wrapped(z, period)];
+}
+
+/** Metres from the world's own middle to where what lies by the world counts from, in a scene of that origin. */
+export const worldOffset = (origin: Vec3, acrossM: number): Vec3 => sub(wrappedOrigin(origin, acrossM), origin);
 
 function bandNumbers(
 	band: Band | undefined,
@@ -81,8 +90,7 @@ export function layerRecord(
 	const rangeM = (sheet.mostMm - sheet.leastMm) / 1000 || 1;
 	const slope = (depthM / rangeM) * (sheet.sideM / acrossM);
 	const [kind, blocks] = typeof grain === "string" ? [GRAINS[grain], 0] : [GRAINS.blocks, grain.blocks];
-	const period = WORLD_M * Math.max(1, acrossM);
-	const offset = world ? [wrapped(origin[0], period), origin[1], wrapped(origin[2], period)] : [0, 0, 0];
+	const offset = world ? wrappedOrigin(origin, acrossM) : [0, 0, 0];
 	const high = (mean.heightMm - sheet.leastMm) / (1000 * rangeM);
 	return [
 		...[place, sheet.size, 1 / acrossM, kind, blocks, layer.seed, cos(turn), sin(turn)],

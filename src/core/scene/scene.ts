@@ -48,6 +48,8 @@ export interface SceneLayer {
 	turn: number;
 	/** Metres from its lowest to its highest. */
 	depthM: number;
+	/** How thick what lies over another is besides, metres; 0 without. */
+	thickM?: number;
 	/** Share in which its mean is the surface's own colour. */
 	tint: number;
 	wet: number;
@@ -95,9 +97,15 @@ export interface Draw {
 	id: number;
 	/** Index of the light that it is the body of. */
 	light?: number;
+	/** What it is without the relief of its surface, for whoever does without: files for other programs, measures. */
+	flat?: string;
 	/** Pictures are traced with it; the working view and files for other programs have something simpler in its place. */
 	traced?: true;
 }
+
+/** Draws as files for other programs have them: without what is traced alone, and without relief. */
+export const drawsForFiles = ({ draws }: Pick<SceneRoot, "draws">): Draw[] =>
+	draws.filter(({ traced }) => !traced).map((draw) => (draw.flat ? { ...draw, mesh: draw.flat } : draw));
 
 export interface CoverDraw {
 	coverId: string;

@@ -22,12 +22,12 @@ export function bulkOf({ root, parts }: Scene, pieces: readonly Piece[]): Map<nu
 		out.set(id, known);
 		return known;
 	};
-	for (const { id, mesh, transform } of root.draws) {
+	for (const { id, mesh, flat = mesh, transform } of root.draws) {
 		const bulk = of(id);
 		bulk.triangles += meshOf(mesh).indices.length / 3;
 		if (bulk.volumeM3 === null) continue;
-		const unit = volumes.get(mesh) ?? meshVolume(meshOf(mesh));
-		volumes.set(mesh, unit);
+		const unit = volumes.get(flat) ?? meshVolume(meshOf(flat));
+		volumes.set(flat, unit);
 		bulk.volumeM3 += unit * Math.abs(determinant(transform));
 	}
 	for (const { id, cells, meshes } of root.covers)

@@ -17,11 +17,14 @@ export function laidAsMade(of: SurfaceKind, seed = 1): Laid {
 	return { of, seed, turnDeg: 0, acrossM: sideM, reliefMm: depthMm, tint: 0, wet: 0 };
 }
 
-/** A surface as it is laid over another: where that faces up, at first. */
-export const laidOver = (of: SurfaceKind): LaidOver => asOver(laidAsMade(of));
+/** What lies as the first of several as it lies over another: where that faces up, at first, as thick as its recipe has it. */
+export const asOver = ({ over: _, ...laid }: Laid): LaidOver => {
+	const thickMm = laid.thickMm ?? (isSurface(laid.of) ? SURFACES[laid.of].thickMm : undefined);
+	return { ...laid, ...(thickMm && { thickMm }), share: 1, where: [WHERES.facing.usual] };
+};
 
-/** The same of what lies as the first of several. */
-export const asOver = ({ over: _, ...laid }: Laid): LaidOver => ({ ...laid, share: 1, where: [WHERES.facing.usual] });
+/** A surface as it is laid over another. */
+export const laidOver = (of: SurfaceKind): LaidOver => asOver(laidAsMade(of));
 
 /** What of the surface changes of each of those on which something lies. */
 export const laidOfAll = (

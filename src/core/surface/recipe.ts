@@ -39,6 +39,8 @@ export interface Recipe {
 	sideM: number;
 	/** From its lowest to its highest, millimetres, as it lies when it is laid. */
 	depthMm: number;
+	/** How thick it lies over others besides, millimetres; as thin as paint without. */
+	thickMm?: number;
 	/**
 	 * How its repeats are broken up: turned and shifted freely where nothing in it has a direction; shifted, where it has; shifted by
 	 * whole blocks along its rows (so many of them over the square), where it is laid.

@@ -85,7 +85,20 @@ export function readHit(ox: f32, oy: f32, oz: f32, dx: f32, dy: f32, dz: f32): v
   sampleSurface(mesh, i0, i1, i2, w, hitU, hitV);
   if (layer == 0) return;
   const across = abs<f32>(gx * dx + gy * dy + gz * dz);
-  laySheets(px, py, pz, sx, sy, sz, (width + spread * hitT) / Mathf.sqrt(max<f32>(<f32>0.02, across)));
+  const seen = (width + spread * hitT) / Mathf.sqrt(max<f32>(<f32>0.02, across));
+  const under = <usize>load<u32>(mesh, L.M_UNDER);
+  if (under == 0) laySheets(px, py, pz, sx, sy, sz, sx, sy, sz, seen);
+  else {
+    const leansX = sx, leansY = sy, leansZ = sz;
+    const u0 = under + <usize>i0 * 12, u1 = under + <usize>i1 * 12, u2 = under + <usize>i2 * 12;
+    toWorld(
+      load<f32>(u0) * w + load<f32>(u1) * hitU + load<f32>(u2) * hitV,
+      load<f32>(u0, 4) * w + load<f32>(u1, 4) * hitU + load<f32>(u2, 4) * hitV,
+      load<f32>(u0, 8) * w + load<f32>(u1, 8) * hitU + load<f32>(u2, 8) * hitV,
+    );
+    const k: f32 = fromBehind ? -1 : 1;
+    laySheets(px, py, pz, k * sx, k * sy, k * sz, leansX, leansY, leansZ, seen);
+  }
   // A normal that turns away from the eye is turned back to it until it is seen.
   const facing = bentX * dx + bentY * dy + bentZ * dz;
   const k = facing > LEAST_FACING ? facing - LEAST_FACING : 0;

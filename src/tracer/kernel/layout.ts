@@ -107,6 +107,7 @@ export const M_ROOT = 0; // u32 tagged
 export const M_INDICES = 4; // u32 → u32×3 a triangle
 export const M_NORMALS = 8; // u32 → f32×3 a vertex
 export const M_COLOURS = 12; // u32 → u8×4 a vertex, or 0
+export const M_UNDER = 16; // u32 → f32×3 a vertex, or 0: normals that sheets lie by
 export const M_SIZE = 32;
 
 // Instance record.
@@ -193,19 +194,12 @@ export const VO_CELLS = 7;
 export const TEXEL_BYTES = 12;
 
 // How sheets are read, in the tracer and in the working view alike.
-/** Cells of the lattice over a sheet's side. */
-export const SHEET_CELLS = 1.7;
+export { LAYER_LEAST, OVER_EDGE, SHEET_CELLS, SHEET_LEAST, WATER_EDGE } from "../../core/surface/reading";
 /** Share of diffuse light that a film of water throws back inside, for an index of 1.33. */
 export const FILM_INSIDE = 0.472;
-/** Roughness of what is damp, at most, and of standing water; how much of a sheet's depth the water's edge takes. */
+/** Roughness of what is damp, at most, and of standing water. */
 export const DAMP_ROUGHNESS = 0.35;
 export const WATER_ROUGHNESS = 0.03;
-export const WATER_EDGE = 0.08;
-/** The same of what lies over another. */
-export const OVER_EDGE = 0.25;
-/** Share below which a side or a cell is not looked at, and how much of a layer is none. */
-export const SHEET_LEAST = 0.01;
-export const LAYER_LEAST = 0.002;
 /** Cosine between a ray and a normal of relief up to which it is taken as it is. */
 export const LEAST_FACING = -0.02;
 

@@ -484,8 +484,13 @@ function takeHit(px: f32, py: f32, pz: f32, nx: f32, ny: f32, nz: f32): void {
   ownNz = cx * nx + cy * ny + cz * nz;
 }
 
-/** Lays the sheets on the sample of the present hit, at a place of a normal, seen so wide; the normal bent by them is left. */
-export function laySheets(px: f32, py: f32, pz: f32, nx: f32, ny: f32, nz: f32, footprint: f32): void {
+/**
+ * Lays the sheets on the sample of the present hit, at a place of a normal by which they lie, seen so wide; what they bend is the normal of
+ * what is there, `s`, which is another where it has been shaped. The normal bent by them is left.
+ */
+export function laySheets(
+  px: f32, py: f32, pz: f32, nx: f32, ny: f32, nz: f32, sx: f32, sy: f32, sz: f32, footprint: f32,
+): void {
   drawPair(pair + SHEETS);
   const whole = spread < EYE_SPREAD;
   takeHit(px, py, pz, nx, ny, nz);
@@ -522,10 +527,10 @@ export function laySheets(px: f32, py: f32, pz: f32, nx: f32, ny: f32, nz: f32, 
   rough = min<f32>(1, Mathf.sqrt(Mathf.sqrt(r2 * r2 + variance)));
   setSample(r, g, b, rough, min<f32>(1, max<f32>(0, shine)));
   // The surface's gradient, without what lies along its normal.
-  const along = hx * nx + hy * ny + hz * nz;
-  const dx = nx - hx + along * nx;
-  const dy = ny - hy + along * ny;
-  const dz = nz - hz + along * nz;
+  const along = hx * sx + hy * sy + hz * sz;
+  const dx = sx - hx + along * sx;
+  const dy = sy - hy + along * sy;
+  const dz = sz - hz + along * sz;
   const l = <f32>1 / Mathf.sqrt(dx * dx + dy * dy + dz * dz);
   bentX = dx * l;
   bentY = dy * l;

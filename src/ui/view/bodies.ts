@@ -187,6 +187,7 @@ export class Bodies {
 			g = new THREE.BufferGeometry();
 			g.setAttribute("position", new THREE.BufferAttribute(mesh.positions, 3));
 			g.setAttribute("normal", new THREE.BufferAttribute(mesh.normals, 3));
+			if (mesh.under) g.setAttribute("under", new THREE.BufferAttribute(mesh.under, 3));
 			const tint =
 				mesh.colours ?? new Uint8Array((mesh.positions.length / 3) * 4).map((_, i) => (i % 4 === 3 ? 0 : 255));
 			g.setAttribute("tint", new THREE.BufferAttribute(tint, 4, true));

@@ -194,8 +194,10 @@ export const SURFACE_VERTEX = /* glsl */ `
 uniform sampler2D uMaterials; // records as core/scene/materialTable.ts has them
 uniform int uMaterial;
 in vec4 tint;
+in vec3 under; // of what it was shaped from; none of most
 out vec3 vAt;
 out vec3 vNormal;
+out vec3 vUnder;
 out vec4 vTint;
 flat out vec4 vSurface; // roughness, metal, translucency, coat
 flat out vec2 vGlass; // 0 none, 1 a body, 2 a pane; index of refraction
@@ -229,7 +231,9 @@ void main() {
   vTowards = m[2].xyz / size.z;
   vec4 at = m * vec4(position, 1.0);
   vAt = at.xyz;
-  vNormal = transpose(inverse(mat3(m))) * normal;
+  mat3 turns = transpose(inverse(mat3(m)));
+  vNormal = turns * normal;
+  vUnder = turns * (dot(under, under) > 0.0 ? under : normal);
   gl_Position = projectionMatrix * viewMatrix * at;
   #include <logdepthbuf_vertex>
 }
@@ -252,6 +256,7 @@ ${SHEETS}
 #endif
 in vec3 vAt;
 in vec3 vNormal;
+in vec3 vUnder;
 in vec4 vTint;
 flat in vec4 vSurface;
 flat in vec2 vGlass;
@@ -286,11 +291,19 @@ void main() {
   float metal = vSurface.y;
   float thin = vSurface.z;
 #ifdef LAID
-  vec3 face = cross(dFdx(vAt), dFdy(vAt));
+  vec3 face = normalize(cross(dFdx(vAt), dFdy(vAt)));
+  if (dot(face, d) > 0.0) face = -face;
   if (vLayers.x > 0) {
-    float across = abs(dot(normalize(face), d));
+    // As the tracer has it: a normal that turns away from the eye although the face is seen is that of the face.
+    n = normalize(vNormal);
+    if (dot(n, face) < 0.0) n = -n;
+    if (dot(n, d) >= 0.0) n = face;
+    vec3 lies = normalize(vUnder);
+    if (!gl_FrontFacing) lies = -lies;
+    if (vNormal == vUnder) lies = n;
+    float across = -dot(face, d);
     float footprint = uPixelAngle * length(vAt - uEye) / sqrt(max(0.02, across));
-    laySheets(vLayers.x, vLayers.y, vAt, vOwn, mat3(vRight, vUp, vTowards), footprint, base, rough, metal, n);
+    laySheets(vLayers.x, vLayers.y, vAt, vOwn, mat3(vRight, vUp, vTowards), footprint, base, rough, metal, lies, n);
     // A normal that turns away from the eye is turned back to it until it is seen.
     n = normalize(n - max(0.0, dot(n, d) - (${LEAST_FACING.toFixed(3)})) * d);
   }

@@ -257,17 +257,17 @@ vec3 sidesOf(vec3 o) {
 
 /**
  * Changes base colour, roughness, metal and normal by so many layers from a number on, at a place in the world and in the piece's own
- * metres, of these directions.
+ * metres, of these directions, by the normal that they lie by.
  */
-void laySheets(int number, int count, vec3 at, vec3 own, mat3 axes, float footprint, inout vec3 base, inout float rough, inout float metal, inout vec3 n) {
+void laySheets(int number, int count, vec3 at, vec3 own, mat3 axes, float footprint, inout vec3 base, inout float rough, inout float metal, vec3 lies, inout vec3 n) {
   Layer all = Layer(base, rough, metal, 0.5, 0.0, vec3(0.0));
-  vec3 sidesByWorld = sidesOf(n);
-  vec3 sidesByOwn = sidesOf(n * axes);
+  vec3 sidesByWorld = sidesOf(lies);
+  vec3 sidesByOwn = sidesOf(lies * axes);
   for (int i = 0; i < count; i++) {
     Laid over = laidOf(number + i);
     vec3 place = over.world ? at : own;
     bool under = i == 0 && texelFetch(uLayers, ivec2(5, number - 1), 0).y < 0.5;
-    float left = under ? 1.0 : bandsLeave(number + i - 1, place + over.offset, at, own, 1.0 - n.y);
+    float left = under ? 1.0 : bandsLeave(number + i - 1, place + over.offset, at, own, 1.0 - lies.y);
     if (left < ${glsl(K.LAYER_LEAST)}) continue;
     Layer b = readLayer(over, place, over.world ? sidesByWorld : sidesByOwn, footprint, base);
     if (!over.world) b.slope = axes * b.slope;

@@ -31,6 +31,8 @@ const LaidAlone = z.object({
 	acrossM: number(0.02, 200),
 	/** From its lowest to its highest, millimetres. */
 	reliefMm: number(0, 2000),
+	/** How thick it is besides where it lies over another, millimetres: moss, snow. */
+	thickMm: number(0, 2000).optional(),
 	/** Share in which its mean colour is that of what it lies on. */
 	tint: number(0, 1),
 	/** Up to a half it grows damp, from there on water fills its hollows. */

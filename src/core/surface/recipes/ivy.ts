@@ -7,6 +7,7 @@ export const ivy: Recipe = {
 	found: "leaves green wall climbing",
 	sideM: 1.2,
 	depthMm: 37,
+	thickMm: 70,
 	grain: "turns",
 	made: (p) => {
 		let heightMm = p.cloudy({ cells: 8, octaves: 3 }).times(6);

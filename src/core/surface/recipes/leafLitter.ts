@@ -7,6 +7,7 @@ export const leafLitter: Recipe = {
 	found: "forest brown fallen litter wood",
 	sideM: 1.2,
 	depthMm: 18,
+	thickMm: 12,
 	grain: "turns",
 	made: (p) => {
 		let heightMm = p.cloudy({ cells: 12, octaves: 3 }).times(3);

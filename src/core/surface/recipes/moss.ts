@@ -7,6 +7,7 @@ export const moss: Recipe = {
 	found: "green soft stone forest wall",
 	sideM: 1.2,
 	depthMm: 31,
+	thickMm: 25,
 	grain: "turns",
 	made: (p) => {
 		const cushion = p.scattered({ cells: 11, at: p.strayed(0.02, 12) });

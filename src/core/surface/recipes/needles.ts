@@ -7,6 +7,7 @@ export const needles: Recipe = {
 	found: "forest pine brown floor",
 	sideM: 1,
 	depthMm: 13,
+	thickMm: 8,
 	grain: "turns",
 	made: (p) => {
 		let heightMm = p.cloudy({ cells: 10, octaves: 3 }).times(4);

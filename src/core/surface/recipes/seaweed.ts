@@ -7,6 +7,7 @@ export const seaweed: Recipe = {
 	found: "sea dock quay green slime wet harbour",
 	sideM: 1.5,
 	depthMm: 24,
+	thickMm: 30,
 	grain: "shifts",
 	made: (p) => {
 		const at = p.strayed(0.03, 6);

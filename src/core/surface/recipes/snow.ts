@@ -7,6 +7,7 @@ export const snow: Recipe = {
 	found: "white winter soft",
 	sideM: 3,
 	depthMm: 31,
+	thickMm: 90,
 	grain: "turns",
 	made: (p) => {
 		const drift = p.cloudy({ cells: 3, octaves: 4, gain: 0.4 });

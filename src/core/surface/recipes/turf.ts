@@ -7,6 +7,7 @@ export const turf: Recipe = {
 	found: "grass meadow green lawn field",
 	sideM: 1.5,
 	depthMm: 33,
+	thickMm: 35,
 	grain: "turns",
 	made: (p) => {
 		const tuft = p.scattered({ cells: 26, at: p.strayed(0.02, 22) });

@@ -7,6 +7,7 @@ export const windSnow: Recipe = {
 	found: "white winter ridges drift",
 	sideM: 4,
 	depthMm: 55,
+	thickMm: 60,
 	grain: "shifts",
 	made: (p) => {
 		const bent = p.strayed(0.03, 4);

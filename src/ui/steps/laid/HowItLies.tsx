@@ -54,6 +54,18 @@ export function HowItLies<T extends LaidOver | Laid>({ laid, tintOf, onShow, onC
 					digits={1}
 					onCommit={(reliefMm) => onCommit({ ...laid, reliefMm })}
 				/>
+				{"share" in laid && (
+					<NumberLine
+						label="Thick"
+						value={laid.thickMm ?? 0}
+						unit="mm"
+						min={0}
+						max={2000}
+						step={5}
+						digits={0}
+						onCommit={(thickMm) => onCommit({ ...laid, thickMm })}
+					/>
+				)}
 				<NumberLine
 					label="Turn"
 					value={laid.turnDeg}
