@@ -69,7 +69,7 @@ function openEdges({ positions, indices }: Mesh): number {
 
 const box = (laid: Laid, over: Partial<Piece> = {}) =>
 	newPiece("one", "box", {
-		position: [0, 0.5, -3],
+		position: [0, 0.5, -5],
 		size: [1, 1, 1],
 		stands: "level",
 		headingDeg: 30,
@@ -128,7 +128,7 @@ describe("a surface that stands out", () => {
 		const made = scene(shot([box(laid)]));
 		const [draw] = shaped(made);
 		const mesh = meshOf(made, draw.mesh);
-		expect(mesh.indices.length / 3).toBeGreaterThan(20_000);
+		expect(mesh.indices.length / 3).toBeGreaterThan(8000);
 		expect(openEdges(mesh)).toBe(0);
 		const bounds = meshBounds(mesh);
 		const flat = meshBounds(meshOf(made, draw.flat));
@@ -167,7 +167,7 @@ describe("a surface that stands out", () => {
 	it("has an outline and a shadow by its heights", () => {
 		const silhouette = (reliefMm: number) => {
 			const laid = { ...laidAsMade("cobbles"), reliefMm };
-			const made = scene(shot([box(laid, { headingDeg: 0, size: [1.4, 1, 1] })]));
+			const made = scene(shot([box(laid, { position: [0, 0.5, -3], headingDeg: 0, size: [1.4, 1, 1] })]));
 			const px = 160;
 			const { masks } = traceAtOnce(made, { width: px, height: px, seed: 1, uniformSky: [1, 1, 1] }, 8);
 			const [{ id, cover }] = masks;
@@ -257,6 +257,24 @@ describe("a surface that stands out", () => {
 			expect(rise).toBeLessThan(0.081);
 		}
 		expect(mesh.colours?.length).toBe((mesh.positions.length / 3) * 4);
+	});
+
+	it("leaves ground that is under water under water", () => {
+		const blank = blankShot();
+		const at = (levelM: number) => {
+			const made = scene(
+				shot([], {
+					ground: { ...blank.ground, preset: "plain", heightM: 0, ledger: undefined },
+					water: { ...blank.water, on: true, levelM },
+					groundLaid: { ...laidAsMade("cobbles"), reliefMm: 80 },
+					camera: { ...blank.camera, position: [0, 1.5, 0], pitchDeg: -20 },
+				}),
+			);
+			const { positions } = meshOf(made, shaped(made)[0].mesh);
+			return [...positions].filter((_, i) => i % 3 === 1).reduce((a, b) => Math.max(a, b));
+		};
+		expect(at(0.03)).toBeLessThan(0.03);
+		expect(at(-1)).toBeGreaterThan(0.05);
 	});
 
 	it("keeps sides of a body on which different surfaces lie together: where they meet, neither moves", () => {

@@ -1,12 +1,16 @@
 import { describe, expect, it } from "vitest";
 import { blankShot, newPiece } from "../doc/defaults.ts";
-import type { Piece, ShotDocument } from "../doc/schema.ts";
-import { groundHeight } from "../ground/height.ts";
+import type { LaidWhere, LandEntry, Piece, ShotDocument } from "../doc/schema.ts";
+import { farFromPaths, groundHeight } from "../ground/height.ts";
+import { newEntry } from "../ground/ledger/ledger.ts";
+import { runoffOf } from "../ground/runoff.ts";
 import type { Mesh } from "../maths/mesh.ts";
 import { type Mat34, normalize, sub, transformPoint, type Vec3 } from "../maths/vec.ts";
 import { meetMesh } from "../shape/meetMesh.ts";
 import { laidAsMade, laidOver } from "../surface/laying.ts";
 import { STILL } from "../time/frames.ts";
+import { rainShare } from "../volume/columns.ts";
+import { volumeAt } from "../volume/volume.ts";
 import { compile } from "./compile.ts";
 import { ID_GROUND } from "./ids.ts";
 import { NO_BLOBS, NO_MAKERS } from "./inputs.ts";
@@ -155,6 +159,44 @@ describe("what bands of layers ask for", () => {
 		expect(new Set(volumes).size).toBe(2);
 		expect(volumes).toHaveLength(3);
 		for (const key of volumes) expect(parts.get(key ?? "")?.kind).toBe("volume");
+	});
+
+	it("is how far paths are, and from how much land water comes, at places of the land and of what stands on it", () => {
+		const over = (where: LaidWhere) => ({ ...laidAsMade("soil"), over: [{ ...laidOver("gravel"), where: [where] }] });
+		const entry = {
+			...newEntry("path", "way", 0, 0),
+			points: [
+				[0, 60],
+				[0, -60],
+			],
+		} as LandEntry;
+		const bent = { ...blankShot().ground, preset: "dunes" as const, heightM: 12 };
+		const volumeOf = (where: LaidWhere, ground: ShotDocument["ground"]) => {
+			const { root, parts } = compiled(shot([], { ground, groundLaid: over(where) }), sheets);
+			const band = root.materials[0].layers?.[1].where[0];
+			const part = parts.get(band?.volume?.part ?? "");
+			if (part?.kind !== "volume" || !band?.volume) throw new Error("no volume");
+			const { missing } = band.volume;
+			return (x: number, z: number, over = 0) =>
+				volumeAt(part.volume, [x, groundHeight(ground, x, z) + over, z], missing);
+		};
+		const ground = { ...bent, ledger: [entry] };
+		const far = volumeOf({ kind: "beside", withinM: 4, soft: 0.5 }, ground);
+		const edge = farFromPaths(ground);
+		for (const x of [-7, -4, -2.2, 0, 1, 3, 5.1]) {
+			const told = Math.min(1, (edge?.(x, -8) ?? 0) / 5);
+			expect(far(x, -8)).toBeCloseTo(told, 1);
+			expect(far(x, -8, 1)).toBeCloseTo(told, 1);
+		}
+		expect(far(40, -8)).toBe(1);
+		expect(volumeOf({ kind: "beside", withinM: 4, soft: 0.5 }, bent)(0, -8)).toBe(1);
+		const rain = volumeOf({ kind: "rain", fromM2: 200, times: 4 }, bent);
+		const area = runoffOf(bent, { x: 0, z: -128, withinM: 150 });
+		const places = Array.from({ length: 60 }, (_, n): [number, number] => [3.7 * n - 110, -128 + 2.9 * n - 80]);
+		const apart = places.map(([x, z]) => Math.abs(rain(x, z) - rainShare(Math.exp(area(x, z)))));
+		expect(apart.reduce((a, b) => a + b) / apart.length).toBeLessThan(0.03);
+		expect(Math.max(...places.map(([x, z]) => rain(x, z)))).toBeGreaterThan(0.3);
+		expect(rain(900, 900)).toBe(0);
 	});
 
 	it("is the ground's own surface where it climbs on a piece", () => {

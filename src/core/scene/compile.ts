@@ -102,7 +102,8 @@ function shining(planet: Planet | null, light: SceneLight): SceneLight {
 /**
  * Steps of a compile; each `next` does one part's work, so that a caller can stop when something newer waits. A step may
  * yield a promise of something that a maker makes: its outcome is to be given to the next `next`. While something is `inHand`,
- * land that changes is coarse and bare: it answers at once, and what grows on it waits for the hand to rest.
+ * land that changes is coarse and bare: it answers at once, and what grows on it waits for the hand to rest. Then surfaces are level; those
+ * of a `draft` are where their relief is not at hand.
  */
 export function* compileSteps(
 	doc: ShotDocument,
@@ -111,6 +112,7 @@ export function* compileSteps(
 	makers: Makers,
 	cache: PartCache,
 	inHand = false,
+	draft = false,
 ): Steps<Scene> {
 	cache.begin();
 	// While something is in hand, land that it changes has a coarse form; a lens that is led over land that stands has all of it.
@@ -137,7 +139,7 @@ export function* compileSteps(
 	compileVolumes(making, met);
 	yield;
 	const origin = originOf(making.doc, making.way.length > 1);
-	if (!inHand) yield* compileRelief(making, origin);
+	const level: boolean = inHand || !(yield* compileRelief(making, origin, draft));
 	compileLamps(making);
 	yield;
 	if (!doc.ground.out && !coarse) yield* compileCovers(making);
@@ -177,6 +179,7 @@ export function* compileSteps(
 			lights: lights.map((light) => shining(planet, light)),
 			covers,
 			ids: namesOfIds(doc),
+			...(level && { level }),
 			...(making.gone.length > 0 && { gone: making.gone }),
 			...(making.unknownSurfaces.length > 0 && { unknownSurfaces: making.unknownSurfaces }),
 		},

@@ -18,13 +18,17 @@ import { boundsOf, type Mat34, type Vec3 } from "../maths/vec.ts";
 import { ID_GROUND } from "./ids.ts";
 import { CODE, type Making, type Steps } from "./making.ts";
 import { type At, Relief, reliefOf } from "./reliefAt.ts";
-import type { Draw, Material } from "./scene.ts";
+import type { Draw, Material, MeshPart } from "./scene.ts";
 
 /** Pixels of a frame {@link FRAME_PX} wide that an edge of a triangle takes at most. */
 const EDGE_PX = 3;
+/** Share of its depth by which ground under water rises at most: the shore stays where it is. */
+const UNDER = 0.8;
+/** A body of fewer triangles has no heights by itself. */
+const FEW = 1000;
 /** What stands out by less than this many pixels has triangles that are larger by as much. */
-const FINE_PX = 4;
-/** Triangles of all that is shaped in a shot, about. */
+const FINE_PX = 10;
+/** Triangles that come to all that is shaped in a shot, about. */
 const MOST_TRIANGLES = 400_000;
 /** What stands out by less than this many pixels is not shaped, and from so many on it is wholly. */
 const LEAST_PX = 0.5;
@@ -140,6 +144,8 @@ interface Shaped {
 	deepM: number;
 	/** Edges are no shorter than this: no texel is. */
 	leastM: number;
+	/** Level of the water under which ground that is under it stays; null of all else. */
+	underM: number | null;
 	/** Where it ends, another draw of the same body begins: there it stays as it is. */
 	pinned: boolean;
 }
@@ -170,6 +176,7 @@ function shapedOf(making: Making, draw: Draw, pinned: boolean): Shaped | null {
 		lenses: lensesOf(making, draw.transform, bounds),
 		deepM,
 		leastM: Math.min(...texels),
+		underM: draw.id === ID_GROUND && making.whole.water.on ? making.whole.water.levelM : null,
 		pinned,
 	};
 }
@@ -215,7 +222,7 @@ const tooLongBy = (shaped: Shaped, times: number): TooLong => {
 /** How many times longer edges are where triangles are counted and not made. */
 const COUNTED = 8;
 
-/** About how many triangles there will be: of each larger one as many as its edges are cut into parts. */
+/** About how many triangles there will be besides its own: of each larger one as many as its edges are cut into parts. */
 function counted(shaped: Shaped): number {
 	const { size } = partedOf(shaped.of.transform);
 	const { positions: p, indices } = finer(inMetres(shaped.mesh, size), tooLongBy(shaped, COUNTED));
@@ -230,7 +237,7 @@ function counted(shaped: Shaped): number {
 		const [ab, bc, ca] = [parts(a, b), parts(b, c), parts(c, a)];
 		count += (ab * bc + bc * ca + ca * ab) / 3;
 	}
-	return count;
+	return count - shaped.mesh.indices.length / 3;
 }
 
 /** How a mesh is lifted: for each vertex the number of its place, and of each place how far, where to, and how far all that is thick lifts it. */
@@ -260,7 +267,7 @@ function endsOf({ indices }: Mesh, places: Uint32Array): Set<number> {
 
 /** How far the surface of what is shaped lifts a mesh of it, in its own metres. */
 function lift(mesh: Mesh, relief: Relief, shaped: Shaped, into: number, times: number): Lifted {
-	const { of, lenses, layers, deepM } = shaped;
+	const { of, lenses, layers, deepM, underM } = shaped;
 	const { positions: p, normals: n } = mesh;
 	const places = welded(p);
 	// Normals of all sides that meet at a place: it moves along their mean.
@@ -302,6 +309,7 @@ function lift(mesh: Mesh, relief: Relief, shaped: Shaped, into: number, times: n
 		world.ny = tx[1] * nx + ty[1] * ny + tz[1] * nz;
 		world.nz = tx[2] * nx + ty[2] * ny + tz[2] * nz;
 		lifts[v] = fades * Math.max(-into, relief.at(own, world, edgeFor(shaped, pixelM, times) / 2));
+		if (underM !== null && world.y < underM) lifts[v] = Math.min(lifts[v], UNDER * (underM - world.y));
 		if (thick) thick[v] = fades * relief.thickM;
 		// Where sides meet, each of them moves as far: along their mean by more.
 		const far = lifts[v] / Math.max(0.5, nx * n[at] + ny * n[at + 1] + nz * n[at + 2]);
@@ -346,6 +354,17 @@ function shapedMesh(making: Making, origin: Vec3, shaped: Shaped, times: number)
 		: { ...mesh, positions, normals: back(n) };
 }
 
+/** How many times coarser the working view's form of what has one of its own is. */
+const VIEW_COARSER = 2;
+
+function shapedParts(making: Making, origin: Vec3, shaped: Shaped, times: number): Pick<MeshPart, "mesh" | "coarse"> {
+	const mesh = shapedMesh(making, origin, shaped, times);
+	const part = making.parts.get(shaped.of.mesh);
+	const coarse = shaped.of.id === ID_GROUND && part?.kind === "mesh" ? part.coarse : undefined;
+	if (!coarse) return { mesh };
+	return { mesh, coarse: shapedMesh(making, origin, { ...shaped, mesh: coarse }, VIEW_COARSER * times) };
+}
+
 /** Normals of a mesh that lean as its triangles do where its places are lifted along these normals. */
 function leaning({ positions: p, normals: n, indices }: Mesh, places: Uint32Array, lifts: Float32Array): Float32Array {
 	const lean = new Float32Array(n.length);
@@ -381,36 +400,79 @@ function leaning({ positions: p, normals: n, indices }: Mesh, places: Uint32Arra
 	return lean;
 }
 
-/** Shapes what of a scene's surfaces stands out in its frame; once all bands have their volumes. `origin` is where receivers count from. */
-export function* compileRelief(making: Making, origin: Vec3): Steps<void> {
+/** Of all that a shaped body is made from but how coarse it is. */
+const keyOfShaped = ({ of, layers, lenses, pinned, underM }: Shaped, origin: Vec3): string =>
+	keyOf(
+		...["relief", CODE, of.mesh, of.transform, layers, lenses, pinned, underM],
+		layers.some(({ world }) => world) && origin,
+		of.id === ID_GROUND,
+	);
+
+/** What of a draw is to be shaped, with its key. */
+interface KnownShaped {
+	mesh: string;
+	layers: Material["layers"];
+	seenFrom: string;
+	pinned: boolean;
+	shaped: Shaped | null;
+	key: string;
+}
+
+const shapedBefore = new WeakMap<Mat34, KnownShaped[]>();
+
+/** The same as before for a draw that stands where it stood: of hundreds, an edit changes one. `seenFrom` says by which lenses. */
+function knownShaped(making: Making, draw: Draw, pinned: boolean, seenFrom: string, origin: Vec3): KnownShaped {
+	const { mesh, transform, material } = draw;
+	const { layers } = making.materials[material];
+	const before = shapedBefore.get(transform) ?? [];
+	const same = before.find(
+		(k) => k.mesh === mesh && k.layers === layers && k.seenFrom === seenFrom && k.pinned === pinned,
+	);
+	if (same) return { ...same, shaped: same.shaped && { ...same.shaped, of: draw } };
+	const shaped = shapedOf(making, draw, pinned);
+	const now = { mesh, layers, seenFrom, pinned, shaped, key: shaped ? keyOfShaped(shaped, origin) : "" };
+	shapedBefore.set(transform, [...before.filter((k) => k.mesh !== mesh), now]);
+	return now;
+}
+
+/**
+ * Shapes what of a scene's surfaces stands out in its frame; once all bands have their volumes. `origin` is where receivers count from.
+ * A `draft` is shaped where all of it is at hand.
+ * @returns Whether it has been.
+ */
+export function* compileRelief(making: Making, origin: Vec3, draft: boolean): Steps<boolean> {
+	const { cache } = making;
 	const lists = [making.draws, making.banks];
 	const bodies = new Map<Mat34, number>();
 	for (const { transform } of making.draws) bodies.set(transform, (bodies.get(transform) ?? 0) + 1);
-	const found = lists.map((draws) =>
-		draws.map((draw) => shapedOf(making, draw, (bodies.get(draw.transform) ?? 0) > 1)),
-	);
-	const keyOfShaped = ({ of, layers, lenses, pinned }: Shaped) =>
-		keyOf("relief", CODE, of.mesh, of.transform, layers, lenses, layers.some((l) => l.world) && origin, [
-			of.id === ID_GROUND,
-			pinned,
-		]);
-	const keys = new Map<Shaped, string>();
-	let all = 0;
-	for (const shaped of found.flat()) {
-		if (!shaped) continue;
-		const key = keyOfShaped(shaped);
-		keys.set(shaped, key);
-		all += making.cache.along(`count of ${key}`, () => counted(shaped));
-		yield;
+	const seenFrom = JSON.stringify([making.way, origin, making.whole.water]);
+	const known = (draw: Draw) => knownShaped(making, draw, (bodies.get(draw.transform) ?? 0) > 1, seenFrom, origin);
+	const all = lists.map((draws) => draws.map(known));
+	const found = all.map((list) => list.map(({ shaped }) => shaped));
+	const keys = new Map(all.flat().flatMap(({ shaped, key }) => (shaped ? [[shaped, key]] : [])));
+	const count = (key: string) => `count of ${key}`;
+	if (draft && [...keys.values()].some((key) => !cache.knows(count(key)))) return false;
+	let triangles = 0;
+	for (const [shaped, key] of keys) {
+		const known = cache.knows(count(key));
+		const more = cache.along(count(key), () => counted(shaped));
+		triangles += more;
+		// Of few triangles, and none to come: there is nothing that its heights could show by.
+		if (more < 1 && shaped.mesh.indices.length / 3 < FEW) keys.delete(shaped);
+		if (!known) yield;
 	}
 	// In steps of a quarter of the count, so that little more or less leaves all as they are.
-	const times = all > MOST_TRIANGLES ? 2 ** (Math.ceil(4 * Math.log2(all / MOST_TRIANGLES)) / 8) : 1;
+	const times = triangles > MOST_TRIANGLES ? 2 ** (Math.ceil(4 * Math.log2(triangles / MOST_TRIANGLES)) / 8) : 1;
+	const keyed = (shaped: Shaped) => `${keys.get(shaped)} ${times}`;
+	if (draft && [...keys.keys()].some((shaped) => !cache.has(keyed(shaped)))) return false;
 	for (const [l, draws] of lists.entries())
 		for (const [i, shaped] of found[l].entries()) {
-			if (!shaped) continue;
-			const key = `${keys.get(shaped)} ${times}`;
-			making.part("mesh", key, () => ({ mesh: shapedMesh(making, origin, shaped, times) }));
+			if (!shaped || !keys.has(shaped)) continue;
+			const key = keyed(shaped);
+			const known = cache.has(key);
+			making.part("mesh", key, () => shapedParts(making, origin, shaped, times));
 			draws[i] = { ...draws[i], mesh: key, flat: draws[i].mesh };
-			yield;
+			if (!known) yield;
 		}
+	return true;
 }

@@ -1,11 +1,14 @@
 /** Volumes that bands of layers ask for: how far other things are, what has been painted, how full it is about a place; and ground that rises. */
 import { type BankedLand, bankMesh } from "../ground/bank.ts";
-import { groundHeight } from "../ground/height.ts";
+import { farFromPaths, groundHeight } from "../ground/height.ts";
+import { runoffOf } from "../ground/runoff.ts";
 import { groundTint } from "../ground/tint.ts";
+import { cos, DEG, exp, sin } from "../maths/functions.ts";
 import { keyOf } from "../maths/hash.ts";
 import { type Mesh, meshBounds } from "../maths/mesh.ts";
 import { boundsOf, type Mat34, type Vec3 } from "../maths/vec.ts";
 import type { Band, VolumeAsked } from "../surface/where/where.ts";
+import { columnsVolume, type Over, rainShare } from "../volume/columns.ts";
 import { hollowVolume } from "../volume/hollow.ts";
 import { paintVolume, strokesKey } from "../volume/paint.ts";
 import { landVolume, reachFor, type SeamBody, seamVolume } from "../volume/seams.ts";
@@ -19,7 +22,10 @@ type Made = NonNullable<Band["volume"]>;
 const asked = (layers: Material["layers"]): VolumeAsked[] =>
 	(layers ?? []).flatMap(({ where }) => where.flatMap(({ asks }) => asks ?? []));
 
-const asks = (material: Material | undefined, { kind, reachM }: Extract<VolumeAsked, { reachM: number }>): boolean =>
+/** What is asked of things by how far they are. */
+type Near = Extract<VolumeAsked, { kind: "seams" }>;
+
+const asks = (material: Material | undefined, { kind, reachM }: Near): boolean =>
 	asked(material?.layers).some((ask) => ask.kind === kind && "reachM" in ask && ask.reachM === reachM);
 
 /** Metres of the squares in whose corners volumes count from. */
@@ -90,7 +96,7 @@ const heightIn =
 	(x: number, z: number): number =>
 		groundHeight(ground, x, z);
 
-function seamsPart(making: Making, ask: Extract<VolumeAsked, { reachM: number }>, met: MetLand | null): Made {
+function seamsPart(making: Making, ask: Near, met: MetLand | null): Made {
 	const of = (material: number) => asks(making.materials[material], ask);
 	const bodies = bodiesOf(making).map(({ draws, body }) => ({ ...body, asks: draws.some((d) => of(d.material)) }));
 	const land = met && { key: met.key, heightAt: heightIn(making), asks: of(met.material) };
@@ -170,15 +176,68 @@ function hollowPart(making: Making, material: number, sizeM: number): Made {
 	return { part: key, missing: 0.5, world: false };
 }
 
+/** Cells in how far paths are told; they are told so far about the lens, and rain so far about a place before it, metres. */
+const PATH_CELLS = 5;
+const PATHS_M = 250;
+const RAIN_M = 150;
+const RAIN_CELL_M = 1;
+/** The lens counts as standing on a lattice of this, metres, so that a small step leaves all as it is. */
+const STEP_M = 32;
+
+/** A square about where the lens is, or about a place so far before it. */
+function squareBefore({ whole: { camera } }: Making, beforeM: number, withinM: number): Over {
+	const [x, , z] = camera.position;
+	const on = (v: number) => Math.round(v / STEP_M) * STEP_M;
+	const [dx, dz] = [sin(camera.headingDeg * DEG), -cos(camera.headingDeg * DEG)];
+	return { x: on(x + beforeM * dx), z: on(z + beforeM * dz), withinM };
+}
+
+/** How far the edge of the nearest path is, as a share of the reach. */
+function pathsPart(making: Making, reachM: number, met: MetLand | null): Made {
+	const over = squareBefore(making, 0, PATHS_M);
+	const anchor = anchorOf(making);
+	const key = keyOf("paths", CODE, reachM, met?.key, over, anchor);
+	making.part("volume", key, () => {
+		const far = met && farFromPaths(making.doc.ground);
+		if (!far) return { volume: packVolume(reachM, anchor, []) };
+		const valueAt = (x: number, z: number) => far(x, z) / reachM;
+		const within = (x: number, z: number, radiusM: number) => far(x, z) < reachM + radiusM;
+		const cellM = reachM / PATH_CELLS;
+		return { volume: columnsVolume({ valueAt, within, over, cellM, heightAt: heightIn(making) }, anchor) };
+	});
+	return { part: key, missing: 1, world: true };
+}
+
+/** From how much land water comes by, see {@link rainShare}. */
+function rainPart(making: Making, met: MetLand | null): Made {
+	const over = squareBefore(making, 0.8 * RAIN_M, RAIN_M);
+	const anchor = anchorOf(making);
+	const key = keyOf("rain", CODE, met?.key, over, anchor);
+	making.part("volume", key, () => {
+		if (!met) return { volume: packVolume(RAIN_CELL_M, anchor, []) };
+		const area = runoffOf(making.doc.ground, over);
+		const valueAt = (x: number, z: number) => rainShare(exp(area(x, z)));
+		const within = () => true;
+		return {
+			volume: columnsVolume({ valueAt, within, over, cellM: RAIN_CELL_M, heightAt: heightIn(making) }, anchor),
+		};
+	});
+	return { part: key, missing: 0, world: true };
+}
+
 /** Has made what bands ask for, and tells it to them. The land is null where there is none. */
 export function compileVolumes(making: Making, land: MetLand | null): void {
 	const known = new Map<string, Made>();
+	const makers: { [K in VolumeAsked["kind"]]: (ask: Extract<VolumeAsked, { kind: K }>, material: number) => Made } = {
+		paint: ({ mask }) => paintPart(making, mask),
+		hollow: ({ sizeM }, material) => hollowPart(making, material, sizeM),
+		paths: ({ reachM }) => pathsPart(making, reachM, land),
+		rain: () => rainPart(making, land),
+		seams: (ask) => seamsPart(making, ask, land),
+		land: (ask) => seamsPart(making, ask, land),
+	};
 	const make = (ask: VolumeAsked, material: number): Made =>
-		ask.kind === "paint"
-			? paintPart(making, ask.mask)
-			: ask.kind === "hollow"
-				? hollowPart(making, material, ask.sizeM)
-				: seamsPart(making, ask, land);
+		(makers[ask.kind] as (ask: VolumeAsked, material: number) => Made)(ask, material);
 	const madeFor = (ask: VolumeAsked, material: number): Made => {
 		const name = JSON.stringify([ask, ask.kind === "hollow" && material]);
 		const made = known.get(name) ?? make(ask, material);

@@ -177,6 +177,8 @@ export interface SceneRoot {
 	covers: CoverDraw[];
 	/** Names by number in the id layer: 0 sky, 1 ground, 2 water, then pieces, covers and lamps in order. */
 	ids: { id: string; name: string }[];
+	/** Its surfaces have not been shaped by their relief: it is to be compiled whole. */
+	level?: true;
 	/** Pieces of which nothing is left after what is done to them. */
 	gone?: string[];
 	/** Words for surfaces that are laid and not known any more. */

@@ -164,18 +164,23 @@ function tellFields({ ground }: ShotDocument): void {
 }
 
 /** The scene of a document at a moment; null when something newer is wanted before it is made. */
-async function compiled(document: ShotDocument, moment: Moment, inHand = false): Promise<Scene | null> {
+async function compiled(document: ShotDocument, moment: Moment, inHand = false, draft = false): Promise<Scene | null> {
 	try {
-		return await compiledAtOnce(document, moment, inHand);
+		return await compiledAtOnce(document, moment, inHand, draft);
 	} catch (error) {
 		if (error instanceof Superseded) return null;
 		throw error;
 	}
 }
 
-async function compiledAtOnce(document: ShotDocument, moment: Moment, inHand: boolean): Promise<Scene | null> {
+async function compiledAtOnce(
+	document: ShotDocument,
+	moment: Moment,
+	inHand: boolean,
+	draft: boolean,
+): Promise<Scene | null> {
 	blobs = await loadBlobs(document, ({ blob, what }) => fetched(`/api/blobs/${blob}`, what), blobs);
-	const steps = compileSteps(document, moment, blobs, makers, cache, inHand);
+	const steps = compileSteps(document, moment, blobs, makers, cache, inHand, draft);
 	let until = performance.now() + SLICE_MS;
 	let outcome: unknown;
 	for (;;) {
@@ -194,6 +199,20 @@ async function compiledAtOnce(document: ShotDocument, moment: Moment, inHand: bo
 	}
 }
 
+/** Hands a scene to the page; what it is traced from, null where that is what is traced already. */
+function show(made: Scene, number: number, started: number): string | null {
+	scene = made;
+	for (const key of sent) if (!made.parts.has(key)) sent.delete(key);
+	const fresh = [...made.parts.values()].filter((p) => !sent.has(p.key));
+	for (const p of fresh) sent.add(p.key);
+	const sign = tracedFrom(made);
+	const sameLight = sign === traced;
+	if (!sameLight) refiner.stop();
+	const keys = [...made.parts.keys()];
+	post({ type: "scene", number, sameLight, root: made.root, fresh, keys, compileMs: performance.now() - started });
+	return sameLight ? null : sign;
+}
+
 async function work(): Promise<void> {
 	if (working) return;
 	working = true;
@@ -202,28 +221,19 @@ async function work(): Promise<void> {
 			const job = wanted;
 			wanted = null;
 			const started = performance.now();
-			const made = await compiled(job.document, job.moment, !job.resting);
-			if (!made) continue;
-			scene = made;
-			for (const key of sent) if (!made.parts.has(key)) sent.delete(key);
-			const fresh = [...made.parts.values()].filter((p) => !sent.has(p.key));
-			for (const p of fresh) sent.add(p.key);
-			const sign = tracedFrom(made);
-			const sameLight = sign === traced;
-			if (!sameLight) refiner.stop();
-			post({
-				type: "scene",
-				number: job.number,
-				sameLight,
-				root: made.root,
-				fresh,
-				keys: [...made.parts.keys()],
-				compileMs: performance.now() - started,
-			});
+			const draft = await compiled(job.document, job.moment, !job.resting, true);
+			if (!draft) continue;
+			const sign = show(draft, job.number, started);
 			await breathe();
-			if (sameLight) continue;
+			if (!sign) continue;
 			traced = null;
-			if (!wanted && job.resting) void startProof(sign, job.at).catch(stumbled);
+			if (wanted || !job.resting) continue;
+			// What is seen at once has its surfaces level; how they stand out follows, and is what is traced.
+			const whole = draft.root.level ? await compiled(job.document, job.moment) : draft;
+			if (!whole) continue;
+			const shaped = draft === whole ? sign : show(whole, job.number, started);
+			await breathe();
+			if (!wanted && shaped) void startProof(shaped, job.at).catch(stumbled);
 		}
 	} catch (error) {
 		post({

@@ -14,9 +14,13 @@ export const QUANTITIES = {
 	volume: 4,
 } as const;
 
-/** How far something else is, up to so many metres, or the land alone; what has been painted in a mask; how full it is about a place of a body. */
+/**
+ * How far something else is, up to so many metres, or the land alone, or paths; what has been painted in a mask; how full it is about a place
+ * of a body; from how much land water comes by.
+ */
 export type VolumeAsked =
-	| { kind: "seams" | "land"; reachM: number }
+	| { kind: "seams" | "land" | "paths"; reachM: number }
+	| { kind: "rain" }
 	| { kind: "paint"; mask: string }
 	| { kind: "hollow"; sizeM: number };
 
