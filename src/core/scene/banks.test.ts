@@ -199,6 +199,22 @@ describe("what bands of layers ask for", () => {
 		expect(rain(900, 900)).toBe(0);
 	});
 
+	it("lies otherwise on each of the copies of a repeat, by its own metres alone", () => {
+		const surface = { ...newPiece("", "box").surface, laid: laidAsMade("granite") };
+		const repeat = { kind: "row" as const, count: 9, step: [2, 0] as [number, number] };
+		const stain = { id: "soot", pieces: ["p0"], ground: false, laid: laidOver("sand") };
+		const of = (doc: ShotDocument) => {
+			const { draws, materials } = compiled(doc, sheets).root;
+			const numbers = draws.filter((d) => d.id === 3).map((d) => d.material);
+			return numbers.map((n) => materials[n].layers?.map((l) => l.seed) ?? []);
+		};
+		const seeds = of(shot([{ surface, repeat }], { stains: [stain] }));
+		expect(seeds.length).toBeGreaterThan(6);
+		expect(new Set(seeds.slice(0, 6).map(([own]) => own)).size).toBe(6);
+		expect(new Set(seeds.map(([, world]) => world)).size).toBe(1);
+		expect(of(shot([{ surface }]))).toEqual([[1]]);
+	});
+
 	it("is the ground's own surface where it climbs on a piece", () => {
 		const doc = shot([{ bank: BANK }, {}], { groundLaid: laidAsMade("sand") });
 		const [, climbed, bare] = layersOf(doc);

@@ -65,6 +65,28 @@ function materialOf(s: Surface, glow: Vec3 | null, doc: BroughtIn, { stains, ear
 const glowOf = ({ glow }: Surface): Vec3 | null =>
 	glow && glow.nits > 0 ? (blackbody(glow.kelvin).map((v) => v * glow.nits) as unknown as Vec3) : null;
 
+/** Copies of a repeat lie otherwise on each other up to so many, which then come again. */
+const VARIED = 6;
+/** Where a shot has more materials than this, copies lie alike: the working view's tables have an end. */
+const MOST_VARIED = 1500;
+/** From one to the next, so that no two seeds that hands would set meet. */
+const SEED_STEP = 1_000_003;
+
+const varied = new WeakMap<Material, readonly Material[]>();
+
+/** A material as it lies on the copies of a repeat: what counts from each copy's own middle by other seeds, of the same sheets. */
+function onCopies(material: Material, copies: number): readonly Material[] {
+	if (copies === 1 || !material.layers?.some(({ world }) => !world)) return [material];
+	const known = varied.get(material);
+	if (known) return known;
+	const made = Array.from({ length: VARIED }, (_, n) => ({
+		...material,
+		layers: material.layers?.map((layer) => (layer.world ? layer : { ...layer, seed: layer.seed + n * SEED_STEP })),
+	}));
+	varied.set(material, made);
+	return made;
+}
+
 /** What of a piece depends on nothing but itself and what it stands on: of thousands, an edit changes one. */
 interface Made {
 	ground: Ground;
@@ -243,6 +265,11 @@ export function* compilePieces(making: Making): Steps<void> {
 		const slots = surfacesOf(piece.shape).map((s) => materialOf(s, glowOf(s), doc, own));
 		const surfaces = [m, ...slots].map((of): Slot => ({ material: making.material(of), glow: of.glow ?? null }));
 		const [{ material: number }] = surfaces;
+		const vary = making.materials.length < MOST_VARIED ? copies.length : 1;
+		const others = onCopies(m, vary)
+			.slice(1, vary)
+			.map((of) => making.material(of));
+		const numbers = [number, ...others];
 		// What glows is one light, and a body of several surfaces has them already.
 		const faced = glow || slots.length || piece.surface.glass ? [] : (piece.surface.faces ?? []);
 		const faceMaterials = faced.map(({ laid }) =>
@@ -296,7 +323,7 @@ export function* compilePieces(making: Making): Steps<void> {
 			draws.push({
 				mesh,
 				transform,
-				material: number,
+				material: numbers[copy % numbers.length],
 				id,
 				...(glow && { light: lights.length - 1 }),
 				...(ends && { way: [ends.opening[copy], ends.closing[copy]] as const }),
