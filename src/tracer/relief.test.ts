@@ -295,12 +295,22 @@ describe("a surface that stands out", () => {
 		}
 	});
 
-	it("is left level while something is in hand, far off, and where it has no depth", () => {
-		const near = shot([box({ ...laidAsMade("cobbles"), reliefMm: 60 })]);
-		const steps = compileSteps(near, STILL, NO_BLOBS, makers, cache, true);
-		let step = steps.next();
-		while (!step.done) step = steps.next();
-		expect(shaped(step.value as Scene)).toHaveLength(0);
+	it("is left level where it is in hand, far off, and where it has no depth", () => {
+		const laid = { ...laidAsMade("cobbles"), reliefMm: 60 };
+		const at = (x: number) => shot([box(laid), box(laid, { id: "two", position: [x, 0, -6] })]);
+		const drafted = (doc: ShotDocument) => {
+			const steps = compileSteps(doc, STILL, NO_BLOBS, makers, cache, true);
+			let step = steps.next();
+			while (!step.done) step = steps.next();
+			return step.value;
+		};
+		expect(shaped(scene(at(1.3)))).toHaveLength(2);
+		const same = drafted(at(1.3));
+		expect(shaped(same)).toHaveLength(2);
+		expect(same.root.level).toBeUndefined();
+		const dragged = drafted(at(1.7));
+		expect(shaped(dragged).map((d) => d.id)).toEqual([3]);
+		expect(dragged.root.level).toBe(true);
 		expect(shaped(scene(shot([box({ ...laidAsMade("cobbles"), reliefMm: 0 })])))).toHaveLength(0);
 		const far = box({ ...laidAsMade("cobbles"), reliefMm: 60 }, { position: [0, 0, -400] });
 		expect(shaped(scene(shot([far])))).toHaveLength(0);

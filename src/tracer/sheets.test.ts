@@ -1,6 +1,7 @@
 import { beforeAll, describe, expect, it } from "vitest";
 import type { Vec3 } from "../core/maths/vec.ts";
 import type { Material, Scene, SceneLayer } from "../core/scene/scene.ts";
+import { repeatsOf } from "../core/study/repeats.ts";
 import { firstTexel, meanOf, type Sheet, SLOPE_UNIT, TEXEL_WORDS, texelAt, texelsOf } from "../core/surface/sheet.ts";
 import { SURFACE_KINDS, SURFACES, type SurfaceKind } from "../core/surface/surfaces.ts";
 import { packVolume, volumeAt } from "../core/volume/volume.ts";
@@ -112,6 +113,21 @@ describe("a sheet on a surface", () => {
 			}
 		},
 		120_000,
+	);
+
+	it.each(["gravel", "moss", "cracked mud", "leaf litter"] as SurfaceKind[])(
+		"does not repeat itself in the frame as the same sheet does where it is laid plainly: %s",
+		(kind) => {
+			const sheet = baked(kind);
+			const px = 128;
+			const seen = (grain: SceneLayer["grain"]) => {
+				const { albedo } = look(laid([WALL], [sheet], [{ grain, acrossM: 1 }]), px, 5, 2);
+				return repeatsOf(albedo[1], px, px).share;
+			};
+			const plain = seen({ blocks: 1 });
+			expect(plain).toBeGreaterThan(0.7);
+			expect(seen(SURFACES[kind].grain)).toBeLessThan(0.5 * plain);
+		},
 	);
 
 	it("is stretched on no face of any size: what lies on a long one lies on a short one, too", () => {

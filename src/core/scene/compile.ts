@@ -102,8 +102,8 @@ function shining(planet: Planet | null, light: SceneLight): SceneLight {
 /**
  * Steps of a compile; each `next` does one part's work, so that a caller can stop when something newer waits. A step may
  * yield a promise of something that a maker makes: its outcome is to be given to the next `next`. While something is `inHand`,
- * land that changes is coarse and bare: it answers at once, and what grows on it waits for the hand to rest. Then surfaces are level; those
- * of a `draft` are where their relief is not at hand.
+ * land that changes is coarse and bare: it answers at once, and what grows on it waits for the hand to rest. Surfaces are level then, and in a
+ * `draft`, where their relief is not at hand.
  */
 export function* compileSteps(
 	doc: ShotDocument,
@@ -139,7 +139,7 @@ export function* compileSteps(
 	compileVolumes(making, met);
 	yield;
 	const origin = originOf(making.doc, making.way.length > 1);
-	const level: boolean = inHand || !(yield* compileRelief(making, origin, draft));
+	const level = !(yield* compileRelief(making, origin, inHand || draft));
 	compileLamps(making);
 	yield;
 	if (!doc.ground.out && !coarse) yield* compileCovers(making);

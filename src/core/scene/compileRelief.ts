@@ -11,12 +11,13 @@
 import { FRAME_PX } from "../ground/sight.ts";
 import { fieldOf, frameOfView } from "../lens/camera.ts";
 import { finer, type TooLong, welded } from "../maths/finer.ts";
-import { cos, DEG, sin } from "../maths/functions.ts";
+import { atan, cos, DEG, sin } from "../maths/functions.ts";
 import { keyOf } from "../maths/hash.ts";
 import { type Mesh, meshBounds } from "../maths/mesh.ts";
 import { boundsOf, type Mat34, type Vec3 } from "../maths/vec.ts";
 import { ID_GROUND } from "./ids.ts";
 import { CODE, type Making, type Steps } from "./making.ts";
+import type { PartCache } from "./partCache.ts";
 import { type At, Relief, reliefOf } from "./reliefAt.ts";
 import type { Draw, Material, MeshPart } from "./scene.ts";
 
@@ -80,7 +81,7 @@ function lensesOf({ way }: Making, m: Mat34, bounds: readonly number[]): Lens[] 
 			const { tanX, tanY, shiftX, shiftY, forward, right, up } = frameOfView({ ...camera, headingDeg, pitchDeg });
 			/** The plane through an edge of the frame, so far from its middle, a little farther out. */
 			const side = (tan: number, out: Vec3, sign: number): Vec3 => {
-				const angle = Math.atan(sign * tan) + 0.75 * TURN_DEG * DEG;
+				const angle = atan(sign * tan) + 0.75 * TURN_DEG * DEG;
 				const n = forward.map((v, c) => sin(angle) * v - sign * cos(angle) * out[c]) as unknown as Vec3;
 				return turn.map((axis) => dotted(axis, ...n)) as unknown as Vec3;
 			};
@@ -435,10 +436,13 @@ function knownShaped(making: Making, draw: Draw, pinned: boolean, seenFrom: stri
 	return now;
 }
 
+/** How many times longer edges were in the last whole scene: a draft takes what was made for it. */
+const timesBefore = new WeakMap<PartCache, number>();
+
 /**
  * Shapes what of a scene's surfaces stands out in its frame; once all bands have their volumes. `origin` is where receivers count from.
- * A `draft` is shaped where all of it is at hand.
- * @returns Whether it has been.
+ * Of a `draft` that is shaped which is at hand as it was in the scene before; the rest is level.
+ * @returns Whether all has been.
  */
 export function* compileRelief(making: Making, origin: Vec3, draft: boolean): Steps<boolean> {
 	const { cache } = making;
@@ -447,32 +451,51 @@ export function* compileRelief(making: Making, origin: Vec3, draft: boolean): St
 	for (const { transform } of making.draws) bodies.set(transform, (bodies.get(transform) ?? 0) + 1);
 	const seenFrom = JSON.stringify([making.way, origin, making.whole.water]);
 	const known = (draw: Draw) => knownShaped(making, draw, (bodies.get(draw.transform) ?? 0) > 1, seenFrom, origin);
-	const all = lists.map((draws) => draws.map(known));
-	const found = all.map((list) => list.map(({ shaped }) => shaped));
-	const keys = new Map(all.flat().flatMap(({ shaped, key }) => (shaped ? [[shaped, key]] : [])));
-	const count = (key: string) => `count of ${key}`;
-	if (draft && [...keys.values()].some((key) => !cache.knows(count(key)))) return false;
-	let triangles = 0;
-	for (const [shaped, key] of keys) {
-		const known = cache.knows(count(key));
-		const more = cache.along(count(key), () => counted(shaped));
-		triangles += more;
-		// Of few triangles, and none to come: there is nothing that its heights could show by.
-		if (more < 1 && shaped.mesh.indices.length / 3 < FEW) keys.delete(shaped);
-		if (!known) yield;
-	}
-	// In steps of a quarter of the count, so that little more or less leaves all as they are.
-	const times = triangles > MOST_TRIANGLES ? 2 ** (Math.ceil(4 * Math.log2(triangles / MOST_TRIANGLES)) / 8) : 1;
-	const keyed = (shaped: Shaped) => `${keys.get(shaped)} ${times}`;
-	if (draft && [...keys.keys()].some((shaped) => !cache.has(keyed(shaped)))) return false;
+	const found = lists.map((draws) => draws.map(known));
+	const times = draft
+		? (timesBefore.get(cache) ?? 1)
+		: yield* timesFor(
+				making,
+				found.flat().flatMap(({ shaped, key }) => (shaped ? [{ shaped, key }] : [])),
+			);
+	if (!draft) timesBefore.set(cache, times);
+	let all = true;
 	for (const [l, draws] of lists.entries())
-		for (const [i, shaped] of found[l].entries()) {
-			if (!shaped || !keys.has(shaped)) continue;
-			const key = keyed(shaped);
-			const known = cache.has(key);
+		for (const [i, { shaped, key: of }] of found[l].entries()) {
+			if (
+				!shaped ||
+				(cache.knows(countOf(of)) &&
+					tooFew(
+						shaped,
+						cache.along(countOf(of), () => 0),
+					))
+			)
+				continue;
+			const key = `${of} ${times}`;
+			const made = cache.has(key);
+			if (draft && !made) {
+				all = false;
+				continue;
+			}
 			making.part("mesh", key, () => shapedParts(making, origin, shaped, times));
 			draws[i] = { ...draws[i], mesh: key, flat: draws[i].mesh };
-			if (!known) yield;
+			if (!made) yield;
 		}
-	return true;
+	return all;
+}
+
+const countOf = (key: string) => `count of ${key}`;
+
+/** Of few triangles, and none to come: there is nothing that its heights could show by. */
+const tooFew = ({ mesh }: Shaped, more: number): boolean => more < 1 && mesh.indices.length / 3 < FEW;
+
+/** How many times longer edges have to be so that a shot keeps to its triangles, in steps: little more or less leaves all as it is. */
+function* timesFor({ cache }: Making, all: readonly { shaped: Shaped; key: string }[]): Steps<number> {
+	let triangles = 0;
+	for (const { shaped, key } of all) {
+		const known = cache.knows(countOf(key));
+		triangles += cache.along(countOf(key), () => counted(shaped));
+		if (!known) yield;
+	}
+	return triangles > MOST_TRIANGLES ? 2 ** (Math.ceil(4 * Math.log2(triangles / MOST_TRIANGLES)) / 8) : 1;
 }
