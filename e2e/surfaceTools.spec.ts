@@ -42,6 +42,7 @@ test("a surface is painted on a piece and on the ground by a brush, taken off, u
 	await expect(page.getByTestId("paint-brush")).toBeVisible();
 	await stroke(page, await at(-0.8, 1, -5.7), await at(0.6, 1.2, -5.7));
 	await expect(over.getByTestId("strokes")).toHaveText("1 stroke");
+	await expect.poll(async () => (await masks()).length).toBe(1);
 	const [{ on, strokes }] = await masks();
 	expect(on).toBe("wall");
 	// In the wall's own metres: on its near face, as high as it was drawn.
