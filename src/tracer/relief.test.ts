@@ -1,6 +1,7 @@
 import { beforeAll, describe, expect, it } from "vitest";
 import { blankShot, newPiece } from "../core/doc/defaults.ts";
-import type { Laid, Piece, ShotDocument } from "../core/doc/schema.ts";
+import { usualMove } from "../core/doc/edits/move.ts";
+import type { Laid, Move, Piece, ShotDocument } from "../core/doc/schema.ts";
 import { welded } from "../core/maths/finer.ts";
 import { type Mesh, meshBounds } from "../core/maths/mesh.ts";
 import type { Vec3 } from "../core/maths/vec.ts";
@@ -314,6 +315,18 @@ describe("a surface that stands out", () => {
 		expect(shaped(scene(shot([box({ ...laidAsMade("cobbles"), reliefMm: 0 })])))).toHaveLength(0);
 		const far = box({ ...laidAsMade("cobbles"), reliefMm: 60 }, { position: [0, 0, -400] });
 		expect(shaped(scene(shot([far])))).toHaveLength(0);
+	});
+
+	it("is level on what goes through a move by itself, and the same in each frame on what stands", () => {
+		const laid = { ...laidAsMade("cobbles"), reliefMm: 60 };
+		const doc = shot([box(laid), box(laid, { id: "two", position: [1.3, 0, -6] })]);
+		const key = (timeS: number, right: number) => ({ timeS, value: [right, 0, -6], leave: "even" as const });
+		const tracks: Move["tracks"] = [{ value: "piece.place", of: "two", keys: [key(0, 1.3), key(1, 2)] }];
+		const move = { ...usualMove(), tracks };
+		const at = (timeS: number) => compile({ ...doc, move }, { timeS, shutterS: 0 }, NO_BLOBS, makers, cache);
+		const [first, later] = [at(0.2), at(0.6)].map(shaped);
+		expect(first.map((d) => d.id)).toEqual([3]);
+		expect(later.map((d) => d.mesh)).toEqual(first.map((d) => d.mesh));
 	});
 
 	it("stays the same while the lens moves by little, and keeps to what a shot may have in triangles", () => {
