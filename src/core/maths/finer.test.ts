@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { newPiece } from "../doc/defaults.ts";
 import { geometryOf } from "../shape/shapes.ts";
-import { finer, type TooLong, welded } from "./finer.ts";
+import { finer, openPlaces, type TooLong, welded } from "./finer.ts";
 import { type Mesh, meshVolume } from "./mesh.ts";
 
 const KINDS = ["box", "sphere", "cylinder", "wedge", "cone"] as const;
@@ -17,25 +17,15 @@ const aboutCorner: TooLong = (ax, ay, az, bx, by, bz) => {
 	return long / (0.004 + 0.04 * Math.hypot((ax + bx) / 2 - 0.5, (ay + by) / 2, (az + bz) / 2 - 0.5));
 };
 
-/** Edges that are not run along once in either way. */
-function openEdges({ positions, indices }: Mesh): number {
-	const places = welded(positions);
-	const ways = new Map<string, number>();
-	for (let t = 0; t < indices.length; t++) {
-		const [a, b] = [places[indices[t]], places[indices[t % 3 === 2 ? t - 2 : t + 1]]];
-		const name = a < b ? `${a} ${b}` : `${b} ${a}`;
-		ways.set(name, (ways.get(name) ?? 0) + (a < b ? 1 : -1));
-	}
-	return [...ways.values()].filter((n) => n !== 0).length;
-}
+const open = ({ positions, indices }: Mesh): number => openPlaces(indices, welded(positions)).size;
 
 describe("a finer mesh", () => {
 	it.each(KINDS)("is as closed as it was, as large, and has no edge that is too long: %s", (kind) => {
 		const mesh = body(kind);
 		const fine = finer(mesh, aboutCorner);
 		expect(fine.indices.length).toBeGreaterThan(mesh.indices.length);
-		expect(openEdges(mesh)).toBe(0);
-		expect(openEdges(fine)).toBe(0);
+		expect(open(mesh)).toBe(0);
+		expect(open(fine)).toBe(0);
 		expect(meshVolume(fine)).toBeCloseTo(meshVolume(mesh), 5);
 		const { positions: p, indices } = fine;
 		let worst = 0;
@@ -44,6 +34,11 @@ describe("a finer mesh", () => {
 			worst = Math.max(worst, aboutCorner(p[a], p[a + 1], p[a + 2], p[b], p[b + 1], p[b + 2], 0));
 		}
 		expect(worst).toBeLessThanOrEqual(1);
+	});
+
+	it("tells the places at which a mesh is open", () => {
+		const { positions, indices } = body("box");
+		expect(openPlaces(indices.slice(3), welded(positions)).size).toBe(3);
 	});
 
 	it("has normals of one and tints between those of the ends, and is what it was where nothing is too long", () => {
@@ -68,7 +63,7 @@ describe("a finer mesh", () => {
 			(ax, ay, az, bx, by, bz, lifted) => Math.hypot(ax - bx, ay - by, az - bz, lifted) / 0.2,
 			lifts,
 		);
-		expect(openEdges(fine)).toBe(0);
+		expect(open(fine)).toBe(0);
 		const added = [...fine.positions.slice(3 * count)].filter((_, i) => i % 3 === 0);
 		expect(added.length).toBeGreaterThan(0);
 		for (const x of added) expect(Math.abs(x)).toBeLessThan(0.26);

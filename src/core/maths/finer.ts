@@ -239,3 +239,20 @@ export function welded(positions: Float32Array): Uint32Array {
 	}
 	return out;
 }
+
+/** Places, by the numbers of {@link welded}, on edges that are not run along once in either way: none of a closed mesh. */
+export function openPlaces(indices: Uint32Array, places: Uint32Array): Set<number> {
+	const ways = new Map<number, number>();
+	const each = (use: (a: number, b: number, edge: number) => void) => {
+		for (let t = 0; t < indices.length; t++) {
+			const [a, b] = [places[indices[t]], places[indices[t % 3 === 2 ? t - 2 : t + 1]]];
+			use(a, b, Math.min(a, b) * places.length + Math.max(a, b));
+		}
+	};
+	each((a, b, edge) => ways.set(edge, (ways.get(edge) ?? 0) + (a < b ? 1 : -1)));
+	const open = new Set<number>();
+	each((a, b, edge) => {
+		if (ways.get(edge) !== 0) open.add(a).add(b);
+	});
+	return open;
+}

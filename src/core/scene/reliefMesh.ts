@@ -1,5 +1,5 @@
 /** Bodies shaped by what lies on them: finer triangles, moved along their normals (displacement mapping, Cook 1984). */
-import { finer, type TooLong, welded } from "../maths/finer.ts";
+import { finer, openPlaces, type TooLong, welded } from "../maths/finer.ts";
 import { type Mesh, meshBounds } from "../maths/mesh.ts";
 import type { Vec3 } from "../maths/vec.ts";
 import { ID_GROUND } from "./ids.ts";
@@ -107,23 +107,6 @@ interface Lifted {
 	thick: Float32Array | null;
 }
 
-/** Places on edges of one triangle alone. */
-function endsOf({ indices }: Mesh, places: Uint32Array): Set<number> {
-	const edges = new Map<number, number>();
-	const each = (use: (a: number, b: number, name: number) => void) => {
-		for (let t = 0; t < indices.length; t++) {
-			const [a, b] = [places[indices[t]], places[indices[t % 3 === 2 ? t - 2 : t + 1]]];
-			use(a, b, Math.min(a, b) * places.length + Math.max(a, b));
-		}
-	};
-	each((_a, _b, name) => edges.set(name, (edges.get(name) ?? 0) + 1));
-	const ends = new Set<number>();
-	each((a, b, name) => {
-		if (edges.get(name) === 1) ends.add(a).add(b);
-	});
-	return ends;
-}
-
 /** How far the surface of what is shaped lifts a mesh of it, in its own metres. */
 function lift(mesh: Mesh, relief: Relief, shaped: Shaped, into: number, times: number): Lifted {
 	const { of, lenses, layers, deepM, underM } = shaped;
@@ -137,7 +120,7 @@ function lift(mesh: Mesh, relief: Relief, shaped: Shaped, into: number, times: n
 		means[to + 1] += n[3 * v + 1];
 		means[to + 2] += n[3 * v + 2];
 	}
-	const ends = shaped.pinned ? endsOf(mesh, places) : null;
+	const ends = shaped.pinned ? openPlaces(mesh.indices, places) : null;
 	const lifts = new Float32Array(places.length);
 	const moves = new Float32Array(p.length);
 	const thick = layers.some(({ thickM }) => thickM) ? new Float32Array(places.length) : null;

@@ -187,7 +187,8 @@ async function compiledAtOnce(
 		const step = steps.next(outcome);
 		if (step.done) {
 			tellFields(document);
-			if (!inHand && !document.ground.out)
+			// Of a draft that is followed by all of it, that tells it.
+			if (!inHand && !document.ground.out && !(draft && step.value.root.level))
 				post({ type: "waters", told: [...watersOf(document.ground)].map(([id, { told }]) => [id, told]) });
 			return step.value;
 		}
