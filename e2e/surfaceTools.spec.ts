@@ -31,6 +31,21 @@ test("a surface is painted on a piece and on the ground by a brush, taken off, u
 	await page.getByRole("button", { name: "moss, cushions" }).click();
 	const over = page.getByRole("list", { name: "Over it" });
 	await over.getByRole("button", { name: "Strike out" }).click();
+	// It is as thick as its kind is, until it is said otherwise; it may lie along paths, and where water runs.
+	const lies = async () => (await keptDocument(page)).pieces[0].surface.laid?.over?.[0];
+	await expect(number(page, "Thick")).toHaveValue("25");
+	await number(page, "Thick").fill("60");
+	await number(page, "Thick").press("Enter");
+	await over.getByRole("button", { name: "Along paths" }).click();
+	await over.getByRole("button", { name: "Where water runs" }).click();
+	await expect(over.getByText("on paths and up to 0.80 m beside them").last()).toBeVisible();
+	await expect
+		.poll(async () => [(await lies())?.thickMm, (await lies())?.where.map((w) => w.kind)])
+		.toEqual([60, ["beside", "rain"]]);
+	for (const left of [1, 0]) {
+		await over.getByRole("button", { name: "Strike out" }).first().click();
+		await expect.poll(async () => (await lies())?.where.length).toBe(left);
+	}
 	await over.getByRole("button", { name: "By the brush" }).click();
 	await expect(over.getByTestId("strokes")).toHaveText("nothing painted yet");
 	await over.getByRole("button", { name: "Take the brush" }).click();
@@ -69,6 +84,12 @@ test("a surface is painted on a piece and on the ground by a brush, taken off, u
 	// Without the brush a drag in the frame paints nothing.
 	await stroke(page, await at(-0.4, 1, -5.7), await at(0, 1.1, -5.7));
 	await expect.poll(async () => (await masks())[0]?.strokes.length).toBe(1);
+	await page.reload();
+	await open(page, "Mass");
+	await page.mouse.click(...(await at(0.4, 1, -5.7)));
+	await over.getByRole("button", { name: /moss/ }).click();
+	await expect(number(page, "Thick")).toHaveValue("60");
+	await expect(over.getByTestId("strokes")).toHaveText("1 stroke");
 });
 
 test("the ground rises to meet a piece, and a stain lies over several and the ground", async ({ page }) => {
