@@ -53,11 +53,38 @@ async function readColours(data: Uint8Array): Promise<PreparedLandPicture> {
 	}
 }
 
+/** What of a picture is there: what its pixels let through counts against it; one that lets nothing through tells it by how bright it is. */
+async function readCut(data: Uint8Array): Promise<PreparedLandPicture> {
+	try {
+		const open = () => sharp(data, { limitInputPixels: MOST_PIXELS, failOn: "warning" });
+		const { width: widthPx, height: heightPx, hasAlpha } = await open().metadata();
+		const told = hasAlpha
+			? open().extractChannel("alpha")
+			: open().removeAlpha().toColourspace("b-w").extractChannel(0);
+		const { data: values, info } = await told
+			.resize({ width: MOST_COLOUR_SIDE, height: MOST_COLOUR_SIDE, fit: "inside", withoutEnlargement: true })
+			.raw({ depth: "uchar" })
+			.toBuffer({ resolveWithObject: true });
+		const { width, height } = info;
+		if (width < 2 || height < 2) throw new Error("too small");
+		const facts = { widthPx, heightPx, bits: 8, leastM: null, mostM: null, acrossM: null, at: null };
+		return {
+			picture: { width, height, values: Float32Array.from(values, (v) => v / 255) },
+			facts: { ...facts, mended: 0, halved: 0, channel: hasAlpha ? "alpha" : null },
+		};
+	} catch {
+		throw new LandPictureError(NO_COLOURS);
+	}
+}
+
+/** Whether it is read from pictures of colours. */
+const ofColours = (as: LandPictureAs): boolean => as === "colours" || as === "cut";
+
 /** Refuses files that do not begin as what is read of them does. Throws {@link LandPictureError}. */
 export const checkLandPictureHead =
 	(as: LandPictureAs) =>
 	(head: Uint8Array): void => {
-		if (as !== "colours") checkHeightsHead(head);
+		if (!ofColours(as)) checkHeightsHead(head);
 		else if (!COLOUR_KINDS.includes(mediaTypeOf(head))) throw new LandPictureError(NO_COLOURS);
 	};
 
@@ -68,7 +95,7 @@ export interface LandPictureAsked {
 
 /** Reads a file. Throws `PictureFileError` in words. */
 export const prepareLandPicture = async ({ data, as }: LandPictureAsked): Promise<PreparedLandPicture> =>
-	as === "colours" ? readColours(data) : readHeights(data, as === "smoothed");
+	as === "colours" ? readColours(data) : as === "cut" ? readCut(data) : readHeights(data, as === "smoothed");
 
 type Prepare = (asked: LandPictureAsked) => Promise<PreparedLandPicture>;
 

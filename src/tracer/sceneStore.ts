@@ -58,6 +58,8 @@ interface InstanceRecord {
 	tint?: number;
 	/** Several references lead to it. */
 	sliced?: boolean;
+	/** A picture cuts it out. */
+	cut?: boolean;
 	/** Address of the way that it goes while the shutter is open. */
 	way?: number;
 	/** Number of the light that it is the body of, counted from 1. */
@@ -271,7 +273,7 @@ export class SceneStore {
 	/** Writes the record of a placed mesh; `placed` leads from the mesh to the scene's origin. */
 	private writeInstance(at: number, placed: ArrayLike<number>, mesh: HeldMesh, record: InstanceRecord): void {
 		const { u32 } = this.memory;
-		const { material, id, order, tint = 0, sliced = false, way = 0, light = 0 } = record;
+		const { material, id, order, tint = 0, sliced = false, cut = false, way = 0, light = 0 } = record;
 		this.writePose(at + L.I_INVERSE, placed);
 		u32[(at + L.I_ROOT) >> 2] = u32[(mesh.record + L.M_ROOT) >> 2];
 		u32[(at + L.I_MESH) >> 2] = mesh.record;
@@ -279,7 +281,7 @@ export class SceneStore {
 		u32[(at + L.I_ID) >> 2] = id;
 		u32[(at + L.I_TINT) >> 2] = tint;
 		u32[(at + L.I_ORDER) >> 2] = order;
-		u32[(at + L.I_WAY) >> 2] = way | (sliced ? L.WAY_SLICED : 0);
+		u32[(at + L.I_WAY) >> 2] = way | (sliced ? L.WAY_SLICED : 0) | (cut ? L.WAY_CUT : 0);
 		u32[(at + L.I_LIGHT) >> 2] = light;
 	}
 
@@ -416,15 +418,16 @@ export class SceneStore {
 				m.f32.set(numbers, way >> 2);
 			} else boxes = parts.map((part) => boundsOf(placed, part));
 			const at = records + i * L.I_SIZE;
+			const { [draw.material]: material } = materials;
 			this.writeInstance(at, placed, mesh, {
 				material: draw.material,
 				id: draw.id,
 				order: i,
 				sliced: boxes.length > 1,
+				cut: material.cut ?? false,
 				way,
 				light: (draw.light ?? -1) + 1,
 			});
-			const { [draw.material]: material } = materials;
 			return { payload: at | L.TAG_INSTANCE, boxes, clear: isClear(material), water: !!material.glass?.water };
 		});
 		let order = draws.length;

@@ -46,7 +46,7 @@ export interface KeptSky {
 export type KeptLandPicture = LandPictureFacts & { file: string };
 
 /** What a picture of land is read as. */
-export const LandPictureAsWord = z.enum(["heights", "smoothed", "colours"]) satisfies z.ZodType<LandPictureAs>;
+export const LandPictureAsWord = z.enum(["heights", "smoothed", "colours", "cut"]) satisfies z.ZodType<LandPictureAs>;
 
 /** Address of what is read of a picture of land. */
 export const landPictureAddress = ({ file, as }: { file: string; as: LandPictureAs }): string =>

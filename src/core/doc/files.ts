@@ -25,8 +25,8 @@ export const filesOfEntry = (entry: LandEntry): NamedFile[] =>
 		? Object.values(entry.files).flatMap((own) => (own ? [{ blob: own.file, what: `land picture "${own.name}"` }] : []))
 		: [];
 
-export const filesOfImageSurface = ({ name, files }: ImageSurface): NamedFile[] =>
-	Object.values(files).flatMap((own) =>
+export const filesOfImageSurface = ({ name, files, sequence }: ImageSurface): NamedFile[] =>
+	[...Object.values(files), ...(sequence?.frames ?? []).flatMap(({ colour, cut }) => [colour, cut])].flatMap((own) =>
 		own ? [{ blob: own.file, what: `picture "${own.name}" of the surface "${name}"` }] : [],
 	);
 

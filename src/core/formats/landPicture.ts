@@ -6,8 +6,8 @@ import { type DecodedPng, decode } from "fast-png";
 import { openExr, PictureFileError } from "./exr.ts";
 import { filled, slopesOfSteps } from "./landMended.ts";
 
-/** What a picture is read as: heights, the same with steps smoothed, or colours. */
-export type LandPictureAs = "heights" | "smoothed" | "colours";
+/** What a picture is read as: heights, the same with steps smoothed, colours, or what of it is there at all. */
+export type LandPictureAs = "heights" | "smoothed" | "colours" | "cut";
 
 /** Rows from the top. */
 export interface LandPicture {

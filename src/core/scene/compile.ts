@@ -70,7 +70,7 @@ function compileGround(making: Making, coarse: boolean): number | null {
 		groundMeshForLens(ground, water, feet, coarse ? IN_HAND : FINE),
 	);
 	const stains = (making.doc.stains ?? []).filter((stain) => stain.ground);
-	const layers = layersOn(making.doc.groundLaid, true, making.doc, stains);
+	const layers = layersOn(making.doc.groundLaid, true, making.doc, { stains });
 	const material = making.material({ ...GROUND_MATERIAL, ...(layers && { layers }) });
 	making.draws.push({ mesh: mesh.key, transform: [1, 0, 0, x, 0, 1, 0, 0, 0, 0, 1, z], material, id: ID_GROUND });
 	return material;

@@ -16,17 +16,19 @@ import {
 	type Body,
 	bodyMadeFrom,
 	detailOf,
+	isFront,
 	makeFar,
 	makeGeometry,
 	slotOf,
 	surfacesOf,
 	variantOf,
 } from "../shape/shapes.ts";
+import { broughtBy } from "../surface/brought.ts";
 import { compileActed } from "./compileActs.ts";
-import { earthOn, layersOn } from "./compileSheets.ts";
+import { type Along, earthOn, layersOn } from "./compileSheets.ts";
 import { FIRST_PIECE } from "./ids.ts";
 import { CODE, type Making, type Steps } from "./making.ts";
-import type { Draw, Material, SceneLayer } from "./scene.ts";
+import type { Draw, Material } from "./scene.ts";
 
 /** What all glowing pieces have in common as lights; their draw tells their shape. */
 const BODY: Pick<SceneLight, "layer" | "shape" | "axis" | "right" | "up" | "half" | "cosInner" | "cosOuter"> = {
@@ -42,19 +44,26 @@ const BODY: Pick<SceneLight, "layer" | "shape" | "axis" | "right" | "up" | "half
 
 type BroughtIn = Pick<ShotDocument, "imageSurfaces">;
 
-/** What lies on a piece besides its own surface. */
-interface Along {
-	stains?: readonly Stain[];
-	earth?: readonly SceneLayer[];
+/** The front of a piece's body in its own metres; one that is its front alone is seen from both sides, and a picture may cut it out. */
+function frontOf({ shape, size, surface }: Pick<Piece, "shape" | "size" | "surface">, doc: BroughtIn): Along {
+	const [wide, high, deep] = size;
+	const only = isFront(shape);
+	const half = [wide / 2, high / 2, Math.max(0.1, deep)] as const;
+	const at = { at: [0, high / 2, 0], right: [1, 0, 0], up: [0, 1, 0] } as const;
+	return {
+		front: { ...at, half, soft: 0, ...(only && { both: true }) },
+		cut: only && !!surface.laid && !!broughtBy(surface.laid.of, doc)?.files.cut,
+	};
 }
 
-function materialOf(s: Surface, glow: Vec3 | null, doc: BroughtIn, { stains, earth }: Along = {}): Material {
+function materialOf(s: Surface, glow: Vec3 | null, doc: BroughtIn, along: Along = {}): Material {
 	const { colour, roughness, metal, coat, coatRoughness, glass } = s;
-	const layers = glass ? null : layersOn(s.laid, false, doc, stains, earth);
+	const layers = glass ? null : layersOn(s.laid, false, doc, along);
 	const plain = {
 		...{ colour, roughness, metal, translucency: 0, coat, coatRoughness },
 		...(glow && { glow }),
 		...(layers && { layers }),
+		...(layers?.[0].once?.as === "cut" && { cut: true as const }),
 	};
 	if (!glass) return plain;
 	const tint = colour.map((c) => (glass.pane ? c : -log(Math.max(1e-4, c)) / glass.depthM)) as unknown as Vec3;
@@ -118,7 +127,7 @@ function makePiece(piece: Piece, { ground, pieces, imageSurfaces }: Standing & B
 		imageSurfaces,
 		under,
 		copies: copiesMade(piece, { ground, pieces: under }),
-		material: materialOf(piece.surface, glow, { imageSurfaces }),
+		material: materialOf(piece.surface, glow, { imageSurfaces }, frontOf(piece, { imageSurfaces })),
 		glow,
 	};
 	made.set(piece, now);
@@ -257,9 +266,9 @@ export function* compilePieces(making: Making): Steps<void> {
 		const id = FIRST_PIECE + i;
 		const { copies, material, glow } = makePiece(piece, doc);
 		const earth = piece.bank ? earthOn(doc, piece.bank.blendM) : [];
-		const own: Along | undefined =
-			earth.length || stains.has(piece.id) ? { stains: stains.get(piece.id), earth } : undefined;
-		const m = own ? materialOf(piece.surface, glow, doc, own) : material;
+		const own: Along = { stains: stains.get(piece.id), earth, ...frontOf(piece, doc) };
+		const more = earth.length || stains.has(piece.id);
+		const m = more ? materialOf(piece.surface, glow, doc, own) : material;
 		// What glows is light as well: that is chosen where it is, so it stands in its middle.
 		const ends = glow || opening === closing ? null : endsOf(opening.pieces[i], opening, closing.pieces[i], closing);
 		const slots = surfacesOf(piece.shape).map((s) => materialOf(s, glowOf(s), doc, own));

@@ -6,6 +6,7 @@ import {
 	type ImageSurface,
 	type Laid,
 	type LaidOver,
+	MOST_LAID_WHERES,
 	type ShotDocument,
 	type Stain,
 } from "../doc/schema.ts";
@@ -17,7 +18,7 @@ import { broughtBy, planesOf } from "../surface/brought.ts";
 import { isSurface } from "../surface/laying.ts";
 import { SHOT_TEXELS, TEXEL_WORDS, texelsOf } from "../surface/sheet.ts";
 import { SURFACES, type SurfaceKind } from "../surface/surfaces.ts";
-import type { Band } from "../surface/where/where.ts";
+import type { Band, Box } from "../surface/where/where.ts";
 import { whereOf } from "../surface/where/wheres.ts";
 import { reachFor } from "../volume/seams.ts";
 import type { SheetWork } from "./inputs.ts";
@@ -74,7 +75,8 @@ function checkRoom(sheets: readonly string[]): void {
 	);
 }
 
-const keyOfBrought = ({ name: _, id: __, ...own }: ImageSurface): string => keyOf("sheet", CODE, own, SHOT_TEXELS);
+const keyOfBrought = ({ name: _, id: __, sequence: ___, ...own }: ImageSurface): string =>
+	keyOf("sheet", CODE, own, SHOT_TEXELS);
 
 /** Has a surface of pictures read and packed. */
 function* compileBrought(making: Making, own: ImageSurface): Steps<void> {
@@ -85,10 +87,10 @@ function* compileBrought(making: Making, own: ImageSurface): Steps<void> {
 			const file = own.files[role];
 			if (file) pictures[role] = yield* whenMade(making.makers.picture(file));
 		}
-	const { colour } = pictures;
-	const planes = () => planesOf(own, { ...pictures, colour: colour as LandPicture }, SHOT_TEXELS);
-	const work = { sideM: own.sideM, texels: SHOT_TEXELS, planes };
-	const sheet = colour ? yield* whenMade(making.makers.packed(key, work)) : null;
+	const asked = Object.keys(pictures).length;
+	const planes = () => planesOf(own, pictures, SHOT_TEXELS);
+	const work = { sideM: own.sideM, highM: own.highM, texels: SHOT_TEXELS, planes };
+	const sheet = asked > 0 ? yield* whenMade(making.makers.packed(key, work)) : null;
 	making.part("sheet", key, () => {
 		if (!sheet) throw new Error(`The pictures of the surface "${own.name}" are not at hand.`);
 		return { sheet };
@@ -133,27 +135,38 @@ export function earthOn(doc: ShotDocument, blendM: number): readonly SceneLayer[
 	}));
 }
 
+/** What lies on a piece besides its own surface, and the front that a picture which stands once fills where no place is told. */
+export interface Along {
+	stains?: readonly Stain[];
+	earth?: readonly SceneLayer[];
+	front?: Box;
+	/** The body is only where the first that lies on it is there. */
+	cut?: boolean;
+}
+
 /** How sheets lie, the lowest first, then the ground's and stains over them; those that are not known any more are left out. */
 export function layersOn(
 	laid: Laid | null | undefined,
 	world: boolean,
 	doc: BroughtIn,
-	stains: readonly Stain[] = [],
-	earth: readonly SceneLayer[] = [],
+	{ stains = [], earth = [], front, cut }: Along = {},
 ): readonly SceneLayer[] | null {
 	const own = laid ? [{ ...laid, share: 1, where: [] }, ...(laid.over ?? [])] : [];
-	const under = own.slice(0, 1).flatMap((first) => layerOf(first, world, doc));
+	const under = own.slice(0, 1).flatMap((first) => layerOf(first, world, doc, front));
+	if (cut && under[0]?.once) under[0] = { ...under[0], once: { ...under[0].once, as: "cut" } };
 	const layers = [
 		...under,
-		...own.slice(1).flatMap((over) => layerOf(over, world, doc)),
+		...own.slice(1).flatMap((over) => layerOf(over, world, doc, front)),
 		...earth,
 		...stains.flatMap((stain) => layerOf(stain.laid, true, doc)),
 	];
-	if (under.length === 0 && layers.length > 0) layers[0] = { ...layers[0], bare: true };
+	if ((under.length === 0 || under[0].once) && layers.length > 0) layers[0] = { ...layers[0], bare: true };
 	return layers.length > 0 ? layers : null;
 }
 
-function layerOf({ of, share, where, ...laid }: LaidOver, world: boolean, doc: BroughtIn): SceneLayer[] {
+const inside = (box: Box): Band => ({ of: "box", rises: [-2, -1], falls: [1e9, 2e9], box });
+
+function layerOf({ of, share, where, ...laid }: LaidOver, world: boolean, doc: BroughtIn, front?: Box): SceneLayer[] {
 	const own = isSurface(of) ? null : broughtBy(of, doc);
 	if (!isSurface(of) && !own) return [];
 	const { seed, turnDeg, acrossM, reliefMm, thickMm, tint, wet, shade, rougher } = laid;
@@ -164,6 +177,15 @@ function layerOf({ of, share, where, ...laid }: LaidOver, world: boolean, doc: B
 		...{ seed, acrossM, turn: turnDeg * DEG, depthM: reliefMm / 1000, tint, wet, world, share },
 	};
 	const bands = where.map((one) => whereOf(one).band(one));
+	if (own?.highM !== undefined) {
+		const box = bands.findLast((band) => band.box)?.box ?? front;
+		if (!box) return [];
+		const acrossM = 2 * box.half[0];
+		const along = (own.highM * acrossM) / (2 * box.half[1] * own.sideM);
+		const once = { along, as: own.files.colour ? ("picture" as const) : ("relief" as const) };
+		const all = bands.some((band) => band.box) ? bands : [inside(box), ...bands].slice(0, MOST_LAID_WHERES);
+		return [{ sheet: keyOfBrought(own), grain: { blocks: 1 }, ...lies, acrossM, where: all, once }];
+	}
 	// What is in a picture is not known to have a direction, or rows: it repeats as it is.
 	if (own) return [{ sheet: keyOfBrought(own), grain: { blocks: 1 }, ...lies, where: bands }];
 	const kind = of as SurfaceKind;

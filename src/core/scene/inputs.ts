@@ -52,6 +52,8 @@ export interface Makers {
 /** What a surface of pictures is packed from; its planes are asked for when it is not at hand. */
 export interface PackWork {
 	sideM: number;
+	/** As high as it is wide unless told. */
+	highM?: number;
 	texels: number;
 	planes: () => SheetPlanes;
 }

@@ -4,7 +4,7 @@ import { MOST_LAID_WHERES } from "../doc/schema.ts";
 import { cos, sin } from "../maths/functions.ts";
 import { sub, type Vec3 } from "../maths/vec.ts";
 import { meanOf } from "../surface/sheet.ts";
-import { type Band, QUANTITIES } from "../surface/where/where.ts";
+import { type Band, type Box, QUANTITIES } from "../surface/where/where.ts";
 import { BRICK_CELLS } from "../volume/volume.ts";
 import type { Material, SceneLayer, ScenePart } from "./scene.ts";
 
@@ -13,7 +13,10 @@ const LIES_NUMBERS = 28;
 const BAND_NUMBERS = 12;
 export const LAYER_NUMBERS = LIES_NUMBERS + BAND_NUMBERS * MOST_LAID_WHERES;
 
-const GRAINS = { turns: 0, shifts: 1, blocks: 2 } as const;
+const GRAINS = { turns: 0, shifts: 1, blocks: 2, once: 3 } as const;
+
+/** What stands once, as layers are numbered by it. */
+const ONCE = { picture: 0, relief: 1, cut: 2 } as const;
 
 /** Least that a mean colour is told to be, so that a tint can be told by what it is more. */
 const DARKEST = 0.004;
@@ -47,14 +50,25 @@ function wrappedOrigin([x, y, z]: Vec3, acrossM: number): Vec3 {
 /** Metres from the world's own middle to where what lies by the world counts from, in a scene of that origin. */
 export const worldOffset = (origin: Vec3, acrossM: number): Vec3 => sub(wrappedOrigin(origin, acrossM), origin);
 
+/** Least share over which a box fades at its sides. */
+const LEAST_SOFT = 1e-4;
+
+/** Its middle from where places count, right over half its width, up over half its height, one over half its depth, softness, below 0 for both sides. */
+function boxNumbers({ at, right, up, half: [wide, high, deep], soft, both }: Box, from: Vec3): number[] {
+	const fades = Math.max(LEAST_SOFT, soft) * (both ? -1 : 1);
+	return [...sub(at as Vec3, from), ...right.map((v) => v / wide), ...up.map((v) => v / high), 1 / deep, fades];
+}
+
 function bandNumbers(
 	band: Band | undefined,
 	parts: ReadonlyMap<string, ScenePart>,
 	origin: Vec3,
 	volumes: VolumePlaces,
+	world: boolean,
 ): number[] {
 	if (!band) return new Array(BAND_NUMBERS).fill(0);
-	const { of, rises, falls, sizeM = 1, seed = 0, upright = 1, volume } = band;
+	const { of, rises, falls, sizeM = 1, seed = 0, upright = 1, volume, box } = band;
+	if (box) return [QUANTITIES.box, ...boxNumbers(box, world ? origin : [0, 0, 0])];
 	const edges = [QUANTITIES[of], ...rises, ...falls];
 	if (of !== "volume" || !volume) return [...edges, sizeM, seed, upright, 0, 0, 0, 0];
 	const { cellM, anchor } = (parts.get(volume.part) as Extract<ScenePart, { kind: "volume" }>).volume;
@@ -71,11 +85,11 @@ export const volumesOf = (layers: readonly SceneLayer[]): Set<string> =>
 	new Set(layers.flatMap(({ where }) => where.flatMap(({ volume }) => volume?.part ?? [])));
 
 /**
- * A layer's record: its sheet as `place` names it, texels of a side, sheets a metre, grain, blocks, seed, turn (cosine and sine), how much
- * steeper than baked, tint, wetness, whether it lies by the world; metres from where it counts to the scene's origin (3); mean colour and
+ * A layer's record: its sheet as `place` names it, texels of a side, sheets a metre, grain, blocks (or `along` of what stands once), seed, turn (cosine and sine), how much
+ * steeper than baked, tint, wetness, whether it lies by the world; metres from where it counts to the scene's origin (3), what it is of those that stand once; mean colour and
  * roughness, mean height, whether it lies over what is bare, share, number of bands; times its colour (3), by how much it is rougher; then of each band what it is of, where it rises and
  * falls (4), the size of its clouds, their seed and how they change upright, or of a volume bricks a metre, what it is where nothing is known, where its words
- * begin, metres from its anchor to where places count from (3) and whether it lies by the world.
+ * begin, metres from its anchor to where places count from (3) and whether it lies by the world; or all that {@link boxNumbers} tells of a box.
  */
 export function layerRecord(
 	layer: SceneLayer,
@@ -85,20 +99,26 @@ export function layerRecord(
 	volumes: VolumePlaces,
 ): number[] {
 	const { sheet } = parts.get(layer.sheet) as Extract<ScenePart, { kind: "sheet" }>;
-	const { grain, acrossM, turn, depthM, world } = layer;
+	const { grain, acrossM, turn, depthM, world, once } = layer;
 	const mean = meanOf(sheet);
 	const rangeM = (sheet.mostMm - sheet.leastMm) / 1000 || 1;
 	const slope = (depthM / rangeM) * (sheet.sideM / acrossM);
-	const [kind, blocks] = typeof grain === "string" ? [GRAINS[grain], 0] : [GRAINS.blocks, grain.blocks];
+	const [kind, blocks] = once
+		? [GRAINS.once, once.along]
+		: typeof grain === "string"
+			? [GRAINS[grain], 0]
+			: [GRAINS.blocks, grain.blocks];
 	const offset = world ? wrappedOrigin(origin, acrossM) : [0, 0, 0];
 	const high = (mean.heightMm - sheet.leastMm) / (1000 * rangeM);
 	return [
 		...[place, sheet.size, 1 / acrossM, kind, blocks, layer.seed, cos(turn), sin(turn)],
-		...[slope, layer.tint, layer.wet, world ? 1 : 0, ...offset, 0],
+		...[slope, layer.tint, layer.wet, world ? 1 : 0, ...offset, once ? ONCE[once.as] : 0],
 		...[...mean.colour.map((v) => Math.max(DARKEST, v)), mean.roughness, high],
 		...[layer.bare ? 1 : 0, layer.share, layer.where.length],
 		...(layer.shade ?? [1, 1, 1]),
 		layer.rougher ?? 0,
-		...Array.from({ length: MOST_LAID_WHERES }, (_, i) => bandNumbers(layer.where[i], parts, origin, volumes)).flat(),
+		...Array.from({ length: MOST_LAID_WHERES }, (_, i) =>
+			bandNumbers(layer.where[i], parts, origin, volumes, world),
+		).flat(),
 	];
 }

@@ -14,7 +14,7 @@ const INDEX = 1.5;
 /**
  * Records one after the other: colour (3), roughness, metal, translucency, coat and its roughness, kind of glass, index of
  * refraction, tint of the glass (3), the number of the first
- * layer that lies on it, counted from 1, 0 for none, how many, one that is free, glow (3, cd/m²), how water runs.
+ * layer that lies on it, counted from 1, 0 for none, how many, whether it is cut out by the first, glow (3, cd/m²), how water runs.
  */
 export function materialTable(materials: readonly Material[]): Float32Array<ArrayBuffer> {
 	let first = 1;
@@ -26,7 +26,7 @@ export function materialTable(materials: readonly Material[]): Float32Array<Arra
 		const through = [kind, glass?.index ?? INDEX, ...(glass?.tint ?? [0, 0, 0])];
 		const last = [...(m.glow ?? [0, 0, 0]), glass?.runs ?? 0];
 		const layers = m.layers?.length ?? 0;
-		table.set([...surface, ...through, layers && first, layers, 0, ...last], i * MATERIAL_NUMBERS);
+		table.set([...surface, ...through, layers && first, layers, m.cut ? 1 : 0, ...last], i * MATERIAL_NUMBERS);
 		first += layers;
 	});
 	return table;

@@ -5,9 +5,18 @@
  */
 import { cos, sin } from "../maths/functions.ts";
 import { hash32 } from "../maths/hash.ts";
-import { LAYER_LEAST, OVER_EDGE, SHEET_CELLS, SHEET_LEAST, WATER_EDGE } from "../surface/reading.ts";
+import { cross, type Vec3 } from "../maths/vec.ts";
+import {
+	BOX_DEEP,
+	BOX_FACES,
+	LAYER_LEAST,
+	OVER_EDGE,
+	SHEET_CELLS,
+	SHEET_LEAST,
+	WATER_EDGE,
+} from "../surface/reading.ts";
 import { firstTexel, levelsOf, meanOf, type Sheet, TEXEL_WORDS } from "../surface/sheet.ts";
-import type { Band } from "../surface/where/where.ts";
+import type { Band, Box } from "../surface/where/where.ts";
 import { type Volume, volumeAt } from "../volume/volume.ts";
 import { worldOffset } from "./layerTable.ts";
 import type { SceneLayer, ScenePart } from "./scene.ts";
@@ -59,6 +68,8 @@ class Layer {
 	private firsts: number[];
 	private offset: readonly [number, number, number];
 	private level = 0;
+	private boxS = 0.5;
+	private boxT = 0.5;
 
 	constructor(of: SceneLayer, parts: ReadonlyMap<string, ScenePart>, origin: readonly [number, number, number]) {
 		this.of = of;
@@ -141,10 +152,42 @@ class Layer {
 		return Math.min(1, Math.max(0, this.meanHigh + (mixed - this.meanHigh) * wide));
 	}
 
+	/** How much of what stands once is there, between four texels of the finest, where its box was looked through last. */
+	there(): number {
+		const { words, size } = this.sheet;
+		const clamped = (v: number) => Math.min(size - 1, Math.max(0, v * size - 0.5));
+		const [x, y] = [clamped(this.boxS), clamped(this.boxT)];
+		const [i, j] = [Math.min(size - 2, Math.floor(x)), Math.min(size - 2, Math.floor(y))];
+		const at = (n: number) => words[TEXEL_WORDS * n + 2] >>> 24;
+		const row = (n: number) => at(n) + (at(n + 1) - at(n)) * (x - i);
+		const low = row(j * size + i);
+		return (low + (row((j + 1) * size + i) - low) * (y - j)) / 255;
+	}
+
+	/** How much a box leaves at a place; where it is looked through stays. */
+	private boxLeaves({ at, right, up, half, soft, both }: Box, p: At): number {
+		const [x, y, z] = [p.x - at[0], p.y - at[1], p.z - at[2]];
+		const s = (x * right[0] + y * right[1] + z * right[2]) / half[0];
+		const t = (x * up[0] + y * up[1] + z * up[2]) / half[1];
+		const [fx, fy, fz] = cross(up as Vec3, right as Vec3);
+		const deep = Math.abs((x * fx + y * fy + z * fz) / half[2]);
+		if (Math.max(Math.abs(s), Math.abs(t), deep) >= 1) return 0;
+		this.boxS = 0.5 + 0.5 * s;
+		this.boxT = 0.5 - 0.5 * t;
+		const sides = (1 - smoothed(1 - soft, 1, Math.abs(s))) * (1 - smoothed(1 - soft, 1, Math.abs(t)));
+		const facing = both ? 1 : smoothed(0, BOX_FACES, -(p.nx * fx + p.ny * fy + p.nz * fz));
+		return sides * facing * (1 - smoothed(BOX_DEEP, 1, deep));
+	}
+
 	/** Its height at a place, 0 to 1, seen so wide. */
 	height({ x, y, z, nx, ny, nz }: At, footprintM: number): number {
 		const texels = (footprintM / this.of.acrossM) * this.sheet.size;
 		this.level = texels > 1 ? Math.min(this.firsts.length - 1, Math.round(Math.log2(texels))) : 0;
+		if (this.of.once) {
+			const edge = 0.5 / (this.sheet.size >> this.level);
+			const within = (v: number) => Math.min(1 - edge, Math.max(edge, v));
+			return this.read(within(this.boxS), within(this.boxT));
+		}
 		let [wx, wy, wz] = [nx ** 8, ny ** 8, nz ** 8];
 		const k = 1 / (wx + wy + wz);
 		wx *= k;
@@ -194,6 +237,10 @@ class Layer {
 		let left = this.of.share;
 		for (let n = 0; n < this.of.where.length && left > 0; n++) {
 			const band = this.of.where[n];
+			if (band.box) {
+				left *= this.boxLeaves(band.box, at);
+				continue;
+			}
 			const q = this.quantity(band, this.volumes[n], at, own, world);
 			left *= smoothed(band.rises[0], band.rises[1], q) * (1 - smoothed(band.falls[0], band.falls[1], q));
 		}
@@ -205,7 +252,8 @@ class Layer {
 export function reliefOf(layers: readonly SceneLayer[]): { outM: number; inM: number } {
 	const [first, ...others] = layers;
 	const thick = (layer: SceneLayer) => layer.depthM + (layer.thickM ?? 0);
-	const outM = Math.max(first.depthM, ...others.map(thick));
+	const once = others.reduce((sum, layer) => sum + (layer.once ? thick(layer) : 0), 0);
+	const outM = once + Math.max(first.depthM, ...others.map((layer) => (layer.once ? 0 : thick(layer))));
 	return { outM: first.bare ? Math.max(outM, thick(first)) : outM, inM: first.bare ? 0 : first.depthM };
 }
 
@@ -238,6 +286,13 @@ export class Relief {
 			const left = under ? 1 : layer.leaves(own, world);
 			if (left < LAYER_LEAST) continue;
 			const read = layer.height(layer.of.world ? world : own, footprintM);
+			if (layer.of.once) {
+				// It takes the relief of what it lies on, and adds its own.
+				const much = left * (layer.of.once.as === "cut" ? 1 : layer.there());
+				lift += much * (thickM + depthM * read);
+				level += much * (thickM + depthM * layer.mean);
+				continue;
+			}
 			// Water stands up to its level.
 			const fill = 2 * wet - 1;
 			const high = fill > 0 ? Math.max(read, fill * (1 + WATER_EDGE) - WATER_EDGE) : read;

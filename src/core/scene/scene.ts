@@ -63,6 +63,12 @@ export interface SceneLayer {
 	where: readonly Band[];
 	/** It is the first, over the material's own colour. */
 	bare?: true;
+	/**
+	 * It does not repeat: it fills the box of its last band that is one, and what its texels say of metal is how much of it is there. `along`
+	 * is by how much its slopes up and down are steeper than those across. What is relief has no colour of its own; what cuts out its body is
+	 * whole wherever that is.
+	 */
+	once?: { along: number; as: "picture" | "relief" | "cut" };
 }
 
 export interface Material {
@@ -81,6 +87,8 @@ export interface Material {
 	glass?: { pane: boolean; index: number; tint: Vec3; water?: boolean; runs?: number } | null;
 	/** What lies on it, the lowest first. */
 	layers?: readonly SceneLayer[];
+	/** It is only where its first layer, which fills the body's front of one by one, is there. */
+	cut?: true;
 	/** Light that it sends out, cd/m²; the tracer has it from the light whose body it is. */
 	glow?: Vec3;
 }

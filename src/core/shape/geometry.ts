@@ -63,6 +63,10 @@ export interface ShapeMaker<S extends Shape = Shape> {
 	detailM?: (shape: S, size: Vec3) => number;
 	/** A sheet that lies flat, of no height. */
 	flat?: boolean;
+	/** It is its front alone, upright and seen from both sides, which a picture fills and may cut out. */
+	front?: true;
+	/** Whether it turns its front to the lens, wherever that is; it does not when there is no such function. */
+	toLens?: (shape: S) => boolean;
 	/** What there is to know of its line, where hands draw it point by point. */
 	drawn?: Drawn<S>;
 	/** Fields with their lengths a multiple of what they were, where more than its measures are lengths. */

@@ -4,6 +4,7 @@ export { arch } from "./arch/make.ts";
 export { blob } from "./blob/make.ts";
 export { box } from "./box/make.ts";
 export { building } from "./building/make.ts";
+export { card } from "./card/make.ts";
 export { cone } from "./cone/make.ts";
 export { cylinder } from "./cylinder/make.ts";
 export { disc } from "./disc/make.ts";

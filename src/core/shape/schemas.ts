@@ -3,6 +3,7 @@ import { arch } from "./arch/schema.ts";
 import { blob } from "./blob/schema.ts";
 import { box } from "./box/schema.ts";
 import { building } from "./building/schema.ts";
+import { card } from "./card/schema.ts";
 import { cone } from "./cone/schema.ts";
 import { cylinder } from "./cylinder/schema.ts";
 import { disc } from "./disc/schema.ts";
@@ -26,6 +27,7 @@ export const SCHEMAS = {
 	wedge,
 	plane,
 	disc,
+	card,
 	tube,
 	arch,
 	stair,

@@ -50,6 +50,11 @@ export const detailOf = ({ shape, size }: Body): number | null => {
 	return far && detailM ? detailM(shape, size) : null;
 };
 
+/** Whether a body is its front alone. */
+export const isFront = (shape: Shape): boolean => makerOf(shape).front ?? false;
+
+export const turnsToLens = (shape: Shape): boolean => makerOf(shape).toLens?.(shape) ?? false;
+
 /** Surfaces of a shape's faces, after the piece's own. */
 export const surfacesOf = (shape: Shape): Surface[] => makerOf(shape).surfaces?.(shape) ?? [];
 

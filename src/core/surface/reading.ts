@@ -11,3 +11,6 @@ export const LAYER_LEAST = 0.002;
 /** How much of a sheet's depth the edge of standing water takes, and of what lies over another. */
 export const WATER_EDGE = 0.08;
 export const OVER_EDGE = 0.25;
+/** Cosine up to which what turns away from a box's front fades, and share of its half depth from which on it does. */
+export const BOX_FACES = 0.2;
+export const BOX_DEEP = 0.85;

@@ -8,6 +8,7 @@ import { exp, log } from "../maths/functions.ts";
 import { dot, sub, type Vec3 } from "../maths/vec.ts";
 import { placedMiddle } from "../shape/place.ts";
 import { type Moment, shutterSeconds } from "./frames.ts";
+import { atMoment } from "./moment.ts";
 import { shaken } from "./tremor.ts";
 import { valueAt } from "./ways.ts";
 
@@ -95,18 +96,18 @@ const kept = new WeakMap<ShotDocument, Map<number, ShotDocument>>();
 
 /**
  * The document as it stands at a time of its move, seconds: keyed values in the place of its own, the hand's tremor on the
- * camera, all else untouched and the same objects. Null is the still: the document itself. A shot without a move stays what
- * it is. Pure; of each document the last few moments are kept, so that who asks again gets the same one.
+ * camera, sequences at their frames, what turns to the lens turned to it, all else untouched and the same objects. Null is the still, and a
+ * shot without a move has no other: the document itself where nothing turns to the lens. Pure; of each document the last few moments are kept, so that who asks again gets the same one.
  * @example documentAt(doc, 2).camera.position // where the lens stands after two seconds
  */
 export function documentAt(doc: ShotDocument, timeS: number | null): ShotDocument {
 	const { move } = doc;
-	if (timeS === null || !move) return doc;
+	if (timeS === null || !move) return atMoment(doc, null);
 	const known = kept.get(doc) ?? new Map<number, ShotDocument>();
 	kept.set(doc, known);
 	const held = known.get(timeS);
 	if (held) return held;
-	const now = shaken(keyedAt(doc, move, timeS), timeS);
+	const now = atMoment(shaken(keyedAt(doc, move, timeS), timeS), timeS);
 	if (known.size >= MOST_KEPT) known.delete(known.keys().next().value as number);
 	known.set(timeS, now);
 	return now;

@@ -14,8 +14,8 @@ const kernelAtOnce = (): SheetKernel => {
 	return kernel;
 };
 
-export const packedAtOnce: Makers["packed"] = (_, { planes, sideM, texels }) =>
-	packPictures(kernelAtOnce(), planes(), sideM, texels);
+export const packedAtOnce: Makers["packed"] = (_, { planes, sideM, highM, texels }) =>
+	packPictures(kernelAtOnce(), planes(), sideM, texels, highM);
 
 export function sheetsAtOnce(texels?: number): Makers["sheet"] {
 	const held = new Map<string, Sheet>();

@@ -200,8 +200,8 @@ function packed(kernel: SheetKernel, of: Planes, sideM: number, size: number, wo
 	return { sideM, size, leastMm: low, mostMm: high, words };
 }
 
-/** Packs a surface of pictures into a sheet. Slopes that no picture tells are those of its heights. */
-export function packPictures(kernel: SheetKernel, of: SheetPlanes, sideM: number, size: number): Sheet {
+/** Packs a surface of pictures into a sheet, as high as it is wide unless told. Slopes that no picture tells are those of its heights. */
+export function packPictures(kernel: SheetKernel, of: SheetPlanes, sideM: number, size: number, highM = sideM): Sheet {
 	checkTexels(size);
 	const names = ["red", "green", "blue", "roughness", "metal", "height", "across", "along", "squares"] as const;
 	const first = kernel.free();
@@ -214,10 +214,12 @@ export function packPictures(kernel: SheetKernel, of: SheetPlanes, sideM: number
 	const at = (name: (typeof names)[number]) => new Float32Array(kernel.memory.buffer, planes[name], size * size);
 	for (const name of ["red", "green", "blue", "roughness", "metal", "height"] as const) at(name).set(of[name]);
 	kernel.slopes(planes.height, size, (1000 * sideM) / size, planes.across, planes.along, planes.squares);
-	if (of.across && of.along) {
+	if (highM !== sideM || of.across) {
 		const [across, along, squares] = [at("across"), at("along"), at("squares")];
-		across.set(of.across);
-		along.set(of.along);
+		if (of.across && of.along) {
+			across.set(of.across);
+			along.set(of.along);
+		} else for (let n = 0; n < along.length; n++) along[n] *= sideM / highM;
 		for (let n = 0; n < squares.length; n++) squares[n] = across[n] * across[n] + along[n] * along[n];
 	}
 	return packed(kernel, planes, sideM, size, work, out);

@@ -50,8 +50,8 @@ export function sheetMaker(
 		}, HELD);
 	return {
 		sheet: inTurn(bake),
-		packed: inTurn(async ({ planes, sideM, texels }: PackWork) =>
-			packPictures(await kernelOnce(), planes(), sideM, texels),
+		packed: inTurn(async ({ planes, sideM, highM, texels }: PackWork) =>
+			packPictures(await kernelOnce(), planes(), sideM, texels, highM),
 		),
 	};
 }

@@ -8,8 +8,10 @@
  * error of their distance (Ize 2013). Equal distances go to the lowest (instance, triangle).
  */
 import {
-  I_ORDER, I_ROOT, I_WAY, TAG_MASK, TAG_NODE, TAG_TRIANGLES, WAY_ANGLE, WAY_PLACES, WAY_SIZES, WAY_SLICED, WAY_TURNS,
+  I_ORDER, I_ROOT, I_WAY, TAG_MASK, TAG_NODE, TAG_TRIANGLES, WAY_ANGLE, WAY_CUT, WAY_PLACES, WAY_SIZES, WAY_SLICED,
+  WAY_TURNS,
 } from "./layout";
+import { isThere } from "./cut";
 import { moment } from "./state";
 
 export let hitT: f32 = 0;
@@ -75,7 +77,7 @@ export function setStack(at: usize, pose: usize): void {
 // @ts-ignore: decorator
 @inline
 export function poseOf(instance: usize): usize {
-  const way = <usize>(load<u32>(instance, I_WAY) & ~WAY_SLICED);
+  const way = <usize>(load<u32>(instance, I_WAY) & ~(WAY_SLICED | WAY_CUT));
   return way == 0 ? instance : posedOn(way);
 }
 
@@ -135,8 +137,31 @@ function laneOf(v: v128, i: i32): f32 {
     : f32x4.extract_lane(v, 3);
 }
 
-/** Takes the nearest of the hit lanes of a leaf: edge functions V and W, their sum, and distance times that sum. */
-function accept(leaf: usize, instance: usize, mask: i32, v: v128, w: v128, det: v128, t: v128): void {
+/** Whether a body is cut out, so that what a ray meets of it may not be there. */
+// @ts-ignore: decorator
+@inline
+function isCut(instance: usize): bool {
+  return (load<u32>(instance, I_WAY) & WAY_CUT) != 0;
+}
+
+/** Whether one of the hit lanes of a leaf of what is cut out is there. */
+function stops(leaf: usize, instance: usize, mask: i32, v: v128, w: v128, det: v128): bool {
+  const k = f32x4.div(f32x4.splat(1), det);
+  while (mask != 0) {
+    const lane = ctz<i32>(mask);
+    mask &= mask - 1;
+    if (isThere(instance, leaf + <usize>(lane * 4), laneOf(v, lane) * laneOf(k, lane), laneOf(w, lane) * laneOf(k, lane))) return true;
+  }
+  return false;
+}
+
+/**
+ * Takes the nearest of the hit lanes of a leaf: edge functions V and W, their sum, and distance times that sum. Whether there was any: of
+ * what is cut out only what is there counts.
+ */
+function accept(leaf: usize, instance: usize, mask: i32, v: v128, w: v128, det: v128, t: v128): bool {
+  const cut = isCut(instance);
+  let any = false;
   const k = f32x4.div(f32x4.splat(1), det);
   const ts = f32x4.div(t, det);
   while (mask != 0) {
@@ -152,6 +177,8 @@ function accept(leaf: usize, instance: usize, mask: i32, v: v128, w: v128, det: 
       nearer = a < b || (a == b && id < hitTriangle);
     }
     if (!nearer) continue;
+    if (cut && !isThere(instance, at, laneOf(v, lane) * laneOf(k, lane), laneOf(w, lane) * laneOf(k, lane))) continue;
+    any = true;
     hitT = d;
     hitInstance = instance;
     hitTriangle = id;
@@ -159,6 +186,7 @@ function accept(leaf: usize, instance: usize, mask: i32, v: v128, w: v128, det: 
     hitU = laneOf(v, lane) * laneOf(k, lane);
     hitV = laneOf(w, lane) * laneOf(k, lane);
   }
+  return any;
 }
 
 /** Enters an instance that lies in the top tree. */
@@ -330,10 +358,12 @@ function through(root: u32, base: usize, instance: usize, any: bool, nx: usize, 
       );
       const mask = i32x4.bitmask(ok);
       if (mask != 0) {
-        if (any) return true;
-        accept(leaf, instance, mask, v, w, det, t);
-        far = f32x4.splat(hitT);
-        found = true;
+        if (any) {
+          if (!isCut(instance) || stops(leaf, instance, mask, v, w, det)) return true;
+        } else if (accept(leaf, instance, mask, v, w, det, t)) {
+          far = f32x4.splat(hitT);
+          found = true;
+        }
       }
     } else if (enter(<usize>(ref & ~TAG_MASK), base, any)) {
       if (any) return true;

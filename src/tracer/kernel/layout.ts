@@ -122,6 +122,8 @@ export const I_ORDER = 84; // u32 place in the scene's order, for equal hits
 export const I_WAY = 88;
 /** several references lead here. */
 export const WAY_SLICED = 1;
+/** Its next: the body is cut out, see MAT_CUT. */
+export const WAY_CUT = 2;
 /** A way: quaternions, sizes and places when the shutter opens and when it closes, then the angle between the two. */
 export const WAY_TURNS = 0; // f32×4, twice
 export const WAY_SIZES = 32; // f32×3, twice
@@ -143,6 +145,7 @@ export const MAT_INDEX = 36;
 export const MAT_TINT = 40; // f32×3 extinction per metre of a body, what one passage of a pane leaves
 export const MAT_LAYERS = 52; // u32 → the sheets that lie on it, the lowest first, 0 for none
 export const MAT_LAYER_COUNT = 56; // f32
+export const MAT_CUT = 60; // f32 1 of a body that is only where its first sheet is there
 export const MAT_GLOW = 64; // f32×3 cd/m² that it sends out; the working view alone reads it here
 export const MAT_RUNS = 76; // f32 speed of running water over the root of its slope, m/s; 0 of what stands
 export const MAT_SIZE = 80;
@@ -151,8 +154,8 @@ export const MAT_SIZE = 80;
 export const LY_SHEET = 0; // u32 → texels, the finest level first
 export const LY_SIZE = 4; // f32 texels of a side at the finest
 export const LY_PER_M = 8; // f32 sheets a metre
-export const LY_GRAIN = 12; // f32 0 turns and shifts, 1 shifts, 2 shifts by blocks
-export const LY_BLOCKS = 16;
+export const LY_GRAIN = 12; // f32 0 turns and shifts, 1 shifts, 2 shifts by blocks, 3 stands once, in a box
+export const LY_BLOCKS = 16; // f32; of what stands once by how much its slopes are steeper up and down than across
 export const LY_SEED = 20;
 export const LY_COS = 24; // of its turn, then the sine
 export const LY_SIN = 28;
@@ -161,6 +164,7 @@ export const LY_TINT = 36; // share in which its mean is the surface's own colou
 export const LY_WET = 40;
 export const LY_WORLD = 44; // 1 where it lies by the world's metres, 0 by the piece's
 export const LY_OFFSET = 48; // f32×3 metres from where it counts to the origin
+export const LY_ONCE = 60; // f32 of what stands once: 0 a picture, 1 relief without a colour of its own, 2 what cuts out its body
 export const LY_MEAN = 64; // f32×3 mean of its colour, then of its roughness
 export const LY_MEAN_HEIGHT = 80; // 0 to 1
 export const LY_OVER = 84; // f32 1 where the first of a material lies over its own colour
@@ -177,12 +181,19 @@ export const BA_SEED = 24; // f32 of clouds, what a volume is where there is no 
 export const BA_UPRIGHT = 28; // f32 how much more slowly clouds change upright
 export const BA_VOLUME = 28; // u32 → its words
 export const BA_OFFSET = 32; // f32×3 metres from its anchor to where places count from
+// Of a box: its middle from where places count, then these.
+export const BA_AT = 4; // f32×3
+export const BA_RIGHT = 16; // f32×3 over half its width
+export const BA_UP = 28; // f32×3 over half its height
+export const BA_DEEP = 40; // f32 one over half its depth
+export const BA_SOFT = 44; // f32 share over which it fades at its sides, below 0 for both sides of what looks through it
 export const BA_WORLD = 44; // f32 1 where it lies by the world's metres, 0 by the piece's
 /** Quantities of bands; `core/surface/where/where.ts` numbers them. */
 export const OF_LEAN = 1;
 export const OF_HEIGHT = 2;
 export const OF_CLOUDS = 3;
 export const OF_VOLUME = 4;
+export const OF_BOX = 5;
 
 // Words of a volume; `core/volume/volume.ts` lays them down.
 export const VO_TABLE = 16;
@@ -194,7 +205,7 @@ export const VO_CELLS = 7;
 export const TEXEL_BYTES = 12;
 
 // How sheets are read, in the tracer and in the working view alike.
-export { LAYER_LEAST, OVER_EDGE, SHEET_CELLS, SHEET_LEAST, WATER_EDGE } from "../../core/surface/reading";
+export { BOX_DEEP, BOX_FACES, LAYER_LEAST, OVER_EDGE, SHEET_CELLS, SHEET_LEAST, WATER_EDGE } from "../../core/surface/reading";
 /** Share of diffuse light that a film of water throws back inside, for an index of 1.33. */
 export const FILM_INSIDE = 0.472;
 /** Roughness of what is damp, at most, and of standing water. */

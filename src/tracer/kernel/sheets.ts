@@ -8,6 +8,8 @@
  * A layer over others is as much as its bands leave; where it is little, it covers what lies lowest first. Each lies by the piece's metres
  * or by the world's; the first of a material may lie over its own colour.
  *
+ * What stands once fills a box through which it is looked at, and lies as much as its cut-out tells.
+ *
  * What is wet is darker by what its film throws back inside (Lekner and Dorf 1988), smoother, and where water fills its hollows, flat.
  * `ui/view/sheetShaders.ts` draws the same.
  */
@@ -197,6 +199,18 @@ function takeLevel(footprint: f32): void {
   level = min<u32>(most, exponent + (randX < rest ? 1 : 0));
 }
 
+// Where the present layer's box is looked through, in sheets, and its directions right and up.
+let boxS: f32 = 0;
+let boxT: f32 = 0;
+let boxRx: f32 = 0;
+let boxRy: f32 = 0;
+let boxRz: f32 = 0;
+let boxUx: f32 = 0;
+let boxUy: f32 = 0;
+let boxUz: f32 = 0;
+/** How much of what stands once is there. */
+let layerThere: f32 = 1;
+
 /** What one layer comes to, its water over it, and then what all so far do. */
 let layerR: f32 = 0;
 let layerG: f32 = 0;
@@ -265,6 +279,18 @@ function addSide(weight: f32, s: f32, t: f32, whole: bool): void {
   sideAlong = weight * (d * across + c * along);
 }
 
+/** Reads what stands once where its box is looked through. */
+function readOnce(): void {
+  const half = <f32>0.5 / <f32>max<u32>(1, <u32>load<f32>(layer, L.LY_SIZE) >> level);
+  read(min<f32>(<f32>1 - half, max<f32>(half, boxS)), min<f32>(<f32>1 - half, max<f32>(half, boxT)));
+  sumPaint = paint;
+  sumHeight = f32x4.extract_lane(shape, 2);
+  sumLost = f32x4.extract_lane(shape, 3);
+  sumMetal = 0;
+  sumWeight = 1;
+  layerThere = metallic * <f32>0.00392156862745098;
+}
+
 /** Reads the layer at the present place into what one layer comes to. */
 function readLayer(whole: bool): void {
   const qx = placeX + load<f32>(layer, L.LY_OFFSET);
@@ -274,17 +300,25 @@ function readLayer(whole: bool): void {
   sumHeight = sumLost = sumMetal = sumWeight = 0;
   // How the height grows along the directions that it lies by.
   let hx: f32 = 0, hy: f32 = 0, hz: f32 = 0;
-  if (sideY > LEAST) {
+  const once = load<f32>(layer, L.LY_GRAIN) == 3;
+  if (once) {
+    readOnce();
+    const across = f32x4.extract_lane(shape, 0);
+    const down = -f32x4.extract_lane(shape, 1) * load<f32>(layer, L.LY_BLOCKS);
+    hx = across * boxRx + down * boxUx;
+    hy = across * boxRy + down * boxUy;
+    hz = across * boxRz + down * boxUz;
+  } else if (sideY > LEAST) {
     addSide(sideY, qx, qz, whole);
     hx += sideAcross;
     hz += sideAlong;
   }
-  if (sideX > LEAST) {
+  if (!once && sideX > LEAST) {
     addSide(sideX, qz, -qy, whole);
     hz += sideAcross;
     hy -= sideAlong;
   }
-  if (sideZ > LEAST) {
+  if (!once && sideZ > LEAST) {
     addSide(sideZ, qx, -qy, whole);
     hx += sideAcross;
     hy -= sideAlong;
@@ -371,6 +405,45 @@ function cloud(x: f32, y: f32, z: f32, seed: u32): f32 {
   return low + (high - low) * c;
 }
 
+/** How much a box leaves at the present place; where it is looked through stays. */
+function boxLeaves(band: usize): f32 {
+  const x = (byWorld ? worldX : ownX) - load<f32>(band, L.BA_AT);
+  const y = (byWorld ? worldY : ownY) - load<f32>(band, L.BA_AT + 4);
+  const z = (byWorld ? worldZ : ownZ) - load<f32>(band, L.BA_AT + 8);
+  const rx = load<f32>(band, L.BA_RIGHT), ry = load<f32>(band, L.BA_RIGHT + 4), rz = load<f32>(band, L.BA_RIGHT + 8);
+  const s = x * rx + y * ry + z * rz;
+  if (abs(s) >= 1) return 0;
+  const ux = load<f32>(band, L.BA_UP), uy = load<f32>(band, L.BA_UP + 4), uz = load<f32>(band, L.BA_UP + 8);
+  const t = x * ux + y * uy + z * uz;
+  if (abs(t) >= 1) return 0;
+  // Along the look.
+  let fx = uy * rz - uz * ry, fy = uz * rx - ux * rz, fz = ux * ry - uy * rx;
+  const k = <f32>1 / Mathf.sqrt(fx * fx + fy * fy + fz * fz);
+  fx *= k;
+  fy *= k;
+  fz *= k;
+  const deep = abs((x * fx + y * fy + z * fz) * load<f32>(band, L.BA_DEEP));
+  if (deep >= 1) return 0;
+  const fades = load<f32>(band, L.BA_SOFT);
+  let left = <f32>1 - smoothed(<f32>L.BOX_DEEP, 1, deep);
+  if (fades > 0) {
+    const n = byWorld ? worldNx * fx + worldNy * fy + worldNz * fz : ownNx * fx + ownNy * fy + ownNz * fz;
+    left *= smoothed(0, <f32>L.BOX_FACES, -n);
+  }
+  const from = <f32>1 - abs(fades);
+  left *= (<f32>1 - smoothed(from, 1, abs(s))) * (<f32>1 - smoothed(from, 1, abs(t)));
+  boxS = <f32>0.5 + <f32>0.5 * s;
+  boxT = <f32>0.5 - <f32>0.5 * t;
+  const kr = <f32>1 / Mathf.sqrt(rx * rx + ry * ry + rz * rz), ku = <f32>1 / Mathf.sqrt(ux * ux + uy * uy + uz * uz);
+  boxRx = rx * kr;
+  boxRy = ry * kr;
+  boxRz = rz * kr;
+  boxUx = ux * ku;
+  boxUy = uy * ku;
+  boxUz = uz * ku;
+  return left;
+}
+
 /** How much of the layer its bands leave at the present place, which leans so. */
 function bandsLeave(lean: f32): f32 {
   let left = load<f32>(layer, L.LY_SHARE);
@@ -378,6 +451,10 @@ function bandsLeave(lean: f32): f32 {
   for (let n: u32 = 0; n < count && left > 0; n++) {
     const band = layer + L.LY_BANDS + <usize>n * L.LY_BAND_BYTES;
     const quantity = <u32>load<f32>(band);
+    if (quantity == L.OF_BOX) {
+      left *= boxLeaves(band);
+      continue;
+    }
     let q = lean;
     if (quantity == L.OF_HEIGHT) q = placeY + load<f32>(layer, L.LY_OFFSET + 4);
     else if (quantity == L.OF_CLOUDS) {
@@ -507,6 +584,21 @@ export function laySheets(
     if (left < <f32>L.LAYER_LEAST) continue;
     takeLevel(footprint);
     readLayer(whole);
+    if (load<f32>(layer, L.LY_GRAIN) == 3) {
+      // It takes the relief of what it lies on, and adds its own.
+      const as = load<f32>(layer, L.LY_ONCE);
+      const much = as == 2 ? left : left * layerThere;
+      hx += much * layerX;
+      hy += much * layerY;
+      hz += much * layerZ;
+      if (as == 1) continue;
+      r += much * (layerR - r);
+      g += much * (layerG - g);
+      b += much * (layerB - b);
+      rough += much * (layerRough - rough);
+      shine -= much * shine;
+      continue;
+    }
     // What lies lowest is covered first.
     const t: f32 = under ? 1 : min<f32>(1, max<f32>(0, (left * (<f32>1 + OVER_EDGE) - height) / OVER_EDGE));
     r += t * (layerR - r);

@@ -15,6 +15,8 @@ export const COVER_BUDGET = 350_000;
 const TURNS = 8;
 /** Copies smaller than this share of their distance are drawn with fewer faces: half a pixel at most at the silhouette. */
 const SMALL = 0.05;
+/** The layer of three.js on which bodies that are cut out stand: their shadows are drawn by themselves. */
+export const CUT_LAYER = 1;
 /** Before the key of a mesh: its coarse form. */
 const COARSE = "coarse ";
 
@@ -44,6 +46,8 @@ export class Bodies {
 	private sheets = new SheetTextures();
 	/** Sheets lie on something in the scene. */
 	private laid = false;
+	/** What draws the shadows of bodies that are cut out; null where there are none. */
+	cutShadow: THREE.ShaderMaterial | null = null;
 	private table = { value: null as THREE.DataTexture | null };
 	/** From cd/m² to the picture's values. */
 	private scale = { value: 1 };
@@ -98,18 +102,20 @@ export class Bodies {
 	private takePieces(root: SceneRoot, parts: Parts): void {
 		const { origin } = root;
 		const placed = new THREE.Matrix4();
-		const groups = new Map<string, { key: string; pane: boolean; draws: Draw[] }>();
+		const groups = new Map<string, { key: string; pane: boolean; cut: boolean; draws: Draw[] }>();
 		for (const draw of root.draws) {
 			if (draw.traced) continue;
 			const key = `${isCoarse(draw, parts, root.camera.position) ? COARSE : ""}${draw.mesh}`;
-			const { glass } = root.materials[draw.material];
+			const { glass, cut = false } = root.materials[draw.material];
 			// Water in the land is seen through, too.
 			const pane = !!glass && (glass.pane || !!glass.water);
-			const group = groups.get(`${key}|${pane}`);
+			const name = `${key}|${pane}|${cut}`;
+			const group = groups.get(name);
 			if (group) group.draws.push(draw);
-			else groups.set(`${key}|${pane}`, { key, pane, draws: [draw] });
+			else groups.set(name, { key, pane, cut, draws: [draw] });
 		}
-		for (const { key, pane, draws } of groups.values()) {
+		this.takeCutShadow([...groups.values()].some(({ cut }) => cut));
+		for (const { key, pane, cut, draws } of groups.values()) {
 			const mesh = new THREE.InstancedMesh(this.geometry(key, parts), this.program(pane), draws.length);
 			// The first number of a copy's colour is its material's.
 			const numbers = new Float32Array(3 * draws.length);
@@ -123,9 +129,26 @@ export class Bodies {
 			});
 			mesh.instanceColor = new THREE.InstancedBufferAttribute(numbers, 3);
 			mesh.frustumCulled = false;
+			if (cut) mesh.layers.set(CUT_LAYER);
 			this.group.add(mesh);
 			this.pieces.push(mesh);
 		}
+	}
+
+	private takeCutShadow(needed: boolean): void {
+		if (needed === (this.cutShadow !== null)) return;
+		this.cutShadow?.dispose();
+		this.cutShadow = needed
+			? new THREE.ShaderMaterial({
+					...{ glslVersion: THREE.GLSL3, vertexShader: S.SURFACE_VERTEX, fragmentShader: S.CUT_SHADOW_FRAGMENT },
+					...{ side: THREE.DoubleSide, colorWrite: false },
+					uniforms: {
+						...{ uMaterials: this.table, uMaterial: { value: S.MATERIAL_BY_COPY } },
+						...this.sheets.uniforms,
+						uPixelAngle: { value: 0 },
+					},
+				})
+			: null;
 	}
 
 	private takeCovers(root: SceneRoot, parts: Parts): void {
@@ -239,6 +262,7 @@ export class Bodies {
 		for (const m of this.programs.values()) m.dispose();
 		this.geometries.clear();
 		this.programs.clear();
+		this.takeCutShadow(false);
 		this.table.value?.dispose();
 		this.table.value = null;
 		this.sheets.dispose();

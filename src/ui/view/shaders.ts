@@ -239,6 +239,22 @@ void main() {
 }
 `;
 
+/** What bodies that are cut out keep the sun from. */
+export const CUT_SHADOW_FRAGMENT = /* glsl */ `
+#include <common>
+#include <logdepthbuf_pars_fragment>
+${SHEETS}
+flat in ivec2 vLayers;
+in vec3 vOwn;
+out vec4 colour;
+
+void main() {
+  #include <logdepthbuf_fragment>
+  if (vLayers.x > 0 && thereOf(vLayers.x, vOwn, 0.0) < 0.5) discard;
+  colour = vec4(0.0);
+}
+`;
+
 export const SURFACE_FRAGMENT = /* glsl */ `
 #include <common>
 #include <logdepthbuf_pars_fragment>
@@ -294,6 +310,7 @@ void main() {
   vec3 face = normalize(cross(dFdx(vAt), dFdy(vAt)));
   if (dot(face, d) > 0.0) face = -face;
   if (vLayers.x > 0) {
+    if (thereOf(vLayers.x, vOwn, uPixelAngle * length(vAt - uEye)) < 0.5) discard;
     // As the tracer has it: a normal that turns away from the eye although the face is seen is that of the face.
     n = normalize(vNormal);
     if (dot(n, face) < 0.0) n = -n;

@@ -96,7 +96,7 @@ struct Layer {
   vec3 slope; // along the directions that it lies by, then the world's
 };
 
-Layer readLayer(Laid l, vec3 own, vec3 sides, float footprint, vec3 base) {
+Layer readLayer(Laid l, vec3 own, vec3 sides, float footprint, vec3 base, vec2 boxAt, vec3 boxRight, vec3 boxUp) {
   float level = clamp(log2(max(1e-9, footprint * l.perM * float(l.size))), 0.0, log2(float(l.size)));
   // Between levels as the bits of a number have it, nearly by the logarithm.
   float next = level > 0.0 ? exp2(fract(level)) - 1.0 : 0.0;
@@ -105,7 +105,17 @@ Layer readLayer(Laid l, vec3 own, vec3 sides, float footprint, vec3 base) {
   Read sum = Read(vec4(0.0), vec4(0.0), 0.0);
   vec3 h = vec3(0.0);
   float all = 0.0;
-  for (int side = 0; side < 3; side++) {
+  bool once = l.grain > 2.5;
+  if (once) {
+    for (int k = 0; k < 2; k++) {
+      float share = k == 0 ? 1.0 - next : next;
+      float edge = 0.5 / float(max(1, l.size >> (low + k)));
+      if (share > 0.0) addLevel(sum, l, clamp(boxAt, edge, 1.0 - edge), low + k, share);
+    }
+    h = sum.shape.x * boxRight - sum.shape.y * l.blocks * boxUp;
+    all = 1.0;
+  }
+  for (int side = 0; side < 3 && !once; side++) {
     float much = sides[side];
     if (much <= ${glsl(K.SHEET_LEAST)}) continue;
     vec2 metres = side == 1 ? q.xz : vec2(side == 0 ? q.z : q.x, -q.y);
@@ -174,6 +184,21 @@ Layer readLayer(Laid l, vec3 own, vec3 sides, float footprint, vec3 base) {
   return Layer(c, rough, sum.metal / all, height, lost * lost, h * relief);
 }
 
+/** How much of a body that the layer of a number may cut out is there: all of others. */
+float thereOf(int number, vec3 own, float footprint) {
+  int y = number - 1;
+  if (texelFetch(uLayers, ivec2(3, y), 0).w < 1.5) return 1.0;
+  vec4 a = texelFetch(uLayers, ivec2(7, y), 0), b = texelFetch(uLayers, ivec2(8, y), 0), c = texelFetch(uLayers, ivec2(9, y), 0);
+  vec3 p = own - a.yzw;
+  vec2 at = vec2(0.5 + 0.5 * dot(p, b.xyz), 0.5 - 0.5 * dot(p, vec3(b.w, c.xy)));
+  Laid l = laidOf(number);
+  int level = int(clamp(log2(max(1e-9, footprint * l.perM * float(l.size))), 0.0, log2(float(l.size))));
+  Read sum = Read(vec4(0.0), vec4(0.0), 0.0);
+  float edge = 0.5 / float(max(1, l.size >> level));
+  addLevel(sum, l, clamp(at, edge, 1.0 - edge), level, 1.0);
+  return sum.metal;
+}
+
 float cloudCorner(ivec3 i, uint seed) {
   return float(mixBits(uint(i.x) * 0x9e3779b1u ^ (uint(i.y) * 0x85ebca77u ^ mixBits(uint(i.z) * 0xc2b2ae3du + seed))) >> 8) * 5.9604644775390625e-8;
 }
@@ -226,13 +251,34 @@ float volumeAt(int words, vec3 p, float missing) {
   return sum / 255.0;
 }
 
+/** How much a box leaves at a place of a normal; where it is looked through, and its directions, are told. */
+float boxLeaves(vec4 a, vec4 b, vec4 c, vec3 p, vec3 n, inout vec2 at, inout vec3 right, inout vec3 up) {
+  p -= a.yzw;
+  vec3 u = vec3(b.w, c.xy);
+  float s = dot(p, b.xyz), t = dot(p, u);
+  vec3 f = normalize(cross(u, b.xyz));
+  float deep = abs(dot(p, f) * c.z);
+  if (max(max(abs(s), abs(t)), deep) >= 1.0) return 0.0;
+  at = vec2(0.5 + 0.5 * s, 0.5 - 0.5 * t);
+  right = normalize(b.xyz);
+  up = normalize(u);
+  float from = 1.0 - abs(c.w);
+  float left = 1.0 - smoothed(${glsl(K.BOX_DEEP)}, 1.0, deep);
+  if (c.w > 0.0) left *= smoothed(0.0, ${glsl(K.BOX_FACES)}, -dot(n, f));
+  return left * (1.0 - smoothed(from, 1.0, abs(s))) * (1.0 - smoothed(from, 1.0, abs(t)));
+}
+
 /** How much of the layer of a number its bands leave at a place that leans so: where it lies by, from there on, in the world, in the piece. */
-float bandsLeave(int y, vec3 q, vec3 at, vec3 own, float lean) {
+float bandsLeave(int y, vec3 q, vec3 at, vec3 own, vec3 place, vec3 n0, float lean, inout vec2 boxAt, inout vec3 boxRight, inout vec3 boxUp) {
   vec2 e = texelFetch(uLayers, ivec2(5, y), 0).zw;
   float left = e.x;
   for (int n = 0; n < int(e.y); n++) {
     vec4 a = texelFetch(uLayers, ivec2(7 + 3 * n, y), 0);
     vec4 b = texelFetch(uLayers, ivec2(8 + 3 * n, y), 0);
+    if (int(a.x) == ${QUANTITIES.box}) {
+      left *= boxLeaves(a, b, texelFetch(uLayers, ivec2(9 + 3 * n, y), 0), place, n0, boxAt, boxRight, boxUp);
+      continue;
+    }
     float of = lean;
     if (int(a.x) == ${QUANTITIES.height}) of = q.y;
     else if (int(a.x) == ${QUANTITIES.clouds}) {
@@ -267,10 +313,22 @@ void laySheets(int number, int count, vec3 at, vec3 own, mat3 axes, float footpr
     Laid over = laidOf(number + i);
     vec3 place = over.world ? at : own;
     bool under = i == 0 && texelFetch(uLayers, ivec2(5, number - 1), 0).y < 0.5;
-    float left = under ? 1.0 : bandsLeave(number + i - 1, place + over.offset, at, own, 1.0 - lies.y);
+    vec2 boxAt = vec2(0.5);
+    vec3 boxRight = vec3(0.0), boxUp = vec3(0.0);
+    float left = under ? 1.0 : bandsLeave(number + i - 1, place + over.offset, at, own, place, over.world ? lies : lies * axes, 1.0 - lies.y, boxAt, boxRight, boxUp);
     if (left < ${glsl(K.LAYER_LEAST)}) continue;
-    Layer b = readLayer(over, place, over.world ? sidesByWorld : sidesByOwn, footprint, base);
+    Layer b = readLayer(over, place, over.world ? sidesByWorld : sidesByOwn, footprint, base, boxAt, boxRight, boxUp);
     if (!over.world) b.slope = axes * b.slope;
+    if (over.grain > 2.5) {
+      float as = texelFetch(uLayers, ivec2(3, number + i - 1), 0).w;
+      float much = as > 1.5 ? left : left * b.metal;
+      all.slope += much * b.slope;
+      if (as > 0.5 && as < 1.5) continue;
+      all.colour = mix(all.colour, b.colour, much);
+      all.rough = mix(all.rough, b.rough, much);
+      all.metal *= 1.0 - much;
+      continue;
+    }
     float t = under ? 1.0 : clamp((left * ${glsl(1 + K.OVER_EDGE)} - all.height) / ${glsl(K.OVER_EDGE)}, 0.0, 1.0);
     all = Layer(mix(all.colour, b.colour, t), mix(all.rough, b.rough, t), mix(all.metal, b.metal, t), mix(all.height, b.height, t),
       mix(all.variance, b.variance, t), mix(all.slope, b.slope, t));

@@ -3,6 +3,7 @@ import * as THREE from "three";
 import { frameOfView } from "../../core/lens/camera.ts";
 import { sub } from "../../core/maths/vec.ts";
 import type { SceneRoot } from "../../core/scene/scene.ts";
+import { CUT_LAYER } from "./bodies.ts";
 
 const SIZE = 1024;
 const REACH_M = 75;
@@ -22,7 +23,10 @@ export class SunShadow {
 		return this.target.depthTexture as THREE.Texture;
 	}
 
-	/** Draws the map of a world for a sun's direction; `matrix` comes to lead into it. */
+	/**
+	 * Draws the map of a world for a sun's direction; `matrix` comes to lead into it. Bodies that are cut out are drawn by what tells where
+	 * they are.
+	 */
 	draw(
 		gl: THREE.WebGLRenderer,
 		world: THREE.Scene,
@@ -30,6 +34,7 @@ export class SunShadow {
 		origin: SceneRoot["origin"],
 		sun: THREE.Vector3,
 		matrix: THREE.Matrix4,
+		cut: THREE.Material | null,
 	): void {
 		const view = frameOfView(shot);
 		const middle = new THREE.Vector3(view.forward[0], 0, view.forward[2]).normalize().multiplyScalar(REACH_M * 0.62);
@@ -43,8 +48,15 @@ export class SunShadow {
 		matrix.multiplyMatrices(c.projectionMatrix, c.matrixWorldInverse);
 		world.overrideMaterial = this.material;
 		gl.setRenderTarget(this.target);
+		gl.autoClear = false;
 		gl.clear();
+		c.layers.set(0);
 		gl.render(world, c);
+		if (cut) {
+			world.overrideMaterial = cut;
+			c.layers.set(CUT_LAYER);
+			gl.render(world, c);
+		}
 		world.overrideMaterial = null;
 	}
 

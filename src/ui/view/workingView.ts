@@ -11,7 +11,7 @@ import type { FrameOfView } from "../../core/lens/camera.ts";
 import { characterOf, sourceArea } from "../../core/lens/character.ts";
 import { sub, type Vec3 } from "../../core/maths/vec.ts";
 import type { ScenePart, SceneRoot } from "../../core/scene/scene.ts";
-import { Bodies, type Thinning } from "./bodies.ts";
+import { Bodies, CUT_LAYER, type Thinning } from "./bodies.ts";
 import { DrawClock } from "./drawClock.ts";
 import { FinishPass, type Looked, type ProofPicture } from "./finishPass.ts";
 import { FullScreen } from "./fullScreen.ts";
@@ -87,6 +87,7 @@ export class WorkingView {
 
 	constructor() {
 		this.camera.matrixWorldAutoUpdate = false;
+		for (const eye of [this.camera, this.water.eye]) eye.layers.enable(CUT_LAYER);
 		this.world.add(this.bodies.group, this.water.mesh);
 		this.light.uniforms.uShadow.value = this.shadow.map;
 		this.clock.onFirst = () => {
@@ -204,7 +205,15 @@ export class WorkingView {
 		light.uShadowOn.value = light.uSunLux.value.length() > 0 ? 1 : 0;
 		if (!light.uShadowOn.value) return;
 		this.water.mesh.visible = false;
-		this.shadow.draw(gl, this.world, camera, origin, light.uSunDir.value, light.uShadowMatrix.value);
+		this.shadow.draw(
+			gl,
+			this.world,
+			camera,
+			origin,
+			light.uSunDir.value,
+			light.uShadowMatrix.value,
+			this.bodies.cutShadow,
+		);
 		this.water.mesh.visible = this.water.on;
 	}
 

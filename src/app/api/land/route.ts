@@ -7,7 +7,7 @@ import { type KeptLandPicture, LandPictureAsWord, MOST_BYTES } from "@/wire/cont
 /** Takes the bytes of a picture of land, keeps them, and reads of them what land is made from. */
 export const POST = route(async (request) => {
 	const as = LandPictureAsWord.safeParse(new URL(request.url).searchParams.get("as"));
-	if (!as.success) throw new HttpError(400, "bad-input", "as: it is heights, smoothed or colours.");
+	if (!as.success) throw new HttpError(400, "bad-input", "as: it is heights, smoothed, colours or cut.");
 	const data = await readBytes(request, MOST_BYTES, checkLandPictureHead(as.data));
 	const kept: KeptLandPicture = await keepLandPicture(database(), data, as.data, landPictureAside);
 	return Response.json(kept, { status: 201 });

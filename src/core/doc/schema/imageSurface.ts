@@ -5,13 +5,26 @@ import { Name, number } from "./numbers.ts";
 
 export const MOST_IMAGE_SURFACES = 40;
 
-/** What a picture tells of a surface. */
-export const ImageRole = z.enum(["colour", "normal", "height", "roughness", "metal"]);
+/** What a picture tells of a surface; `cut` is how much of it is there at all. */
+export const ImageRole = z.enum(["colour", "normal", "height", "roughness", "metal", "cut"]);
 export type ImageRole = z.infer<typeof ImageRole>;
 
-/** A picture, and whether it is read as one of grey alone, as heights are, or by its colours. */
-export const ImageFile = LandFile.extend({ as: z.enum(["heights", "colours"]) });
+/** A picture, and whether it is read as one of grey alone, as heights are, by its colours, or by what of it is seen through. */
+export const ImageFile = LandFile.extend({ as: z.enum(["heights", "colours", "cut"]) });
 export type ImageFile = z.infer<typeof ImageFile>;
+
+/** Frames of a sequence at most. */
+export const MOST_SEQUENCE = 600;
+
+/** Pictures that follow the first one after the other, and then begin again. */
+export const ImageSequence = z.object({
+	perS: number(0.1, 120),
+	frames: z
+		.array(z.object({ colour: ImageFile, cut: ImageFile.optional() }))
+		.min(1)
+		.max(MOST_SEQUENCE),
+});
+export type ImageSequence = z.infer<typeof ImageSequence>;
 
 /** One that has pictures in place of a recipe. */
 export const ImageSurface = z.object({
@@ -20,15 +33,20 @@ export const ImageSurface = z.object({
 	name: Name,
 	/** Side of what its pictures show, metres, and from the lowest to the highest of it, millimetres. */
 	sideM: number(0.02, 200),
+	/** Height of it, metres, where the whole picture stands once; without, its middle square repeats. */
+	highM: number(0.02, 200).optional(),
 	depthMm: number(0, 2000),
 	/** Whether green of its normals leans up the picture or down it. */
 	handed: z.enum(["up", "down"]),
 	files: z.object({
-		colour: ImageFile,
+		/** Without it, what it lies on keeps its own: a picture of heights alone is relief. */
+		colour: ImageFile.optional(),
 		normal: ImageFile.optional(),
 		height: ImageFile.optional(),
 		roughness: ImageFile.optional(),
 		metal: ImageFile.optional(),
+		cut: ImageFile.optional(),
 	}),
+	sequence: ImageSequence.optional(),
 });
 export type ImageSurface = z.infer<typeof ImageSurface>;

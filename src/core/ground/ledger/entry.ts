@@ -51,7 +51,7 @@ export interface Worn {
 export interface FileField<E> {
 	label: string;
 	value: E extends { files: infer F } ? keyof F & string : never;
-	as: Exclude<LandPictureAs, "smoothed">;
+	as: Exclude<LandPictureAs, "smoothed" | "cut">;
 }
 
 /** The colour that something gives the dry land at a place and height, and how far; `steep` is the sine of the slope. */

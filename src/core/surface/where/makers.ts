@@ -2,6 +2,7 @@
 export { beside } from "./beside/where.ts";
 export { edges } from "./edges/where.ts";
 export { facing } from "./facing/where.ts";
+export { here } from "./here/where.ts";
 export { high } from "./high/where.ts";
 export { hollows } from "./hollows/where.ts";
 export { painted } from "./painted/where.ts";

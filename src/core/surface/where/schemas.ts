@@ -2,6 +2,7 @@
 export { beside } from "./beside/schema.ts";
 export { edges } from "./edges/schema.ts";
 export { facing } from "./facing/schema.ts";
+export { here } from "./here/schema.ts";
 export { high } from "./high/schema.ts";
 export { hollows } from "./hollows/schema.ts";
 export { painted } from "./painted/schema.ts";

@@ -12,6 +12,8 @@ export const QUANTITIES = {
 	clouds: 3,
 	/** What a volume has there, 0 to 1. */
 	volume: 4,
+	/** Inside a box. */
+	box: 5,
 } as const;
 
 /**
@@ -24,6 +26,18 @@ export type VolumeAsked =
 	| { kind: "paint"; mask: string }
 	| { kind: "hollow"; sizeM: number };
 
+/** A box through which what lies there is looked at, away from right across up: its middle, its directions, half of its sides. */
+export interface Box {
+	at: readonly [number, number, number];
+	right: readonly [number, number, number];
+	up: readonly [number, number, number];
+	half: readonly [wide: number, high: number, deep: number];
+	/** Share of the half over which it fades at its sides. */
+	soft: number;
+	/** What looks away from its front has it as well. */
+	both?: true;
+}
+
 /** Full between the rise and the fall of a quantity. */
 export interface Band {
 	of: keyof typeof QUANTITIES;
@@ -34,6 +48,8 @@ export interface Band {
 	seed?: number;
 	/** How much more slowly they change upright: 1 where nothing is said. */
 	upright?: number;
+	/** The box, where the band is of one; it is all that counts then. */
+	box?: Box;
 	/** What a volume is to be made of, where the band is of one; `compile` makes it. */
 	asks?: VolumeAsked;
 	/** The volume: its part, what it is where nothing is known, and whether it lies by the world or by the piece's own metres. */
