@@ -12,6 +12,7 @@ import { packedAtOnce } from "../makers/sheets/atOnce.ts";
 import { traceAtOnce } from "./testing.ts";
 
 const PX = 64;
+const cache = new PartCache();
 const file = (name: string, as: "colours" | "cut" | "heights") => ({
 	...{ file: { colour: "1", cut: "2", height: "3" }[name]?.repeat(64) ?? "", name, as },
 	...{ widthPx: PX, heightPx: PX, bits: 8 },
@@ -59,13 +60,22 @@ function sceneOf(
 		{
 			...doc,
 			...{ pieces, imageSurfaces: [surface], covers: [], ground: { ...doc.ground, out: true } },
-			camera: { ...doc.camera, position: [0, 1, 0], headingDeg: 0, pitchDeg: 0, rollDeg: 0, focalMm: 36, ratio: 1, film: { widthMm: 36, heightMm: 36 } },
+			camera: {
+				...doc.camera,
+				position: [0, 1, 0],
+				headingDeg: 0,
+				pitchDeg: 0,
+				rollDeg: 0,
+				focalMm: 36,
+				ratio: 1,
+				film: { widthMm: 36, heightMm: 36 },
+			},
 			...over,
 		},
 		STILL,
 		NO_BLOBS,
 		makers,
-		new PartCache(),
+		cache,
 	);
 }
 
@@ -103,14 +113,20 @@ describe("a card with a picture", () => {
 	});
 
 	it("keeps off as much light as is there of it: half where all of it is half there", () => {
-		const surface = own();
 		const floor = newPiece("floor", "box", {
 			...{ position: [0, -1, -4], stands: "level", headingDeg: 0, size: [6, 1, 6] },
 			surface: { colour: [0.5, 0.5, 0.5], roughness: 1, metal: 0 },
 		});
-		const down = { ...blankShot().camera, position: [0, 4, -4] as [number, number, number], pitchDeg: -90, focalMm: 200 };
+		const down = {
+			...blankShot().camera,
+			position: [0, 4, -4] as [number, number, number],
+			pitchDeg: -90,
+			focalMm: 200,
+		};
 		/** Light on the floor right under a card that lies over it. */
 		const light = (much: number) => {
+			// Other pictures have other files.
+			const surface = own({ files: { ...ALL, cut: { ...ALL.cut, file: `${much}`.repeat(64).slice(0, 64) } } });
 			const lid = card(surface, { position: [0, 0.5, -1], pitchDeg: -90, size: [6, 6, 1] });
 			const scene = sceneOf(
 				[floor, lid],
@@ -137,7 +153,10 @@ describe("a picture laid in one place", () => {
 			const piece = body(shape);
 			const laid = { ...laidAsBrought(surface), over: [laidOnce(surface, place)] };
 			// Nothing is known of the first, so that what lies over it lies on the piece's own colour.
-			const on = { ...piece, surface: { ...black, colour: [0, 1, 0] as [number, number, number], laid: { ...laid, of: "none" } } };
+			const on = {
+				...piece,
+				surface: { ...black, colour: [0, 1, 0] as [number, number, number], laid: { ...laid, of: "none" } },
+			};
 			const seen = lit(sceneOf([on], surface));
 			// The front stands three metres before the lens, which sees as many.
 			const at = (right: number, up: number) => colourAt(seen, 0.5 + right / 3, 0.5 - (up - 1) / 3);

@@ -38,3 +38,13 @@ export function anglesOf({ right, up, forward }: ReturnType<typeof cameraAxes>):
 		return { headingDeg: atan2(right[2], right[0]) / DEG, pitchDeg, rollDeg: 0 };
 	return { headingDeg: atan2(forward[0], -forward[2]) / DEG, pitchDeg, rollDeg: atan2(-right[1], up[1]) / DEG };
 }
+
+/** What is nearer to upright than this, as a cosine, has no heading of its own. */
+const UPRIGHT = 0.98;
+
+/** Heading and pitch of a look straight against a normal; where that points up or down, at a heading that is told. */
+export function lookAgainst([x, y, z]: Vec3, headingDeg: number): { headingDeg: number; pitchDeg: number } {
+	const l = Math.hypot(x, y, z);
+	const pitchDeg = -asin(Math.max(-1, Math.min(1, y / l))) / DEG;
+	return { headingDeg: Math.abs(y / l) > UPRIGHT ? headingDeg : atan2(-x, z) / DEG, pitchDeg };
+}

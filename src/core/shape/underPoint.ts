@@ -4,8 +4,20 @@ import type { Piece, ShotDocument, Stands } from "../doc/schema.ts";
 import { groundHeight } from "../ground/height.ts";
 import { groundUnder, type Point } from "../ground/underPoint.ts";
 import { type FrameOfView, rayThrough } from "../lens/camera.ts";
-import { add, boundsOf, invert, length, type Mat34, scale, sub, transformPoint, type Vec3 } from "../maths/vec.ts";
-import { meetMesh } from "./meetMesh.ts";
+import {
+	add,
+	boundsOf,
+	dot,
+	invert,
+	length,
+	type Mat34,
+	normalize,
+	scale,
+	sub,
+	transformPoint,
+	type Vec3,
+} from "../maths/vec.ts";
+import { type Met, meetTriangle } from "./meetMesh.ts";
 import { FAR_UP, pieceFrames, pieceTransforms, topOf } from "./place.ts";
 import { geometryOf } from "./shapes.ts";
 
@@ -27,15 +39,20 @@ export function pieceUnder(view: FrameOfView, doc: Set, at: Point): { piece: Pie
 	return pieceMet(doc, view.position, rayThrough(view, at.x, at.y));
 }
 
-/** The first copy of a piece that a ray meets before a distance, and how far along it. */
-function copyMet(piece: Piece, doc: Set, from: Vec3, along: Vec3, before: number): { t: number; copy: number } | null {
+/** Where a copy of a piece is met along a ray, and the normal there in the body's own measures. */
+interface CopyMet extends Met {
+	copy: number;
+}
+
+/** The first copy of a piece that a ray meets before a distance. */
+function copyMet(piece: Piece, doc: Set, from: Vec3, along: Vec3, before: number): CopyMet | null {
 	const { bounds, mesh } = geometryOf(piece);
-	let met: { t: number; copy: number } | null = null;
+	let met: CopyMet | null = null;
 	for (const [copy, m] of pieceTransforms(piece, doc).entries()) {
 		const nearest = met?.t ?? before;
 		if (!passes(boundsOf(m, bounds), from, along, nearest)) continue;
-		const t = meetMesh(mesh, ...into(m, from, along));
-		if (t !== null && t < nearest) met = { t, copy };
+		const own = meetTriangle(mesh, ...into(m, from, along));
+		if (own && own.t < nearest) met = { ...own, copy };
 	}
 	return met;
 }
@@ -60,6 +77,45 @@ export function placeOn(piece: Piece, view: FrameOfView, doc: Set, at: Point): {
 	if (!met) return null;
 	const world = onRay(from, along, met.t);
 	return { world, own: transformPoint(invert(pieceFrames(piece, doc)[met.copy]), world) };
+}
+
+/** A place of a surface and its normal there, of length 1, towards who looks. */
+export interface Faced {
+	at: Vec3;
+	normal: Vec3;
+}
+
+/** Where a piece, of itself, is met under a place of the frame, in its own metres from its foot. */
+export function facedOn(piece: Piece, view: FrameOfView, doc: Set, at: Point): Faced | null {
+	const [from, along] = [view.position, rayThrough(view, at.x, at.y)];
+	const met = copyMet(piece, doc, from, along, Infinity);
+	if (!met) return null;
+	const back = invert(pieceFrames(piece, doc)[met.copy]);
+	const own = transformPoint(back, onRay(from, along, met.t));
+	const normal = normalize(met.normal.map((v, c) => v / piece.size[c]) as unknown as Vec3);
+	const towards = sub(transformPoint(back, from), own);
+	return { at: own, normal: dot(normal, towards) < 0 ? scale(normal, -1) : normal };
+}
+
+/** Metres beside a place of the ground by which it is told how it slopes. */
+const SLOPE_M = 0.25;
+
+/** The same in the world, of what is nearest there of pieces and the ground. */
+export function facedUnder(view: FrameOfView, doc: Set, at: Point): Faced | null {
+	const ground = doc.ground.out ? null : groundUnder(view, doc.ground, at);
+	const met = pieceUnder(view, doc, at);
+	const far = (p: Vec3) => length(sub(p, view.position));
+	if (met && !(ground && far(ground) < far(met.place))) {
+		const own = facedOn(met.piece, view, doc, at);
+		const frame = pieceFrames(met.piece, doc)[0];
+		const foot = transformPoint(frame, [0, 0, 0]);
+		return own && { at: met.place, normal: normalize(sub(transformPoint(frame, own.normal), foot)) };
+	}
+	if (!ground) return null;
+	const [x, , z] = ground;
+	const rise = (dx: number, dz: number) =>
+		groundHeight(doc.ground, x - dx, z - dz) - groundHeight(doc.ground, x + dx, z + dz);
+	return { at: ground, normal: normalize([rise(SLOPE_M, 0), 2 * SLOPE_M, rise(0, SLOPE_M)]) };
 }
 
 /** What is nearest under a place of the frame, of pieces and the ground. */

@@ -128,7 +128,8 @@ function squared(
 		const rows = taken(j, scaleY);
 		for (let i = 0; i < texels; i++) {
 			const { from, to, share } = columns[i];
-			let [sum, all] = [0, 0];
+			let sum = 0;
+			let all = 0;
 			for (let y = rows.from; y < rows.to; y++) {
 				const ky = scaleY > 1 ? 1 : y === rows.from ? 1 - rows.share : rows.share;
 				const row = (y0 + within(y, down)) * width + x0;
@@ -152,23 +153,32 @@ export function fillCut(channels: readonly Float32Array[], cut: Float32Array, si
 	if (size === 1) return;
 	const half = size / 2;
 	const there = new Float32Array(half * half);
-	const means = channels.map(() => new Float32Array(half * half));
 	for (let j = 0; j < half; j++)
 		for (let i = 0; i < half; i++) {
-			const from = [0, 1, size, size + 1].map((o) => 2 * j * size + 2 * i + o);
-			const all = from.reduce((sum, n) => sum + cut[n], 0);
-			there[j * half + i] = Math.min(1, all);
-			for (const [c, channel] of channels.entries())
-				means[c][j * half + i] = all > 0 ? from.reduce((sum, n) => sum + cut[n] * channel[n], 0) / all : 0;
+			const n = 2 * j * size + 2 * i;
+			there[j * half + i] = cut[n] + cut[n + 1] + cut[n + size] + cut[n + size + 1];
 		}
+	const means = channels.map((channel) => {
+		const mean = new Float32Array(half * half);
+		for (let j = 0; j < half; j++)
+			for (let i = 0; i < half; i++) {
+				const [at, n] = [j * half + i, 2 * j * size + 2 * i];
+				if (there[at] === 0) continue;
+				const upper = cut[n] * channel[n] + cut[n + 1] * channel[n + 1];
+				const lower = cut[n + size] * channel[n + size] + cut[n + size + 1] * channel[n + size + 1];
+				mean[at] = (upper + lower) / there[at];
+			}
+		return mean;
+	});
+	for (let n = 0; n < there.length; n++) there[n] = Math.min(1, there[n]);
 	fillCut(means, there, half);
 	for (let j = 0; j < size; j++)
 		for (let i = 0; i < size; i++) {
 			const n = j * size + i;
-			const much = cut[n];
-			if (much >= 1) continue;
-			for (const [c, channel] of channels.entries())
-				channel[n] = much * channel[n] + (1 - much) * means[c][(j >> 1) * half + (i >> 1)];
+			const rest = 1 - cut[n];
+			if (rest <= 0) continue;
+			const from = (j >> 1) * half + (i >> 1);
+			for (let c = 0; c < channels.length; c++) channels[c][n] += rest * (means[c][from] - channels[c][n]);
 		}
 }
 

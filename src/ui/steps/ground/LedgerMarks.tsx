@@ -16,6 +16,7 @@ import { useShot, useShown } from "../../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../../store/studio.ts";
 import { ColourMarks } from "../laid/ColourMarks.tsx";
 import { PaintMarks } from "../laid/PaintMarks.tsx";
+import { PlaceMarks } from "../laid/PlaceMarks.tsx";
 import { BrushFromAbove, BrushMarks } from "./BrushMarks.tsx";
 import { LineOnLand } from "./LineOnLand.tsx";
 import { QuadOnLand } from "./QuadOnLand.tsx";
@@ -99,8 +100,9 @@ export function LedgerMarks(frame: MarkProps) {
 	const standing = useShot((s) => s.document.ground);
 	const waters = useMemo(() => coarseGround(standing), [standing]);
 	// A brush in hand has the land to itself.
-	const { brush, painting, colouring } = useStudioOf("brush", "painting", "colouring");
+	const { brush, painting, colouring, heldPlace } = useStudioOf("brush", "painting", "colouring", "heldPlace");
 	const inHand = useInHand();
+	if (heldPlace) return <PlaceMarks {...frame} />;
 	if (painting) return <PaintMarks {...frame} />;
 	if (colouring) return <ColourMarks {...frame} />;
 	if (brush) return <BrushMarks {...frame} />;

@@ -49,8 +49,11 @@ export const ground: TicketStep = {
 		return true;
 	},
 	holds: () => {
-		const { step, brush, skylining, painting, colouring } = useStudio.getState();
-		return step === "Ground" && (brush !== null || skylining || painting !== null || colouring !== null);
+		const { step, brush, skylining, painting, colouring, heldPlace } = useStudio.getState();
+		return (
+			step === "Ground" &&
+			(brush !== null || skylining || painting !== null || colouring !== null || heldPlace !== null)
+		);
 	},
 	press: (event, frame) =>
 		pressPaint(event, frame) || pressColour(event, frame) || pressSkyline(event, frame) || pressBrush(event, frame),
@@ -79,6 +82,7 @@ export const ground: TicketStep = {
 		brushAt: null,
 		skylining: false,
 		painting: null,
+		heldPlace: null,
 		colouring: null,
 	}),
 };

@@ -1,12 +1,22 @@
 "use client";
 /** A surface brought in as pictures: what each of them tells is known by its name, shown, and set right before they are taken. */
-import { useEffect, useRef, useState } from "react";
-import { ImageFile, ImageRole, ImageSurface, type Laid, MOST_IMAGE_SURFACES } from "../../../core/doc/schema.ts";
+import { useEffect, useMemo, useRef, useState } from "react";
+import {
+	ImageFile,
+	ImageRole,
+	type ImageSequence,
+	ImageSurface,
+	type Laid,
+	MOST_IMAGE_SURFACES,
+	MOST_SEQUENCE,
+} from "../../../core/doc/schema.ts";
+import { millimetres } from "../../../core/maths/functions.ts";
 import { handedOf, laidAsBrought, roleOf } from "../../../core/surface/brought.ts";
 import { Act, NameLine, NumberLine, PickLine } from "../../parts/controls.tsx";
 import { newId } from "../../parts/words.ts";
 import { keepLandPicture, nameOf } from "../../reference/references.ts";
 import { useShot, useShown } from "../../store/shotStore.ts";
+import { standUp } from "./standUp.ts";
 
 const TAKES = "image/png,image/jpeg,image/webp,image/tiff,.exr";
 const OUT = "left out" as const;
@@ -29,15 +39,45 @@ function known(files: readonly File[]): Brought[] {
 	return taken.has("colour") || !first ? all : all.map((one) => (one === first ? { ...one, role: "colour" } : one));
 }
 
-/** Keeps a picture and reads it. What tells of one thing alone is read as grey where it is a file of that, otherwise by its colours. */
-async function kept(file: File, role: ImageRole): Promise<ImageFile> {
-	const keep = async (as: ImageFile["as"]): Promise<ImageFile> => {
-		const { file: blob, widthPx, heightPx, bits } = await keepLandPicture(file, as);
-		return ImageFile.parse({ file: blob, name: nameOf(file, "Picture"), widthPx, heightPx, bits, as });
-	};
-	if (role === "colour" || role === "normal") return keep("colours");
-	return /\.(png|exr)$/i.test(file.name) ? keep("heights").catch(() => keep("colours")) : keep("colours");
+/** What a picture tells, kept and read. */
+interface Kept {
+	file: ImageFile;
+	/** The channel that was read, where there were others. */
+	channel: string | null;
 }
+
+async function keep(file: File, as: ImageFile["as"]): Promise<Kept> {
+	const { file: blob, widthPx, heightPx, bits, channel } = await keepLandPicture(file, as);
+	return {
+		file: ImageFile.parse({ file: blob, name: nameOf(file, "Picture"), widthPx, heightPx, bits, as }),
+		channel,
+	};
+}
+
+/** What tells of one thing alone is read as grey where it is a file of that, otherwise by its colours. */
+async function kept(file: File, role: ImageRole): Promise<ImageFile> {
+	if (role === "cut") return (await keep(file, "cut")).file;
+	if (role === "colour" || role === "normal" || !/\.(png|exr)$/i.test(file.name))
+		return (await keep(file, "colours")).file;
+	return (await keep(file, "heights").catch(() => keep(file, "colours"))).file;
+}
+
+/** What of a picture of colours is seen through, where it says so itself. */
+async function ownCut(file: File): Promise<ImageFile | undefined> {
+	if (!/\.(png|webp|tiff?)$/i.test(file.name)) return undefined;
+	const { file: cut, channel } = await keep(file, "cut");
+	return channel === "alpha" ? cut : undefined;
+}
+
+/** Frames of a sequence, in the order of the numbers that end their names; null where the files are no such. */
+function framesOf(files: readonly File[]): File[] | null {
+	const told = files.map((file) => ({ file, match: /^(.*?)(\d+)\.[a-z]+$/i.exec(file.name) }));
+	const [stem] = told.map(({ match }) => match?.[1]);
+	if (files.length < 3 || stem === undefined || told.some(({ match }) => match?.[1] !== stem)) return null;
+	return told.sort((a, b) => Number(a.match?.[2]) - Number(b.match?.[2])).map(({ file }) => file);
+}
+
+const STANDS = { repeats: "repeats", once: "stands once, whole" } as const;
 
 export function BringLines({ onPick }: { onPick: (laid: Laid) => void }) {
 	const { imageSurfaces = [] } = useShown();
@@ -85,36 +125,65 @@ function Taking({
 	onPick: (laid: Laid) => void;
 }) {
 	const { commit, say } = useShot.getState();
-	const [name, setName] = useState(() => nameOf((all.find((b) => b.role === "colour") ?? all[0]).file, "Pictures"));
+	const frames = useMemo(() => framesOf(all.map((b) => b.file)), [all]);
+	const used = frames
+		? [{ file: frames[0], role: "colour" as const }]
+		: all.filter((b): b is Brought & { role: ImageRole } => b.role !== OUT);
+	const tells = (role: ImageRole) => used.find((b) => b.role === role)?.file;
+	const shows = tells("colour") ?? tells("height");
+	const [name, setName] = useState(() => nameOf(frames?.[0] ?? tells("colour") ?? all[0].file, "Pictures"));
+	const [once, setOnce] = useState(() => frames !== null || !!tells("cut") || !tells("colour"));
 	const [sideM, setSide] = useState(2);
-	const [depthMm, setDepth] = useState(20);
-	const normal = all.find((b) => b.role === "normal");
-	const [handed, setHanded] = useState<ImageSurface["handed"] | null>(() =>
-		normal ? handedOf(normal.file.name) : null,
-	);
+	const [perS, setPerS] = useState(24);
+	const [depthMm, setDepth] = useState(() => (tells("height") ? 20 : 0));
+	const aspect = useAspect(shows);
+	const normal = tells("normal");
+	const [handed, setHanded] = useState<ImageSurface["handed"] | null>(() => (normal ? handedOf(normal.name) : null));
 	const [reading, setReading] = useState<string | null>(null);
-	const used = all.filter((b): b is Brought & { role: ImageRole } => b.role !== OUT);
-	const missing = !used.some((b) => b.role === "colour")
-		? "One of them has to tell the colour."
-		: new Set(used.map((b) => b.role)).size < used.length
-			? "Two of them tell the same: leave one out."
-			: normal && !handed
-				? "The file does not say which way green of its normals leans: bumps look like dents with the other one."
-				: null;
-	const take = async () => {
+	const missing = !shows
+		? "One of them has to tell the colour, or the height."
+		: !once && !tells("colour")
+			? "What repeats has a colour: one of them has to tell it."
+			: new Set(used.map((b) => b.role)).size < used.length
+				? "Two of them tell the same: leave one out."
+				: normal && !handed
+					? "The file does not say which way green of its normals leans: bumps look like dents with the other one."
+					: frames && frames.length > MOST_SEQUENCE
+						? `A sequence has up to ${MOST_SEQUENCE} frames; these are ${frames.length}.`
+						: null;
+	const read = async (): Promise<ImageSurface> => {
+		const files: Partial<Record<ImageRole, ImageFile>> = {};
+		const reads = <T,>(file: File, n: number, of: number, act: () => Promise<T>): Promise<T> => {
+			setReading(`Reading ${n + 1} of ${of}: ${file.name}`);
+			return act().catch((error: Error) => {
+				throw new Error(`${file.name}: ${error.message}`);
+			});
+		};
+		const many = frames?.length ?? used.length;
+		for (const [n, { file, role }] of used.entries()) files[role] = await reads(file, n, many, () => kept(file, role));
+		const colour = tells("colour");
+		if (once && colour) files.cut ??= await ownCut(colour);
+		const later: ImageSequence["frames"] = [];
+		for (const [n, file] of (frames ?? []).slice(1).entries())
+			later.push(
+				await reads(file, n + 1, many, async () => ({ colour: await kept(file, "colour"), cut: await ownCut(file) })),
+			);
+		const { widthPx, heightPx } = files.colour ?? (files.height as ImageFile);
+		const highM = Math.min(200, Math.max(0.02, millimetres((sideM * heightPx) / widthPx)));
+		return ImageSurface.parse({
+			...{ id: newId(), name, sideM, depthMm, handed: handed ?? "up", files },
+			...(once && { highM }),
+			...(later.length > 0 && { sequence: { perS, frames: later } }),
+		});
+	};
+	/** Reads them, and goes on with what they are. */
+	const take = async (then: (surface: ImageSurface) => void) => {
 		try {
-			const files: Partial<Record<ImageRole, ImageFile>> = {};
-			for (const [n, { file, role }] of used.entries()) {
-				setReading(`Reading ${n + 1} of ${used.length}: ${file.name}`);
-				files[role] = await kept(file, role).catch((error: Error) => {
-					throw new Error(`${file.name}: ${error.message}`);
-				});
-			}
-			const surface = ImageSurface.parse({ id: newId(), name, sideM, depthMm, handed: handed ?? "up", files });
+			const surface = await read();
 			if (!commit({ name: "imageSurface.set", surface })) return;
-			const { widthPx, heightPx } = surface.files.colour;
-			if (widthPx !== heightPx) say(`"${name}" is not square: its middle square is taken.`);
-			onPick(laidAsBrought(surface));
+			const of = surface.files.colour;
+			if (!once && of && of.widthPx !== of.heightPx) say(`"${name}" is not square: its middle square is taken.`);
+			then(surface);
 			onChange([]);
 		} catch (error) {
 			say((error as Error).message);
@@ -124,24 +193,46 @@ function Taking({
 	};
 	return (
 		<section aria-label="Pictures brought in" className="border-hair border-t pt-1">
-			<ul>
-				{all.map((one, i) => (
-					<li key={one.file.name} className="flex items-center gap-2 py-[2px]">
-						<Glance file={one.file} />
-						<span className="min-w-0 flex-1">
-							<PickLine
-								label={one.file.name}
-								value={one.role}
-								options={[OUT, ...ImageRole.options].map((role) => [role, role] as const)}
-								onPick={(role) => onChange(all.map((b, k) => (k === i ? { ...b, role } : b)))}
-							/>
-						</span>
-					</li>
-				))}
-			</ul>
+			{frames ? (
+				<div className="flex items-center gap-2 py-[2px]">
+					<Glance file={frames[0]} />
+					<span className="min-w-0 flex-1">{`${frames.length} frames, ${frames[0].name} to ${frames[frames.length - 1].name}`}</span>
+				</div>
+			) : (
+				<ul>
+					{all.map((one, i) => (
+						<li key={one.file.name} className="flex items-center gap-2 py-[2px]">
+							<Glance file={one.file} />
+							<span className="min-w-0 flex-1">
+								<PickLine
+									label={one.file.name}
+									value={one.role}
+									options={[OUT, ...ImageRole.options].map((role) => [role, role] as const)}
+									onPick={(role) => onChange(all.map((b, k) => (k === i ? { ...b, role } : b)))}
+								/>
+							</span>
+						</li>
+					))}
+				</ul>
+			)}
 			<NameLine label="Name of the surface" name={name} onCommit={setName} />
+			<PickLine
+				label="It"
+				value={once ? STANDS.once : STANDS.repeats}
+				options={[STANDS.repeats, STANDS.once].map((word) => [word, word] as const)}
+				onPick={(word) => setOnce(word === STANDS.once)}
+			/>
 			<div className="grid grid-cols-2 gap-x-3">
-				<NumberLine label="Shows" value={sideM} unit="m" min={0.02} max={200} step={0.1} onCommit={setSide} />
+				<NumberLine
+					label={once ? "Wide" : "Shows"}
+					value={sideM}
+					unit="m"
+					min={0.02}
+					max={200}
+					step={0.1}
+					onCommit={setSide}
+				/>
+				{once && aspect && <p className="self-center text-second">{`${(sideM * aspect || 0).toFixed(2)} m high`}</p>}
 				<NumberLine
 					label="Depth"
 					value={depthMm}
@@ -152,6 +243,18 @@ function Taking({
 					digits={1}
 					onCommit={setDepth}
 				/>
+				{frames && (
+					<NumberLine
+						label="Frames a second"
+						value={perS}
+						unit=""
+						min={0.1}
+						max={120}
+						step={1}
+						digits={1}
+						onCommit={setPerS}
+					/>
+				)}
 			</div>
 			{normal && (
 				<PickLine
@@ -168,16 +271,42 @@ function Taking({
 			<p className="py-1 text-second" role="status">
 				{reading ?? missing ?? ""}
 			</p>
-			<div className="flex gap-1">
-				<Act onClick={() => void take()} disabled={reading !== null || missing !== null}>
+			<div className="flex flex-wrap gap-1">
+				<Act
+					onClick={() => void take((surface) => onPick(laidAsBrought(surface)))}
+					disabled={reading !== null || missing !== null}
+				>
 					Take them
 				</Act>
+				{once && tells("colour") && (
+					<Act onClick={() => void take(standUp)} disabled={reading !== null || missing !== null}>
+						Stand it up as a card
+					</Act>
+				)}
 				<Act onClick={() => onChange([])} disabled={reading !== null}>
 					Leave them
 				</Act>
 			</div>
 		</section>
 	);
+}
+
+/** Height of a picture over its width, once the browser has read it; null where it cannot. */
+function useAspect(file: File | undefined): number | null {
+	const [aspect, setAspect] = useState<number | null>(null);
+	useEffect(() => {
+		let gone = false;
+		setAspect(null);
+		if (file)
+			createImageBitmap(file).then(
+				({ width, height }) => gone || setAspect(height / width),
+				() => {},
+			);
+		return () => {
+			gone = true;
+		};
+	}, [file]);
+	return aspect;
 }
 
 /** A picture before it is taken; nothing where this browser cannot show it. */

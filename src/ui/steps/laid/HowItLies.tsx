@@ -1,7 +1,9 @@
 "use client";
 /** How a surface lies: its measures, tint and wetness. */
 import type { Laid, LaidOver } from "../../../core/doc/schema.ts";
+import { broughtBy } from "../../../core/surface/brought.ts";
 import { NumberLine, Rule } from "../../parts/controls.tsx";
+import { useShown } from "../../store/shotStore.ts";
 
 export interface Lying<T extends Pick<Laid, "of">> {
 	laid: T;
@@ -30,20 +32,24 @@ export function HowItLies<T extends LaidOver | Laid>({ laid, tintOf, onShow, onC
 			says={says}
 		/>
 	);
+	// What stands once fills its place: nothing of it repeats.
+	const once = broughtBy(laid.of, useShown())?.highM !== undefined;
 	const wet =
 		laid.wet === 0 ? undefined : laid.wet <= 0.5 ? "Damp: darker and smoother." : "Water stands in its hollows.";
 	return (
 		<>
 			<div className="grid grid-cols-2 gap-x-3">
-				<NumberLine
-					label="Repeats"
-					value={laid.acrossM}
-					unit="m"
-					min={0.02}
-					max={200}
-					step={0.1}
-					onCommit={(acrossM) => onCommit({ ...laid, acrossM })}
-				/>
+				{!once && (
+					<NumberLine
+						label="Repeats"
+						value={laid.acrossM}
+						unit="m"
+						min={0.02}
+						max={200}
+						step={0.1}
+						onCommit={(acrossM) => onCommit({ ...laid, acrossM })}
+					/>
+				)}
 				<NumberLine
 					label="Relief"
 					value={laid.reliefMm}
@@ -66,25 +72,29 @@ export function HowItLies<T extends LaidOver | Laid>({ laid, tintOf, onShow, onC
 						onCommit={(thickMm) => onCommit({ ...laid, thickMm })}
 					/>
 				)}
-				<NumberLine
-					label="Turn"
-					value={laid.turnDeg}
-					unit="°"
-					min={-360}
-					max={360}
-					step={5}
-					digits={0}
-					onCommit={(turnDeg) => onCommit({ ...laid, turnDeg })}
-				/>
-				<NumberLine
-					label="Seed"
-					value={laid.seed}
-					min={0}
-					max={99_999}
-					step={1}
-					digits={0}
-					onCommit={(seed) => onCommit({ ...laid, seed: Math.round(seed) })}
-				/>
+				{!once && (
+					<>
+						<NumberLine
+							label="Turn"
+							value={laid.turnDeg}
+							unit="°"
+							min={-360}
+							max={360}
+							step={5}
+							digits={0}
+							onCommit={(turnDeg) => onCommit({ ...laid, turnDeg })}
+						/>
+						<NumberLine
+							label="Seed"
+							value={laid.seed}
+							min={0}
+							max={99_999}
+							step={1}
+							digits={0}
+							onCommit={(seed) => onCommit({ ...laid, seed: Math.round(seed) })}
+						/>
+					</>
+				)}
 			</div>
 			{rule("tint", tintOf)}
 			{rule("wet", "Wet", wet)}

@@ -3,14 +3,15 @@
 import { useState } from "react";
 import { type Laid, type LaidOver, type LaidWhere, MOST_LAID_WHERES, MOST_OVER } from "../../../core/doc/schema.ts";
 import { surfaceSays } from "../../../core/surface/brought.ts";
-import { asOver } from "../../../core/surface/laying.ts";
 import { takenOn, whereOf, whereWords } from "../../../core/surface/where/wheres.ts";
 import { Act, NumberLine, Rule } from "../../parts/controls.tsx";
 import { newId } from "../../parts/words.ts";
 import { useShown } from "../../store/shotStore.ts";
 import { HowItLies, type Lying } from "./HowItLies.tsx";
 import { PaintLines } from "./PaintLines.tsx";
+import { PlaceLines } from "./PlaceLines.tsx";
 import { Slips } from "./Slips.tsx";
+import { overAsLaid, seenPlace } from "./seenPlace.ts";
 
 /** Surfaces over the first, as sentences, the topmost last. */
 export function OverLines({ laid, tintOf, on, ground, onShow, onCommit }: Lying<Laid>) {
@@ -62,9 +63,9 @@ export function OverLines({ laid, tintOf, on, ground, onShow, onCommit }: Lying<
 					{open === "new" && (
 						<Slips
 							picked={null}
-							onShow={(other) => onShow(other ? withOver([...all, asOver(other)]) : undefined)}
+							onShow={(other) => onShow(other ? withOver([...all, overAsLaid(other, on ?? null)]) : undefined)}
 							onPick={(other) => {
-								onCommit(withOver([...all, asOver(other)]));
+								onCommit(withOver([...all, overAsLaid(other, on ?? null)]));
 								setOpen(all.length);
 							}}
 						/>
@@ -74,6 +75,10 @@ export function OverLines({ laid, tintOf, on, ground, onShow, onCommit }: Lying<
 		</ol>
 	);
 }
+
+/** One that is in a place is taken in where the frame sees it. */
+const seen = (where: LaidWhere, on?: string): LaidWhere =>
+	where.kind === "here" ? { ...where, ...seenPlace(on ?? null) } : where;
 
 export function OverOne({ laid, tintOf, on, ground, onShow, onCommit }: Lying<LaidOver>) {
 	const { where } = laid;
@@ -105,13 +110,22 @@ export function OverOne({ laid, tintOf, on, ground, onShow, onCommit }: Lying<La
 							);
 						})}
 					</div>
+					{one.kind === "here" && (
+						<PlaceLines
+							id={`${on ?? "world"} ${laid.of} ${n}`}
+							where={one}
+							on={on}
+							onShow={(now) => onShow(now && withWhere(n, now))}
+							onCommit={(now) => onCommit(withWhere(n, now))}
+						/>
+					)}
 					{one.kind === "painted" && <PaintLines mask={one.mask} on={on} />}
 				</div>
 			))}
 			{where.length < MOST_LAID_WHERES && (
 				<div className="flex flex-wrap gap-1 py-1">
 					{takenOn(!!ground).map(({ act, taken }) => (
-						<Act key={act} onClick={() => onCommit({ ...laid, where: [...where, taken(newId())] })}>
+						<Act key={act} onClick={() => onCommit({ ...laid, where: [...where, seen(taken(newId()), on)] })}>
 							{act}
 						</Act>
 					))}

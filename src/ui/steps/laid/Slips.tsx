@@ -123,7 +123,7 @@ export function Slips({ picked, colour, onShow, onPick }: SlipsProps) {
 							<Slip
 								{...{ name: own.name, sideM: own.sideM, depthMm: own.depthMm, onShow, onPick }}
 								laid={laidAsBrought(own)}
-								src={copyAddress({ blob: own.files.colour.file }, 256)}
+								src={copyAddress({ blob: (own.files.colour ?? own.files.height)?.file ?? "" }, 256)}
 								picked={wordOf(own) === picked}
 							/>
 						</li>

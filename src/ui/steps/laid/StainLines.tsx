@@ -3,13 +3,13 @@
 import { useState } from "react";
 import { type Laid, MOST_STAINS, type Stain } from "../../../core/doc/schema.ts";
 import { surfaceSays } from "../../../core/surface/brought.ts";
-import { asOver } from "../../../core/surface/laying.ts";
 import { whereWords } from "../../../core/surface/where/wheres.ts";
 import { Act, YesNo } from "../../parts/controls.tsx";
 import { newId } from "../../parts/words.ts";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { OverOne } from "./OverLines.tsx";
 import { Slips } from "./Slips.tsx";
+import { overAsLaid } from "./seenPlace.ts";
 
 /** Those that lie on one of these pieces, or on the ground where none are given. */
 const lyingOn = (stains: readonly Stain[], pieces: readonly string[] | null): Stain[] =>
@@ -33,7 +33,7 @@ export function StainLines({ pieces }: { pieces: readonly string[] | null }) {
 		id,
 		pieces: [...(pieces ?? [])],
 		ground: pieces === null,
-		laid: asOver(laid),
+		laid: overAsLaid(laid, null),
 	});
 	// One that is tried is no line yet.
 	const kept = useShot((s) => s.document.stains);

@@ -10,7 +10,7 @@ import { copiesOf } from "../../../core/shape/copies.ts";
 import { commonOf, type Quantity, quantityOf, setQuantity, stepQuantity } from "../../../core/shape/handPieces.ts";
 import { isLine } from "../../../core/shape/handPoints.ts";
 import { footing, placedMiddle } from "../../../core/shape/place.ts";
-import { drawnOf, isFlat } from "../../../core/shape/shapes.ts";
+import { drawnOf, isFlat, turnsToLens } from "../../../core/shape/shapes.ts";
 import { pivotOf } from "../../../core/shape/together.ts";
 import { laidOfAll, laidOnAll } from "../../../core/surface/laying.ts";
 import { ownColour, surfaceTimes } from "../../../core/surface/shading.ts";
@@ -149,7 +149,7 @@ function One({ piece }: { piece: Piece }) {
 				)}
 			</div>
 			<div className="grid grid-cols-2 gap-x-3">
-				{QUANTITIES.map(({ of, word, range }) => (
+				{QUANTITIES.filter(({ of }) => of !== "heading" || !turnsToLens(piece.shape)).map(({ of, word, range }) => (
 					<NumberLine
 						key={of}
 						label={word}

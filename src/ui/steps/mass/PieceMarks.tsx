@@ -12,6 +12,7 @@ import { add, scale, sub, type Vec3 } from "../../../core/maths/vec.ts";
 import { countOf } from "../../../core/shape/copies.ts";
 import { growPiece, leanPiece, slidePieces, turnPieceAlong } from "../../../core/shape/handPieces.ts";
 import { isLine } from "../../../core/shape/handPoints.ts";
+import { turnsToLens } from "../../../core/shape/shapes.ts";
 import { silhouette } from "../../../core/shape/silhouette.ts";
 import { footHeight } from "../../frame/geometry.ts";
 import { useGesture } from "../../frame/gesture.ts";
@@ -23,6 +24,7 @@ import { useStudio, useStudioOf } from "../../store/studio.ts";
 import { ColourMarks, LikeMarks } from "../laid/ColourMarks.tsx";
 import { FaceMarks } from "../laid/FaceMarks.tsx";
 import { PaintMarks } from "../laid/PaintMarks.tsx";
+import { PlaceMarks } from "../laid/PlaceMarks.tsx";
 import { CopyMarks } from "./CopyMarks.tsx";
 import { type At, Crown, Foot, SnapTag, TurnRing } from "./handles.tsx";
 import { LineSoFar, PointMarks } from "./LineMarks.tsx";
@@ -32,10 +34,12 @@ import { ManyMarks } from "./ManyMarks.tsx";
 const MOST_OUTLINED = 60;
 
 export function PieceMarks(props: MarkProps) {
-	const { painting, colouring } = useStudioOf("painting", "colouring");
+	const { painting, colouring, heldPlace } = useStudioOf("painting", "colouring", "heldPlace");
 	// A brush is held over them, or patches are: their handles would be in its way.
 	return painting ? (
 		<PaintMarks {...props} />
+	) : heldPlace ? (
+		<PlaceMarks {...props} />
 	) : colouring ? (
 		<ColourMarks {...props} />
 	) : (
@@ -156,15 +160,17 @@ function Handles({ piece, width, height, k, view, place, at }: MarkProps & { pie
 	};
 	return (
 		<g>
-			<TurnRing
-				{...{ at, k, turn }}
-				centre={[px, y, pz]}
-				radiusM={radius}
-				// Before the piece, where it can be seen and taken.
-				tickAt={heading + Math.PI / 2}
-				tickTo={TICK}
-				told={`${Math.round(piece.headingDeg)}°`}
-			/>
+			{!turnsToLens(piece.shape) && (
+				<TurnRing
+					{...{ at, k, turn }}
+					centre={[px, y, pz]}
+					radiusM={radius}
+					// Before the piece, where it can be seen and taken.
+					tickAt={heading + Math.PI / 2}
+					tickTo={TICK}
+					told={`${Math.round(piece.headingDeg)}°`}
+				/>
+			)}
 			{bar(2, 1)}
 			{bar(2, -1)}
 			{bar(0, 1)}

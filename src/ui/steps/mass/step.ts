@@ -43,6 +43,7 @@ const putDown = putsDown({
 	point: null,
 	exchanging: null,
 	painting: null,
+	heldPlace: null,
 	colouring: null,
 	face: null,
 });
@@ -64,8 +65,8 @@ export const mass: TicketStep = {
 	MarksFromAbove: LinesFromAbove,
 	always: true,
 	holds: () => {
-		const { painting, colouring } = useStudio.getState();
-		return painting !== null || colouring !== null;
+		const { painting, colouring, heldPlace } = useStudio.getState();
+		return painting !== null || colouring !== null || heldPlace !== null;
 	},
 	press: (event, frame) => {
 		if (pressPaint(event, frame) || pressColour(event, frame)) return true;

@@ -1,7 +1,9 @@
 /** What is in hand: selected, or about to be placed. */
-import type { LampKind, ShapeKind, Stands, StrokeTool } from "../../../core/doc/schema.ts";
+import type { LaidWhere, LampKind, ShapeKind, Stands, StrokeTool } from "../../../core/doc/schema.ts";
 import type { Taken } from "../../../core/finish/colourMatch.ts";
 import type { SetPoint } from "../../../core/shape/handPoints.ts";
+
+type Here = Extract<LaidWhere, { kind: "here" }>;
 
 /** What a brush over the land does: strokes of the hand, or rain along them. */
 export type Brush = StrokeTool | "wear";
@@ -41,6 +43,14 @@ export interface Hand {
 	brushTold: string;
 	/** The mask that strokes over surfaces go to, and the piece in whose metres it lies, while its brush is in hand. */
 	painting: { mask: string; on: string | null } | null;
+	/** What is laid in one place and held in the frame, and the lines that it goes through. */
+	heldPlace: {
+		id: string;
+		where: Here;
+		on: string | null;
+		show: (where: Here | undefined) => void;
+		commit: (where: Here) => void;
+	} | null;
 	paintRadiusM: number;
 	/** How much a stroke covers, over which share of the radius it fades, and whether it takes away. */
 	paintStrength: number;
@@ -95,6 +105,7 @@ export const hand: Hand = {
 	brushAt: null,
 	brushTold: "",
 	painting: null,
+	heldPlace: null,
 	paintRadiusM: 0.4,
 	paintStrength: 0.8,
 	paintSoft: 0.6,
