@@ -2,14 +2,16 @@
 import * as THREE from "three";
 import { decodeSrgb } from "../src/core/colour/linear.ts";
 import { blankShot, newPiece } from "../src/core/doc/defaults.ts";
-import { Shape, type ShapeKind, type ShotDocument } from "../src/core/doc/schema.ts";
+import { type Piece, Shape, type ShapeKind, type ShotDocument } from "../src/core/doc/schema.ts";
+import type { LandPicture } from "../src/core/formats/landPicture.ts";
 import { blurMm, frameOfView } from "../src/core/lens/camera.ts";
 import { compile, compileWhenMade } from "../src/core/scene/compile.ts";
 import { FIRST_PIECE } from "../src/core/scene/ids.ts";
-import { NO_BLOBS, NO_MAKERS, type SheetWork } from "../src/core/scene/inputs.ts";
+import { NO_BLOBS, NO_MAKERS, type PackWork, type SheetWork } from "../src/core/scene/inputs.ts";
 import { PartCache } from "../src/core/scene/partCache.ts";
 import { emptyPicture, type Picture, placeTile, type TileSums, tilesOf } from "../src/core/scene/picture.ts";
 import type { Scene } from "../src/core/scene/scene.ts";
+import { wordOf } from "../src/core/surface/brought.ts";
 import { laidAsMade, laidOver } from "../src/core/surface/laying.ts";
 import { type SurfaceKind, slugOf } from "../src/core/surface/surfaces.ts";
 import { WHERES } from "../src/core/surface/where/wheres.ts";
@@ -336,7 +338,7 @@ function blocks(kinds: readonly SurfaceKind[], sideM: number): ShotDocument {
 
 /** Texels of a side: as many as such small pictures can show. */
 const BLOCK_TEXELS = 256;
-const { sheet: bakes } = pageSheets({});
+const { sheet: bakes, packed: packs } = pageSheets({});
 
 /** Base colours of blocks as they are drawn and as they are traced: pixels of each that nothing else is in, RGBA display values of both. */
 export async function blocksDrawnAndTraced(kinds: readonly SurfaceKind[], sideM: number) {
@@ -355,4 +357,89 @@ export async function blocksDrawnAndTraced(kinds: readonly SurfaceKind[], sideM:
 		const of = (bytes: number[]) => pixels.map((at) => bytes.slice(4 * at, 4 * at + 3));
 		return { kind, drawn: of(drawn), traced: of(traced) };
 	});
+}
+
+const PICTURE_PX = 128;
+
+/** A picture of stripes, cut out round. */
+const across = (p: number) => (p % PICTURE_PX) / PICTURE_PX - 0.5;
+const down = (p: number) => Math.floor(p / PICTURE_PX) / PICTURE_PX - 0.5;
+const striped = (p: number) => across(p) + 0.4 * down(p) > 0 !== down(p) > 0.15;
+const PICTURES: Record<string, LandPicture> = {
+	colour: {
+		...{ width: PICTURE_PX, height: PICTURE_PX },
+		values: Uint8Array.from({ length: 3 * PICTURE_PX ** 2 }, (_, n) => {
+			const stripe = striped(Math.floor(n / 3));
+			return [stripe ? 220 : 30, stripe ? 120 : 60, stripe ? 20 : 200][n % 3];
+		}),
+	},
+	cut: {
+		...{ width: PICTURE_PX, height: PICTURE_PX },
+		values: Float32Array.from({ length: PICTURE_PX ** 2 }, (_, p) => (Math.hypot(across(p), down(p)) < 0.42 ? 1 : 0)),
+	},
+};
+
+/** Things that have pictures which stand once: a card, curved bodies and flat ones, one by the world over two of them. */
+function pictured(): ShotDocument {
+	const doc = blankShot();
+	const file = (name: "colour" | "cut") => ({
+		...{ file: (name === "cut" ? "8" : "7").repeat(64), name, widthPx: PICTURE_PX, heightPx: PICTURE_PX, bits: 8 },
+		as: name === "cut" ? ("cut" as const) : ("colours" as const),
+	});
+	const own = { id: "own", name: "Own", sideM: 1.4, highM: 1, depthMm: 0, handed: "up" as const };
+	doc.imageSurfaces = [{ ...own, files: { colour: file("colour"), cut: file("cut") } }];
+	const [brought] = doc.imageSurfaces;
+	const of = wordOf(brought);
+	const lies = { of, seed: 0, turnDeg: 0, acrossM: 1, reliefMm: 0, tint: 0, wet: 0 };
+	const here = { ...WHERES.here.usual, wideM: 1.4, highM: 1, turnDeg: 20 };
+	const over = (where: Partial<typeof here>) => ({ ...lies, share: 1, where: [{ ...here, ...where }] });
+	const body = (id: string, kind: ShapeKind, x: number, laid: Piece["surface"]["laid"], headingDeg = 15) =>
+		newPiece(id, kind, {
+			...{ stands: "level", position: [x, 500, -7], size: [1.6, 2, 1.6], headingDeg },
+			surface: { colour: [0.5, 0.5, 0.5], roughness: 0.8, metal: 0, laid },
+		});
+	const plaster = laidAsMade("plaster", 2);
+	doc.pieces = [
+		body("card", "card", -3, lies, -20),
+		body("back", "card", -3, lies, 170),
+		body("drum", "cylinder", -0.9, { ...plaster, over: [over({ at: [0.1, 1, 0.8], soft: 0.4 })] }),
+		body("block", "box", 1.1, {
+			...plaster,
+			over: [over({ at: [-0.1, 0.9, 0.8] }), over({ at: [0, 2, 0], pitchDeg: -90 })],
+		}),
+		body("ball", "sphere", 3.1, plaster),
+	];
+	doc.pieces[1].position = [-2.6, 502.2, -7];
+	doc.stains = [
+		{
+			id: "over both",
+			pieces: ["block", "ball"],
+			ground: false,
+			laid: over({ at: [2.2, 501, -6.3], wideM: 2.2, highM: 1.6, turnDeg: 0 }),
+		},
+	];
+	doc.ground = { ...doc.ground, out: true };
+	doc.camera = { ...doc.camera, position: [0, 501.6, 0], ratio: WIDTH / HEIGHT, focalMm: 30, fStop: 22 };
+	doc.finish = { ...doc.finish, ...CURVE, exposureEv: 0.2 };
+	return doc;
+}
+
+/** Base colours of things with pictures, drawn and traced: display values of pixels that show one thing or the sky alone, RGBA. */
+export async function picturesDrawnAndTraced() {
+	const doc = pictured();
+	const makers = {
+		...NO_MAKERS,
+		sheet: (key: string, of: SheetWork) => bakes(key, { ...of, texels: BLOCK_TEXELS }),
+		packed: (key: string, of: PackWork) => packs(key, of),
+		picture: ({ name }: { name: string }) => PICTURES[name],
+	};
+	const scene = await compileWhenMade(doc, STILL, NO_BLOBS, makers, new PartCache());
+	const picture = await trace(scene, 32);
+	const exposed = 2 ** doc.camera.ev100;
+	for (const c of [0, 1, 2]) picture.rgb[c] = picture.albedo[c].map((v) => v * exposed);
+	const [{ id, cover }] = picture.masks;
+	const { drawn, traced } = draw(doc, scene, "colours", picture);
+	const whole = Array.from(id, (n, at) => (n >= FIRST_PIECE && cover[at] > 0.999 ? at : -1)).filter((at) => at >= 0);
+	const of = (bytes: number[]) => whole.map((at) => bytes.slice(4 * at, 4 * at + 3));
+	return { ids: whole.map((at) => id[at] - FIRST_PIECE), drawn: of(drawn), traced: of(traced) };
 }

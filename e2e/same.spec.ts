@@ -159,6 +159,22 @@ test("each surface has the colours in the page that it has in the print, from ne
 	}
 });
 
+test("pictures that stand once lie and are cut out in the page as they are in the print", async ({ page }) => {
+	const { ids, drawn, traced } = await drawShots(page, (shots) => shots.picturesDrawnAndTraced(), null);
+	const apart = drawn.map((p, i) => ciede2000(lab(p, 0), lab(traced[i], 0)));
+	for (const id of [0, 1, 2, 3, 4]) {
+		const own = apart.filter((_, i) => ids[i] === id).sort((a, b) => a - b);
+		expect(own.length, `piece ${id}`).toBeGreaterThan(40);
+		const told = `${own[own.length >> 1].toFixed(2)}, 90 % below ${own[Math.floor(0.9 * own.length)].toFixed(2)}`;
+		console.log(`pictures, piece ${id}: CIEDE2000 ${told}`);
+		expect.soft(own[own.length >> 1], `piece ${id}: ${told}`).toBeLessThan(1);
+		expect.soft(own[Math.floor(0.9 * own.length)], `piece ${id}: ${told}`).toBeLessThan(12);
+	}
+	// The picture is there, in its own colours.
+	expect(traced.filter(([r, , b]) => r > 2 * b).length).toBeGreaterThan(150);
+	expect(traced.filter(([r, , b]) => b > 2 * r).length).toBeGreaterThan(150);
+});
+
 test("what is out of focus is spread in the page as it is in the print, near and far", async ({ page }) => {
 	const found = await drawShots(
 		page,
