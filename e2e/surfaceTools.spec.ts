@@ -36,8 +36,8 @@ test("a surface is painted on a piece and on the ground by a brush, taken off, u
 	await expect(number(page, "Thick")).toHaveValue("25");
 	await number(page, "Thick").fill("60");
 	await number(page, "Thick").press("Enter");
-	await over.getByRole("button", { name: "Along paths" }).click();
-	await over.getByRole("button", { name: "Where water runs" }).click();
+	await over.getByRole("combobox", { name: /nly$/ }).selectOption("Along paths");
+	await over.getByRole("combobox", { name: /nly$/ }).selectOption("Where water runs");
 	await expect(over.getByText("on paths and up to 0.80 m beside them").last()).toBeVisible();
 	await expect
 		.poll(async () => [(await lies())?.thickMm, (await lies())?.where.map((w) => w.kind)])
@@ -46,7 +46,7 @@ test("a surface is painted on a piece and on the ground by a brush, taken off, u
 		await over.getByRole("button", { name: "Strike out" }).first().click();
 		await expect.poll(async () => (await lies())?.where.length).toBe(left);
 	}
-	await over.getByRole("button", { name: "By the brush" }).click();
+	await over.getByRole("combobox", { name: /nly$/ }).selectOption("By the brush");
 	await expect(over.getByTestId("strokes")).toHaveText("nothing painted yet");
 	await over.getByRole("button", { name: "Take the brush" }).click();
 	await number(page, "Radius").fill("0.3");
@@ -121,7 +121,7 @@ test("the ground rises to meet a piece, and a stain lies over several and the gr
 	await page.getByRole("region", { name: "Stains" }).getByRole("listitem").getByRole("button").first().click();
 	const stains = page.getByRole("list", { name: "Over them all" });
 	await expect(stains).toContainText("over 2 pieces");
-	await stains.getByRole("button", { name: "In runs downward" }).click();
+	await stains.getByRole("combobox", { name: /nly$/ }).selectOption("In runs downward");
 	await page.getByRole("switch", { name: "On the ground, too" }).click();
 	await expect(stains).toContainText("over 2 pieces and the ground");
 	await expect.poll(async () => (await doc()).stains?.[0].laid.where.map((w) => w.kind)).toEqual(["facing", "runs"]);

@@ -47,7 +47,7 @@ test("a surface is found by words, tried, laid on a piece and under another, set
 	await page.getByRole("button", { name: "moss, cushions" }).click();
 	const over = page.getByRole("list", { name: "Over it" });
 	await expect(over).toContainText("over it moss, cushions where it leans less than 40°");
-	await over.getByRole("button", { name: "By height" }).click();
+	await over.getByRole("combobox", { name: /nly$/ }).selectOption("By height");
 	await expect.poll(async () => (await laid())?.over?.[0].where.map((w) => w.kind)).toEqual(["facing", "high"]);
 	await over.getByRole("button", { name: "Strike out" }).first().click();
 	await expect.poll(async () => (await laid())?.over?.[0].where.map((w) => w.kind)).toEqual(["high"]);

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { type Laid, type LaidOver, type LaidWhere, MOST_LAID_WHERES, MOST_OVER } from "../../../core/doc/schema.ts";
 import { surfaceSays } from "../../../core/surface/brought.ts";
 import { takenOn, whereOf, whereWords } from "../../../core/surface/where/wheres.ts";
-import { Act, NumberLine, Rule } from "../../parts/controls.tsx";
+import { Act, NumberLine, PickLine, Rule } from "../../parts/controls.tsx";
 import { newId } from "../../parts/words.ts";
 import { useShown } from "../../store/shotStore.ts";
 import { HowItLies, type Lying } from "./HowItLies.tsx";
@@ -82,6 +82,7 @@ const seen = (where: LaidWhere, on?: string): LaidWhere =>
 
 export function OverOne({ laid, tintOf, on, ground, onShow, onCommit }: Lying<LaidOver>) {
 	const { where } = laid;
+	const takes = takenOn(!!ground);
 	const withWhere = (n: number, now: LaidWhere): LaidOver => ({
 		...laid,
 		where: where.map((one, i) => (i === n ? now : one)),
@@ -123,13 +124,16 @@ export function OverOne({ laid, tintOf, on, ground, onShow, onCommit }: Lying<La
 				</div>
 			))}
 			{where.length < MOST_LAID_WHERES && (
-				<div className="flex flex-wrap gap-1 py-1">
-					{takenOn(!!ground).map(({ act, taken }) => (
-						<Act key={act} onClick={() => onCommit({ ...laid, where: [...where, seen(taken(newId()), on)] })}>
-							{act}
-						</Act>
-					))}
-				</div>
+				<PickLine
+					label={where.length ? "And only" : "Only"}
+					value={null}
+					empty="where …"
+					options={takes.map(({ act }) => [act, act] as const)}
+					onPick={(picked) => {
+						const taken = takes.find(({ act }) => act === picked)?.taken(newId());
+						if (taken) onCommit({ ...laid, where: [...where, seen(taken, on)] });
+					}}
+				/>
 			)}
 			<Rule
 				label="Much of it"

@@ -130,7 +130,7 @@ export function PlaceMarks({ width, height, k, view, place }: MarkProps) {
 				<Dot key={n} x={c.x} y={c.y} k={k} soft={false} />
 			))}
 			<Dot x={ring.x} y={ring.y} k={k} soft />
-			<Tag k={k} x={middle.x + 14 / k} y={middle.y}>
+			<Tag k={k} x={middle.x} y={Math.max(...rim.map((c) => c.y)) + 18 / k} anchor="middle">
 				{`${where.wideM.toFixed(2)} × ${where.highM.toFixed(2)} m`}
 			</Tag>
 			{rim.map((c, n) => (
