@@ -3,6 +3,7 @@ import { candidatesOf, coverCells, placeCell, surroundingsOf } from "../dress/pl
 import { PLANTS, VARIANTS } from "../dress/plant.ts";
 import type { Surroundings } from "../dress/rules/rule.ts";
 import { keyOf } from "../maths/hash.ts";
+import { layersOn } from "./compileSheets.ts";
 import { FIRST_PIECE } from "./ids.ts";
 import { CODE, type Making, type Steps } from "./making.ts";
 
@@ -24,7 +25,8 @@ function* compileCover(making: Making, around: Surroundings, id: number): Steps<
 		(_, v) => making.part("mesh", keyOf("plant", CODE, species, v), () => ({ mesh: plant.grow(v) })).key,
 	);
 	const { roughness, translucency } = plant;
-	const material = making.material({ colour: [1, 1, 1], roughness, metal: 0, translucency });
+	const layers = layersOn(around.cover.laid, false, making.doc);
+	const material = making.material({ colour: [1, 1, 1], roughness, metal: 0, translucency, ...(layers && { layers }) });
 	const cells: string[] = [];
 	let count = 0;
 	for (const job of coverCells(around)) {

@@ -37,9 +37,10 @@ function* sheetsOf(laid: Laid | null | undefined): Generator<Of> {
 type BroughtIn = Pick<ShotDocument, "imageSurfaces">;
 
 /** All that is laid in a shot and seen. */
-function* laidIn({ pieces, ground, groundLaid, stains }: ShotDocument): Generator<Of> {
+function* laidIn({ pieces, ground, groundLaid, covers, stains }: ShotDocument): Generator<Of> {
 	if (!ground.out) yield* sheetsOf(groundLaid);
 	for (const { laid } of stains ?? []) yield laid;
+	for (const { hidden, laid } of covers) if (!hidden) yield* sheetsOf(laid);
 	for (const piece of pieces) {
 		if (!isSeen(piece)) continue;
 		const { surface, shape } = piece;

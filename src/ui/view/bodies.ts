@@ -46,6 +46,8 @@ export class Bodies {
 	private sheets = new SheetTextures();
 	/** Sheets lie on something in the scene. */
 	private laid = false;
+	/** Numbers of the materials on which they do. */
+	private laidOn = new Set<number>();
 	/** What draws the shadows of bodies that are cut out; null where there are none. */
 	cutShadow: THREE.ShaderMaterial | null = null;
 	private table = { value: null as THREE.DataTexture | null };
@@ -96,7 +98,8 @@ export class Bodies {
 		texture.needsUpdate = true;
 		this.table.value = texture;
 		this.sheets.take(root, parts);
-		this.laid = root.materials.some((m) => m.layers);
+		this.laidOn = new Set(root.materials.flatMap((m, n) => (m.layers ? n : [])));
+		this.laid = this.laidOn.size > 0;
 	}
 
 	private takePieces(root: SceneRoot, parts: Parts): void {
@@ -154,7 +157,7 @@ export class Bodies {
 	private takeCovers(root: SceneRoot, parts: Parts): void {
 		const { origin } = root;
 		// While a move is played plants stay where they are: so do their lists.
-		const wanted = JSON.stringify([origin, root.covers]);
+		const wanted = JSON.stringify([origin, root.covers, root.covers.map((c) => this.laidOn.has(c.material))]);
 		if (wanted === this.coversFor) {
 			for (const cover of root.covers) this.program(false, cover.coverId, cover.material);
 			return;
@@ -222,8 +225,8 @@ export class Bodies {
 
 	/** What draws copies: of pieces, whose materials differ from copy to copy, or of one cover, whose tints do. */
 	private program(pane: boolean, cover = "", material = S.MATERIAL_BY_COPY): THREE.ShaderMaterial {
-		// What draws sheets is long: it is made where some lie, and none do on plants.
-		const laid = this.laid && cover === "";
+		// What draws sheets is long: it is made where some lie.
+		const laid = cover === "" ? this.laid : this.laidOn.has(material);
 		const key = `${pane}|${cover}|${laid}`;
 		this.used.add(key);
 		const known = this.programs.get(key);

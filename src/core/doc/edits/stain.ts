@@ -6,8 +6,8 @@ import { type Doc, define, EditError, find, put } from "./define.ts";
 
 /** Masks that some where still names: others are left of what was struck out. */
 function named(d: Doc): S.Mask[] {
-	const { pieces, stains, groundLaid, masks = [] } = (isDraft(d) ? current(d) : d) as S.ShotDocument;
-	const words = JSON.stringify([pieces.map((p) => p.surface), stains, groundLaid]);
+	const { pieces, stains, groundLaid, covers, masks = [] } = (isDraft(d) ? current(d) : d) as S.ShotDocument;
+	const words = JSON.stringify([pieces.map((p) => p.surface), stains, groundLaid, covers.map((c) => c.laid)]);
 	return masks.filter(({ id }) => words.includes(`"mask":"${id}"`));
 }
 

@@ -2,6 +2,7 @@
 import { z } from "zod";
 import * as rules from "../../dress/rules/schemas.ts";
 import { Colour, Id, Name, number } from "./numbers.ts";
+import { Laid } from "./surface.ts";
 
 type AnyRule = (typeof rules)[keyof typeof rules];
 
@@ -23,6 +24,8 @@ export const Cover = z.object({
 	seed: z.int().min(0).max(99999),
 	colour: Colour,
 	hidden: z.boolean(),
+	/** What lies on its plants, each in its own metres. */
+	laid: Laid.nullable().optional(),
 	rules: z.array(Rule).max(12),
 });
 

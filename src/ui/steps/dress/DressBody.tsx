@@ -2,7 +2,7 @@
 /** Dress: covers of grown plants, and where they stand, as sentences that are struck through while left out. */
 import clsx from "clsx";
 import type { Edit } from "../../../core/doc/edits.ts";
-import { type Cover, type Rule, Species } from "../../../core/doc/schema.ts";
+import { type Cover, type Laid, type Rule, Species } from "../../../core/doc/schema.ts";
 import { newCover, PLANTS } from "../../../core/dress/plant.ts";
 import type { WhereRule } from "../../../core/dress/rules/rule.ts";
 import { RULES, ruleOf } from "../../../core/dress/rules/rules.ts";
@@ -11,6 +11,7 @@ import { newId } from "../../parts/words.ts";
 import { useShot, useShown } from "../../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../../store/studio.ts";
 import { FieldLines } from "../FieldLines.tsx";
+import { LaidLines } from "../laid/LaidLines.tsx";
 
 export function DressBody() {
 	const doc = useShown();
@@ -62,6 +63,10 @@ export function DressBody() {
 		</div>
 	);
 }
+
+/** What is laid on plants that were bare keeps their colours at first. */
+const inTheirColours = (laid: Laid | null, { laid: before }: Cover): Laid | null =>
+	laid && !before ? { ...laid, tint: 1 } : laid;
 
 function CoverLines({ cover }: { cover: Cover }) {
 	const { commit, show } = useShot.getState();
@@ -132,6 +137,14 @@ function CoverLines({ cover }: { cover: Cover }) {
 				value={cover.colour}
 				onPreview={(colour) => show(change({ colour }))}
 				onCommit={(colour) => commit(change({ colour }))}
+			/>
+			<LaidLines
+				laid={cover.laid ?? null}
+				ground
+				colour={cover.colour}
+				tintOf="In the plants' colours"
+				onShow={(laid) => show(laid === undefined ? null : change({ laid: inTheirColours(laid, cover) }))}
+				onCommit={(laid) => commit(change({ laid: inTheirColours(laid, cover) }))}
 			/>
 			<p className="pt-2 text-second text-small">Where</p>
 			{cover.rules.map((rule, index) => (
