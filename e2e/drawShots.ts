@@ -309,6 +309,8 @@ function blocks(kinds: readonly SurfaceKind[], sideM: number): ShotDocument {
 					// Some are tinted, some wet, and over some of them others lie.
 					tint: i % 3 === 1 ? 0.7 : 0,
 					wet: i % 4 === 2 ? 0.7 : 0,
+					...(i % 8 === 5 && { worn: 0.5 }),
+					...(i % 8 === 6 && { dirt: 0.5 }),
 					...(i % 6 === 3 && { shade: [0.6, 1.1, 0.9], rougher: 0.1 }),
 					...(i % 5 === 4 && {
 						over: [

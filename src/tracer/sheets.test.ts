@@ -214,6 +214,32 @@ describe("a sheet on a surface", () => {
 		expect(flat).toBeLessThan(0.65);
 	});
 
+	it("is worn from the top and filled with dirt from the bottom, each to a level, and is as made without", () => {
+		const sheet = plainSheet((i) => ({ paint: paintOf(0.4), slopes: [0.4, 0], height: i < SIZE / 2 ? 0.1 : 0.9 }));
+		const told = (layer: Partial<SceneLayer>) => {
+			const { albedo, normal } = look(laid([WALL], [sheet], [layer]), 96, 8);
+			const share = (list: ArrayLike<number>, is: (v: number) => boolean) =>
+				Array.from(list).filter(is).length / list.length;
+			return {
+				flat: share(normal[2], (z) => z > 0.999),
+				pale: share(albedo[0], (v) => v > 0.45),
+				dirty: share(albedo[0], (v) => Math.abs(v - DIRT_RED) < 0.02),
+				kept: share(albedo[0], (v) => Math.abs(v - 0.4) < 0.01),
+			};
+		};
+		expect(told({})).toMatchObject({ flat: 0, pale: 0, dirty: 0 });
+		const worn = told({ worn: 0.5 });
+		for (const share of [worn.flat, worn.pale, worn.kept]) {
+			expect(share).toBeGreaterThan(0.35);
+			expect(share).toBeLessThan(0.65);
+		}
+		expect(told({ worn: 1 }).flat).toBe(1);
+		const dirty = told({ dirt: 0.4 });
+		expect(dirty.dirty).toBeGreaterThan(0.35);
+		expect(dirty.dirty).toBeLessThan(0.65);
+		expect(told({ dirt: 1 }).dirty).toBe(1);
+	});
+
 	it("lies over another where its bands have it, and where there is little of it in what lies lowest", () => {
 		const under = plainSheet((i) => ({ paint: paintOf(0.2), height: i < SIZE / 2 ? 0.05 : 0.95 }));
 		const over = plainSheet(() => ({ paint: paintOf(0.8) }));

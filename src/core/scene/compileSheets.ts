@@ -170,11 +170,13 @@ const inside = (box: Box): Band => ({ of: "box", rises: [-2, -1], falls: [1e9, 2
 function layerOf({ of, share, where, ...laid }: LaidOver, world: boolean, doc: BroughtIn, front?: Box): SceneLayer[] {
 	const own = isSurface(of) ? null : broughtBy(of, doc);
 	if (!isSurface(of) && !own) return [];
-	const { seed, turnDeg, acrossM, reliefMm, thickMm, tint, wet, shade, rougher } = laid;
+	const { seed, turnDeg, acrossM, reliefMm, thickMm, tint, wet, shade, rougher, worn, dirt } = laid;
 	const lies = {
 		...(shade && { shade }),
 		...(thickMm && { thickM: thickMm / 1000 }),
 		...(rougher && { rougher }),
+		...(worn && { worn }),
+		...(dirt && { dirt }),
 		...{ seed, acrossM, turn: turnDeg * DEG, depthM: reliefMm / 1000, tint, wet, world, share },
 	};
 	const bands = where.map((one) => whereOf(one).band(one));

@@ -9,7 +9,7 @@ import { BRICK_CELLS } from "../volume/volume.ts";
 import type { Material, SceneLayer, ScenePart } from "./scene.ts";
 
 /** Numbers of a record: how it lies, then those of its bands. */
-const LIES_NUMBERS = 28;
+const LIES_NUMBERS = 32;
 const BAND_NUMBERS = 12;
 export const LAYER_NUMBERS = LIES_NUMBERS + BAND_NUMBERS * MOST_LAID_WHERES;
 
@@ -87,7 +87,7 @@ export const volumesOf = (layers: readonly SceneLayer[]): Set<string> =>
 /**
  * A layer's record: its sheet as `place` names it, texels of a side, sheets a metre, grain, blocks (or `along` of what stands once), seed, turn (cosine and sine), how much
  * steeper than baked, tint, wetness, whether it lies by the world; metres from where it counts to the scene's origin (3), what it is of those that stand once; mean colour and
- * roughness, mean height, whether it lies over what is bare, share, number of bands; times its colour (3), by how much it is rougher; then of each band what it is of, where it rises and
+ * roughness, mean height, whether it lies over what is bare, share, number of bands; times its colour (3), by how much it is rougher; how far it is worn, how dirty, two that are free; then of each band what it is of, where it rises and
  * falls (4), the size of its clouds, their seed and how they change upright, or of a volume bricks a metre, what it is where nothing is known, where its words
  * begin, metres from its anchor to where places count from (3) and whether it lies by the world; or all that {@link boxNumbers} tells of a box.
  */
@@ -117,6 +117,7 @@ export function layerRecord(
 		...[layer.bare ? 1 : 0, layer.share, layer.where.length],
 		...(layer.shade ?? [1, 1, 1]),
 		layer.rougher ?? 0,
+		...[layer.worn ?? 0, layer.dirt ?? 0, 0, 0],
 		...Array.from({ length: MOST_LAID_WHERES }, (_, i) =>
 			bandNumbers(layer.where[i], parts, origin, volumes, world),
 		).flat(),

@@ -14,6 +14,7 @@ import {
 	SHEET_CELLS,
 	SHEET_LEAST,
 	WATER_EDGE,
+	wornTo,
 } from "../surface/reading.ts";
 import { firstTexel, levelsOf, meanOf, type Sheet, TEXEL_WORDS } from "../surface/sheet.ts";
 import type { Band, Box } from "../surface/where/where.ts";
@@ -281,11 +282,12 @@ export class Relief {
 		let level = 0;
 		let height = 0.5;
 		for (const [n, layer] of this.layers.entries()) {
-			const { depthM, thickM = 0, bare, wet } = layer.of;
+			const { depthM, thickM = 0, bare, wet, worn = 0 } = layer.of;
 			const under = n === 0 && !bare;
 			const left = under ? 1 : layer.leaves(own, world);
 			if (left < LAYER_LEAST) continue;
-			const read = layer.height(layer.of.world ? world : own, footprintM);
+			const all = layer.height(layer.of.world ? world : own, footprintM);
+			const read = worn > 0 ? Math.min(all, Math.max(0, wornTo(worn))) : all;
 			if (layer.of.once) {
 				// It takes the relief of what it lies on, and adds its own.
 				const much = left * (layer.of.once.as === "cut" ? 1 : layer.there());

@@ -56,6 +56,9 @@ export interface SceneLayer {
 	/** Times its colour; and by how much it is rougher. */
 	shade?: Vec3;
 	rougher?: number;
+	/** How far it is worn from the top, and filled with dirt from the bottom. */
+	worn?: number;
+	dirt?: number;
 	/** It counts from the world's own middle, not from the piece's. */
 	world: boolean;
 	/** How much of it there is at most, and where: all bands together. The first of several is all there is, unless it lies on what is bare. */

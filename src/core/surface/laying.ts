@@ -29,6 +29,6 @@ export const laidOver = (of: SurfaceKind): LaidOver => asOver(laidAsMade(of));
 /** What of the surface changes of each of those on which something lies. */
 export const laidOfAll = (
 	pieces: readonly Pick<Piece, "id" | "surface">[],
-	change: Partial<Pick<Laid, "wet" | "rougher">>,
+	change: Partial<Pick<Laid, "wet" | "rougher" | "worn" | "dirt">>,
 ): { id: string; surface: { laid: Laid } }[] =>
 	pieces.flatMap(({ id, surface: { laid } }) => (laid ? [{ id, surface: { laid: { ...laid, ...change } } }] : []));

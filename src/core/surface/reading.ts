@@ -14,3 +14,19 @@ export const OVER_EDGE = 0.25;
 /** Cosine up to which what turns away from a box's front fades, and share of its half depth from which on it does. */
 export const BOX_FACES = 0.2;
 export const BOX_DEEP = 0.85;
+
+/** Share of a sheet's depth over which what is worn, and dirt, end. */
+export const WORN_EDGE = 0.2;
+/** What is worn has so much of its roughness, and is so much paler, as stone is under its crust. */
+export const WORN_ROUGHNESS = 0.72;
+export const WORN_PALER = 0.35;
+/** Dirt: its linear colour and roughness; how much of it lies on all of a surface that is full of it, and how much relief it hides. */
+export const DIRT_RED = 0.07;
+export const DIRT_GREEN = 0.055;
+export const DIRT_BLUE = 0.04;
+export const DIRT_ROUGHNESS = 0.95;
+export const DIRT_FILM = 0.4;
+export const DIRT_HIDES = 0.7;
+
+/** Height in a sheet down to which it is worn; above all of it for none. */
+export const wornTo = (worn: number): number => 1 - worn * (1 + WORN_EDGE);

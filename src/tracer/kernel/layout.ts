@@ -172,9 +172,11 @@ export const LY_SHARE = 88; // f32 how much of it there is at most, then how man
 export const LY_BAND_COUNT = 92;
 export const LY_SHADE = 96; // f32×3 times its colour, then by how much it is rougher
 export const LY_ROUGHER = 108;
-export const LY_BANDS = 112;
+export const LY_WORN = 112; // f32 how far it is worn from the top, then how far dirt fills it from the bottom
+export const LY_DIRT = 116;
+export const LY_BANDS = 128;
 export const LY_BAND_BYTES = 48;
-export const LY_SIZE_BYTES = 256;
+export const LY_SIZE_BYTES = 272;
 // Band: f32 quantity, rises from and to, falls from and to, then these.
 export const BA_SCALE = 20; // f32 size of clouds, bricks a metre of a volume
 export const BA_SEED = 24; // f32 of clouds, what a volume is where there is no brick
@@ -205,7 +207,10 @@ export const VO_CELLS = 7;
 export const TEXEL_BYTES = 12;
 
 // How sheets are read, in the tracer and in the working view alike.
-export { BOX_DEEP, BOX_FACES, LAYER_LEAST, OVER_EDGE, SHEET_CELLS, SHEET_LEAST, WATER_EDGE } from "../../core/surface/reading";
+export {
+  BOX_DEEP, BOX_FACES, DIRT_BLUE, DIRT_FILM, DIRT_GREEN, DIRT_HIDES, DIRT_RED, DIRT_ROUGHNESS, LAYER_LEAST, OVER_EDGE, SHEET_CELLS,
+  SHEET_LEAST, WATER_EDGE, WORN_EDGE, WORN_PALER, WORN_ROUGHNESS,
+} from "../../core/surface/reading";
 /** Share of diffuse light that a film of water throws back inside, for an index of 1.33. */
 export const FILM_INSIDE = 0.472;
 /** Roughness of what is damp, at most, and of standing water. */

@@ -10,7 +10,7 @@
  *
  * What stands once fills a box through which it is looked at, and lies as much as its cut-out tells.
  *
- * What is wet is darker by what its film throws back inside (Lekner and Dorf 1988), smoother, and where water fills its hollows, flat.
+ * What is worn is cut off at a level from the top, what is dirty filled from the bottom. What is wet is darker by what its film throws back inside (Lekner and Dorf 1988), smoother, and where water fills its hollows, flat.
  * `ui/view/sheetShaders.ts` draws the same.
  */
 import { hitInstance, poseOf } from "./intersect";
@@ -32,6 +32,7 @@ const CELLS: f32 = <f32>L.SHEET_CELLS;
 const INSIDE: f32 = <f32>L.FILM_INSIDE;
 const WATER_ROUGHNESS: f32 = <f32>L.WATER_ROUGHNESS;
 const EDGE: f32 = <f32>L.WATER_EDGE;
+const WORN_EDGE: f32 = <f32>L.WORN_EDGE;
 const OVER_EDGE: f32 = <f32>L.OVER_EDGE;
 
 // What has been read: red, green, blue, roughness; slopes across and along, height (0 to 1), lost variance; metal.
@@ -324,7 +325,7 @@ function readLayer(whole: bool): void {
     hy -= sideAlong;
   }
   const all = <f32>1 / sumWeight;
-  const height = sumHeight * all * <f32>0.0000152590218967;
+  let height = sumHeight * all * <f32>0.0000152590218967;
   const tint = load<f32>(layer, L.LY_TINT);
   let r = f32x4.extract_lane(sumPaint, 0) * all;
   let g = f32x4.extract_lane(sumPaint, 1) * all;
@@ -337,6 +338,33 @@ function readLayer(whole: bool): void {
   let relief = load<f32>(layer, L.LY_SLOPE) * all * <f32>0.000244140625;
   const own = sumLost * all * <f32>0.0078431372549 * load<f32>(layer, L.LY_SLOPE);
   let variance = own * own;
+  const worn = load<f32>(layer, L.LY_WORN);
+  if (worn > 0) {
+    // From the top down to a level: flat there, paler and smoother.
+    const to = <f32>1 - worn * (<f32>1 + WORN_EDGE);
+    const flat = min<f32>(1, max<f32>(0, (height - to) / WORN_EDGE));
+    r *= <f32>1 + <f32>L.WORN_PALER * flat * (<f32>1 - r);
+    g *= <f32>1 + <f32>L.WORN_PALER * flat * (<f32>1 - g);
+    b *= <f32>1 + <f32>L.WORN_PALER * flat * (<f32>1 - b);
+    rough *= <f32>1 - flat * (<f32>1 - <f32>L.WORN_ROUGHNESS);
+    relief *= <f32>1 - flat;
+    variance *= (<f32>1 - flat) * (<f32>1 - flat);
+    height = min<f32>(height, max<f32>(0, to));
+  }
+  let clean: f32 = 1;
+  const dirt = load<f32>(layer, L.LY_DIRT);
+  if (dirt > 0) {
+    // A film on all of it, and what fills it from the bottom.
+    const fills = min<f32>(1, max<f32>(0, (dirt * (<f32>1 + WORN_EDGE) - height) / WORN_EDGE));
+    const lies = max<f32>(<f32>L.DIRT_FILM * dirt, fills);
+    r += lies * (<f32>L.DIRT_RED - r);
+    g += lies * (<f32>L.DIRT_GREEN - g);
+    b += lies * (<f32>L.DIRT_BLUE - b);
+    rough += lies * (<f32>L.DIRT_ROUGHNESS - rough);
+    relief *= <f32>1 - <f32>L.DIRT_HIDES * fills;
+    variance *= <f32>1 - <f32>L.DIRT_HIDES * fills;
+    clean = <f32>1 - lies;
+  }
   const wetness = load<f32>(layer, L.LY_WET);
   if (wetness > 0) {
     // First all grows damp; then water fills what lies lowest.
@@ -356,7 +384,7 @@ function readLayer(whole: bool): void {
   layerG = g;
   layerB = b;
   layerRough = rough;
-  layerMetal = sumMetal * all * <f32>0.00392156862745098;
+  layerMetal = sumMetal * all * clean * <f32>0.00392156862745098;
   layerHeight = height;
   layerVariance = variance;
   hx *= relief;

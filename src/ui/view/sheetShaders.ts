@@ -42,6 +42,7 @@ struct Laid {
   vec4 mean;
   float meanHeight;
   vec4 shade; // and by how much it is rougher
+  vec2 worn; // and how dirty it is
 };
 
 Laid laidOf(int number) {
@@ -52,7 +53,7 @@ Laid laidOf(int number) {
   vec4 d = texelFetch(uLayers, ivec2(3, y), 0);
   vec4 e = texelFetch(uLayers, ivec2(5, y), 0);
   return Laid(int(a.x), int(a.y), a.z, a.w, b.x, uint(b.y), b.zw, c.x, c.y, c.z, c.w > 0.5, d.xyz,
-    texelFetch(uLayers, ivec2(4, y), 0), e.x, texelFetch(uLayers, ivec2(6, y), 0));
+    texelFetch(uLayers, ivec2(4, y), 0), e.x, texelFetch(uLayers, ivec2(6, y), 0), texelFetch(uLayers, ivec2(7, y), 0).xy);
 }
 
 /** Red, green, blue, roughness; slopes across and along, height (0 to 1), root of the lost variance; metal. */
@@ -171,6 +172,25 @@ Layer readLayer(Laid l, vec3 own, vec3 sides, float footprint, vec3 base, vec2 b
   float rough = clamp(sum.paint.a / all + l.shade.a, 0.02, 1.0);
   float relief = l.slope / all;
   float lost = sum.shape.w / all * l.slope;
+  if (l.worn.x > 0.0) {
+    float to = 1.0 - l.worn.x * ${glsl(1 + K.WORN_EDGE)};
+    float flatter = clamp((height - to) / ${glsl(K.WORN_EDGE)}, 0.0, 1.0);
+    c *= 1.0 + ${glsl(K.WORN_PALER)} * flatter * (1.0 - c);
+    rough *= 1.0 - flatter * ${glsl(1 - K.WORN_ROUGHNESS)};
+    relief *= 1.0 - flatter;
+    lost *= 1.0 - flatter;
+    height = min(height, max(0.0, to));
+  }
+  float clean = 1.0;
+  if (l.worn.y > 0.0) {
+    float fills = clamp((l.worn.y * ${glsl(1 + K.WORN_EDGE)} - height) / ${glsl(K.WORN_EDGE)}, 0.0, 1.0);
+    float lies = max(${glsl(K.DIRT_FILM)} * l.worn.y, fills);
+    c = mix(c, vec3(${glsl(K.DIRT_RED)}, ${glsl(K.DIRT_GREEN)}, ${glsl(K.DIRT_BLUE)}), lies);
+    rough = mix(rough, ${glsl(K.DIRT_ROUGHNESS)}, lies);
+    relief *= 1.0 - ${glsl(K.DIRT_HIDES)} * fills;
+    lost *= sqrt(1.0 - ${glsl(K.DIRT_HIDES)} * fills);
+    clean = 1.0 - lies;
+  }
   if (l.wet > 0.0) {
     float damp = min(1.0, 2.0 * l.wet);
     float fill = 2.0 * l.wet - 1.0;
@@ -181,14 +201,14 @@ Layer readLayer(Laid l, vec3 own, vec3 sides, float footprint, vec3 base, vec2 b
     relief *= 1.0 - under;
     lost *= 1.0 - under;
   }
-  return Layer(c, rough, sum.metal / all, height, lost * lost, h * relief);
+  return Layer(c, rough, sum.metal / all * (once ? 1.0 : clean), height, lost * lost, h * relief);
 }
 
 /** How much of a body that the layer of a number may cut out is there: all of others. */
 float thereOf(int number, vec3 own, float footprint) {
   int y = number - 1;
   if (texelFetch(uLayers, ivec2(3, y), 0).w < 1.5) return 1.0;
-  vec4 a = texelFetch(uLayers, ivec2(7, y), 0), b = texelFetch(uLayers, ivec2(8, y), 0), c = texelFetch(uLayers, ivec2(9, y), 0);
+  vec4 a = texelFetch(uLayers, ivec2(8, y), 0), b = texelFetch(uLayers, ivec2(9, y), 0), c = texelFetch(uLayers, ivec2(10, y), 0);
   vec3 p = own - a.yzw;
   vec2 at = vec2(0.5 + 0.5 * dot(p, b.xyz), 0.5 - 0.5 * dot(p, vec3(b.w, c.xy)));
   Laid l = laidOf(number);
@@ -273,10 +293,10 @@ float bandsLeave(int y, vec3 q, vec3 at, vec3 own, vec3 place, vec3 n0, float le
   vec2 e = texelFetch(uLayers, ivec2(5, y), 0).zw;
   float left = e.x;
   for (int n = 0; n < int(e.y); n++) {
-    vec4 a = texelFetch(uLayers, ivec2(7 + 3 * n, y), 0);
-    vec4 b = texelFetch(uLayers, ivec2(8 + 3 * n, y), 0);
+    vec4 a = texelFetch(uLayers, ivec2(8 + 3 * n, y), 0);
+    vec4 b = texelFetch(uLayers, ivec2(9 + 3 * n, y), 0);
     if (int(a.x) == ${QUANTITIES.box}) {
-      left *= boxLeaves(a, b, texelFetch(uLayers, ivec2(9 + 3 * n, y), 0), place, n0, boxAt, boxRight, boxUp);
+      left *= boxLeaves(a, b, texelFetch(uLayers, ivec2(10 + 3 * n, y), 0), place, n0, boxAt, boxRight, boxUp);
       continue;
     }
     float of = lean;
@@ -286,7 +306,7 @@ float bandsLeave(int y, vec3 q, vec3 at, vec3 own, vec3 place, vec3 n0, float le
       for (int o = 0; o < 3; o++)
         of += (o == 0 ? 0.5 : o == 1 ? 0.3 : 0.2) * cloudAt(q * vec3(1.0, b.w, 1.0) / b.y * (o == 0 ? 1.0 : o == 1 ? 2.13 : 4.7), uint(b.z) + uint(o));
     } else if (int(a.x) == ${QUANTITIES.volume}) {
-      vec4 c = texelFetch(uLayers, ivec2(9 + 3 * n, y), 0);
+      vec4 c = texelFetch(uLayers, ivec2(10 + 3 * n, y), 0);
       of = volumeAt(int(b.w), ((c.w > 0.5 ? at : own) + c.xyz) * b.y, b.z);
     }
     left *= smoothed(a.y, a.z, of) * (1.0 - smoothed(a.w, b.x, of));

@@ -40,6 +40,9 @@ const LaidAlone = z.object({
 	/** Times its colour, channel by channel; and by how much it is rougher, or smoother. As the recipe has it where nothing is said. */
 	shade: z.tuple([number(0.01, 50), number(0.01, 50), number(0.01, 50)]).optional(),
 	rougher: number(-1, 1).optional(),
+	/** How far its heights are worn away from the top, and how far dirt fills them from the bottom. */
+	worn: number(0, 1).optional(),
+	dirt: number(0, 1).optional(),
 });
 
 /** Wheres of a surface that lies over another, and surfaces that may lie over the first. */

@@ -98,6 +98,20 @@ export function HowItLies<T extends LaidOver | Laid>({ laid, tintOf, onShow, onC
 			</div>
 			{rule("tint", tintOf)}
 			{rule("wet", "Wet", wet)}
+			{(["worn", "dirt"] as const).map((of) => (
+				<Rule
+					key={of}
+					label={of === "worn" ? "Worn" : "Dirt"}
+					value={(laid[of] ?? 0) * 100}
+					unit="%"
+					min={0}
+					max={100}
+					step={1}
+					digits={0}
+					onPreview={(v) => onShow({ ...laid, [of]: v / 100 })}
+					onCommit={(v) => onCommit({ ...laid, [of]: v / 100 })}
+				/>
+			))}
 			<Rule
 				label="Rougher"
 				value={(laid.rougher ?? 0) * 100}

@@ -304,17 +304,24 @@ function ColourOf({ pieces }: { pieces: readonly Piece[] }) {
 	);
 }
 
-/** Wetness and roughness of different things that lie on several pieces, each as it is otherwise. */
+const OF_ALL = [
+	["wet", "Wet, all", 0],
+	["rougher", "Rougher, all", -100],
+	["worn", "Worn, all", 0],
+	["dirt", "Dirt, all", 0],
+] as const;
+
+/** How wet, rough, worn and dirty different things that lie on several pieces are, each as it is otherwise. */
 function LaidOfAll({ pieces }: { pieces: readonly Piece[] }) {
 	const laid = pieces.find((p) => p.surface.laid)?.surface.laid;
 	if (!laid) return null;
-	return (["wet", "rougher"] as const).map((of) => (
+	return OF_ALL.map(([of, label, min]) => (
 		<EditRule
 			key={of}
-			label={of === "wet" ? "Wet, all" : "Rougher, all"}
+			label={label}
 			value={(laid[of] ?? 0) * 100}
 			unit="%"
-			min={of === "wet" ? 0 : -100}
+			min={min}
 			max={100}
 			step={1}
 			digits={0}
