@@ -2,6 +2,7 @@ import { beforeAll, describe, expect, it } from "vitest";
 import type { Vec3 } from "../core/maths/vec.ts";
 import type { Material, Scene, SceneLayer } from "../core/scene/scene.ts";
 import { repeatsOf } from "../core/study/repeats.ts";
+import { DIRT_RED } from "../core/surface/reading.ts";
 import { firstTexel, meanOf, type Sheet, SLOPE_UNIT, TEXEL_WORDS, texelAt, texelsOf } from "../core/surface/sheet.ts";
 import { SURFACE_KINDS, SURFACES, type SurfaceKind } from "../core/surface/surfaces.ts";
 import { packVolume, volumeAt } from "../core/volume/volume.ts";
