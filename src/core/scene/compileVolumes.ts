@@ -8,7 +8,7 @@ import { keyOf } from "../maths/hash.ts";
 import { type Mesh, meshBounds } from "../maths/mesh.ts";
 import { boundsOf, type Mat34, type Vec3 } from "../maths/vec.ts";
 import type { Band, VolumeAsked } from "../surface/where/where.ts";
-import { columnsVolume, type Over, rainShare } from "../volume/columns.ts";
+import { columnsVolume, HOLLOWS_REACH, hollowsOfLand, type Over, rainShare } from "../volume/columns.ts";
 import { hollowVolume } from "../volume/hollow.ts";
 import { paintVolume, strokesKey } from "../volume/paint.ts";
 import { landVolume, reachFor, type SeamBody, seamVolume } from "../volume/seams.ts";
@@ -159,7 +159,21 @@ function paintPart(making: Making, id: string): Made {
 	return { part: key, missing: 0, world: !mask?.on };
 }
 
-/** How full it is about places of the first body that a material is on; nothing is known of the land, and of what has no inside. */
+/** The hollows of a surface of land, about the lens and before it. */
+function landHollowsPart(making: Making, sizeM: number, met: MetLand): Made {
+	const withinM = Math.min(PATHS_M, HOLLOWS_REACH * sizeM);
+	const over = squareBefore(making, 0.8 * withinM, withinM);
+	const anchor = anchorOf(making);
+	const key = keyOf("hollows of land", CODE, sizeM, met.key, over, anchor);
+	making.part("volume", key, () => {
+		const heightAt = heightIn(making);
+		const { valueAt, cellM } = hollowsOfLand(heightAt, over, sizeM, anchor);
+		return { volume: columnsVolume({ valueAt, within: () => true, over, cellM, heightAt }, anchor) };
+	});
+	return { part: key, missing: 0.5, world: true };
+}
+
+/** How full it is about places of the first body that a material is on; nothing is known of what has no inside. */
 function hollowPart(making: Making, material: number, sizeM: number): Made {
 	const first = making.draws.find((draw) => draw.material === material && draw.id >= FIRST_PIECE);
 	const own = first ? making.draws.filter((d) => d.id === first.id && d.transform === first.transform) : [];
@@ -230,7 +244,8 @@ export function compileVolumes(making: Making, land: MetLand | null): void {
 	const known = new Map<string, Made>();
 	const makers: { [K in VolumeAsked["kind"]]: (ask: Extract<VolumeAsked, { kind: K }>, material: number) => Made } = {
 		paint: ({ mask }) => paintPart(making, mask),
-		hollow: ({ sizeM }, material) => hollowPart(making, material, sizeM),
+		hollow: ({ sizeM }, material) =>
+			land?.material === material ? landHollowsPart(making, sizeM, land) : hollowPart(making, material, sizeM),
 		paths: ({ reachM }) => pathsPart(making, reachM, land),
 		rain: () => rainPart(making, land),
 		seams: (ask) => seamsPart(making, ask, land),

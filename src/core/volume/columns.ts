@@ -65,3 +65,52 @@ export function columnsVolume(columns: Columns, anchor: Vec3): Volume {
 		}
 	return packVolume(cellM, anchor, bricks);
 }
+
+/** Cells in the size of a hollow that land is looked at for, and from how many sizes about its middle a square tells them. */
+const CELLS_IN_SIZE = 4;
+export const HOLLOWS_REACH = 50;
+/** Cells about a place by whose mean heights it is told: two rings, as far as half the size. */
+const AROUND = [
+	[1, 0],
+	[-1, 0],
+	[0, 1],
+	[0, -1],
+	[2, 0],
+	[-2, 0],
+	[0, 2],
+	[0, -2],
+	[1, 1],
+	[1, -1],
+	[-1, 1],
+	[-1, -1],
+] as const;
+
+/**
+ * How full a ball of a size about a place of the land is: half of it where that is level or slopes evenly, more in a hollow, as bodies have it
+ * (`hollow.ts`). What lies over a place by h in the mean of a ball of radius r fills ¾ h / r more of it. Heights are asked once a cell.
+ */
+export function hollowsOfLand(
+	heightAt: Columns["heightAt"],
+	{ x, z, withinM }: Over,
+	sizeM: number,
+	anchor: Vec3,
+): Pick<Columns, "valueAt" | "cellM"> {
+	const cellM = sizeM / CELLS_IN_SIZE;
+	// A brick more on every side, and the rings about it.
+	const pad = BRICK_CELLS + 3;
+	const from = [x - withinM - anchor[0], z - withinM - anchor[2]].map((v) => Math.floor(v / cellM) - pad);
+	const side = Math.ceil((2 * withinM) / cellM) + 2 * pad + 1;
+	const heights = new Float32Array(side * side);
+	for (let k = 0; k < side; k++)
+		for (let i = 0; i < side; i++)
+			heights[k * side + i] = heightAt(anchor[0] + (from[0] + i) * cellM, anchor[2] + (from[1] + k) * cellM);
+	const valueAt = (px: number, pz: number) => {
+		const i = Math.round((px - anchor[0]) / cellM) - from[0];
+		const k = Math.round((pz - anchor[2]) / cellM) - from[1];
+		if (i < 2 || k < 2 || i >= side - 2 || k >= side - 2) return 0.5;
+		let sum = 0;
+		for (const [di, dk] of AROUND) sum += heights[(k + dk) * side + i + di];
+		return 0.5 + (0.75 * (sum / AROUND.length - heights[k * side + i])) / (sizeM / 2);
+	};
+	return { valueAt, cellM };
+}

@@ -4,6 +4,7 @@ import { newPiece } from "../doc/defaults.ts";
 import type { MaskStroke } from "../doc/schema.ts";
 import { placement, type Vec3 } from "../maths/vec.ts";
 import { geometryOf } from "../shape/shapes.ts";
+import { columnsVolume, hollowsOfLand } from "./columns.ts";
 import { hollowVolume } from "./hollow.ts";
 import { paintVolume, strokesKey } from "./paint.ts";
 import { reachFor, type SeamBody, seamVolume } from "./seams.ts";
@@ -243,5 +244,35 @@ describe("what a brush has painted", () => {
 		const volume = paintVolume([stroke, wide]);
 		expect(volume.words.byteLength).toBeLessThan(40e6);
 		expect(volumeAt(volume, [1, 0, 150], 0)).toBeGreaterThan(0.3);
+	});
+});
+
+describe("hollows of the land", () => {
+	const anchor: Vec3 = [0, 0, 0];
+	const over = { x: 3, z: -2, withinM: 6 };
+	const at = (height: (x: number, z: number) => number, x: number, z: number) => {
+		const { valueAt, cellM } = hollowsOfLand(height, over, 2, anchor);
+		return valueAt(cellM * Math.round(x / cellM), cellM * Math.round(z / cellM));
+	};
+
+	it("are half full on level ground and on even slopes, more in a bowl, less on a ridge, as a ball that is filled", () => {
+		expect(at(() => 7, 3, -2)).toBeCloseTo(0.5, 5);
+		expect(at((x, z) => 0.7 * x - 0.4 * z, 1, 1)).toBeCloseTo(0.5, 4);
+		// A ditch with sides of 45°: a ball on its bottom has another eighth of itself filled on either side.
+		const ditch = at((x) => Math.abs(x - 3), 3, -2);
+		expect(ditch).toBeGreaterThan(0.6);
+		expect(ditch).toBeLessThan(0.85);
+		expect(at((x) => -Math.abs(x - 3), 3, -2)).toBeCloseTo(1 - ditch, 4);
+		expect(at((x) => Math.abs(x - 3), 6, -2)).toBeCloseTo(0.5, 4);
+		// Beyond its square nothing is known.
+		expect(at((x) => Math.abs(x - 40), 40, -2)).toBe(0.5);
+	});
+
+	it("are read from the columns over them", () => {
+		const height = (x: number) => Math.abs(x - 3);
+		const { valueAt, cellM } = hollowsOfLand(height, over, 2, anchor);
+		const volume = columnsVolume({ valueAt, within: () => true, over, cellM, heightAt: height }, anchor);
+		expect(volumeAt(volume, [3, 0, -2], 0.5)).toBeCloseTo(at(height, 3, -2), 1);
+		expect(volumeAt(volume, [7, 4, -2], 0.5)).toBeCloseTo(0.5, 1);
 	});
 });

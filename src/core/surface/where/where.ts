@@ -61,8 +61,8 @@ export interface WhereMaker<W extends LaidWhere = LaidWhere> {
 	usual: W;
 	/** The same, where each one that is taken in needs a name of its own. */
 	taken?: (newId: string) => W;
-	/** It asks the body of a piece, which the ground has not. */
-	ofBodies?: true;
+	/** It asks what plants have not: an inside, neighbours, a place of its own. */
+	notOnPlants?: true;
 	/** What the act is called that takes it in. */
 	act: string;
 	sentence: (where: W) => string;

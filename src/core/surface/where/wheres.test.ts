@@ -28,14 +28,13 @@ describe.each(Object.keys(WHERES) as LaidWhere["kind"][])("the where %s of a sur
 });
 
 describe("wheres", () => {
-	it("are all offered on pieces, and on the ground but for what asks a body", () => {
+	it("are all offered, on plants but for what asks what they have not", () => {
 		expect(takenOn(false)).toHaveLength(Object.keys(WHERES).length);
 		const kinds = takenOn(true).map(({ taken }) => taken("new").kind);
-		expect(kinds).not.toContain("hollows");
-		expect(kinds).not.toContain("edges");
-		expect(kinds).toContain("touching");
+		for (const kind of ["hollows", "edges", "touching", "here", "painted"]) expect(kinds).not.toContain(kind);
+		expect(kinds).toContain("facing");
 		for (const { taken } of takenOn(false)) expect(LaidWhere.safeParse(taken("new")).success).toBe(true);
-		const painted = takenOn(true)
+		const painted = takenOn(false)
 			.map(({ taken }) => taken("new"))
 			.find((one) => one.kind === "painted");
 		expect(painted).toMatchObject({ mask: "new" });

@@ -7,10 +7,10 @@ export const WHERES: { readonly [K in LaidWhere["kind"]]: WhereMaker<Extract<Lai
 
 export const whereOf = ({ kind }: Pick<LaidWhere, "kind">): WhereMaker => WHERES[kind] as unknown as WhereMaker;
 
-/** Acts that take one in on a piece, or on the ground, with what is taken in under a name of its own. */
-export const takenOn = (ground: boolean): readonly { act: string; taken: (newId: string) => LaidWhere }[] =>
+/** Acts that take one in, on plants or on anything else, with what is taken in under a name of its own. */
+export const takenOn = (plants: boolean): readonly { act: string; taken: (newId: string) => LaidWhere }[] =>
 	(Object.values(WHERES) as unknown as WhereMaker[])
-		.filter(({ ofBodies }) => !(ground && ofBodies))
+		.filter(({ notOnPlants }) => !(plants && notOnPlants))
 		.map(({ act, taken, usual }) => ({ act, taken: (newId) => taken?.(newId) ?? usual }));
 
 /** Where it lies, in words. */

@@ -140,7 +140,7 @@ function CoverLines({ cover }: { cover: Cover }) {
 			/>
 			<LaidLines
 				laid={cover.laid ?? null}
-				ground
+				plants
 				colour={cover.colour}
 				tintOf="In the plants' colours"
 				onShow={(laid) => show(laid === undefined ? null : change({ laid: inTheirColours(laid, cover) }))}

@@ -75,7 +75,6 @@ export function GroundBody() {
 			{!ground.out && (
 				<LaidLines
 					laid={groundLaid ?? null}
-					ground
 					tintOf="In the land's colours"
 					onShow={(laid) => show(laid === undefined ? null : { name: "ground.lay", laid })}
 					onCommit={(laid) => commit({ name: "ground.lay", laid })}

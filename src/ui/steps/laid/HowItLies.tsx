@@ -10,8 +10,8 @@ export interface Lying<T extends Pick<Laid, "of">> {
 	tintOf: string;
 	/** The piece that it lies on, where that is one alone: what is painted lies in its metres. */
 	on?: string;
-	/** It lies on the ground alone. */
-	ground?: boolean;
+	/** It lies on plants. */
+	plants?: boolean;
 	/** Undefined ends what is shown. */
 	onShow: (laid: T | undefined) => void;
 	onCommit: (laid: T) => void;

@@ -21,13 +21,13 @@ interface Props {
 	tintOf: string;
 	/** The piece that it lies on, where that is one alone. */
 	on?: string;
-	/** It lies on the ground. */
-	ground?: boolean;
+	/** It lies on plants. */
+	plants?: boolean;
 	/** Linear colour of what it lies on, where that has one alone. */
 	colour?: Rgb;
 }
 
-export function LaidLines({ laid, onShow, onCommit, tintOf, on, ground, colour }: Props) {
+export function LaidLines({ laid, onShow, onCommit, tintOf, on, plants, colour }: Props) {
 	const [open, setOpen] = useState(false);
 	const doc = useShown();
 	const known = !!laid && (isSurface(laid.of) || broughtBy(laid.of, doc) !== null);
@@ -54,7 +54,7 @@ export function LaidLines({ laid, onShow, onCommit, tintOf, on, ground, colour }
 			)}
 			{laid && known && <HowItLies laid={laid} tintOf={tintOf} onShow={onShow} onCommit={onCommit} />}
 			{laid && known && (
-				<OverLines laid={laid} tintOf={tintOf} on={on} ground={ground} onShow={onShow} onCommit={onCommit} />
+				<OverLines laid={laid} tintOf={tintOf} on={on} plants={plants} onShow={onShow} onCommit={onCommit} />
 			)}
 		</section>
 	);

@@ -14,7 +14,7 @@ import { Slips } from "./Slips.tsx";
 import { overAsLaid, seenPlace } from "./seenPlace.ts";
 
 /** Surfaces over the first, as sentences, the topmost last. */
-export function OverLines({ laid, tintOf, on, ground, onShow, onCommit }: Lying<Laid>) {
+export function OverLines({ laid, tintOf, on, plants, onShow, onCommit }: Lying<Laid>) {
 	const [open, setOpen] = useState<number | "new" | null>(null);
 	// What lay there before one was tried: the frame shows another one meanwhile.
 	const [before, setBefore] = useState<readonly LaidOver[]>([]);
@@ -50,7 +50,7 @@ export function OverLines({ laid, tintOf, on, ground, onShow, onCommit }: Lying<
 							laid={over}
 							tintOf={tintOf}
 							on={on}
-							ground={ground}
+							plants={plants}
 							onShow={(now) => onShow(now && changed(n, now))}
 							onCommit={(now) => onCommit(changed(n, now))}
 						/>
@@ -80,9 +80,9 @@ export function OverLines({ laid, tintOf, on, ground, onShow, onCommit }: Lying<
 const seen = (where: LaidWhere, on?: string): LaidWhere =>
 	where.kind === "here" ? { ...where, ...seenPlace(on ?? null) } : where;
 
-export function OverOne({ laid, tintOf, on, ground, onShow, onCommit }: Lying<LaidOver>) {
+export function OverOne({ laid, tintOf, on, plants, onShow, onCommit }: Lying<LaidOver>) {
 	const { where } = laid;
-	const takes = takenOn(!!ground);
+	const takes = takenOn(!!plants);
 	const withWhere = (n: number, now: LaidWhere): LaidOver => ({
 		...laid,
 		where: where.map((one, i) => (i === n ? now : one)),

@@ -73,7 +73,6 @@ export function StainLines({ pieces }: { pieces: readonly string[] | null }) {
 								)}
 								<OverOne
 									laid={stain.laid}
-									ground={stain.pieces.length === 0}
 									tintOf="In their colours"
 									onShow={(laid) => show(laid ? set({ ...stain, laid }) : null)}
 									onCommit={(laid) => commit(set({ ...stain, laid }))}

@@ -7,7 +7,7 @@ const ENDS = 0.46;
 
 export const edges: WhereMaker<Extract<LaidWhere, { kind: "edges" }>> = {
 	usual: { kind: "edges", sizeM: 0.15, soft: 0.6 },
-	ofBodies: true,
+	notOnPlants: true,
 	act: "Along its edges",
 	sentence: ({ sizeM }) => `along edges, ${sizeM.toFixed(2)} m wide`,
 	fields: [

@@ -8,6 +8,7 @@ export const here: WhereMaker<Extract<LaidWhere, { kind: "here" }>> = {
 		...{ at: [0, 0.5, 0], headingDeg: 0, pitchDeg: 0, turnDeg: 0 },
 		...{ wideM: 1, highM: 1, deepM: 2, soft: 0 },
 	},
+	notOnPlants: true,
 	act: "In one place",
 	sentence: ({ wideM, highM }) => `in one place, ${wideM.toFixed(2)} by ${highM.toFixed(2)} m`,
 	fields: [

@@ -7,7 +7,7 @@ const CORNER = 0.72;
 
 export const hollows: WhereMaker<Extract<LaidWhere, { kind: "hollows" }>> = {
 	usual: { kind: "hollows", sizeM: 0.4, soft: 0.7 },
-	ofBodies: true,
+	notOnPlants: true,
 	act: "In hollows",
 	sentence: ({ sizeM }) => `in hollows of ${sizeM.toFixed(2)} m`,
 	fields: [

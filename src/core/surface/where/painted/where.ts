@@ -4,6 +4,7 @@ import { NEVER, type WhereMaker } from "../where.ts";
 export const painted: WhereMaker<Extract<LaidWhere, { kind: "painted" }>> = {
 	usual: { kind: "painted", mask: "paint" },
 	taken: (id) => ({ kind: "painted", mask: id }),
+	notOnPlants: true,
 	act: "By the brush",
 	sentence: () => "where it is painted",
 	fields: [],

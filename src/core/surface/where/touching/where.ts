@@ -7,6 +7,7 @@ const WHOLE = 0.1;
 
 export const touching: WhereMaker<Extract<LaidWhere, { kind: "touching" }>> = {
 	usual: { kind: "touching", withinM: 0.4 },
+	notOnPlants: true,
 	act: "Where it touches",
 	sentence: ({ withinM }) => `within ${withinM.toFixed(2)} m of what it touches`,
 	fields: [{ label: "Within", value: "withinM", unit: "m", min: 0.02, max: 8, step: 0.05, digits: 2 }],
