@@ -71,7 +71,7 @@ const TIMED = 14;
 const SMALL = [118, 64];
 const EARLY = 24;
 
-export async function measure(): Promise<{ ours: number; bare: number; whole: number; moved: number }> {
+export async function measure(): Promise<Record<"ours" | "bare" | "lit" | "whole" | "moved", number>> {
 	const { root, parts } = await compiledInPage(saltWorksDocument());
 	const compiled = compileMoved(PAGE_MAKERS);
 	const canvas = document.querySelector("canvas") as HTMLCanvasElement;
@@ -101,29 +101,65 @@ export async function measure(): Promise<{ ours: number; bare: number; whole: nu
 		view.render(gl, turned(i), doc.finish, doc.camera.ev100, { grey: false, mirrored: false, width, height, bleed: 0 }),
 	);
 	const scene = new THREE.Scene();
+	const sun = new THREE.DirectionalLight(0xffffff, 3);
+	sun.position.set(...root.dome.sunDirection);
+	scene.add(sun, new THREE.HemisphereLight(0xbfd0ff, 0x806040, 1));
+	const textured = texturedMaterial();
+	const plain = new THREE.MeshBasicMaterial({ side: THREE.DoubleSide });
+	const copies: THREE.Mesh[] = [];
 	for (const mesh of view.meshes()) {
-		const plain = new THREE.MeshBasicMaterial({ side: THREE.DoubleSide });
+		// Textures lie from above: where one lies is of no account for how long it takes.
+		if (!mesh.geometry.getAttribute("uv")) {
+			const { array, count } = mesh.geometry.getAttribute("position");
+			const uv = Float32Array.from({ length: 2 * count }, (_, n) => array[3 * (n >> 1) + 2 * (n & 1)] / 2);
+			mesh.geometry.setAttribute("uv", new THREE.BufferAttribute(uv, 2));
+		}
 		if (mesh instanceof THREE.InstancedMesh) {
 			const copy = new THREE.InstancedMesh(mesh.geometry, plain, mesh.count);
 			copy.instanceMatrix = mesh.instanceMatrix;
 			copy.frustumCulled = false;
 			scene.add(copy);
+			copies.push(copy);
 		} else {
 			const copy = new THREE.Mesh(mesh.geometry, plain);
 			copy.position.copy(mesh.position);
 			copy.frustumCulled = false;
 			scene.add(copy);
+			copies.push(copy);
 		}
 	}
 	const camera = new THREE.PerspectiveCamera();
 	camera.matrixAutoUpdate = false;
-	const bare = time((i) => {
+	const drawn = (i: number) => {
 		const v = turned(i);
 		camera.projectionMatrix.makePerspective(-0.05 * v.tanX, 0.05 * v.tanX, 0.05 * v.tanY, -0.05 * v.tanY, 0.05, 80_000);
 		const { right: r, up: u, forward: w } = v;
 		camera.matrix.set(r[0], u[0], -w[0], 0, r[1], u[1], -w[1], 0, r[2], u[2], -w[2], 0, 0, 0, 0, 1);
 		gl.setRenderTarget(null);
 		gl.render(scene, camera);
+	};
+	const bare = time(drawn);
+	for (const copy of copies) copy.material = textured;
+	const lit = time(drawn);
+	return { ...compiled, ours, bare, lit };
+}
+
+/** What three.js draws textured surfaces with: colour, normal and roughness as large as ours are drawn, with their halvings. */
+function texturedMaterial(): THREE.MeshStandardMaterial {
+	const made = (of: (n: number) => number) => {
+		const side = 512;
+		const bytes = Uint8Array.from({ length: 4 * side * side }, (_, n) => (n % 4 === 3 ? 255 : of(n)));
+		const texture = new THREE.DataTexture(bytes, side, side, THREE.RGBAFormat);
+		Object.assign(texture, {
+			...{ wrapS: THREE.RepeatWrapping, wrapT: THREE.RepeatWrapping, generateMipmaps: true, needsUpdate: true },
+			...{ minFilter: THREE.LinearMipmapLinearFilter, magFilter: THREE.LinearFilter },
+		});
+		return texture;
+	};
+	return new THREE.MeshStandardMaterial({
+		side: THREE.DoubleSide,
+		map: made((n) => (n * 7919) & 255),
+		normalMap: made((n) => (n % 4 === 2 ? 255 : 118 + ((n * 104729) & 20))),
+		roughnessMap: made((n) => 128 + ((n * 613) & 127)),
 	});
-	return { ...compiled, ours, bare };
 }

@@ -1,14 +1,29 @@
 import { describe, expect, it } from "vitest";
+import { applyEdit } from "../src/core/doc/edits.ts";
 import { ShotDocument } from "../src/core/doc/schema.ts";
 import { frameOfView, project } from "../src/core/lens/camera.ts";
 import { outermost } from "../src/core/shape/place.ts";
-import { dryDockDocument } from "./dryDock.ts";
+import { dryDockDocument, gaugeEdits } from "./dryDock.ts";
 
 const doc = dryDockDocument();
 const of = (name: string) => doc.pieces.filter((p) => p.name.startsWith(name));
 const placesOf = (name: string) => of(name).flatMap((p) => outermost(p, doc));
 
 describe("the dry dock", () => {
+	it("has its gauge over all steps of one wall, upright, as high as the quay", () => {
+		const file = (as: "colours" | "cut") => ({
+			...{ file: (as === "cut" ? "c" : "d").repeat(64), name: "Gauge", widthPx: 336, heightPx: 1024, bits: 8, as },
+		});
+		const edits = gaugeEdits({ colour: file("colours"), cut: file("cut") });
+		const painted = edits.reduce((now, edit) => applyEdit(now, edit).document, doc);
+		const gauge = painted.stains?.find(({ id }) => id === "gauge");
+		expect(gauge?.pieces).toHaveLength(5);
+		const names = new Set(painted.pieces.filter((p) => gauge?.pieces.includes(p.id)).map((p) => p.name.slice(0, 16)));
+		expect([...names]).toEqual(["Dock wall, right"]);
+		const [here] = gauge?.laid.where ?? [];
+		expect(here).toMatchObject({ kind: "here", highM: 8, headingDeg: 90, turnDeg: 0 });
+		expect(ShotDocument.parse(painted)).toEqual(painted);
+	});
 	it("is a document whose pieces are all in a group with a name", () => {
 		expect(ShotDocument.parse(doc)).toEqual(doc);
 		const groups = new Set(doc.groups?.map((g) => g.id));

@@ -4,14 +4,17 @@
  */
 import { blankShot } from "../src/core/doc/defaults.ts";
 import { applyEdit, type Edit } from "../src/core/doc/edits.ts";
-import type { ShotDocument } from "../src/core/doc/schema.ts";
-import { CLOTH, QUAY_M, RUNS, SKIN } from "./dryDock/making.ts";
+import type { ImageFile, ImageSurface, LaidWhere, ShotDocument } from "../src/core/doc/schema.ts";
+import { laidOnce } from "../src/core/surface/brought.ts";
+import { CLOTH, HALF_FLOOR, QUAY_M, RUNS, SKIN } from "./dryDock/making.ts";
 import { hull, SHIP_X } from "./dryDock/ship.ts";
 import { around, crane, dock, lamp, posts, quayLamps } from "./dryDock/yard.ts";
 import { figure, grouped } from "./parts.ts";
 
 /** A lens whose old glass is a little green: dusk is less violet through it. */
 const LENS = { bend: 0, fringe: 0, falloff: 0.35, tint: [0.9, 1, 0.93] as [number, number, number] };
+
+type Here = Extract<LaidWhere, { kind: "here" }>;
 
 const TITLE = "Dry dock, lamps being lit";
 
@@ -20,6 +23,38 @@ const walls = (): string[] =>
 	dock()
 		.map((p) => p.id)
 		.filter((id) => /^(step|head)/.test(id));
+
+/** How deep the water is, painted on the right wall when the dock was new: one picture that lies over all of its steps. */
+export function gaugeEdits(files: { colour: ImageFile; cut: ImageFile }): Edit[] {
+	const { widthPx, heightPx } = files.colour;
+	const [highM, wideM] = [QUAY_M, (QUAY_M * widthPx) / heightPx];
+	const surface: ImageSurface = {
+		...{ id: "gauge", name: "Gauge of depth", sideM: wideM, highM, depthMm: 0, handed: "up" },
+		files,
+	};
+	const place = { at: [HALF_FLOOR + 3, QUAY_M / 2, -28] as [number, number, number], headingDeg: 90, pitchDeg: 0 };
+	const [{ kind: _, ...here }] = laidOnce({ ...surface, highM }, place).where as [Here];
+	return [
+		{ name: "imageSurface.set", surface },
+		{
+			name: "stain.set",
+			stain: {
+				id: "gauge",
+				pieces: walls().filter((id) => id.startsWith("step1")),
+				ground: false,
+				laid: {
+					...laidOnce({ ...surface, highM }, place),
+					share: 0.85,
+					where: [
+						{ kind: "here", ...here, deepM: 4 * HALF_FLOOR },
+						// What the tide reached has gone first.
+						{ kind: "patches", sizeM: 0.35, share: 0.86, soft: 0.3, seed: 8 },
+					],
+				},
+			},
+		},
+	];
+}
 
 /** All edits, in working order, on the blank shot. */
 export function dryDockEdits(): Edit[] {

@@ -4,16 +4,17 @@ import { existsSync, readFileSync } from "node:fs";
 import type pg from "pg";
 import sharp from "sharp";
 import { lanternDocument } from "../../demo/checks.ts";
-import { dryDockEdits } from "../../demo/dryDock.ts";
+import { dryDockEdits, gaugeEdits } from "../../demo/dryDock.ts";
 import { saltWorksEdits } from "../../demo/saltWorks.ts";
 import { slateInclineEdits } from "../../demo/slateIncline.ts";
 import { paletteOf, valueSteps } from "../core/brief/palette.ts";
 import { blankShot } from "../core/doc/defaults.ts";
 import type { Edit } from "../core/doc/edits.ts";
-import type { Target } from "../core/doc/schema.ts";
+import type { ImageFile, Target } from "../core/doc/schema.ts";
 import { parted, unpackSmall } from "../core/study/smallFrame.ts";
 import { putBlob } from "../store/blobs.ts";
 import { inTransaction } from "../store/database.ts";
+import { keepLandPicture } from "../store/landPictures.ts";
 import { openPrintBytes, printPng } from "../store/printFiles.ts";
 import { commitEdit, createShot, makeCheckpoint } from "../store/shots.ts";
 import { keepSmall } from "../store/smallFrames.ts";
@@ -79,6 +80,17 @@ async function hungPictures(pool: pg.Pool): Promise<Edit[]> {
 	return edits.length ? [...edits, { name: "reference.show", reference: HUNG[0].id, mode: "off" }] : [];
 }
 
+/** The edits that lay the gauge of the dry dock on its wall, from a picture that is cut out by what it lets through. */
+async function paintedGauge(pool: pg.Pool): Promise<Edit[]> {
+	if (!existsSync(asset("gauge.png"))) return [];
+	const data = readFileSync(asset("gauge.png"));
+	const kept = async (as: ImageFile["as"]): Promise<ImageFile> => {
+		const { file, widthPx, heightPx, bits } = await keepLandPicture(pool, data, as);
+		return { file, name: "Gauge", widthPx, heightPx, bits, as };
+	};
+	return gaugeEdits({ colour: await kept("colours"), cut: await kept("cut") });
+}
+
 /** Palette and values of a picture, as a shot aims at them. */
 async function targetOf(reference: string, picture: Uint8Array): Promise<Target> {
 	const pixels = await sharp(picture).resize({ width: 480 }).ensureAlpha().raw().toBuffer();
@@ -122,7 +134,7 @@ export async function keepDemo(pool: pg.Pool): Promise<{ shots: string[] }> {
 	const any = await pool.query("select 1 from shots limit 1");
 	if (any.rowCount) return { shots: [] };
 	const saltWorks = await keepSaltWorks(pool);
-	const dryDock = await keepEdits(pool, "drydock", dryDockEdits());
+	const dryDock = await keepEdits(pool, "drydock", [...dryDockEdits(), ...(await paintedGauge(pool))]);
 	const slate = await keepEdits(pool, "slate", slateInclineEdits());
 	const lantern = await createShot(pool, lanternDocument(), "lantern");
 	const blank = await createShot(pool, blankShot("Blank"), "blank");
