@@ -89,6 +89,11 @@ export class GlbBytes {
 		});
 	}
 
+	/** Bytes of a file that is held in this one. @returns Their view. */
+	held(data: Uint8Array): number {
+		return this.view(data);
+	}
+
 	indices(data: Uint32Array): number {
 		return this.accessor({
 			bufferView: this.view(data, INDICES),

@@ -1,18 +1,25 @@
 import { type Node, NodeIO } from "@gltf-transform/core";
 import { ALL_EXTENSIONS } from "@gltf-transform/extensions";
 import fc from "fast-check";
+import { decode } from "fast-png";
 import { validateBytes } from "gltf-validator";
 import { beforeAll, describe, expect, it } from "vitest";
+import { packedAtOnce } from "../../makers/sheets/atOnce.ts";
 import { blankShot, newPiece, usualMoon } from "../doc/defaults.ts";
-import { SHAPE_KINDS, type ShotDocument } from "../doc/schema.ts";
+import { type ImageSurface, SHAPE_KINDS, type ShotDocument } from "../doc/schema.ts";
 import { newCover } from "../dress/plant.ts";
+import type { LandPicture } from "../formats/landPicture.ts";
 import { LAMPS, newLamp } from "../light/lamp.ts";
 import { cameraAxes } from "../maths/axes.ts";
 import { meshVolume } from "../maths/mesh.ts";
 import { type Mat34, transformPoint, type Vec3 } from "../maths/vec.ts";
 import { compile } from "../scene/compile.ts";
+import { NO_BLOBS, NO_MAKERS } from "../scene/inputs.ts";
+import { PartCache } from "../scene/partCache.ts";
 import { usualPiece } from "../shape/handPieces.ts";
 import { geometryOf } from "../shape/shapes.ts";
+import { laidAsBrought } from "../surface/brought.ts";
+import { STILL } from "../time/frames.ts";
 import { sceneGlb } from "./sceneGlb.ts";
 import { sceneObj } from "./sceneObj.ts";
 import { placingOf, quaternionOf } from "./turned.ts";
@@ -247,5 +254,54 @@ describe("a set as OBJ", () => {
 		expect(meshVolume({ positions: Float32Array.from(numbers("v ", lines)), indices })).toBeCloseTo(1, 3);
 		for (const used of new Set(lines.filter((l) => l.startsWith("usemtl ")).map((l) => l.slice(7))))
 			expect(mtl).toContain(`newmtl ${used}\n`);
+	});
+});
+
+describe("cards in a glTF", () => {
+	it("are cut out by a picture that is held once, the right way up, valid and read back", async () => {
+		const [W, H] = [32, 16];
+		// Red above, and nothing there on the right.
+		const pictures: Record<string, LandPicture> = {
+			colour: {
+				...{ width: W, height: H },
+				values: Uint8Array.from({ length: 3 * W * H }, (_, n) => (n / 3 < (W * H) / 2 === (n % 3 === 0) ? 255 : 0)),
+			},
+			cut: { width: W, height: H, values: Float32Array.from({ length: W * H }, (_, n) => (n % W < W / 2 ? 1 : 0)) },
+		};
+		const file = (name: "colour" | "cut") => ({
+			...{ file: (name === "cut" ? "a" : "b").repeat(64), name, widthPx: W, heightPx: H, bits: 8 },
+			as: name === "cut" ? ("cut" as const) : ("colours" as const),
+		});
+		const sign: ImageSurface = {
+			...{ id: "sign", name: "Sign", sideM: 2, highM: 1, depthMm: 0, handed: "up" },
+			files: { colour: file("colour"), cut: file("cut") },
+		};
+		const surface = { ...newPiece("", "box").surface, laid: laidAsBrought(sign) };
+		const cards = ["one", "two"].map((id, i) =>
+			newPiece(id, "card", { name: id, position: [3 * i, 0, -8], size: [2, 1, 1], surface }),
+		);
+		const makers = { ...NO_MAKERS, packed: packedAtOnce, picture: ({ name }: { name: string }) => pictures[name] };
+		const shot = { ...blankShot(), pieces: cards, imageSurfaces: [sign] };
+		const bytes = sceneGlb(compile(shot, STILL, NO_BLOBS, makers, new PartCache()), shot);
+		expect(await faults(bytes)).toEqual([]);
+		const root = (await io.readBinary(bytes)).getRoot();
+		const [texture] = root.listTextures();
+		expect(root.listTextures()).toHaveLength(1);
+		const { width, height, data, channels } = decode(texture.getImage() as Uint8Array);
+		expect(channels).toBe(4);
+		const at = (x: number, y: number) => Array.from(data.subarray(4 * (y * width + x), 4 * (y * width + x) + 4));
+		const [left, right] = [Math.floor(width / 4), Math.floor((3 * width) / 4)];
+		expect(at(left, Math.floor(height / 8))).toEqual([255, 0, 0, 255]);
+		expect(at(left, Math.floor((7 * height) / 8))).toEqual([0, 255, 255, 255]);
+		expect(at(right, Math.floor(height / 8))[3]).toBe(0);
+		const card = root.listNodes().find((node) => node.getName() === "one");
+		const [primitive] = card?.getMesh()?.listPrimitives() ?? [];
+		expect(primitive.getMaterial()?.getAlphaMode()).toBe("MASK");
+		const [places, positions] = ["TEXCOORD_0", "POSITION"].map((name) => primitive.getAttribute(name));
+		for (let i = 0; i < 4; i++) {
+			const [u, v] = places?.getElement(i, [] as number[]) ?? [];
+			const [x, y] = positions?.getElement(i, [] as number[]) ?? [];
+			expect([u, v]).toEqual([x + 0.5, 1 - y]);
+		}
 	});
 });

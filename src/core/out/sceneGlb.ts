@@ -12,8 +12,17 @@ import { cameraAxes } from "../maths/axes.ts";
 import { cross, normalize, scale, type Vec3 } from "../maths/vec.ts";
 import { ID_GROUND } from "../scene/ids.ts";
 import { fromAfar } from "../scene/layerTable.ts";
-import { type CoverDraw, type Draw, drawsForFiles, type Material, type MeshPart, type Scene } from "../scene/scene.ts";
+import {
+	type CoverDraw,
+	type Draw,
+	drawsForFiles,
+	type Material,
+	type MeshPart,
+	type Scene,
+	type ScenePart,
+} from "../scene/scene.ts";
 import { GlbBytes } from "./glb.ts";
+import { cutOutPng } from "./sheetFiles.ts";
 import { placingOf, quaternionOf } from "./turned.ts";
 
 export interface GlbOptions {
@@ -33,9 +42,12 @@ class Writing {
 	readonly meshes: object[] = [];
 	readonly materials: object[] = [];
 	readonly lights: object[] = [];
+	readonly images: object[] = [];
+	readonly textures: object[] = [];
 	readonly used = new Set<string>();
 	readonly scene: Scene;
 	private meshNumbers = new Map<string, number>();
+	private pictureNumbers = new Map<string, number>();
 	private materialNumbers = new Map<string, number>();
 	private primitives = new Map<string, object>();
 
@@ -52,8 +64,24 @@ class Writing {
 		return this.nodes.push(node) - 1;
 	}
 
+	/** The texture of a picture that cuts out its body, each held once. */
+	private cutOut(key: string): number {
+		let known = this.pictureNumbers.get(key);
+		if (known === undefined) {
+			const { sheet } = this.scene.parts.get(key) as Extract<ScenePart, { kind: "sheet" }>;
+			const bufferView = this.bytes.held(cutOutPng(sheet));
+			const source = this.images.push({ bufferView, mimeType: "image/png" }) - 1;
+			known = this.textures.push({ source, sampler: 0 }) - 1;
+			this.pictureNumbers.set(key, known);
+		}
+		return known;
+	}
+
 	private material(number: number): number {
-		const key = JSON.stringify(materialOf(fromAfar(this.scene.root.materials[number], this.scene.parts), this.used));
+		const material = this.scene.root.materials[number];
+		const [first] = material.layers ?? [];
+		const texture = material.cut && first ? this.cutOut(first.sheet) : null;
+		const key = JSON.stringify(materialOf(fromAfar(material, this.scene.parts), this.used, texture));
 		let known = this.materialNumbers.get(key);
 		if (known === undefined) {
 			known = this.materials.push(JSON.parse(key)) - 1;
@@ -62,8 +90,10 @@ class Writing {
 		return known;
 	}
 
-	private primitive(part: MeshPart): object {
-		const known = this.primitives.get(part.key);
+	/** Of one that is cut out with where its picture lies: over its front of one by one, rows down. */
+	private primitive(part: MeshPart, cut: boolean): object {
+		const name = `${part.key} ${cut}`;
+		const known = this.primitives.get(name);
 		if (known) return known;
 		const { positions, normals, indices, colours } = part.mesh;
 		const made = {
@@ -71,21 +101,25 @@ class Writing {
 				POSITION: this.bytes.vertices(positions, "VEC3", true),
 				NORMAL: this.bytes.vertices(normals, "VEC3"),
 				...(colours && { COLOR_0: this.bytes.shares(linearShares(colours)) }),
+				...(cut && { TEXCOORD_0: this.bytes.vertices(frontPlaces(positions), "VEC2") }),
 			},
 			indices: this.bytes.indices(indices),
 		};
-		this.primitives.set(part.key, made);
+		this.primitives.set(name, made);
 		return made;
 	}
 
 	/** The mesh of a body, of one part for each of its materials; bodies that differ in material alone share their bytes. */
 	mesh(parts: readonly Pick<Draw, "mesh" | "material">[], name: string): number {
-		const own = parts.map(({ mesh, material }) => ({ mesh, material: this.material(material) }));
+		const own = parts.map(({ mesh, material }) => ({
+			...{ mesh, material: this.material(material) },
+			cut: this.scene.root.materials[material].cut ?? false,
+		}));
 		const by = own.map(({ mesh, material }) => `${mesh} ${material}`).join();
 		let known = this.meshNumbers.get(by);
 		if (known === undefined) {
-			const primitives = own.map(({ mesh, material }) => ({
-				...this.primitive(this.scene.parts.get(mesh) as MeshPart),
+			const primitives = own.map(({ mesh, material, cut }) => ({
+				...this.primitive(this.scene.parts.get(mesh) as MeshPart, cut),
 				material,
 			}));
 			known = this.meshes.push({ name, primitives }) - 1;
@@ -102,7 +136,13 @@ function linearShares(colours: Uint8Array): Uint16Array {
 	return out;
 }
 
-function materialOf(m: Material, used: Set<string>): object {
+/** Where a front of one by one lies in its picture, whose rows go down. */
+const frontPlaces = (positions: Float32Array): Float32Array =>
+	Float32Array.from({ length: (2 * positions.length) / 3 }, (_, n) =>
+		n % 2 ? 1 - positions[3 * (n >> 1) + 1] : positions[3 * (n >> 1)] + 0.5,
+	);
+
+function materialOf(m: Material, used: Set<string>, texture: number | null = null): object {
 	const extensions: Record<string, object> = {};
 	const { glass, glow } = m;
 	if (m.coat)
@@ -121,11 +161,13 @@ function materialOf(m: Material, used: Set<string>): object {
 	const colour = glass?.pane ? glass.tint : m.colour;
 	return {
 		pbrMetallicRoughness: {
-			baseColorFactor: [...colour, 1],
+			baseColorFactor: texture === null ? [...colour, 1] : [1, 1, 1, 1],
+			...(texture !== null && { baseColorTexture: { index: texture } }),
 			metallicFactor: m.metal,
 			roughnessFactor: m.roughness,
 		},
 		doubleSided: true,
+		...(texture !== null && { alphaMode: "MASK", alphaCutoff: 0.5 }),
 		...emissive,
 		...(Object.keys(extensions).length && { extensions }),
 	};
@@ -338,6 +380,10 @@ export function sceneGlb(scene: Scene, doc: Pick<ShotDocument, "title">, options
 		nodes: w.nodes,
 		meshes: w.meshes,
 		materials: w.materials,
+		images: w.images,
+		textures: w.textures,
+		// Between texels, and none from the other edge.
+		samplers: w.textures.length ? [{ magFilter: 9729, minFilter: 9987, wrapS: 33071, wrapT: 33071 }] : [],
 		cameras: [camera],
 		...(w.lights.length && { extensions: { [LIGHTS]: { lights: w.lights } } }),
 		extensionsUsed,

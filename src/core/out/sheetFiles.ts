@@ -76,3 +76,14 @@ export const sheetExr = (sheet: Sheet): Uint8Array =>
 		channels: [{ name: "Y", data: plane(sheet, ({ heightMm }) => heightMm / 1000) }],
 		text: { unit: "metres", metresAcross: String(sheet.sideM) },
 	});
+
+/** Base colour, and how much of it is there: 8 bits each, sRGB, of a sheet that stands once. */
+export function cutOutPng(sheet: Sheet): Uint8Array {
+	const { size } = sheet;
+	const data = new Uint8Array(4 * size * size);
+	for (const [{ colour, metal }, n] of texels(sheet)) {
+		for (const [c, v] of colour.entries()) data[4 * n + c] = Math.round(255 * encodeSrgb(v));
+		data[4 * n + 3] = Math.round(255 * metal);
+	}
+	return encode({ width: size, height: size, data, channels: 4, depth: 8 });
+}

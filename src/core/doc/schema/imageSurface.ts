@@ -27,26 +27,35 @@ export const ImageSequence = z.object({
 export type ImageSequence = z.infer<typeof ImageSequence>;
 
 /** One that has pictures in place of a recipe. */
-export const ImageSurface = z.object({
-	/** Short enough to be part of the word that it is laid by. */
-	id: z.string().regex(/^[A-Za-z0-9_-]{1,20}$/),
-	name: Name,
-	/** Side of what its pictures show, metres, and from the lowest to the highest of it, millimetres. */
-	sideM: number(0.02, 200),
-	/** Height of it, metres, where the whole picture stands once; without, its middle square repeats. */
-	highM: number(0.02, 200).optional(),
-	depthMm: number(0, 2000),
-	/** Whether green of its normals leans up the picture or down it. */
-	handed: z.enum(["up", "down"]),
-	files: z.object({
-		/** Without it, what it lies on keeps its own: a picture of heights alone is relief. */
-		colour: ImageFile.optional(),
-		normal: ImageFile.optional(),
-		height: ImageFile.optional(),
-		roughness: ImageFile.optional(),
-		metal: ImageFile.optional(),
-		cut: ImageFile.optional(),
-	}),
-	sequence: ImageSequence.optional(),
-});
+export const ImageSurface = z
+	.object({
+		/** Short enough to be part of the word that it is laid by. */
+		id: z.string().regex(/^[A-Za-z0-9_-]{1,20}$/),
+		name: Name,
+		/** Side of what its pictures show, metres, and from the lowest to the highest of it, millimetres. */
+		sideM: number(0.02, 200),
+		/** Height of it, metres, where the whole picture stands once; without, its middle square repeats. */
+		highM: number(0.02, 200).optional(),
+		depthMm: number(0, 2000),
+		/** Whether green of its normals leans up the picture or down it. */
+		handed: z.enum(["up", "down"]),
+		files: z.object({
+			/** Without it, what it lies on keeps its own: a picture of heights alone is relief. */
+			colour: ImageFile.optional(),
+			normal: ImageFile.optional(),
+			height: ImageFile.optional(),
+			roughness: ImageFile.optional(),
+			metal: ImageFile.optional(),
+			cut: ImageFile.optional(),
+		}),
+		sequence: ImageSequence.optional(),
+	})
+	.refine(
+		({ files, highM }) => files.colour || (files.height && highM !== undefined),
+		"One of its pictures tells the colour; of what stands once, the height is enough.",
+	)
+	.refine(
+		({ files, highM, sequence }) => !sequence || (files.colour && highM !== undefined),
+		"A sequence stands once, and has a colour.",
+	);
 export type ImageSurface = z.infer<typeof ImageSurface>;
