@@ -40,17 +40,6 @@ async function frames(page: Page, say: Say): Promise<void> {
 	const { ours, bare, lit, whole, moved } = await page.evaluate(() =>
 		(globalThis as unknown as { bench: typeof pageFrame }).bench.measure(),
 	);
-	const played = await page.evaluate(() => (globalThis as unknown as { bench: typeof pageFrame }).bench.play());
-	say(
-		"playing the demo's move: a frame taken and drawn, beside bare three.js drawing such buffers",
-		played.drawMs,
-		"ms",
-		bare,
-	);
-	say("playing the demo's move: compile of its next frame", played.compileMs, "ms");
-	say("page memory after 240 frames of a move, beside that after 24", played.late, "MiB", played.early);
-	say("what the graphics hold after 240 frames, beside after 24", played.held[1], "", played.held[0]);
-	say("compile after one piece has moved, in the page", moved, "ms, all of it beside it", whole);
 	say(
 		"working view's frame at 944 × 510 (software WebGL), beside bare three.js drawing the same buffers",
 		ours,
@@ -63,6 +52,17 @@ async function frames(page: Page, say: Say): Promise<void> {
 		"ms",
 		lit,
 	);
+	const played = await page.evaluate(() => (globalThis as unknown as { bench: typeof pageFrame }).bench.play());
+	say(
+		"playing the demo's move: a frame taken and drawn, beside bare three.js drawing such buffers",
+		played.drawMs,
+		"ms",
+		bare,
+	);
+	say("playing the demo's move: compile of its next frame", played.compileMs, "ms");
+	say("page memory after 240 frames of a move, beside that after 24", played.late, "MiB", played.early);
+	say("what the graphics hold after 240 frames, beside after 24", played.held[1], "", played.held[0]);
+	say("compile after one piece has moved, in the page", moved, "ms, all of it beside it", whole);
 }
 
 async function proofs(page: Page, url: string, say: Say): Promise<void> {

@@ -342,22 +342,33 @@ function blocks(kinds: readonly SurfaceKind[], sideM: number): ShotDocument {
 const BLOCK_TEXELS = 256;
 const { sheet: bakes, packed: packs } = pageSheets({});
 
-/** Base colours of blocks as they are drawn and as they are traced: pixels of each that nothing else is in, RGBA display values of both. */
-export async function blocksDrawnAndTraced(kinds: readonly SurfaceKind[], sideM: number) {
-	const doc = blocks(kinds, sideM);
-	const makers = { ...NO_MAKERS, sheet: (key: string, of: SheetWork) => bakes(key, { ...of, texels: BLOCK_TEXELS }) };
+/** Base colours of a shot as they are drawn and traced: display values of the pixels that show one piece alone, and its number, RGB. */
+async function coloursDrawnAndTraced(doc: ShotDocument, pictures: typeof PICTURES = {}) {
+	const makers = {
+		...NO_MAKERS,
+		sheet: (key: string, of: SheetWork) => bakes(key, { ...of, texels: BLOCK_TEXELS }),
+		packed: (key: string, of: PackWork) => packs(key, of),
+		picture: ({ name }: { name: string }) => pictures[name],
+	};
 	const scene = await compileWhenMade(doc, STILL, NO_BLOBS, makers, new PartCache());
 	const picture = await trace(scene, 32);
 	const exposed = 2 ** doc.camera.ev100;
 	for (const c of [0, 1, 2]) picture.rgb[c] = picture.albedo[c].map((v) => v * exposed);
 	const [{ id, cover }] = picture.masks;
 	const { drawn, traced } = draw(doc, scene, "colours", picture);
+	return Array.from(id, (n, at) => ({ piece: n - FIRST_PIECE, at }))
+		.filter(({ piece, at }) => piece >= 0 && cover[at] > 0.999)
+		.map(({ piece, at }) => ({
+			...{ piece, drawn: drawn.slice(4 * at, 4 * at + 3), traced: traced.slice(4 * at, 4 * at + 3) },
+		}));
+}
+
+/** Pixels of blocks of surfaces, of each those that show it alone. */
+export async function blocksDrawnAndTraced(kinds: readonly SurfaceKind[], sideM: number) {
+	const pixels = await coloursDrawnAndTraced(blocks(kinds, sideM));
 	return kinds.map((kind, i) => {
-		const pixels = Array.from(id, (n, at) => (n === FIRST_PIECE + i && cover[at] > 0.999 ? at : -1)).filter(
-			(at) => at >= 0,
-		);
-		const of = (bytes: number[]) => pixels.map((at) => bytes.slice(4 * at, 4 * at + 3));
-		return { kind, drawn: of(drawn), traced: of(traced) };
+		const own = pixels.filter(({ piece }) => piece === i);
+		return { kind, drawn: own.map((p) => p.drawn), traced: own.map((p) => p.traced) };
 	});
 }
 
@@ -426,22 +437,5 @@ function pictured(): ShotDocument {
 	return doc;
 }
 
-/** Base colours of things with pictures, drawn and traced: display values of pixels that show one thing or the sky alone, RGBA. */
-export async function picturesDrawnAndTraced() {
-	const doc = pictured();
-	const makers = {
-		...NO_MAKERS,
-		sheet: (key: string, of: SheetWork) => bakes(key, { ...of, texels: BLOCK_TEXELS }),
-		packed: (key: string, of: PackWork) => packs(key, of),
-		picture: ({ name }: { name: string }) => PICTURES[name],
-	};
-	const scene = await compileWhenMade(doc, STILL, NO_BLOBS, makers, new PartCache());
-	const picture = await trace(scene, 32);
-	const exposed = 2 ** doc.camera.ev100;
-	for (const c of [0, 1, 2]) picture.rgb[c] = picture.albedo[c].map((v) => v * exposed);
-	const [{ id, cover }] = picture.masks;
-	const { drawn, traced } = draw(doc, scene, "colours", picture);
-	const whole = Array.from(id, (n, at) => (n >= FIRST_PIECE && cover[at] > 0.999 ? at : -1)).filter((at) => at >= 0);
-	const of = (bytes: number[]) => whole.map((at) => bytes.slice(4 * at, 4 * at + 3));
-	return { ids: whole.map((at) => id[at] - FIRST_PIECE), drawn: of(drawn), traced: of(traced) };
-}
+/** Pixels of things with pictures. */
+export const picturesDrawnAndTraced = () => coloursDrawnAndTraced(pictured(), PICTURES);

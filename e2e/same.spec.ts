@@ -160,10 +160,12 @@ test("each surface has the colours in the page that it has in the print, from ne
 });
 
 test("pictures that stand once lie and are cut out in the page as they are in the print", async ({ page }) => {
-	const { ids, drawn, traced } = await drawShots(page, (shots) => shots.picturesDrawnAndTraced(), null);
-	const apart = drawn.map((p, i) => ciede2000(lab(p, 0), lab(traced[i], 0)));
+	const pixels = await drawShots(page, (shots) => shots.picturesDrawnAndTraced(), null);
 	for (const id of [0, 1, 2, 3, 4]) {
-		const own = apart.filter((_, i) => ids[i] === id).sort((a, b) => a - b);
+		const own = pixels
+			.filter(({ piece }) => piece === id)
+			.map(({ drawn, traced }) => ciede2000(lab(drawn, 0), lab(traced, 0)))
+			.sort((a, b) => a - b);
 		expect(own.length, `piece ${id}`).toBeGreaterThan(40);
 		const told = `${own[own.length >> 1].toFixed(2)}, 90 % below ${own[Math.floor(0.9 * own.length)].toFixed(2)}`;
 		console.log(`pictures, piece ${id}: CIEDE2000 ${told}`);
@@ -171,8 +173,8 @@ test("pictures that stand once lie and are cut out in the page as they are in th
 		expect.soft(own[Math.floor(0.9 * own.length)], `piece ${id}: ${told}`).toBeLessThan(12);
 	}
 	// The picture is there, in its own colours.
-	expect(traced.filter(([r, , b]) => r > 2 * b).length).toBeGreaterThan(150);
-	expect(traced.filter(([r, , b]) => b > 2 * r).length).toBeGreaterThan(150);
+	expect(pixels.filter(({ traced: [r, , b] }) => r > 2 * b).length).toBeGreaterThan(150);
+	expect(pixels.filter(({ traced: [r, , b] }) => b > 2 * r).length).toBeGreaterThan(150);
 });
 
 test("what is out of focus is spread in the page as it is in the print, near and far", async ({ page }) => {

@@ -1,6 +1,6 @@
 /** Pictures of land: kept as they came; the table of values that land is made from is read from them once and kept beside them. */
 import type pg from "pg";
-import sharp from "sharp";
+import sharp, { type Sharp } from "sharp";
 import {
 	checkHeightsHead,
 	type LandPicture,
@@ -31,13 +31,17 @@ export interface PreparedLandPicture {
 	facts: LandPictureFacts;
 }
 
-async function readColours(data: Uint8Array): Promise<PreparedLandPicture> {
+/** Bytes of a picture of colours as `told` takes them of it. */
+async function readBytes(
+	data: Uint8Array,
+	told: (open: () => Sharp, hasAlpha: boolean) => Sharp,
+	valuesOf: (bytes: Uint8Array) => LandPicture["values"],
+	channelOf: (hasAlpha: boolean) => string | null,
+): Promise<PreparedLandPicture> {
 	try {
 		const open = () => sharp(data, { limitInputPixels: MOST_PIXELS, failOn: "warning" });
-		const { width: widthPx, height: heightPx } = await open().metadata();
-		const { data: values, info } = await open()
-			.removeAlpha()
-			.toColourspace("srgb")
+		const { width: widthPx, height: heightPx, hasAlpha } = await open().metadata();
+		const { data: bytes, info } = await told(open, hasAlpha)
 			.resize({ width: MOST_COLOUR_SIDE, height: MOST_COLOUR_SIDE, fit: "inside", withoutEnlargement: true })
 			.raw({ depth: "uchar" })
 			.toBuffer({ resolveWithObject: true });
@@ -45,37 +49,31 @@ async function readColours(data: Uint8Array): Promise<PreparedLandPicture> {
 		if (width < 2 || height < 2) throw new Error("too small");
 		const facts = { widthPx, heightPx, bits: 8, leastM: null, mostM: null, acrossM: null, at: null };
 		return {
-			picture: { width, height, values: Uint8Array.from(values) },
-			facts: { ...facts, mended: 0, halved: 0, channel: null },
+			picture: { width, height, values: valuesOf(bytes) },
+			facts: { ...facts, mended: 0, halved: 0, channel: channelOf(hasAlpha) },
 		};
 	} catch {
 		throw new LandPictureError(NO_COLOURS);
 	}
 }
 
+const readColours = (data: Uint8Array): Promise<PreparedLandPicture> =>
+	readBytes(
+		data,
+		(open) => open().removeAlpha().toColourspace("srgb"),
+		(bytes) => Uint8Array.from(bytes),
+		() => null,
+	);
+
 /** What of a picture is there: what its pixels let through counts against it; one that lets nothing through tells it by how bright it is. */
-async function readCut(data: Uint8Array): Promise<PreparedLandPicture> {
-	try {
-		const open = () => sharp(data, { limitInputPixels: MOST_PIXELS, failOn: "warning" });
-		const { width: widthPx, height: heightPx, hasAlpha } = await open().metadata();
-		const told = hasAlpha
-			? open().extractChannel("alpha")
-			: open().removeAlpha().toColourspace("b-w").extractChannel(0);
-		const { data: values, info } = await told
-			.resize({ width: MOST_COLOUR_SIDE, height: MOST_COLOUR_SIDE, fit: "inside", withoutEnlargement: true })
-			.raw({ depth: "uchar" })
-			.toBuffer({ resolveWithObject: true });
-		const { width, height } = info;
-		if (width < 2 || height < 2) throw new Error("too small");
-		const facts = { widthPx, heightPx, bits: 8, leastM: null, mostM: null, acrossM: null, at: null };
-		return {
-			picture: { width, height, values: Float32Array.from(values, (v) => v / 255) },
-			facts: { ...facts, mended: 0, halved: 0, channel: hasAlpha ? "alpha" : null },
-		};
-	} catch {
-		throw new LandPictureError(NO_COLOURS);
-	}
-}
+const readCut = (data: Uint8Array): Promise<PreparedLandPicture> =>
+	readBytes(
+		data,
+		(open, hasAlpha) =>
+			hasAlpha ? open().extractChannel("alpha") : open().removeAlpha().toColourspace("b-w").extractChannel(0),
+		(bytes) => Float32Array.from(bytes, (v) => v / 255),
+		(hasAlpha) => (hasAlpha ? "alpha" : null),
+	);
 
 /** Whether it is read from pictures of colours. */
 const ofColours = (as: LandPictureAs): boolean => as === "colours" || as === "cut";

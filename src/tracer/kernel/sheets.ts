@@ -13,12 +13,14 @@
  * What is worn is cut off at a level from the top, what is dirty filled from the bottom. What is wet is darker by what its film throws back inside (Lekner and Dorf 1988), smoother, and where water fills its hollows, flat.
  * `ui/view/sheetShaders.ts` draws the same.
  */
-import { hitInstance, poseOf } from "./intersect";
+import { bandsLeave, boxRx, boxRy, boxRz, boxS, boxT, boxUx, boxUy, boxUz } from "./bands";
 import * as L from "./layout";
-import { drawPair, mix32, randX, randY } from "./random";
+import {
+  ax, ay, az, bx, by, byWorld, bz, chance, cx, cy, cz, placeX, placeY, placeZ, sideX, sideY, sideZ, takeHit, takePlace,
+} from "./place";
+import { drawPair, mix32, randX } from "./random";
 import { baseB, baseG, baseR, layer, metal, record, roughness, setLayer, setSample } from "./sample";
 import { pair, SHEETS, spread } from "./state";
-import { volumeAt } from "./volume";
 
 /** The shading normal as relief bends it. */
 export let bentX: f32 = 0;
@@ -45,8 +47,6 @@ let cellPaint: v128 = f32x4.splat(0);
 let cellShape: v128 = f32x4.splat(0);
 let cellMetal: f32 = 0;
 
-/** Chance of this hit for what is chosen. */
-let chance: f32 = 0;
 let level: u32 = 0;
 
 /** Reads a level of the sheet between four texels at a place in sheets, into paint, shape and metallic. */
@@ -200,15 +200,6 @@ function takeLevel(footprint: f32): void {
   level = min<u32>(most, exponent + (randX < rest ? 1 : 0));
 }
 
-// Where the present layer's box is looked through, in sheets, and its directions right and up.
-let boxS: f32 = 0;
-let boxT: f32 = 0;
-let boxRx: f32 = 0;
-let boxRy: f32 = 0;
-let boxRz: f32 = 0;
-let boxUx: f32 = 0;
-let boxUy: f32 = 0;
-let boxUz: f32 = 0;
 /** How much of what stands once is there. */
 let layerThere: f32 = 1;
 
@@ -223,38 +214,6 @@ let layerVariance: f32 = 0;
 let layerX: f32 = 0;
 let layerY: f32 = 0;
 let layerZ: f32 = 0;
-
-// The place and its normal, in the world from the origin and in the piece's own metres, and directions of these in the world.
-let worldX: f32 = 0;
-let worldY: f32 = 0;
-let worldZ: f32 = 0;
-let worldNx: f32 = 0;
-let worldNy: f32 = 0;
-let worldNz: f32 = 0;
-let ownX: f32 = 0;
-let ownY: f32 = 0;
-let ownZ: f32 = 0;
-let ownNx: f32 = 0;
-let ownNy: f32 = 0;
-let ownNz: f32 = 0;
-let ax: f32 = 0;
-let ay: f32 = 0;
-let az: f32 = 0;
-let bx: f32 = 0;
-let by: f32 = 0;
-let bz: f32 = 0;
-let cx: f32 = 0;
-let cy: f32 = 0;
-let cz: f32 = 0;
-
-// Of these, where the present layer lies by, and the weights of its sides.
-let byWorld: bool = false;
-let placeX: f32 = 0;
-let placeY: f32 = 0;
-let placeZ: f32 = 0;
-let sideX: f32 = 0;
-let sideY: f32 = 0;
-let sideZ: f32 = 0;
 
 // What the sides of a layer add up to: the paint, height, lost variance, metal, and how the height grows across and along each.
 let sumPaint: v128 = f32x4.splat(0);
@@ -393,200 +352,6 @@ function readLayer(whole: bool): void {
   layerX = byWorld ? hx : hx * ax + hy * bx + hz * cx;
   layerY = byWorld ? hy : hx * ay + hy * by + hz * cy;
   layerZ = byWorld ? hz : hx * az + hy * bz + hz * cz;
-}
-
-// @ts-ignore: decorator
-@inline
-function smoothed(from: f32, to: f32, x: f32): f32 {
-  const t = min<f32>(1, max<f32>(0, (x - from) / max<f32>(<f32>1e-6, to - from)));
-  return t * t * (<f32>3 - <f32>2 * t);
-}
-
-// @ts-ignore: decorator
-@inline
-function cloudCorner(x: i32, y: i32, z: i32, seed: u32): f32 {
-  const h = mix32(<u32>x * 0x9e3779b1 ^ (<u32>y * 0x85ebca77 ^ mix32(<u32>z * 0xc2b2ae3d + seed)));
-  return <f32>(h >> 8) * <f32>5.9604644775390625e-8;
-}
-
-/** Value noise over space. */
-function cloud(x: f32, y: f32, z: f32, seed: u32): f32 {
-  const x0 = Mathf.floor(x), y0 = Mathf.floor(y), z0 = Mathf.floor(z);
-  let a = x - x0, b = y - y0, c = z - z0;
-  a = a * a * (<f32>3 - <f32>2 * a);
-  b = b * b * (<f32>3 - <f32>2 * b);
-  c = c * c * (<f32>3 - <f32>2 * c);
-  const i = <i32>x0, j = <i32>y0, k = <i32>z0;
-  let low: f32 = 0, high: f32 = 0;
-  {
-    const p = cloudCorner(i, j, k, seed), q = cloudCorner(i + 1, j, k, seed);
-    const r = cloudCorner(i, j + 1, k, seed), s = cloudCorner(i + 1, j + 1, k, seed);
-    const near = p + (q - p) * a;
-    low = near + (r + (s - r) * a - near) * b;
-  }
-  {
-    const p = cloudCorner(i, j, k + 1, seed), q = cloudCorner(i + 1, j, k + 1, seed);
-    const r = cloudCorner(i, j + 1, k + 1, seed), s = cloudCorner(i + 1, j + 1, k + 1, seed);
-    const near = p + (q - p) * a;
-    high = near + (r + (s - r) * a - near) * b;
-  }
-  return low + (high - low) * c;
-}
-
-/** How much a box leaves at the present place; where it is looked through stays. */
-function boxLeaves(band: usize): f32 {
-  const x = (byWorld ? worldX : ownX) - load<f32>(band, L.BA_AT);
-  const y = (byWorld ? worldY : ownY) - load<f32>(band, L.BA_AT + 4);
-  const z = (byWorld ? worldZ : ownZ) - load<f32>(band, L.BA_AT + 8);
-  const rx = load<f32>(band, L.BA_RIGHT), ry = load<f32>(band, L.BA_RIGHT + 4), rz = load<f32>(band, L.BA_RIGHT + 8);
-  const s = x * rx + y * ry + z * rz;
-  if (abs(s) >= 1) return 0;
-  const ux = load<f32>(band, L.BA_UP), uy = load<f32>(band, L.BA_UP + 4), uz = load<f32>(band, L.BA_UP + 8);
-  const t = x * ux + y * uy + z * uz;
-  if (abs(t) >= 1) return 0;
-  // Along the look.
-  let fx = uy * rz - uz * ry, fy = uz * rx - ux * rz, fz = ux * ry - uy * rx;
-  const k = <f32>1 / Mathf.sqrt(fx * fx + fy * fy + fz * fz);
-  fx *= k;
-  fy *= k;
-  fz *= k;
-  const deep = abs((x * fx + y * fy + z * fz) * load<f32>(band, L.BA_DEEP));
-  if (deep >= 1) return 0;
-  const fades = load<f32>(band, L.BA_SOFT);
-  let left = <f32>1 - smoothed(<f32>L.BOX_DEEP, 1, deep);
-  if (fades > 0) {
-    const n = byWorld ? worldNx * fx + worldNy * fy + worldNz * fz : ownNx * fx + ownNy * fy + ownNz * fz;
-    left *= smoothed(0, <f32>L.BOX_FACES, -n);
-  }
-  const from = <f32>1 - abs(fades);
-  left *= (<f32>1 - smoothed(from, 1, abs(s))) * (<f32>1 - smoothed(from, 1, abs(t)));
-  boxS = <f32>0.5 + <f32>0.5 * s;
-  boxT = <f32>0.5 - <f32>0.5 * t;
-  const kr = <f32>1 / Mathf.sqrt(rx * rx + ry * ry + rz * rz), ku = <f32>1 / Mathf.sqrt(ux * ux + uy * uy + uz * uz);
-  boxRx = rx * kr;
-  boxRy = ry * kr;
-  boxRz = rz * kr;
-  boxUx = ux * ku;
-  boxUy = uy * ku;
-  boxUz = uz * ku;
-  return left;
-}
-
-/** How much of the layer its bands leave at the present place, which leans so. */
-function bandsLeave(lean: f32): f32 {
-  let left = load<f32>(layer, L.LY_SHARE);
-  const count = <u32>load<f32>(layer, L.LY_BAND_COUNT);
-  for (let n: u32 = 0; n < count && left > 0; n++) {
-    const band = layer + L.LY_BANDS + <usize>n * L.LY_BAND_BYTES;
-    const quantity = <u32>load<f32>(band);
-    if (quantity == L.OF_BOX) {
-      left *= boxLeaves(band);
-      continue;
-    }
-    let q = lean;
-    if (quantity == L.OF_HEIGHT) q = placeY + load<f32>(layer, L.LY_OFFSET + 4);
-    else if (quantity == L.OF_CLOUDS) {
-      const k = <f32>1 / load<f32>(band, L.BA_SCALE);
-      const seed = <u32>load<f32>(band, L.BA_SEED);
-      const x = (placeX + load<f32>(layer, L.LY_OFFSET)) * k;
-      const y = (placeY + load<f32>(layer, L.LY_OFFSET + 4)) * k * load<f32>(band, L.BA_UPRIGHT);
-      const z = (placeZ + load<f32>(layer, L.LY_OFFSET + 8)) * k;
-      q = <f32>0.5 * cloud(x, y, z, seed) + <f32>0.3 * cloud(x * <f32>2.13, y * <f32>2.13, z * <f32>2.13, seed + 1) +
-        <f32>0.2 * cloud(x * <f32>4.7, y * <f32>4.7, z * <f32>4.7, seed + 2);
-    } else if (quantity == L.OF_VOLUME) {
-      const k = load<f32>(band, L.BA_SCALE);
-      const world = load<f32>(band, L.BA_WORLD) != 0;
-      q = volumeAt(
-        <usize>load<u32>(band, L.BA_VOLUME),
-        ((world ? worldX : ownX) + load<f32>(band, L.BA_OFFSET)) * k,
-        ((world ? worldY : ownY) + load<f32>(band, L.BA_OFFSET + 4)) * k,
-        ((world ? worldZ : ownZ) + load<f32>(band, L.BA_OFFSET + 8)) * k,
-        load<f32>(band, L.BA_SEED),
-      );
-    }
-    left *= smoothed(load<f32>(band, 4), load<f32>(band, 8), q) *
-      (<f32>1 - smoothed(load<f32>(band, 12), load<f32>(band, 16), q));
-  }
-  return left;
-}
-
-/** Takes the directions that the present layer lies by, and the sides that its normal looks to. */
-function takePlace(whole: bool): void {
-  byWorld = load<f32>(layer, L.LY_WORLD) != 0;
-  placeX = byWorld ? worldX : ownX;
-  placeY = byWorld ? worldY : ownY;
-  placeZ = byWorld ? worldZ : ownZ;
-  let wx = byWorld ? worldNx : ownNx;
-  let wy = byWorld ? worldNy : ownNy;
-  let wz = byWorld ? worldNz : ownNz;
-  wx *= wx;
-  wy *= wy;
-  wz *= wz;
-  wx *= wx;
-  wy *= wy;
-  wz *= wz;
-  wx *= wx;
-  wy *= wy;
-  wz *= wz;
-  const k = <f32>1 / (wx + wy + wz);
-  sideX = wx * k;
-  sideY = wy * k;
-  sideZ = wz * k;
-  chance = randY;
-  if (whole) return;
-  // One side alone; what is left of the chance chooses the cell.
-  if (chance < sideY) {
-    chance /= sideY;
-    sideY = 1;
-    sideX = sideZ = 0;
-  } else if (chance < sideY + sideX) {
-    chance = (chance - sideY) / sideX;
-    sideX = 1;
-    sideY = sideZ = 0;
-  } else {
-    chance = (chance - sideY - sideX) / max<f32>(<f32>1e-6, sideZ);
-    sideZ = 1;
-    sideX = sideY = 0;
-  }
-}
-
-/** Takes a place and its normal: in the world, and in the metres of the piece that has been hit. */
-function takeHit(px: f32, py: f32, pz: f32, nx: f32, ny: f32, nz: f32): void {
-  const m = poseOf(hitInstance);
-  worldX = px;
-  worldY = py;
-  worldZ = pz;
-  worldNx = nx;
-  worldNy = ny;
-  worldNz = nz;
-  // Rows of the inverse are the piece's directions over its sizes.
-  ax = load<f32>(m);
-  ay = load<f32>(m, 16);
-  az = load<f32>(m, 32);
-  bx = load<f32>(m, 4);
-  by = load<f32>(m, 20);
-  bz = load<f32>(m, 36);
-  cx = load<f32>(m, 8);
-  cy = load<f32>(m, 24);
-  cz = load<f32>(m, 40);
-  const ka = <f32>1 / Mathf.sqrt(ax * ax + ay * ay + az * az);
-  const kb = <f32>1 / Mathf.sqrt(bx * bx + by * by + bz * bz);
-  const kc = <f32>1 / Mathf.sqrt(cx * cx + cy * cy + cz * cz);
-  ownX = (ax * px + ay * py + az * pz + load<f32>(m, 48)) * ka;
-  ownY = (bx * px + by * py + bz * pz + load<f32>(m, 52)) * kb;
-  ownZ = (cx * px + cy * py + cz * pz + load<f32>(m, 56)) * kc;
-  ax *= ka;
-  ay *= ka;
-  az *= ka;
-  bx *= kb;
-  by *= kb;
-  bz *= kb;
-  cx *= kc;
-  cy *= kc;
-  cz *= kc;
-  ownNx = ax * nx + ay * ny + az * nz;
-  ownNy = bx * nx + by * ny + bz * nz;
-  ownNz = cx * nx + cy * ny + cz * nz;
 }
 
 /**
