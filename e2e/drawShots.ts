@@ -264,7 +264,11 @@ export async function seaDrawnAndTraced({ focalMm, eyeM, bed }: OverSea) {
 export async function shapeDrawnAndTraced(kind: ShapeKind) {
 	const doc = turned(kind);
 	const scene = compile(doc, STILL, NO_BLOBS, NO_MAKERS, cache);
-	const picture = await trace(scene, 64);
+	return outlines(doc, scene, await trace(scene, 64));
+}
+
+/** How much of a picture is covered by pieces, and where their outlines are drawn wrongly. */
+function outlines(doc: ShotDocument, scene: Scene, picture: Picture) {
 	const { drawn } = draw(doc, scene, "silhouette", picture);
 	const covers = Array.from({ length: WIDTH * HEIGHT }, (_, i) =>
 		picture.masks.reduce((sum, mask) => sum + (mask.id[i] >= FIRST_PIECE ? mask.cover[i] : 0), 0),
@@ -282,6 +286,7 @@ export async function shapeDrawnAndTraced(kind: ShapeKind) {
 function blocks(kinds: readonly SurfaceKind[], sideM: number): ShotDocument {
 	const doc = blankShot();
 	const columns = 6;
+	doc.ground = { ...doc.ground, out: true };
 	const apart = 1.6 * sideM;
 	const away = 7 * apart;
 	doc.camera = {
@@ -342,7 +347,10 @@ function blocks(kinds: readonly SurfaceKind[], sideM: number): ShotDocument {
 const BLOCK_TEXELS = 256;
 const { sheet: bakes, packed: packs } = pageSheets({});
 
-/** Base colours of a shot as they are drawn and traced: display values of the pixels that show one piece alone, and its number, RGB. */
+/**
+ * Base colours of a shot as they are drawn and traced: display values of the pixels that show one piece alone, and its number, RGB. And where
+ * outlines are drawn wrongly.
+ */
 async function coloursDrawnAndTraced(doc: ShotDocument, pictures: typeof PICTURES = {}) {
 	const makers = {
 		...NO_MAKERS,
@@ -355,21 +363,24 @@ async function coloursDrawnAndTraced(doc: ShotDocument, pictures: typeof PICTURE
 	const exposed = 2 ** doc.camera.ev100;
 	for (const c of [0, 1, 2]) picture.rgb[c] = picture.albedo[c].map((v) => v * exposed);
 	const [{ id, cover }] = picture.masks;
+	const { wrong } = outlines(doc, scene, picture);
 	const { drawn, traced } = draw(doc, scene, "colours", picture);
-	return Array.from(id, (n, at) => ({ piece: n - FIRST_PIECE, at }))
+	const pixels = Array.from(id, (n, at) => ({ piece: n - FIRST_PIECE, at }))
 		.filter(({ piece, at }) => piece >= 0 && cover[at] > 0.999)
 		.map(({ piece, at }) => ({
 			...{ piece, drawn: drawn.slice(4 * at, 4 * at + 3), traced: traced.slice(4 * at, 4 * at + 3) },
 		}));
+	return { pixels, wrong };
 }
 
 /** Pixels of blocks of surfaces, of each those that show it alone. */
 export async function blocksDrawnAndTraced(kinds: readonly SurfaceKind[], sideM: number) {
-	const pixels = await coloursDrawnAndTraced(blocks(kinds, sideM));
-	return kinds.map((kind, i) => {
+	const { pixels, wrong } = await coloursDrawnAndTraced(blocks(kinds, sideM));
+	const all = kinds.map((kind, i) => {
 		const own = pixels.filter(({ piece }) => piece === i);
 		return { kind, drawn: own.map((p) => p.drawn), traced: own.map((p) => p.traced) };
 	});
+	return { all, wrong };
 }
 
 const PICTURE_PX = 128;

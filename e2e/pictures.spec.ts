@@ -82,6 +82,12 @@ test("a picture is laid in one place of a piece, moved, sized and turned in the 
 	expect(moved.headingDeg).toBeGreaterThan(5);
 	await expect.poll(async () => red(await at(0.25, 1.5, -4.5)), { timeout: 30_000 }).toBe(false);
 
+	// By the keys along its own right.
+	await page.keyboard.press("Shift+ArrowRight");
+	await expect.poll(async () => (await here())?.at[0]).toBeGreaterThan(moved.at[0] + 0.15);
+	await page.keyboard.press("Control+z");
+	await expect.poll(here).toEqual(moved);
+
 	const [x, y] = await middleOf(page, "place-corner 2");
 	const [mx, my] = await middleOf(page, "place-middle");
 	await drag(page, [x, y], [mx + 1.5 * (x - mx), my + 1.5 * (y - my)]);

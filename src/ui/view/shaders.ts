@@ -231,7 +231,8 @@ void main() {
   vTowards = m[2].xyz / size.z;
   vec4 at = m * vec4(position, 1.0);
   vAt = at.xyz;
-  mat3 turns = transpose(inverse(mat3(m)));
+  // Copies are turned and sized, never sheared: the inverse of such a matrix is its columns over their squared lengths.
+  mat3 turns = mat3(m[0].xyz / (size.x * size.x), m[1].xyz / (size.y * size.y), m[2].xyz / (size.z * size.z));
   vNormal = turns * normal;
   vUnder = turns * (dot(under, under) > 0.0 ? under : normal);
   gl_Position = projectionMatrix * viewMatrix * at;

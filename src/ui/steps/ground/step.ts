@@ -3,6 +3,7 @@ import { lineOf, withLine } from "../../../core/ground/ledger/places.ts";
 import { useShot } from "../../store/shotStore.ts";
 import { useStudio } from "../../store/studio.ts";
 import { pressColour } from "../laid/ColourMarks.tsx";
+import { nudgePlace } from "../laid/nudgePlace.ts";
 import { pressPaint, setPaintBrush } from "../laid/paintBrush.ts";
 import { putsDown, type TicketStep } from "../step.ts";
 import { pressBrush, pressBrushFromAbove, setBrush } from "./brush.ts";
@@ -75,6 +76,7 @@ export const ground: TicketStep = {
 			repeats: true,
 		},
 	],
+	arrow: nudgePlace,
 	putDown: putsDown({
 		landEntry: null,
 		landPoint: null,

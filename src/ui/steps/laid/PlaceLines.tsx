@@ -40,7 +40,7 @@ export function PlaceLines({ id, where, on, onShow, onCommit }: Props) {
 			{held && (
 				<p className="pt-1 text-second">
 					Drag it by its middle over what it lies on, by a corner to its size, with Shift to other proportions, by the
-					ring to turn it. Esc lets go.
+					ring to turn it. Arrows move it by 2 cm, with Shift by 20. Esc lets go.
 				</p>
 			)}
 		</div>

@@ -7,6 +7,7 @@ import { pickPiece } from "../../store/pick.ts";
 import { shownDocument, useShot } from "../../store/shotStore.ts";
 import { useStudio, useStudioOf } from "../../store/studio.ts";
 import { pressColour } from "../laid/ColourMarks.tsx";
+import { nudgePlace } from "../laid/nudgePlace.ts";
 import { paintKey, pressPaint } from "../laid/paintBrush.ts";
 import { putsDown, type TicketStep } from "../step.ts";
 import { anotherOfSelected, enterSelected, groupSelected } from "./acts.ts";
@@ -86,6 +87,7 @@ export const mass: TicketStep = {
 		return true;
 	},
 	arrow: ({ right, down, shift }) => {
+		if (nudgePlace({ right, down, shift })) return true;
 		const { selected, free } = useStudio.getState();
 		const { document: doc, commit } = useShot.getState();
 		if (selected.length === 0) return false;
