@@ -4,6 +4,8 @@ import { usualMove } from "../doc/edits/move.ts";
 import { applyEdit } from "../doc/edits.ts";
 import { newCover } from "../dress/plant.ts";
 import { pieceTransforms } from "../shape/place.ts";
+import { laidAsMade } from "../surface/laying.ts";
+import { TEXEL_WORDS, texelsOf } from "../surface/sheet.ts";
 import { STILL } from "../time/frames.ts";
 import { compile } from "./compile.ts";
 import { NO_BLOBS, NO_MAKERS } from "./inputs.ts";
@@ -45,5 +47,22 @@ describe("compile", () => {
 		const [a, b] = pieceTransforms(piece, blankShot());
 		expect(b[3] - a[3]).toBeCloseTo(2);
 		expect(b[11] - a[11]).toBeCloseTo(0);
+	});
+});
+
+describe("surfaces on covers", () => {
+	it("lie on each plant in its own metres, and on none that is left out", () => {
+		const laid = { ...laidAsMade("lichen"), tint: 1 };
+		const cover = newCover("c", "shrub", { densityPerM2: 0.05, laid });
+		const doc = { ...blankShot(), pieces: [], covers: [cover] };
+		const sheet = { sideM: 1, size: 4, leastMm: 0, mostMm: 1, words: new Uint32Array(TEXEL_WORDS * texelsOf(4)) };
+		const makers = { ...NO_MAKERS, sheet: () => sheet };
+		const { root, parts } = compile(doc, STILL, NO_BLOBS, makers, new PartCache());
+		const { layers } = root.materials[root.covers[0].material];
+		expect(layers).toMatchObject([{ world: false, tint: 1 }]);
+		expect(parts.get(layers?.[0].sheet ?? "")?.kind).toBe("sheet");
+		const hidden = { ...doc, covers: [{ ...cover, hidden: true }] };
+		const without = compile(hidden, STILL, NO_BLOBS, { ...NO_MAKERS }, new PartCache());
+		expect([...without.parts.values()].some((part) => part.kind === "sheet")).toBe(false);
 	});
 });

@@ -64,9 +64,11 @@ export function DressBody() {
 	);
 }
 
-/** What is laid on plants that were bare keeps their colours at first. */
-const inTheirColours = (laid: Laid | null, { laid: before }: Cover): Laid | null =>
-	laid && !before ? { ...laid, tint: 1 } : laid;
+/** What is laid on plants that are bare, whatever is tried on them now, keeps their colours at first. */
+function inTheirColours(laid: Laid | null, { id }: Cover): Laid | null {
+	const kept = useShot.getState().document.covers.find((c) => c.id === id)?.laid;
+	return laid && !kept ? { ...laid, tint: 1 } : laid;
+}
 
 function CoverLines({ cover }: { cover: Cover }) {
 	const { commit, show } = useShot.getState();
