@@ -18,7 +18,7 @@ import { broughtBy, planesOf } from "../surface/brought.ts";
 import { isSurface } from "../surface/laying.ts";
 import { SHOT_TEXELS, TEXEL_WORDS, texelsOf } from "../surface/sheet.ts";
 import { SURFACES, type SurfaceKind } from "../surface/surfaces.ts";
-import type { Band, Box } from "../surface/where/where.ts";
+import { type Band, type Box, inBox } from "../surface/where/where.ts";
 import { whereOf } from "../surface/where/wheres.ts";
 import { reachFor } from "../volume/seams.ts";
 import type { SheetWork } from "./inputs.ts";
@@ -165,8 +165,6 @@ export function layersOn(
 	return layers.length > 0 ? layers : null;
 }
 
-const inside = (box: Box): Band => ({ of: "box", rises: [-2, -1], falls: [1e9, 2e9], box });
-
 function layerOf({ of, share, where, ...laid }: LaidOver, world: boolean, doc: BroughtIn, front?: Box): SceneLayer[] {
 	const own = isSurface(of) ? null : broughtBy(of, doc);
 	if (!isSurface(of) && !own) return [];
@@ -186,7 +184,7 @@ function layerOf({ of, share, where, ...laid }: LaidOver, world: boolean, doc: B
 		const acrossM = 2 * box.half[0];
 		const along = (own.highM * acrossM) / (2 * box.half[1] * own.sideM);
 		const once = { along, as: own.files.colour ? ("picture" as const) : ("relief" as const) };
-		const all = bands.some((band) => band.box) ? bands : [inside(box), ...bands].slice(0, MOST_LAID_WHERES);
+		const all = bands.some((band) => band.box) ? bands : [inBox(box), ...bands].slice(0, MOST_LAID_WHERES);
 		return [{ sheet: keyOfBrought(own), grain: { blocks: 1 }, ...lies, acrossM, where: all, once }];
 	}
 	// What is in a picture is not known to have a direction, or rows: it repeats as it is.

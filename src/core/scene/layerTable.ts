@@ -3,6 +3,15 @@
 import { MOST_LAID_WHERES } from "../doc/schema.ts";
 import { cos, sin } from "../maths/functions.ts";
 import { sub, type Vec3 } from "../maths/vec.ts";
+import {
+	GRAIN_BLOCKS,
+	GRAIN_ONCE,
+	GRAIN_SHIFTS,
+	GRAIN_TURNS,
+	ONCE_CUT,
+	ONCE_PICTURE,
+	ONCE_RELIEF,
+} from "../surface/reading.ts";
 import { meanOf } from "../surface/sheet.ts";
 import { type Band, type Box, QUANTITIES } from "../surface/where/where.ts";
 import { BRICK_CELLS } from "../volume/volume.ts";
@@ -13,10 +22,10 @@ const LIES_NUMBERS = 32;
 const BAND_NUMBERS = 12;
 export const LAYER_NUMBERS = LIES_NUMBERS + BAND_NUMBERS * MOST_LAID_WHERES;
 
-const GRAINS = { turns: 0, shifts: 1, blocks: 2, once: 3 } as const;
+const GRAINS = { turns: GRAIN_TURNS, shifts: GRAIN_SHIFTS, blocks: GRAIN_BLOCKS, once: GRAIN_ONCE } as const;
 
 /** What stands once, as layers are numbered by it. */
-const ONCE = { picture: 0, relief: 1, cut: 2 } as const;
+const ONCE = { picture: ONCE_PICTURE, relief: ONCE_RELIEF, cut: ONCE_CUT } as const;
 
 /** Least that a mean colour is told to be, so that a tint can be told by what it is more. */
 const DARKEST = 0.004;

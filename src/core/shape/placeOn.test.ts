@@ -30,8 +30,8 @@ describe("a place of a piece under a place of the frame", () => {
 		const at = project(view, world);
 		const met = placeOn(piece, view, doc, { x: at.x, y: at.y });
 		for (const c of [0, 1, 2]) {
-			expect(met?.own[c]).toBeCloseTo(own[c], 5);
-			expect(met?.world[c]).toBeCloseTo(world[c], 5);
+			expect(met?.own.at[c]).toBeCloseTo(own[c], 5);
+			expect(met?.world.at[c]).toBeCloseTo(world[c], 5);
 		}
 	});
 
@@ -40,16 +40,16 @@ describe("a place of a piece under a place of the frame", () => {
 		const doc = shot(piece, box("b", { position: [0, 0, -3] }));
 		const view = frameOfView(doc.camera);
 		const met = placeOn(piece, view, doc, project(view, [0, 1, -4]));
-		expect(met?.own[2]).toBeCloseTo(0.25, 4);
+		expect(met?.own.at[2]).toBeCloseTo(0.25, 4);
 		expect(placeOn(piece, view, doc, { x: 0.02, y: 0.02 })).toBeNull();
 	});
 
 	it("is of what is nearest, pieces or ground, where it is of no piece alone", () => {
 		const doc = shot(box("a"));
 		const view = frameOfView(doc.camera);
-		expect(placeUnder(view, doc, project(view, [0, 1, -7.5]))?.[2]).toBeCloseTo(-7.5, 3);
+		expect(placeUnder(view, doc, project(view, [0, 1, -7.5]))?.at[2]).toBeCloseTo(-7.5, 3);
 		const ground = placeUnder(view, doc, { x: 0.5, y: 0.97 });
-		expect(ground?.[1]).toBeLessThan(1);
+		expect(ground?.at[1]).toBeLessThan(1);
 		expect(placeUnder(view, { ...doc, ground: { ...doc.ground, out: true } }, { x: 0.5, y: 0.97 })).toBeNull();
 		expect(placeUnder(view, doc, { x: 0.5, y: 0.02 })).toBeNull();
 	});

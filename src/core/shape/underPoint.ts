@@ -59,24 +59,15 @@ function copyMet(piece: Piece, doc: Set, from: Vec3, along: Vec3, before: number
 
 const onRay = (from: Vec3, along: Vec3, t: number): Vec3 => add(from, scale(along, t));
 
-/** The first piece that a ray meets, and where. */
-function pieceMet(doc: Set, from: Vec3, along: Vec3): { piece: Piece; place: Vec3 } | null {
-	let met: Piece | null = null;
+/** The first piece that a ray meets, where, and how. */
+function pieceMet(doc: Set, from: Vec3, along: Vec3): { piece: Piece; place: Vec3; met: CopyMet } | null {
+	let first: { piece: Piece; met: CopyMet } | null = null;
 	let nearest = Infinity;
 	for (const piece of doc.pieces) {
-		const own = isSeen(piece) ? copyMet(piece, doc, from, along, nearest) : null;
-		if (own) [met, nearest] = [piece, own.t];
+		const met = isSeen(piece) ? copyMet(piece, doc, from, along, nearest) : null;
+		if (met) [first, nearest] = [{ piece, met }, met.t];
 	}
-	return met && { piece: met, place: onRay(from, along, nearest) };
-}
-
-/** Where a piece, of itself, is met under a place of the frame: in the world, and in its own metres from its foot. */
-export function placeOn(piece: Piece, view: FrameOfView, doc: Set, at: Point): { world: Vec3; own: Vec3 } | null {
-	const [from, along] = [view.position, rayThrough(view, at.x, at.y)];
-	const met = copyMet(piece, doc, from, along, Infinity);
-	if (!met) return null;
-	const world = onRay(from, along, met.t);
-	return { world, own: transformPoint(invert(pieceFrames(piece, doc)[met.copy]), world) };
+	return first && { ...first, place: onRay(from, along, nearest) };
 }
 
 /** A place of a surface and its normal there, of length 1, towards who looks. */
@@ -85,45 +76,41 @@ export interface Faced {
 	normal: Vec3;
 }
 
-/** Where a piece, of itself, is met under a place of the frame, in its own metres from its foot. */
-export function facedOn(piece: Piece, view: FrameOfView, doc: Set, at: Point): Faced | null {
+/** A piece where a ray has met it: in the world, and in its own metres from its foot. */
+function facedBoth(piece: Piece, doc: Set, from: Vec3, along: Vec3, met: CopyMet): { world: Faced; own: Faced } {
+	const frame = pieceFrames(piece, doc)[met.copy];
+	const back = invert(frame);
+	const world = onRay(from, along, met.t);
+	const own = transformPoint(back, world);
+	const out = normalize(met.normal.map((v, c) => v / piece.size[c]) as unknown as Vec3);
+	const normal = dot(out, sub(transformPoint(back, from), own)) < 0 ? scale(out, -1) : out;
+	const turned = normalize(sub(transformPoint(frame, normal), transformPoint(frame, [0, 0, 0])));
+	return { world: { at: world, normal: turned }, own: { at: own, normal } };
+}
+
+/** Where a piece, of itself, is met under a place of the frame: in the world, and in its own metres from its foot. */
+export function placeOn(piece: Piece, view: FrameOfView, doc: Set, at: Point): { world: Faced; own: Faced } | null {
 	const [from, along] = [view.position, rayThrough(view, at.x, at.y)];
 	const met = copyMet(piece, doc, from, along, Infinity);
-	if (!met) return null;
-	const back = invert(pieceFrames(piece, doc)[met.copy]);
-	const own = transformPoint(back, onRay(from, along, met.t));
-	const normal = normalize(met.normal.map((v, c) => v / piece.size[c]) as unknown as Vec3);
-	const towards = sub(transformPoint(back, from), own);
-	return { at: own, normal: dot(normal, towards) < 0 ? scale(normal, -1) : normal };
+	return met && facedBoth(piece, doc, from, along, met);
 }
 
 /** Metres beside a place of the ground by which it is told how it slopes. */
 const SLOPE_M = 0.25;
 
-/** The same in the world, of what is nearest there of pieces and the ground. */
-export function facedUnder(view: FrameOfView, doc: Set, at: Point): Faced | null {
+/** What is nearest under a place of the frame, of pieces and the ground, in the world. */
+export function placeUnder(view: FrameOfView, doc: Set, at: Point): Faced | null {
+	const [from, along] = [view.position, rayThrough(view, at.x, at.y)];
 	const ground = doc.ground.out ? null : groundUnder(view, doc.ground, at);
-	const met = pieceUnder(view, doc, at);
-	const far = (p: Vec3) => length(sub(p, view.position));
-	if (met && !(ground && far(ground) < far(met.place))) {
-		const own = facedOn(met.piece, view, doc, at);
-		const frame = pieceFrames(met.piece, doc)[0];
-		const foot = transformPoint(frame, [0, 0, 0]);
-		return own && { at: met.place, normal: normalize(sub(transformPoint(frame, own.normal), foot)) };
-	}
+	const first = pieceMet(doc, from, along);
+	const far = (p: Vec3) => length(sub(p, from));
+	if (first && !(ground && far(ground) < far(first.place)))
+		return facedBoth(first.piece, doc, from, along, first.met).world;
 	if (!ground) return null;
 	const [x, , z] = ground;
 	const rise = (dx: number, dz: number) =>
 		groundHeight(doc.ground, x - dx, z - dz) - groundHeight(doc.ground, x + dx, z + dz);
 	return { at: ground, normal: normalize([rise(SLOPE_M, 0), 2 * SLOPE_M, rise(0, SLOPE_M)]) };
-}
-
-/** What is nearest under a place of the frame, of pieces and the ground. */
-export function placeUnder(view: FrameOfView, doc: Set, at: Point): Vec3 | null {
-	const ground = doc.ground.out ? null : groundUnder(view, doc.ground, at);
-	const met = pieceUnder(view, doc, at)?.place ?? null;
-	const far = (p: Vec3 | null) => (p ? length(sub(p, view.position)) : Infinity);
-	return far(met) < far(ground) ? met : ground;
 }
 
 /** A ray in a body's own measures; lengths along it stay. */

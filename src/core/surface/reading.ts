@@ -30,3 +30,13 @@ export const DIRT_HIDES = 0.7;
 
 /** Height in a sheet down to which it is worn; above all of it for none. */
 export const wornTo = (worn: number): number => 1 - worn * (1 + WORN_EDGE);
+
+/** How a sheet lies, as layers are numbered by it: cells turn and shift, shift, shift by whole blocks, or it stands once, in a box. */
+export const GRAIN_TURNS = 0;
+export const GRAIN_SHIFTS = 1;
+export const GRAIN_BLOCKS = 2;
+export const GRAIN_ONCE = 3;
+/** What stands once: a picture, relief without a colour of its own, or what cuts out its body. */
+export const ONCE_PICTURE = 0;
+export const ONCE_RELIEF = 1;
+export const ONCE_CUT = 2;

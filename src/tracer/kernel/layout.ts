@@ -154,7 +154,7 @@ export const MAT_SIZE = 80;
 export const LY_SHEET = 0; // u32 → texels, the finest level first
 export const LY_SIZE = 4; // f32 texels of a side at the finest
 export const LY_PER_M = 8; // f32 sheets a metre
-export const LY_GRAIN = 12; // f32 0 turns and shifts, 1 shifts, 2 shifts by blocks, 3 stands once, in a box
+export const LY_GRAIN = 12; // f32, one of GRAIN_…
 export const LY_BLOCKS = 16; // f32; of what stands once by how much its slopes are steeper up and down than across
 export const LY_SEED = 20;
 export const LY_COS = 24; // of its turn, then the sine
@@ -164,7 +164,7 @@ export const LY_TINT = 36; // share in which its mean is the surface's own colou
 export const LY_WET = 40;
 export const LY_WORLD = 44; // 1 where it lies by the world's metres, 0 by the piece's
 export const LY_OFFSET = 48; // f32×3 metres from where it counts to the origin
-export const LY_ONCE = 60; // f32 of what stands once: 0 a picture, 1 relief without a colour of its own, 2 what cuts out its body
+export const LY_ONCE = 60; // f32 of what stands once, one of ONCE_…
 export const LY_MEAN = 64; // f32×3 mean of its colour, then of its roughness
 export const LY_MEAN_HEIGHT = 80; // 0 to 1
 export const LY_OVER = 84; // f32 1 where the first of a material lies over its own colour
@@ -208,8 +208,8 @@ export const TEXEL_BYTES = 12;
 
 // How sheets are read, in the tracer and in the working view alike.
 export {
-  BOX_DEEP, BOX_FACES, DIRT_BLUE, DIRT_FILM, DIRT_GREEN, DIRT_HIDES, DIRT_RED, DIRT_ROUGHNESS, LAYER_LEAST, OVER_EDGE, SHEET_CELLS,
-  SHEET_LEAST, WATER_EDGE, WORN_EDGE, WORN_PALER, WORN_ROUGHNESS,
+  BOX_DEEP, BOX_FACES, DIRT_BLUE, DIRT_FILM, DIRT_GREEN, DIRT_HIDES, DIRT_RED, DIRT_ROUGHNESS, GRAIN_BLOCKS, GRAIN_ONCE, GRAIN_SHIFTS,
+  LAYER_LEAST, ONCE_CUT, ONCE_RELIEF, OVER_EDGE, SHEET_CELLS, SHEET_LEAST, WATER_EDGE, WORN_EDGE, WORN_PALER, WORN_ROUGHNESS,
 } from "../../core/surface/reading";
 /** Share of diffuse light that a film of water throws back inside, for an index of 1.33. */
 export const FILM_INSIDE = 0.472;

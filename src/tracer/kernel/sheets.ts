@@ -100,10 +100,10 @@ function addCell(i: i32, j: i32, s: f32, t: f32, weight: f32): void {
   const grain = load<f32>(layer, L.LY_GRAIN);
   const a = <f32>(h & 0xffff) * <f32>0.0000152587890625;
   const b = <f32>(h >> 16) * <f32>0.0000152587890625;
-  if (grain == 2) {
+  if (grain == <f32>L.GRAIN_BLOCKS) {
     const blocks = load<f32>(layer, L.LY_BLOCKS);
     read(s + Mathf.floor(a * blocks) / blocks, t);
-  } else if (grain == 1) read(s + a, t + b);
+  } else if (grain == <f32>L.GRAIN_SHIFTS) read(s + a, t + b);
   else {
     const g = mix32(h ^ 0x68bc21eb);
     const x = <f32>(g & 0xffff) - <f32>32767.5;
@@ -260,7 +260,7 @@ function readLayer(whole: bool): void {
   sumHeight = sumLost = sumMetal = sumWeight = 0;
   // How the height grows along the directions that it lies by.
   let hx: f32 = 0, hy: f32 = 0, hz: f32 = 0;
-  const once = load<f32>(layer, L.LY_GRAIN) == 3;
+  const once = load<f32>(layer, L.LY_GRAIN) == <f32>L.GRAIN_ONCE;
   if (once) {
     readOnce();
     const across = f32x4.extract_lane(shape, 0);
@@ -377,14 +377,14 @@ export function laySheets(
     if (left < <f32>L.LAYER_LEAST) continue;
     takeLevel(footprint);
     readLayer(whole);
-    if (load<f32>(layer, L.LY_GRAIN) == 3) {
+    if (load<f32>(layer, L.LY_GRAIN) == <f32>L.GRAIN_ONCE) {
       // It takes the relief of what it lies on, and adds its own.
       const as = load<f32>(layer, L.LY_ONCE);
-      const much = as == 2 ? left : left * layerThere;
+      const much = as == <f32>L.ONCE_CUT ? left : left * layerThere;
       hx += much * layerX;
       hy += much * layerY;
       hz += much * layerZ;
-      if (as == 1) continue;
+      if (as == <f32>L.ONCE_RELIEF) continue;
       r += much * (layerR - r);
       g += much * (layerG - g);
       b += much * (layerB - b);

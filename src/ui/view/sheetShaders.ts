@@ -26,6 +26,12 @@ uniform float uPixelAngle;
 
 uint mixBits(uint x) { x = (x ^ (x >> 16)) * 0x7feb352du; x = (x ^ (x >> 15)) * 0x846ca68bu; return x ^ (x >> 16); }
 
+const float GRAIN_SHIFTS = ${glsl(K.GRAIN_SHIFTS)};
+const float GRAIN_BLOCKS = ${glsl(K.GRAIN_BLOCKS)};
+const float GRAIN_ONCE = ${glsl(K.GRAIN_ONCE)};
+const float ONCE_RELIEF = ${glsl(K.ONCE_RELIEF)};
+const float ONCE_CUT = ${glsl(K.ONCE_CUT)};
+
 struct Laid {
   int place;
   int size;
@@ -106,7 +112,7 @@ Layer readLayer(Laid l, vec3 own, vec3 sides, float footprint, vec3 base, vec2 b
   Read sum = Read(vec4(0.0), vec4(0.0), 0.0);
   vec3 h = vec3(0.0);
   float all = 0.0;
-  bool once = l.grain > 2.5;
+  bool once = l.grain == GRAIN_ONCE;
   if (once) {
     for (int k = 0; k < 2; k++) {
       float share = k == 0 ? 1.0 - next : next;
@@ -138,8 +144,8 @@ Layer readLayer(Laid l, vec3 own, vec3 sides, float footprint, vec3 base, vec2 b
       uint bits = mixBits(uint(cell.x) * 0x9e3779b1u ^ (uint(cell.y) * 0x85ebca77u + l.seed));
       vec2 shift = vec2(bits & 65535u, bits >> 16) / 65536.0;
       vec2 turn = vec2(1.0, 0.0);
-      if (l.grain > 1.5) shift = vec2(floor(shift.x * l.blocks) / l.blocks, 0.0);
-      else if (l.grain < 0.5) {
+      if (l.grain == GRAIN_BLOCKS) shift = vec2(floor(shift.x * l.blocks) / l.blocks, 0.0);
+      else if (l.grain != GRAIN_SHIFTS) {
         uint g = mixBits(bits ^ 0x68bc21ebu);
         turn = normalize(vec2(g & 65535u, g >> 16) - 32767.5);
       }
@@ -207,7 +213,7 @@ Layer readLayer(Laid l, vec3 own, vec3 sides, float footprint, vec3 base, vec2 b
 /** How much of a body that the layer of a number may cut out is there: all of others. */
 float thereOf(int number, vec3 own, float footprint) {
   int y = number - 1;
-  if (texelFetch(uLayers, ivec2(3, y), 0).w < 1.5) return 1.0;
+  if (texelFetch(uLayers, ivec2(3, y), 0).w != ONCE_CUT) return 1.0;
   vec4 a = texelFetch(uLayers, ivec2(8, y), 0), b = texelFetch(uLayers, ivec2(9, y), 0), c = texelFetch(uLayers, ivec2(10, y), 0);
   vec3 p = own - a.yzw;
   vec2 at = vec2(0.5 + 0.5 * dot(p, b.xyz), 0.5 - 0.5 * dot(p, vec3(b.w, c.xy)));
@@ -339,11 +345,11 @@ void laySheets(int number, int count, vec3 at, vec3 own, mat3 axes, float footpr
     if (left < ${glsl(K.LAYER_LEAST)}) continue;
     Layer b = readLayer(over, place, over.world ? sidesByWorld : sidesByOwn, footprint, base, boxAt, boxRight, boxUp);
     if (!over.world) b.slope = axes * b.slope;
-    if (over.grain > 2.5) {
+    if (over.grain == GRAIN_ONCE) {
       float as = texelFetch(uLayers, ivec2(3, number + i - 1), 0).w;
-      float much = as > 1.5 ? left : left * b.metal;
+      float much = as == ONCE_CUT ? left : left * b.metal;
       all.slope += much * b.slope;
-      if (as > 0.5 && as < 1.5) continue;
+      if (as == ONCE_RELIEF) continue;
       all.colour = mix(all.colour, b.colour, much);
       all.rough = mix(all.rough, b.rough, much);
       all.metal *= 1.0 - much;

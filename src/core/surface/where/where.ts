@@ -72,3 +72,6 @@ export interface WhereMaker<W extends LaidWhere = LaidWhere> {
 
 /** Beyond all that a quantity can be. */
 export const NEVER = 1e9;
+
+/** Everything inside a box. */
+export const inBox = (box: Box): Band => ({ of: "box", rises: [-2, -1], falls: [NEVER, 2 * NEVER], box });

@@ -18,12 +18,12 @@ export interface Lying<T extends Pick<Laid, "of">> {
 }
 
 export function HowItLies<T extends LaidOver | Laid>({ laid, tintOf, onShow, onCommit }: Lying<T>) {
-	const rule = (field: "tint" | "wet", label: string, says?: string) => (
+	const share = (field: "tint" | "wet" | "worn" | "dirt" | "rougher", label: string, min = 0, says?: string) => (
 		<Rule
 			label={label}
-			value={laid[field] * 100}
+			value={(laid[field] ?? 0) * 100}
 			unit="%"
-			min={0}
+			min={min}
 			max={100}
 			step={1}
 			digits={0}
@@ -33,7 +33,11 @@ export function HowItLies<T extends LaidOver | Laid>({ laid, tintOf, onShow, onC
 		/>
 	);
 	// What stands once fills its place: nothing of it repeats.
-	const once = broughtBy(laid.of, useShown())?.highM !== undefined;
+	const brought = broughtBy(laid.of, useShown());
+	const once = brought?.highM !== undefined;
+	// A picture that tells no heights has none; one that tells nothing else is relief, and takes the colour of what it lies on.
+	const heights = !brought || !!(brought.files.height ?? brought.files.normal);
+	const coloured = !brought || !!brought.files.colour;
 	const wet =
 		laid.wet === 0 ? undefined : laid.wet <= 0.5 ? "Damp: darker and smoother." : "Water stands in its hollows.";
 	return (
@@ -50,16 +54,18 @@ export function HowItLies<T extends LaidOver | Laid>({ laid, tintOf, onShow, onC
 						onCommit={(acrossM) => onCommit({ ...laid, acrossM })}
 					/>
 				)}
-				<NumberLine
-					label="Relief"
-					value={laid.reliefMm}
-					unit="mm"
-					min={0}
-					max={2000}
-					step={1}
-					digits={1}
-					onCommit={(reliefMm) => onCommit({ ...laid, reliefMm })}
-				/>
+				{heights && (
+					<NumberLine
+						label="Relief"
+						value={laid.reliefMm}
+						unit="mm"
+						min={0}
+						max={2000}
+						step={1}
+						digits={1}
+						onCommit={(reliefMm) => onCommit({ ...laid, reliefMm })}
+					/>
+				)}
 				{"share" in laid && (
 					<NumberLine
 						label="Thick"
@@ -96,33 +102,11 @@ export function HowItLies<T extends LaidOver | Laid>({ laid, tintOf, onShow, onC
 					</>
 				)}
 			</div>
-			{rule("tint", tintOf)}
-			{rule("wet", "Wet", wet)}
-			{(["worn", "dirt"] as const).map((of) => (
-				<Rule
-					key={of}
-					label={of === "worn" ? "Worn" : "Dirt"}
-					value={(laid[of] ?? 0) * 100}
-					unit="%"
-					min={0}
-					max={100}
-					step={1}
-					digits={0}
-					onPreview={(v) => onShow({ ...laid, [of]: v / 100 })}
-					onCommit={(v) => onCommit({ ...laid, [of]: v / 100 })}
-				/>
-			))}
-			<Rule
-				label="Rougher"
-				value={(laid.rougher ?? 0) * 100}
-				unit="%"
-				min={-100}
-				max={100}
-				step={1}
-				digits={0}
-				onPreview={(v) => onShow({ ...laid, rougher: v / 100 })}
-				onCommit={(v) => onCommit({ ...laid, rougher: v / 100 })}
-			/>
+			{coloured && share("tint", tintOf)}
+			{coloured && share("wet", "Wet", 0, wet)}
+			{heights && share("worn", "Worn")}
+			{coloured && share("dirt", "Dirt")}
+			{coloured && share("rougher", "Rougher", -100)}
 		</>
 	);
 }

@@ -2,7 +2,7 @@
 /** Slips of surfaces, found by words, by family and by colour, tried in the frame under the pointer. */
 import clsx from "clsx";
 import { useEffect, useId, useState } from "react";
-import type { Laid } from "../../../core/doc/schema.ts";
+import type { ImageSurface, Laid } from "../../../core/doc/schema.ts";
 import { laidAsBrought, wordOf } from "../../../core/surface/brought.ts";
 import type { Rgb } from "../../../core/surface/field.ts";
 import { foundBy } from "../../../core/surface/finding.ts";
@@ -123,7 +123,7 @@ export function Slips({ picked, colour, onShow, onPick }: SlipsProps) {
 							<Slip
 								{...{ name: own.name, sideM: own.sideM, depthMm: own.depthMm, onShow, onPick }}
 								laid={laidAsBrought(own)}
-								src={copyAddress({ blob: (own.files.colour ?? own.files.height)?.file ?? "" }, 256)}
+								src={glanceAt(own)}
 								picked={wordOf(own) === picked}
 							/>
 						</li>
@@ -145,12 +145,19 @@ export function Slips({ picked, colour, onShow, onPick }: SlipsProps) {
 	);
 }
 
+/** The copy of its colour that is shown of a surface of pictures, or of its heights; null of floats, which no browser shows. */
+function glanceAt({ files: { colour, height } }: ImageSurface): string | null {
+	const file = colour ?? height;
+	return file && file.bits < 32 ? copyAddress({ blob: file.file }, 256) : null;
+}
+
 interface SlipProps extends Pick<SlipsProps, "onShow" | "onPick"> {
 	name: string;
 	sideM: number;
 	depthMm: number;
 	laid: Laid;
-	src: string;
+	/** None of what has no picture that can be shown. */
+	src: string | null;
 	picked: boolean;
 }
 
@@ -170,8 +177,12 @@ function Slip({ name, sideM, depthMm, laid, src, picked, onShow, onPick }: SlipP
 			onBlur={() => onShow(null)}
 			onClick={() => onPick(laid)}
 		>
-			{/* biome-ignore lint/performance/noImgElement: a small file of our own, or a copy that is served in this size. */}
-			<img src={src} alt="" className="block aspect-square w-full object-cover" loading="lazy" />
+			{src ? (
+				// biome-ignore lint/performance/noImgElement: a small file of our own, or a copy that is served in this size.
+				<img src={src} alt="" className="block aspect-square w-full object-cover" loading="lazy" />
+			) : (
+				<i className="block aspect-square w-full border border-hair" />
+			)}
 			<span className="mt-0.5 line-clamp-2 block text-[0.68rem]">{name}</span>
 			<span className="block text-[0.62rem] text-second">{`${sideM} m · ${depthMm} mm`}</span>
 		</button>

@@ -45,10 +45,11 @@ export function paintedUnder(
 	if (!painting) return null;
 	if (painting.on !== null) {
 		const piece = document.pieces.find((p) => p.id === painting.on);
-		return piece ? placeOn(piece, view, document, place(e)) : null;
+		const met = piece && placeOn(piece, view, document, place(e));
+		return met ? { world: met.world.at, own: met.own.at } : null;
 	}
-	const world = placeUnder(view, document, place(e));
-	return world && { world, own: world };
+	const world = placeUnder(view, document, place(e))?.at;
+	return world ? { world, own: world } : null;
 }
 
 /** How near a place of a stroke has to be to the last one to be left out, in radii. */

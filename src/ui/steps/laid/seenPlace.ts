@@ -5,7 +5,7 @@ import { type FrameOfView, project } from "../../../core/lens/camera.ts";
 import { lookAgainst } from "../../../core/maths/axes.ts";
 import { DEG, millimetres } from "../../../core/maths/functions.ts";
 import { placedMiddle } from "../../../core/shape/place.ts";
-import { type Faced, facedOn, facedUnder } from "../../../core/shape/underPoint.ts";
+import { type Faced, placeOn, placeUnder } from "../../../core/shape/underPoint.ts";
 import { broughtBy, laidOnce } from "../../../core/surface/brought.ts";
 import { asOver } from "../../../core/surface/laying.ts";
 import { shownView } from "../../frame/geometry.ts";
@@ -39,8 +39,8 @@ export function placeAt(view: FrameOfView, on: string | null, at: Point): Place 
 	const doc = shownDocument();
 	const piece = pieceNamed(on);
 	if (on !== null && !piece) return null;
-	const faced = piece ? facedOn(piece, view, doc, at) : facedUnder(view, doc, at);
-	return faced && placeOf(faced, view, piece);
+	const faced = piece ? placeOn(piece, view, doc, at)?.own : placeUnder(view, doc, at);
+	return faced ? placeOf(faced, view, piece) : null;
 }
 
 /** A place that is seen: the middle of a piece, or the middle of the frame, or below it. Null where nothing is seen there. */

@@ -10,7 +10,7 @@ import { copiesOf } from "../../../core/shape/copies.ts";
 import { commonOf, type Quantity, quantityOf, setQuantity, stepQuantity } from "../../../core/shape/handPieces.ts";
 import { isLine } from "../../../core/shape/handPoints.ts";
 import { footing, placedMiddle } from "../../../core/shape/place.ts";
-import { drawnOf, isFlat, turnsToLens } from "../../../core/shape/shapes.ts";
+import { drawnOf, isFlat, isFront, turnsToLens } from "../../../core/shape/shapes.ts";
 import { pivotOf } from "../../../core/shape/together.ts";
 import { laidOfAll, laidOnAll } from "../../../core/surface/laying.ts";
 import { ownColour, surfaceTimes } from "../../../core/surface/shading.ts";
@@ -116,6 +116,10 @@ const QUANTITIES: { of: Quantity; word: string; range: typeof TURN | typeof FAR 
 	{ of: "roll", word: "Roll", range: TURN },
 ];
 
+/** Whether a measure does anything to a piece: what turns to the lens has no heading of its own, and what is its front alone no depth. */
+const matters = (of: Quantity, { shape }: Piece): boolean =>
+	!(of === "heading" && turnsToLens(shape)) && !(of === "depth" && isFront(shape));
+
 /** A colour that is chosen is seen: a surface that lies there takes it on. */
 const recoloured = ({ laid }: Surface, colour: Surface["colour"]): Partial<Surface> => ({
 	colour,
@@ -149,7 +153,7 @@ function One({ piece }: { piece: Piece }) {
 				)}
 			</div>
 			<div className="grid grid-cols-2 gap-x-3">
-				{QUANTITIES.filter(({ of }) => of !== "heading" || !turnsToLens(piece.shape)).map(({ of, word, range }) => (
+				{QUANTITIES.filter(({ of }) => matters(of, piece)).map(({ of, word, range }) => (
 					<NumberLine
 						key={of}
 						label={word}

@@ -12,7 +12,7 @@ import { add, scale, sub, type Vec3 } from "../../../core/maths/vec.ts";
 import { countOf } from "../../../core/shape/copies.ts";
 import { growPiece, leanPiece, slidePieces, turnPieceAlong } from "../../../core/shape/handPieces.ts";
 import { isLine } from "../../../core/shape/handPoints.ts";
-import { turnsToLens } from "../../../core/shape/shapes.ts";
+import { isFront, turnsToLens } from "../../../core/shape/shapes.ts";
 import { silhouette } from "../../../core/shape/silhouette.ts";
 import { footHeight } from "../../frame/geometry.ts";
 import { useGesture } from "../../frame/gesture.ts";
@@ -171,8 +171,8 @@ function Handles({ piece, width, height, k, view, place, at }: MarkProps & { pie
 					told={`${Math.round(piece.headingDeg)}°`}
 				/>
 			)}
-			{bar(2, 1)}
-			{bar(2, -1)}
+			{!isFront(piece.shape) && bar(2, 1)}
+			{!isFront(piece.shape) && bar(2, -1)}
 			{bar(0, 1)}
 			{bar(0, -1)}
 			{crown && <Crown crown={crown} k={k} lean={lean} size={(e) => size(e, 1, 1)} told={`${h.toFixed(2)} m`} />}

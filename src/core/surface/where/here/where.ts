@@ -1,6 +1,6 @@
 import type { LaidWhere } from "../../../doc/schema.ts";
 import { cameraAxes } from "../../../maths/axes.ts";
-import { NEVER, type WhereMaker } from "../where.ts";
+import { inBox, type WhereMaker } from "../where.ts";
 
 export const here: WhereMaker<Extract<LaidWhere, { kind: "here" }>> = {
 	usual: {
@@ -21,6 +21,6 @@ export const here: WhereMaker<Extract<LaidWhere, { kind: "here" }>> = {
 	band: ({ at, headingDeg, pitchDeg, turnDeg, wideM, highM, deepM, soft }) => {
 		const { right, up } = cameraAxes(headingDeg, pitchDeg, turnDeg);
 		const half = [wideM / 2, highM / 2, deepM / 2] as const;
-		return { of: "box", rises: [-2, -1], falls: [NEVER, 2 * NEVER], box: { at, right, up, half, soft } };
+		return inBox({ at, right, up, half, soft });
 	},
 };
