@@ -6,8 +6,8 @@ import { usualPiece } from "../../../core/shape/handPieces.ts";
 import { Choice } from "../../parts/controls.tsx";
 import { paintBody } from "./paintBody.ts";
 
-const SIZE = { width: 42, height: 36 };
-const COLUMNS = 6;
+const SIZE = { width: 36, height: 31 };
+const COLUMNS = 7;
 
 function Picture({ kind, light }: { kind: ShapeKind; light: boolean }) {
 	const canvas = useRef<HTMLCanvasElement>(null);
