@@ -7,6 +7,7 @@ import type { Making } from "./making.ts";
 import { type At, Relief } from "./reliefAt.ts";
 import { type Lens, look, partedOf } from "./reliefSight.ts";
 import type { Draw, Material, MeshPart } from "./scene.ts";
+import { isSmall } from "./small.ts";
 
 /** Pixels of a frame 1,920 wide that an edge of a triangle takes at most. */
 const EDGE_PX = 3;
@@ -207,9 +208,11 @@ export function shapedParts(
 	times: number,
 ): Pick<MeshPart, "mesh" | "coarse"> {
 	const mesh = shapedMesh(making, origin, shaped, times);
-	const part = making.parts.get(shaped.of.mesh);
-	const coarse = shaped.of.id === ID_GROUND && part?.kind === "mesh" ? part.coarse : undefined;
-	if (!coarse) return { mesh };
+	const { of } = shaped;
+	const part = making.parts.get(of.mesh);
+	const coarse = part?.kind === "mesh" ? part.coarse : undefined;
+	const shown = of.id === ID_GROUND || making.way.some(({ position }) => isSmall(of.transform, position));
+	if (!coarse || !shown) return { mesh };
 	return { mesh, coarse: shapedMesh(making, origin, { ...shaped, mesh: coarse }, VIEW_COARSER * times) };
 }
 

@@ -1,22 +1,23 @@
 /**
- * Pieces, ground and plants of a scene as copies of meshes. Meshes are kept by key; what a copy is made of stands in the
- * scene's own table of materials, as a texture, so that thousands of pieces of all surfaces are drawn at once.
+ * Pieces, ground and plants of a scene as copies of meshes. Meshes are kept by key; where a copy lies and what it is made of stand in
+ * textures, so that thousands of pieces of all surfaces are drawn at once, and can be lit by what was seen of them.
  */
 import * as THREE from "three";
+import type { Vec3 } from "../../core/maths/vec.ts";
 import { ID_GROUND } from "../../core/scene/ids.ts";
 import { MATERIAL_NUMBERS, materialTable } from "../../core/scene/materialTable.ts";
 import type { MeshPart, ScenePart, SceneRoot } from "../../core/scene/scene.ts";
-import * as S from "./shaders.ts";
+import { isSmall } from "../../core/scene/small.ts";
 import { SheetTextures } from "./sheetTextures.ts";
+import * as S from "./solidShaders.ts";
 
 /** Triangles that covers may take in the working view; above it they are thinned by rank. */
 export const COVER_BUDGET = 350_000;
 /** Turns in which the plants of all cells are listed. */
 const TURNS = 8;
-/** Copies smaller than this share of their distance are drawn with fewer faces: half a pixel at most at the silhouette. */
-const SMALL = 0.05;
-/** The layer of three.js on which bodies that are cut out stand: their shadows are drawn by themselves. */
+/** The layers of three.js: of bodies that are cut out, whose shadows are drawn by themselves; of what is seen through. */
 export const CUT_LAYER = 1;
+export const PANE_LAYER = 2;
 /** Before the key of a mesh: its coarse form. */
 const COARSE = "coarse ";
 
@@ -31,32 +32,75 @@ export interface Thinning {
 
 const meshOf = (key: string, parts: Parts): MeshPart => parts.get(key) as MeshPart;
 
+/** How copies are drawn. */
+type Drawn = "solid" | "cut" | "pane" | "laid pane";
+type PlantsPart = Extract<ScenePart, { kind: "plants" }>;
+type Plants = PlantsPart["plants"];
+const COPY_TABLES = ["uMaterials", "uPieces", "uPlants"] as const;
+type CopyTable = (typeof COPY_TABLES)[number];
+const COPIES_WIDTH = S.COPIES_IN_ROW * S.COPY_TEXELS;
+const COPY_NUMBERS = 4 * S.COPY_TEXELS;
+
+/** Copies one after the other, as their texture has them. */
+class Copies {
+	count = 0;
+	readonly texels: Float32Array;
+
+	constructor(most: number) {
+		this.texels = new Float32Array(Math.max(1, Math.ceil(most / S.COPIES_IN_ROW)) * S.COPIES_IN_ROW * COPY_NUMBERS);
+	}
+
+	/** Three rows of a matrix, then the material's number and a tint. */
+	add(...numbers: readonly number[]): void {
+		this.texels.set(numbers, COPY_NUMBERS * this.count++);
+	}
+
+	material(number: number): number {
+		return this.texels[COPY_NUMBERS * number + 12];
+	}
+
+	/** The matrices of the copies from a number on, column by column. */
+	matrices(first: number): Float32Array {
+		const to = new Float32Array(16 * (this.count - first));
+		for (let i = 0; i < to.length; i++) {
+			const [column, row] = [(i >> 2) & 3, i & 3];
+			to[i] = row < 3 ? this.texels[COPY_NUMBERS * (first + (i >> 4)) + 4 * row + column] : column === 3 ? 1 : 0;
+		}
+		return to;
+	}
+}
+
 export class Bodies {
 	/** What is to be drawn. */
 	readonly group = new THREE.Group();
 	thinning: Thinning[] = [];
 	private geometries = new Map<string, THREE.BufferGeometry>();
 	/** Kept from scene to scene: with the last one of a kind its compiled program would go, too. */
-	private programs = new Map<string, THREE.ShaderMaterial>();
-	private used = new Set<string>();
+	private programs = new Map<Drawn, THREE.ShaderMaterial>();
 	private pieces: THREE.InstancedMesh[] = [];
 	private plants: { mesh: THREE.InstancedMesh; count: number }[] = [];
 	/** The covers whose plants are listed. */
 	private coversFor = "";
 	private sheets = new SheetTextures();
 	/** Sheets lie on something in the scene. */
-	private laid = false;
+	laid = false;
 	/** Numbers of the materials on which they do. */
 	private laidOn = new Set<number>();
 	/** What draws the shadows of bodies that are cut out; null where there are none. */
 	cutShadow: THREE.ShaderMaterial | null = null;
-	private table = { value: null as THREE.DataTexture | null };
-	/** From cd/m² to the picture's values. */
-	private scale = { value: 1 };
-	private light: Record<string, THREE.IUniform>;
+	/** What a body's surface is read by. */
+	readonly uniforms: Record<string, THREE.IUniform> & Record<CopyTable, THREE.IUniform<THREE.DataTexture | null>>;
 
 	constructor(light: Record<string, THREE.IUniform>) {
-		this.light = light;
+		this.uniforms = {
+			...light,
+			...this.sheets.uniforms,
+			uMaterials: { value: null },
+			uPieces: { value: null },
+			uPlants: { value: null },
+			/** From cd/m² to the picture's values. */
+			uScale: { value: 1 },
+		};
 	}
 
 	take(root: SceneRoot, parts: Parts): void {
@@ -66,15 +110,9 @@ export class Bodies {
 			this.geometries.delete(key);
 		}
 		for (const mesh of this.pieces.splice(0)) this.drop(mesh);
-		this.used.clear();
 		this.takeMaterials(root, parts);
 		this.takePieces(root, parts);
 		this.takeCovers(root, parts);
-		for (const [key, material] of this.programs) {
-			if (this.used.has(key)) continue;
-			material.dispose();
-			this.programs.delete(key);
-		}
 	}
 
 	/** Shows a share of the plants: few pixels show few of them. */
@@ -88,23 +126,26 @@ export class Bodies {
 	}
 
 	private takeMaterials(root: SceneRoot, parts: Parts): void {
-		this.scale.value = 2 ** -root.camera.ev100;
-		const texels = MATERIAL_NUMBERS / 4;
+		this.uniforms.uScale.value = 2 ** -root.camera.ev100;
 		const rows = Math.ceil(root.materials.length / S.MATERIALS_IN_ROW);
 		const data = new Float32Array(rows * S.MATERIALS_IN_ROW * MATERIAL_NUMBERS);
 		data.set(materialTable(root.materials));
-		this.table.value?.dispose();
-		const texture = new THREE.DataTexture(data, S.MATERIALS_IN_ROW * texels, rows, THREE.RGBAFormat, THREE.FloatType);
-		texture.needsUpdate = true;
-		this.table.value = texture;
+		this.takeTable("uMaterials", data, (S.MATERIALS_IN_ROW * MATERIAL_NUMBERS) / 4);
 		this.sheets.take(root, parts);
 		this.laidOn = new Set(root.materials.flatMap((m, n) => (m.layers ? n : [])));
 		this.laid = this.laidOn.size > 0;
 	}
 
+	private takeTable(name: CopyTable, data: Float32Array, width: number): void {
+		const uniform = this.uniforms[name];
+		uniform.value?.dispose();
+		uniform.value = new THREE.DataTexture(data, width, data.length / 4 / width, THREE.RGBAFormat, THREE.FloatType);
+		uniform.value.needsUpdate = true;
+	}
+
 	private takePieces(root: SceneRoot, parts: Parts): void {
 		const { origin } = root;
-		const placed = new THREE.Matrix4();
+		const copies = new Copies(root.draws.length);
 		const groups = new Map<string, { key: string; pane: boolean; cut: boolean; draws: Draw[] }>();
 		for (const draw of root.draws) {
 			if (draw.traced) continue;
@@ -118,24 +159,35 @@ export class Bodies {
 			else groups.set(name, { key, pane, cut, draws: [draw] });
 		}
 		this.takeCutShadow([...groups.values()].some(({ cut }) => cut));
+		// What draws sheets is long: it is made where some lie.
+		const panes = this.laid ? "laid pane" : "pane";
 		for (const { key, pane, cut, draws } of groups.values()) {
-			const mesh = new THREE.InstancedMesh(this.geometry(key, parts), this.program(pane), draws.length);
-			// The first number of a copy's colour is its material's.
-			const numbers = new Float32Array(3 * draws.length);
-			draws.forEach(({ transform: m, material }, i) => {
-				placed.set(
+			const first = copies.count;
+			for (const { transform: m, material } of draws)
+				copies.add(
 					...([m[0], m[1], m[2], m[3] - origin[0], m[4], m[5], m[6], m[7] - origin[1]] as const),
-					...([m[8], m[9], m[10], m[11] - origin[2], 0, 0, 0, 1] as const),
+					...([m[8], m[9], m[10], m[11] - origin[2], material, 1, 1, 1] as const),
 				);
-				mesh.setMatrixAt(i, placed);
-				numbers[3 * i] = material;
-			});
-			mesh.instanceColor = new THREE.InstancedBufferAttribute(numbers, 3);
-			mesh.frustumCulled = false;
+			const mesh = this.copied(key, parts, pane ? panes : cut ? "cut" : "solid", copies, first, false);
 			if (cut) mesh.layers.set(CUT_LAYER);
-			this.group.add(mesh);
+			if (pane) mesh.layers.set(PANE_LAYER);
 			this.pieces.push(mesh);
 		}
+		this.takeTable("uPieces", copies.texels, COPIES_WIDTH);
+	}
+
+	/** Copies of a mesh from a number on. */
+	private copied(key: string, parts: Parts, drawn: Drawn, copies: Copies, first: number, plant: boolean) {
+		const count = copies.count - first;
+		const mesh = new THREE.InstancedMesh(this.geometry(key, parts), this.program(drawn), count);
+		mesh.instanceMatrix = new THREE.InstancedBufferAttribute(copies.matrices(first), 16);
+		const told = new Float32Array(3 * count);
+		for (let i = 0; i < count; i++)
+			told.set([first + i, plant ? 1 : 0, this.laidOn.has(copies.material(first + i)) ? 1 : 0], 3 * i);
+		mesh.instanceColor = new THREE.InstancedBufferAttribute(told, 3);
+		mesh.frustumCulled = false;
+		this.group.add(mesh);
+		return mesh;
 	}
 
 	private takeCutShadow(needed: boolean): void {
@@ -143,13 +195,9 @@ export class Bodies {
 		this.cutShadow?.dispose();
 		this.cutShadow = needed
 			? new THREE.ShaderMaterial({
-					...{ glslVersion: THREE.GLSL3, vertexShader: S.SURFACE_VERTEX, fragmentShader: S.CUT_SHADOW_FRAGMENT },
+					...{ glslVersion: THREE.GLSL3, vertexShader: S.SOLID_VERTEX, fragmentShader: S.CUT_SHADOW_FRAGMENT },
 					...{ side: THREE.DoubleSide, colorWrite: false },
-					uniforms: {
-						...{ uMaterials: this.table, uMaterial: { value: S.MATERIAL_BY_COPY } },
-						...this.sheets.uniforms,
-						uPixelAngle: { value: 0 },
-					},
+					uniforms: this.uniforms,
 				})
 			: null;
 	}
@@ -158,10 +206,7 @@ export class Bodies {
 		const { origin } = root;
 		// While a move is played plants stay where they are: so do their lists.
 		const wanted = JSON.stringify([origin, root.covers, root.covers.map((c) => this.laidOn.has(c.material))]);
-		if (wanted === this.coversFor) {
-			for (const cover of root.covers) this.program(false, cover.coverId, cover.material);
-			return;
-		}
+		if (wanted === this.coversFor) return;
 		this.coversFor = wanted;
 		for (const { mesh } of this.plants) this.drop(mesh);
 		this.plants = [];
@@ -169,12 +214,12 @@ export class Bodies {
 		const trianglesOf = (key: string) => meshOf(key, parts).mesh.indices.length / 3;
 		const triangles = root.covers.reduce((sum, c) => sum + c.count * trianglesOf(c.meshes[0]), 0);
 		const share = Math.min(1, COVER_BUDGET / Math.max(1, triangles));
+		const copies = new Copies(root.covers.reduce((sum, c) => sum + c.count, 0));
 		for (const cover of root.covers) {
-			const matrices: number[][] = cover.meshes.map(() => []);
-			const tints: number[][] = cover.meshes.map(() => []);
+			const places: { plants: Plants; i: number; o: number[] }[][] = cover.meshes.map(() => []);
 			let shown = 0;
 			const cells = cover.cells.map((key) => {
-				const { plants } = parts.get(key) as Extract<ScenePart, { kind: "plants" }>;
+				const { plants } = parts.get(key) as PlantsPart;
 				const count = share === 1 ? plants.count : Math.floor(plants.count * share);
 				shown += count;
 				return { plants, count, o: plants.origin.map((v, i) => v - origin[i]) };
@@ -182,26 +227,25 @@ export class Bodies {
 			// Turn about from all cells, so that the first so many of them are thinner everywhere.
 			for (let turn = 0; turn < TURNS; turn++) {
 				for (const { plants, count, o } of cells)
-					for (let i = turn; i < count; i += TURNS) {
-						const t = plants.transforms.subarray(i * 12, i * 12 + 12);
-						const v = plants.variants[i];
-						for (let c = 0; c < 3; c++) matrices[v].push(t[c], t[4 + c], t[8 + c], 0);
-						matrices[v].push(t[3] + o[0], t[7] + o[1], t[11] + o[2], 1);
-						for (let c = 0; c < 3; c++) tints[v].push((plants.tints[i * 4 + c] / 255) ** 2);
-					}
+					for (let i = turn; i < count; i += TURNS) places[plants.variants[i]].push({ plants, i, o });
 			}
-			const program = this.program(false, cover.coverId, cover.material);
 			cover.meshes.forEach((key, v) => {
-				if (matrices[v].length === 0) return;
-				const mesh = new THREE.InstancedMesh(this.geometry(key, parts), program, matrices[v].length / 16);
-				mesh.instanceMatrix = new THREE.InstancedBufferAttribute(new Float32Array(matrices[v]), 16);
-				mesh.instanceColor = new THREE.InstancedBufferAttribute(new Float32Array(tints[v]), 3);
-				mesh.frustumCulled = false;
-				this.group.add(mesh);
+				if (places[v].length === 0) return;
+				const first = copies.count;
+				for (const { plants, i, o } of places[v]) {
+					const t = plants.transforms.subarray(i * 12, i * 12 + 12);
+					const [r, g, b] = [0, 1, 2].map((c) => (plants.tints[i * 4 + c] / 255) ** 2);
+					copies.add(
+						...([t[0], t[1], t[2], t[3] + o[0], t[4], t[5], t[6], t[7] + o[1]] as const),
+						...([t[8], t[9], t[10], t[11] + o[2], cover.material, r, g, b] as const),
+					);
+				}
+				const mesh = this.copied(key, parts, "solid", copies, first, true);
 				this.plants.push({ mesh, count: mesh.count });
 			});
 			this.thinning.push({ coverId: cover.coverId, shown, all: cover.count });
 		}
+		this.takeTable("uPlants", copies.texels, COPIES_WIDTH);
 	}
 
 	private geometry(key: string, parts: Parts): THREE.BufferGeometry {
@@ -223,22 +267,16 @@ export class Bodies {
 		return g;
 	}
 
-	/** What draws copies: of pieces, whose materials differ from copy to copy, or of one cover, whose tints do. */
-	private program(pane: boolean, cover = "", material = S.MATERIAL_BY_COPY): THREE.ShaderMaterial {
-		// What draws sheets is long: it is made where some lie.
-		const laid = cover === "" ? this.laid : this.laidOn.has(material);
-		const key = `${pane}|${cover}|${laid}`;
-		this.used.add(key);
-		const known = this.programs.get(key);
-		if (known) {
-			known.uniforms.uMaterial.value = material;
-			return known;
-		}
+	/** What draws copies. */
+	private program(drawn: Drawn): THREE.ShaderMaterial {
+		const known = this.programs.get(drawn);
+		if (known) return known;
+		const pane = drawn === "pane" || drawn === "laid pane";
 		const made = new THREE.ShaderMaterial({
 			glslVersion: THREE.GLSL3,
-			defines: laid ? { LAID: 1 } : {},
-			vertexShader: S.SURFACE_VERTEX,
-			fragmentShader: S.SURFACE_FRAGMENT,
+			defines: drawn === "cut" ? { CUT: 1 } : drawn === "laid pane" ? { LAID: 1 } : {},
+			vertexShader: S.SOLID_VERTEX,
+			fragmentShader: pane ? S.PANE_FRAGMENT : S.SOLID_FRAGMENT,
 			side: THREE.DoubleSide,
 			...(pane && {
 				transparent: true,
@@ -247,15 +285,9 @@ export class Bodies {
 				blendSrc: THREE.OneFactor,
 				blendDst: THREE.OneMinusSrcAlphaFactor,
 			}),
-			uniforms: {
-				...this.light,
-				uMaterials: this.table,
-				uScale: this.scale,
-				uMaterial: { value: material },
-				...this.sheets.uniforms,
-			},
+			uniforms: this.uniforms,
 		});
-		this.programs.set(key, made);
+		this.programs.set(drawn, made);
 		return made;
 	}
 
@@ -266,17 +298,18 @@ export class Bodies {
 		this.geometries.clear();
 		this.programs.clear();
 		this.takeCutShadow(false);
-		this.table.value?.dispose();
-		this.table.value = null;
+		for (const name of COPY_TABLES) {
+			this.uniforms[name].value?.dispose();
+			this.uniforms[name].value = null;
+		}
 		this.sheets.dispose();
 	}
 }
 
 /** The ground is always drawn coarsely, other bodies where they are small. */
-function isCoarse({ mesh, transform: t, id }: Draw, parts: Parts, lens: readonly number[]): boolean {
+function isCoarse({ mesh, transform: t, id }: Draw, parts: Parts, lens: Vec3): boolean {
 	const part = parts.get(mesh);
 	if (part?.kind !== "mesh" || !part.coarse) return false;
 	if (id === ID_GROUND) return true;
-	const size = Math.max(...[0, 1, 2].map((c) => Math.hypot(t[c], t[4 + c], t[8 + c])));
-	return size < SMALL * Math.hypot(t[3] - lens[0], t[7] - lens[1], t[11] - lens[2]);
+	return isSmall(t, lens);
 }

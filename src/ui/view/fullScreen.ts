@@ -1,4 +1,4 @@
-/** A pass over all pixels. */
+/** A pass over all pixels, or over those before which nothing stands. */
 import * as THREE from "three";
 import { SKY_VERTEX } from "./shaders.ts";
 
@@ -8,7 +8,11 @@ export class FullScreen {
 	private geometry = new THREE.BufferGeometry();
 	private material: THREE.ShaderMaterial;
 
-	constructor(fragmentShader: string, uniforms: Record<string, THREE.IUniform>) {
+	constructor(
+		fragmentShader: string,
+		uniforms: Record<string, THREE.IUniform>,
+		how: Pick<THREE.ShaderMaterialParameters, "depthTest" | "defines"> = {},
+	) {
 		const corners = new Float32Array([-1, -1, 0, 3, -1, 0, -1, 3, 0]);
 		this.geometry.setAttribute("position", new THREE.BufferAttribute(corners, 3));
 		this.material = new THREE.ShaderMaterial({
@@ -18,6 +22,7 @@ export class FullScreen {
 			uniforms,
 			depthTest: false,
 			depthWrite: false,
+			...how,
 		});
 		const mesh = new THREE.Mesh(this.geometry, this.material);
 		mesh.frustumCulled = false;

@@ -7,7 +7,7 @@ import { boundsOf, type Vec3 } from "../../core/maths/vec.ts";
 import type { MeshPart, ScenePart, ScenePicture, SceneRoot } from "../../core/scene/scene.ts";
 import { aroundTexture, halfTexture } from "./buffers.ts";
 import { skyHarmonics, skyWithoutSun } from "./harmonics.ts";
-import * as S from "./shaders.ts";
+import { LAMPS } from "./lightShaders.ts";
 
 const uniformsOf = <T extends Record<string, THREE.IUniform>>(u: T): T => u;
 
@@ -65,10 +65,10 @@ export class LightUniforms {
 		uPixelAngle: { value: 0 },
 		uRake: { value: new THREE.Vector3(0, 1, 0) },
 		uLamps: { value: 0 },
-		uLampAt: { value: Array.from({ length: S.LAMPS }, () => new THREE.Vector4()) },
-		uLampRgb: { value: Array.from({ length: S.LAMPS }, () => new THREE.Vector4()) },
-		uLampAxis: { value: Array.from({ length: S.LAMPS }, () => new THREE.Vector4()) },
-		uLampInner: { value: new Array<number>(S.LAMPS).fill(1) },
+		uLampAt: { value: Array.from({ length: LAMPS }, () => new THREE.Vector4()) },
+		uLampRgb: { value: Array.from({ length: LAMPS }, () => new THREE.Vector4()) },
+		uLampAxis: { value: Array.from({ length: LAMPS }, () => new THREE.Vector4()) },
+		uLampInner: { value: new Array<number>(LAMPS).fill(1) },
 	});
 
 	/** Takes the light of a scene. */
@@ -155,8 +155,8 @@ export class LightUniforms {
 				return { light, at, radius: shone.radius(w, h), area, kind: shone.kind, strength };
 			});
 		lamps.sort((a, b) => b.strength - a.strength);
-		u.uLamps.value = Math.min(S.LAMPS, lamps.length);
-		lamps.slice(0, S.LAMPS).forEach(({ light, at, radius, area, kind }, i) => {
+		u.uLamps.value = Math.min(LAMPS, lamps.length);
+		lamps.slice(0, LAMPS).forEach(({ light, at, radius, area, kind }, i) => {
 			u.uLampAt.value[i].set(at[0], at[1], at[2], radius);
 			u.uLampRgb.value[i].set(light.rgb[0] * area * k, light.rgb[1] * area * k, light.rgb[2] * area * k, kind);
 			u.uLampAxis.value[i].set(...light.axis, light.cosOuter);

@@ -2,6 +2,7 @@
 import * as THREE from "three";
 import { seaDisc } from "../../core/ground/seaDisc.ts";
 import type { SceneRoot } from "../../core/scene/scene.ts";
+import { DrawnPicture } from "./drawnPicture.ts";
 import * as S from "./shaders.ts";
 
 /** The sea of a scene, as it lies on its planet. */
@@ -18,7 +19,7 @@ const OPEN_M = 1.2;
 
 export class StillWater {
 	/** Picture of the world mirrored in it. */
-	readonly mirrored = new THREE.WebGLRenderTarget(2, 2, { type: THREE.HalfFloatType });
+	readonly mirrored = new DrawnPicture();
 	/** The eye below the level that sees what is mirrored. */
 	readonly eye = new THREE.PerspectiveCamera();
 	/** It is in the present scene. */
@@ -28,7 +29,7 @@ export class StillWater {
 	readonly mesh: THREE.Mesh<THREE.BufferGeometry, THREE.ShaderMaterial>;
 	private waves = {
 		uWorld: { value: new THREE.Vector2() },
-		uMirror: { value: this.mirrored.texture },
+		uMirror: { value: this.mirrored.light.texture },
 		uWave: { value: Array.from({ length: S.WAVES }, () => new THREE.Vector4()) },
 		uLength: { value: new Array<number>(S.WAVES).fill(1) },
 		uWaves: { value: 0 },

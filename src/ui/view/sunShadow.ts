@@ -3,7 +3,7 @@ import * as THREE from "three";
 import { frameOfView } from "../../core/lens/camera.ts";
 import { sub } from "../../core/maths/vec.ts";
 import type { SceneRoot } from "../../core/scene/scene.ts";
-import { CUT_LAYER } from "./bodies.ts";
+import { CUT_LAYER, PANE_LAYER } from "./bodies.ts";
 
 const SIZE = 1024;
 const REACH_M = 75;
@@ -51,6 +51,7 @@ export class SunShadow {
 		gl.autoClear = false;
 		gl.clear();
 		c.layers.set(0);
+		c.layers.enable(PANE_LAYER);
 		gl.render(world, c);
 		if (cut) {
 			world.overrideMaterial = cut;

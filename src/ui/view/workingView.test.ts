@@ -49,9 +49,11 @@ describe("what the working view draws", () => {
 		const [boxes] = copies;
 		expect(boxes.count).toBe(60);
 		const numbers = boxes.instanceColor as THREE.InstancedBufferAttribute;
-		const table = (boxes.material as THREE.ShaderMaterial).uniforms.uMaterials.value.image.data as Float32Array;
+		const { uMaterials, uPieces } = (boxes.material as THREE.ShaderMaterial).uniforms;
 		for (let i = 0; i < 60; i++) {
-			const record = table.subarray(20 * numbers.getX(i));
+			const copy = (uPieces.value.image.data as Float32Array).subarray(16 * numbers.getX(i));
+			expect([copy[3], copy[12]]).toEqual([boxes.instanceMatrix.array[16 * i + 12], expect.any(Number)]);
+			const record = (uMaterials.value.image.data as Float32Array).subarray(20 * copy[12]);
 			expect(record[0]).toBeCloseTo(i / 60, 6);
 			expect([record[1], record[2]]).toEqual([0.25, 1]);
 			expect(record[3]).toBeCloseTo(i / 59, 6);
@@ -168,13 +170,13 @@ describe("what the working view draws", () => {
 		view.dispose();
 		for (const restore of spied) restore();
 		const count = (name: string) => disposed.filter((n) => n === name).length;
-		// Sky, cloud, tables of materials and layers, volumes, sheets; depths of shadow and view; view, mirror, shadow, four of the blur; sky, finish, water,
-		// pieces, shadow, four of the blur.
-		expect(count("DataTexture")).toBe(5);
+		// Sky, cloud, tables of materials, pieces, plants and layers, volumes, sheets; depths of shadow, view and mirror; two each of view and
+		// mirror, shadow, four of the blur; sky, two that light what is seen, finish, water, pieces, shadow, four of the blur.
+		expect(count("DataTexture")).toBe(7);
 		expect(count("DataArrayTexture")).toBe(1);
-		expect(count("DepthTexture")).toBe(2);
-		expect(count("WebGLRenderTarget")).toBe(7);
-		expect(count("ShaderMaterial") + count("MeshBasicMaterial")).toBe(9);
+		expect(count("DepthTexture")).toBe(3);
+		expect(count("WebGLRenderTarget")).toBe(9);
+		expect(count("ShaderMaterial") + count("MeshBasicMaterial")).toBe(11);
 		expect(count("InstancedMesh")).toBe(2);
 	});
 });

@@ -11,14 +11,16 @@ import type { FrameOfView } from "../../core/lens/camera.ts";
 import { characterOf, sourceArea } from "../../core/lens/character.ts";
 import { sub, type Vec3 } from "../../core/maths/vec.ts";
 import type { ScenePart, SceneRoot } from "../../core/scene/scene.ts";
-import { Bodies, CUT_LAYER, type Thinning } from "./bodies.ts";
+import { Bodies, CUT_LAYER, PANE_LAYER, type Thinning } from "./bodies.ts";
 import { DrawClock } from "./drawClock.ts";
+import { DrawnPicture } from "./drawnPicture.ts";
 import { FinishPass, type Looked, type ProofPicture } from "./finishPass.ts";
 import { FullScreen } from "./fullScreen.ts";
 import { LensBlur, type Opening } from "./lensBlur.ts";
 import { LightUniforms } from "./lightUniforms.ts";
 import { LOOKS, type Look } from "./looks.ts";
 import * as S from "./shaders.ts";
+import { SHADE_FRAGMENT } from "./solidShaders.ts";
 import { StillWater } from "./stillWater.ts";
 import { SunShadow } from "./sunShadow.ts";
 
@@ -57,11 +59,7 @@ export class WorkingView {
 	worlds = 0;
 	private world = new THREE.Scene();
 	private camera = new THREE.PerspectiveCamera();
-	private target = new THREE.WebGLRenderTarget(2, 2, {
-		type: THREE.HalfFloatType,
-		samples: 0,
-		depthTexture: new THREE.DepthTexture(2, 2, THREE.UnsignedIntType),
-	});
+	private picture = new DrawnPicture();
 	private blur = new LensBlur();
 	/** What the blurred view was made for. */
 	private blurredFor = "";
@@ -78,7 +76,20 @@ export class WorkingView {
 		uEyeY: { value: 0 },
 		uMirrored: { value: 0 },
 	};
-	private skyPass = new FullScreen(S.SKY_FRAGMENT, this.sky);
+	private skyPass = new FullScreen(S.SKY_FRAGMENT, this.sky, { depthTest: true });
+	/** What has been written down of each pixel. */
+	private seen = {
+		uAxes: this.sky.uAxes,
+		uSeen: { value: null as THREE.Texture | null },
+		uAway: { value: null as THREE.Texture | null },
+	};
+	private shadePass = new FullScreen(SHADE_FRAGMENT, { ...this.bodies.uniforms, ...this.seen });
+	/** What draws sheets is long: it is made where some lie. */
+	private shadeLaidPass = new FullScreen(
+		SHADE_FRAGMENT,
+		{ ...this.bodies.uniforms, ...this.seen },
+		{ defines: { LAID: 1 } },
+	);
 	private root: SceneRoot | null = null;
 	/** Scenes taken so far. */
 	private scenes = 0;
@@ -87,7 +98,7 @@ export class WorkingView {
 
 	constructor() {
 		this.camera.matrixWorldAutoUpdate = false;
-		for (const eye of [this.camera, this.water.eye]) eye.layers.enable(CUT_LAYER);
+		this.water.mesh.layers.set(PANE_LAYER);
 		this.world.add(this.bodies.group, this.water.mesh);
 		this.light.uniforms.uShadow.value = this.shadow.map;
 		this.clock.onFirst = () => {
@@ -144,7 +155,7 @@ export class WorkingView {
 			this.drawWorld(gl, wide, Math.round(frame.width * over.x), Math.round(frame.height * over.y), scale);
 		}
 		const texture =
-			this.showsWorld && opening ? this.throughLens(gl, opening, view.tanX * over.x) : this.target.texture;
+			this.showsWorld && opening ? this.throughLens(gl, opening, view.tanX * over.x) : this.picture.light.texture;
 		if (this.worlds !== before) this.clock.start(gl, scale);
 		const drawn = { texture, ev: this.root?.camera.ev100 ?? ev100, over };
 		this.finish.draw(gl, drawn, view, finish, ev100, how);
@@ -152,14 +163,14 @@ export class WorkingView {
 
 	/** The drawn view through an open lens; as it is where everything in it is sharp. */
 	private throughLens(gl: THREE.WebGLRenderer, opening: Opening, tanX: number): THREE.Texture {
-		if (this.light.uniforms.uLook.value !== LOOKS.surfaces) return this.target.texture;
+		if (this.light.uniforms.uLook.value !== LOOKS.surfaces) return this.picture.light.texture;
 		const wanted = JSON.stringify([this.worlds, opening, tanX]);
 		if (wanted !== this.blurredFor) {
 			this.blurredFor = wanted;
-			const shows = LensBlur.shows(opening, this.target.width, tanX, NEAREST_SHOWN_M);
-			this.blurred = shows ? this.blur.draw(gl, this.target, opening, tanX, DEPTHS_M) : null;
+			const shows = LensBlur.shows(opening, this.picture.width, tanX, NEAREST_SHOWN_M);
+			this.blurred = shows ? this.blur.draw(gl, this.picture.light, opening, tanX, DEPTHS_M) : null;
 		}
-		return this.blurred ?? this.target.texture;
+		return this.blurred ?? this.picture.light.texture;
 	}
 
 	private drawWorld(
@@ -180,7 +191,7 @@ export class WorkingView {
 		this.drawnScale = scale;
 		const width = Math.max(2, Math.round(fullWidth * scale));
 		const height = Math.max(2, Math.round(fullHeight * scale));
-		if (this.target.width !== width || this.target.height !== height) this.target.setSize(width, height);
+		this.picture.setSize(width, height);
 		this.water.setSize(width, height, (2 * view.tanX) / width);
 		const { origin } = this.root;
 		const eye = new THREE.Vector3(...sub(view.position, origin));
@@ -195,7 +206,7 @@ export class WorkingView {
 		gl.autoClear = false;
 		if (this.water.on) this.drawMirrored(gl, view, eye);
 		this.setAxes(view, false);
-		this.pass(gl, this.target, this.camera);
+		this.pass(gl, this.picture, this.camera);
 	}
 
 	private drawShadow(gl: THREE.WebGLRenderer, { camera, origin }: SceneRoot, scale: number): void {
@@ -231,10 +242,18 @@ export class WorkingView {
 		this.water.mesh.visible = true;
 	}
 
-	private pass(gl: THREE.WebGLRenderer, target: THREE.WebGLRenderTarget, camera: THREE.Camera): void {
-		gl.setRenderTarget(target);
+	/** Writes down what is seen in each pixel, lights that, and lays over it what is seen through. */
+	private pass(gl: THREE.WebGLRenderer, { seen, light }: DrawnPicture, camera: THREE.Camera): void {
+		gl.setRenderTarget(seen);
 		gl.clear();
+		camera.layers.set(0);
+		camera.layers.enable(CUT_LAYER);
+		gl.render(this.world, camera);
+		gl.setRenderTarget(light);
+		[this.seen.uSeen.value, this.seen.uAway.value] = seen.textures;
+		(this.bodies.laid ? this.shadeLaidPass : this.shadePass).draw(gl);
 		this.skyPass.draw(gl);
+		camera.layers.set(PANE_LAYER);
 		gl.render(this.world, camera);
 	}
 
@@ -264,7 +283,6 @@ export class WorkingView {
 	/** Gives back all that it has taken of the graphics. */
 	dispose(): void {
 		this.clock.end();
-		this.target.depthTexture?.dispose();
 		for (const part of [
 			this.light,
 			this.bodies,
@@ -272,7 +290,9 @@ export class WorkingView {
 			this.shadow,
 			this.finish,
 			this.skyPass,
-			this.target,
+			this.shadePass,
+			this.shadeLaidPass,
+			this.picture,
 			this.blur,
 		])
 			part.dispose();
