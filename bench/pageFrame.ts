@@ -1,4 +1,10 @@
-/** Runs in the page: time of a frame of the working view on the demo shot, and of plain three.js with the same buffers. */
+/**
+ * Runs in the page: time of a frame of the working view on the demo shot, and of plain three.js with the same buffers.
+ *
+ * Two cores, software graphics, 944 × 510: each triangle lit as it was drawn 16.5 s, 9.2 times three.js lit and textured; each pixel lit
+ * once 5.0 s, 2.8 times: bodies 1.0 s, light 1.5, mirrored bodies 0.7, their light 0.4, panes and water 0.3, sky 0.2. Tried: what is beside
+ * the frame left out (5 % of the triangles), one halving in place of two (nothing), fewer cells (10 % of the light; edges show).
+ */
 import * as THREE from "three";
 import { saltWorksDocument } from "../demo/saltWorks.ts";
 import { frameOfView } from "../src/core/lens/camera.ts";
