@@ -34,16 +34,31 @@ export const TIMBER: Surface = covered({ colour: [0.085, 0.066, 0.052], roughnes
 export const WEATHERED: Surface = covered({ colour: [0.2, 0.17, 0.14], roughness: 0.85, metal: 0 }, "brined timber", {
 	seed: 2,
 });
-export const BANK_EARTH: Surface = covered({ colour: [0.15, 0.122, 0.1], roughness: 0.9, metal: 0 }, "wet mud", {
+/** Earth of the banks: wet at the water's edge, where the brine leaves its salt; stones that were tipped on top, and some that rolled down. */
+export const BANK_EARTH: Surface = covered({ colour: [0.15, 0.122, 0.1], roughness: 0.9, metal: 0 }, "soil", {
+	acrossM: 1.1,
 	over: [
+		overIt("soil", [{ kind: "high", fromM: -10, toM: 0.05, softM: 0.07 }], { tint: 0.9, acrossM: 1.1, wet: 0.5 }),
+		overIt(
+			"gravel",
+			[
+				{ kind: "high", fromM: 0.2, toM: 10, softM: 0.22 },
+				{ kind: "patches", sizeM: 0.5, share: 0.5, soft: 0.5, seed: 5 },
+			],
+			{ tint: 0.45, acrossM: 1.3 },
+		),
 		overIt(
 			"shingle",
 			[
-				{ kind: "facing", fromDeg: 0, toDeg: 35, softDeg: 20 },
-				{ kind: "patches", sizeM: 0.8, share: 0.55, soft: 0.3, seed: 2 },
+				{ kind: "facing", fromDeg: 0, toDeg: 9, softDeg: 9 },
+				{ kind: "patches", sizeM: 0.8, share: 0.7, soft: 0.3, seed: 2 },
 			],
-			{ tint: 0.4 },
+			{ tint: 0.4, acrossM: 1.2 },
 		),
+		overIt("salt heap", [
+			{ kind: "high", fromM: 0, toM: 0.1, softM: 0.1 },
+			{ kind: "patches", sizeM: 0.9, share: 0.4, soft: 0.5, seed: 4 },
+		]),
 	],
 });
 export const RUST: Surface = covered({ colour: [0.2, 0.11, 0.07], roughness: 0.38, metal: 0 }, "rail", { tint: 0.3 });
