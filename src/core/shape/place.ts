@@ -3,7 +3,7 @@ import type { Ground, Piece } from "../doc/schema.ts";
 import { groundHeight } from "../ground/height.ts";
 import { alongHeading } from "../ground/walk.ts";
 import { cameraAxes } from "../maths/axes.ts";
-import { cos, DEG, sin } from "../maths/functions.ts";
+import { atan2, cos, DEG, sin } from "../maths/functions.ts";
 import { invert, type Mat34, transformPoint, type Vec3 } from "../maths/vec.ts";
 import { type Copy, copiesOf } from "./copies.ts";
 import type { Geometry } from "./geometry.ts";
@@ -112,19 +112,26 @@ export const pieceTransforms = (piece: Piece, place: Standing): Mat34[] => place
 /** The same without its size: the frames, in metres, of what a piece's copies carry. */
 export const pieceFrames = (piece: Piece, place: Standing): Mat34[] => placed(piece, place, [1, 1, 1]);
 
-function placed(piece: Piece, place: Standing, [w, h, d]: Vec3): Mat34[] {
+/** The heading by which the front of what stands at a place looks at the lens, degrees. */
+export const headingToLens = ([x, , z]: readonly number[], lens: readonly number[]): number =>
+	atan2(x - lens[0], lens[2] - z) / DEG;
+
+/** A piece at a moment each of whose copies turns to the lens where it stands; its heading still says how they stand beside each other. */
+export interface Turning extends Piece {
+	lens: readonly number[];
+}
+
+function placed(piece: Piece | Turning, place: Standing, [w, h, d]: Vec3): Mat34[] {
 	const { headingDeg, pitchDeg, rollDeg } = piece;
+	const lens = "lens" in piece ? piece.lens : null;
 	const axes = cameraAxes(headingDeg, pitchDeg, rollDeg);
 	const lift = liftOf(piece, axes);
 	return copiesInWorld(piece).map((copy) => {
-		const {
-			right: r,
-			up: u,
-			forward: f,
-		} = copy.turnDeg ? cameraAxes(headingDeg + copy.turnDeg, pitchDeg, rollDeg) : axes;
-		const [cw, ch, cd] = copy.size === 1 ? [w, h, d] : [w * copy.size, h * copy.size, d * copy.size];
 		const x = piece.position[0] + copy.x;
 		const z = piece.position[2] + copy.z;
+		const heading = lens ? headingToLens([x, 0, z], lens) : headingDeg + copy.turnDeg;
+		const { right: r, up: u, forward: f } = heading === headingDeg ? axes : cameraAxes(heading, pitchDeg, rollDeg);
+		const [cw, ch, cd] = copy.size === 1 ? [w, h, d] : [w * copy.size, h * copy.size, d * copy.size];
 		const y = piece.position[1] + copy.up + footing(piece, x, z, place) + lift * copy.size;
 		const across = copy.mirrored ? -cw : cw;
 		return [

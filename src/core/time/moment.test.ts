@@ -3,8 +3,9 @@ import { blankShot, newPiece } from "../doc/defaults.ts";
 import { usualMove } from "../doc/edits/move.ts";
 import { type ImageSurface, Shape, type ShotDocument } from "../doc/schema.ts";
 import { cameraAxes } from "../maths/axes.ts";
+import { headingToLens, pieceTransforms } from "../shape/place.ts";
 import { documentAt } from "./documentAt.ts";
-import { frameOf, headingToLens } from "./moment.ts";
+import { frameOf } from "./moment.ts";
 
 const file = (n: number, as: "colours" | "cut") => ({
 	...{ file: `${n}`.repeat(64), name: `frame ${n}`, widthPx: 8, heightPx: 8, bits: 8, as },
@@ -66,7 +67,26 @@ describe("a card that turns to the lens", () => {
 			expect(forward[1]).toBeCloseTo(0, 9);
 			expect(stands).toBe(doc.pieces[1]);
 		}
-		expect(headingToLens({ position: [0, 0, -5] }, [0, 1, 0])).toBeCloseTo(0, 9);
+		expect(headingToLens([0, 0, -5], [0, 1, 0])).toBeCloseTo(0, 9);
+	});
+
+	it("of a row stands where it stood and turns by itself", () => {
+		const row = card("row", "turns to the lens", [-6, 0, -8]);
+		row.repeat = { kind: "row", count: 5, step: [3, 0] };
+		const position: [number, number, number] = [1, 1.6, 2];
+		const doc = { ...blankShot(), camera: { ...blankShot().camera, position }, pieces: [row] };
+		const place = { ground: doc.ground, pieces: [] };
+		const stood = pieceTransforms(row, place);
+		const turned = pieceTransforms(documentAt(doc, null).pieces[0], place);
+		expect(turned).toHaveLength(5);
+		for (const [i, m] of turned.entries()) {
+			expect([m[3], m[7], m[11]]).toEqual([stood[i][3], stood[i][7], stood[i][11]]);
+			const far = Math.hypot(position[0] - m[3], position[2] - m[11]);
+			// Its third column leads out of its front.
+			const deep = Math.hypot(m[2], m[6], m[10]);
+			expect(m[2] / deep).toBeCloseTo((position[0] - m[3]) / far, 6);
+			expect(m[10] / deep).toBeCloseTo((position[2] - m[11]) / far, 6);
+		}
 	});
 
 	it("is the same object again while the lens stands, and the document itself where there is none", () => {

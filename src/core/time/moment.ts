@@ -1,6 +1,7 @@
 /** What of a shot depends on the moment, or on where the lens is, besides what is keyed: sequences of pictures, and what turns to the lens. */
 import type { ImageSurface, Piece, ShotDocument } from "../doc/schema.ts";
-import { atan2, DEG } from "../maths/functions.ts";
+import type { Vec3 } from "../maths/vec.ts";
+import { headingToLens, type Turning } from "../shape/place.ts";
 import { turnsToLens } from "../shape/shapes.ts";
 
 type Sequenced = ImageSurface & { sequence: NonNullable<ImageSurface["sequence"]> };
@@ -41,20 +42,14 @@ function withSequences(doc: ShotDocument, timeS: number): ShotDocument {
 	return { ...doc, imageSurfaces: now };
 }
 
-/** The heading by which the front of what stands at a place looks at the lens, degrees. */
-export function headingToLens({ position: [x, , z] }: Pick<Piece, "position">, lens: readonly number[]): number {
-	return atan2(x - lens[0], lens[2] - z) / DEG;
-}
+const turnedPieces = new WeakMap<Piece, { lens: readonly number[]; made: Piece | Turning }>();
 
-const turnedPieces = new WeakMap<Piece, Piece>();
-
-/** The same object for the same heading, so that what is made from pieces is made once. */
-function turned(piece: Piece, headingDeg: number): Piece {
-	if (piece.headingDeg === headingDeg) return piece;
+/** The same object for the same lens, so that what is made from pieces is made once. Of a repeat each copy turns by itself. */
+function turned(piece: Piece, lens: Vec3): Piece {
 	const known = turnedPieces.get(piece);
-	if (known?.headingDeg === headingDeg) return known;
-	const made = { ...piece, headingDeg };
-	turnedPieces.set(piece, made);
+	if (known?.lens.every((v, c) => v === lens[c])) return known.made;
+	const made = piece.repeat ? { ...piece, lens } : { ...piece, headingDeg: headingToLens(piece.position, lens) };
+	turnedPieces.set(piece, { lens, made });
 	return made;
 }
 
@@ -63,9 +58,7 @@ function withCards(doc: ShotDocument): ShotDocument {
 	const { position } = doc.camera;
 	return {
 		...doc,
-		pieces: doc.pieces.map((piece) =>
-			turnsToLens(piece.shape) ? turned(piece, headingToLens(piece, position)) : piece,
-		),
+		pieces: doc.pieces.map((piece) => (turnsToLens(piece.shape) ? turned(piece, position) : piece)),
 	};
 }
 

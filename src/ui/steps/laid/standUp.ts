@@ -1,9 +1,9 @@
 /** A picture that is brought in stood up in the frame, as a card of its measures. */
 import { newPiece } from "../../../core/doc/defaults.ts";
 import type { ImageSurface } from "../../../core/doc/schema.ts";
+import { headingToLens } from "../../../core/shape/place.ts";
 import { spotUnder } from "../../../core/shape/underPoint.ts";
 import { laidAsBrought } from "../../../core/surface/brought.ts";
-import { headingToLens } from "../../../core/time/moment.ts";
 import { shownView } from "../../frame/geometry.ts";
 import { newId } from "../../parts/words.ts";
 import { shownDocument, useShot } from "../../store/shotStore.ts";
@@ -29,7 +29,7 @@ export function standUp(own: ImageSurface): void {
 		name: own.name,
 		position: [x, 0, z],
 		stands: spot.stands,
-		headingDeg: Number(headingToLens({ position: [x, 0, z] }, view.position).toFixed(1)),
+		headingDeg: Number(headingToLens([x, 0, z], view.position).toFixed(1)),
 		size: [own.sideM, own.highM ?? own.sideM, 1],
 		surface: { colour: [0.5, 0.5, 0.5], roughness: 0.8, metal: 0, laid: laidAsBrought(own) },
 	});
