@@ -132,6 +132,13 @@ test("a picture stands up as a card that it cuts out, turns to the lens, and sho
 	await expect.poll(async () => (await card())?.size, { timeout: 30_000 }).toEqual([2, 1, 1]);
 	const { imageSurfaces } = await keptDocument(page);
 	expect(imageSurfaces?.[0].sequence).toMatchObject({ perS: 2, frames: [{ cut: { as: "cut" } }, {}, {}] });
+	// How fast it goes can be set right later.
+	await number(page, "Frames a second").fill("6");
+	await number(page, "Frames a second").press("Enter");
+	const perS = async () => (await keptDocument(page)).imageSurfaces?.[0].sequence?.perS;
+	await expect.poll(perS).toBe(6);
+	await page.keyboard.press("Control+z");
+	await expect.poll(perS).toBe(2);
 	await page.getByRole("combobox", { name: "It", exact: true }).selectOption("turns to the lens");
 	await expect.poll(card).toMatchObject({ shape: { turns: "turns to the lens" } });
 	await expect(number(page, "Heading")).toHaveCount(0);

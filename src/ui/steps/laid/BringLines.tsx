@@ -15,7 +15,7 @@ import { handedOf, laidAsBrought, roleOf } from "../../../core/surface/brought.t
 import { Act, NameLine, NumberLine, PickLine } from "../../parts/controls.tsx";
 import { newId } from "../../parts/words.ts";
 import { keepLandPicture, nameOf } from "../../reference/references.ts";
-import { useShot, useShown } from "../../store/shotStore.ts";
+import { useShot } from "../../store/shotStore.ts";
 import { standUp } from "./standUp.ts";
 
 const TAKES = "image/png,image/jpeg,image/webp,image/tiff,.exr";
@@ -80,17 +80,14 @@ function framesOf(files: readonly File[]): File[] | null {
 const STANDS = { repeats: "repeats", once: "stands once, whole" } as const;
 
 export function BringLines({ onPick }: { onPick: (laid: Laid) => void }) {
-	const { imageSurfaces = [] } = useShown();
-	const commit = useShot((s) => s.commit);
+	// As they are kept: at a moment of a move a sequence stands as one of its frames.
+	const imageSurfaces = useShot((s) => s.whole.imageSurfaces) ?? [];
 	const input = useRef<HTMLInputElement>(null);
 	const [all, setAll] = useState<Brought[]>([]);
 	return (
 		<div className="pt-1 text-small">
-			{imageSurfaces.map(({ id, name }) => (
-				<div key={id} className="flex items-baseline justify-between gap-2 py-[2px]">
-					<span className="min-w-0 truncate">{name}</span>
-					<Act onClick={() => commit({ name: "imageSurface.remove", id })}>Take out of the shot</Act>
-				</div>
+			{imageSurfaces.map((own) => (
+				<BroughtLines key={own.id} own={own} />
 			))}
 			{all.length === 0 ? (
 				<Act onClick={() => input.current?.click()} disabled={imageSurfaces.length >= MOST_IMAGE_SURFACES}>
@@ -114,6 +111,55 @@ export function BringLines({ onPick }: { onPick: (laid: Laid) => void }) {
 		</div>
 	);
 }
+
+/** One that has been taken: what of it can be set right later, and its way out. */
+function BroughtLines({ own }: { own: ImageSurface }) {
+	const commit = useShot((s) => s.commit);
+	const { id, name, sequence, files, handed } = own;
+	const set = (change: Partial<ImageSurface>) => commit({ name: "imageSurface.set", surface: { ...own, ...change } });
+	return (
+		<div className="py-[2px]">
+			<div className="flex items-baseline justify-between gap-2">
+				<span className="min-w-0 truncate">{name}</span>
+				<Act onClick={() => commit({ name: "imageSurface.remove", id })}>Take out of the shot</Act>
+			</div>
+			{sequence && <PerSecond perS={sequence.perS} onCommit={(perS) => set({ sequence: { ...sequence, perS } })} />}
+			{files.normal && <Leans handed={handed} onPick={(leans) => set({ handed: leans })} />}
+		</div>
+	);
+}
+
+const PerSecond = ({ perS, onCommit }: { perS: number; onCommit: (perS: number) => void }) => (
+	<NumberLine
+		label="Frames a second"
+		value={perS}
+		unit=""
+		min={0.1}
+		max={120}
+		step={1}
+		digits={1}
+		onCommit={onCommit}
+	/>
+);
+
+const Leans = ({
+	handed,
+	onPick,
+}: {
+	handed: ImageSurface["handed"] | null;
+	onPick: (handed: ImageSurface["handed"]) => void;
+}) => (
+	<PickLine
+		label="Green of normals leans"
+		value={handed}
+		empty="not known"
+		options={[
+			["up", "up the picture"],
+			["down", "down the picture"],
+		]}
+		onPick={onPick}
+	/>
+);
 
 function Taking({
 	all,
@@ -243,31 +289,9 @@ function Taking({
 					digits={1}
 					onCommit={setDepth}
 				/>
-				{frames && (
-					<NumberLine
-						label="Frames a second"
-						value={perS}
-						unit=""
-						min={0.1}
-						max={120}
-						step={1}
-						digits={1}
-						onCommit={setPerS}
-					/>
-				)}
+				{frames && <PerSecond perS={perS} onCommit={setPerS} />}
 			</div>
-			{normal && (
-				<PickLine
-					label="Green of normals leans"
-					value={handed}
-					empty="not known"
-					options={[
-						["up", "up the picture"],
-						["down", "down the picture"],
-					]}
-					onPick={setHanded}
-				/>
-			)}
+			{normal && <Leans handed={handed} onPick={setHanded} />}
 			<p className="py-1 text-second" role="status">
 				{reading ?? missing ?? ""}
 			</p>
