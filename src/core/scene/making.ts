@@ -12,7 +12,7 @@ import type { PartCache } from "./partCache.ts";
 import type { CoverDraw, Draw, Material, ScenePart } from "./scene.ts";
 
 /** Raised when the meaning of parts changes, so that no old part is taken for a new one. */
-export const CODE = 2;
+export const CODE = 3;
 
 /** What a step of a compile yields: nothing, or a promise whose outcome it is to be given. */
 export type Steps<T> = Generator<undefined | Promise<unknown>, T, unknown>;

@@ -151,7 +151,7 @@ function lift(mesh: Mesh, relief: Relief, shaped: Shaped, into: number, times: n
 		world.nx = tx[0] * nx + ty[0] * ny + tz[0] * nz;
 		world.ny = tx[1] * nx + ty[1] * ny + tz[1] * nz;
 		world.nz = tx[2] * nx + ty[2] * ny + tz[2] * nz;
-		lifts[v] = fades * Math.max(-into, relief.at(own, world, edgeFor(shaped, pixelM, times) / 2));
+		lifts[v] = fades * Math.max(-into, relief.at(own, world, edgeFor(shaped, pixelM, times)));
 		if (underM !== null && world.y < underM) lifts[v] = Math.min(lifts[v], UNDER * (underM - world.y));
 		if (thick) thick[v] = fades * relief.thickM;
 		// Where sides meet, each of them moves as far: along their mean by more.
