@@ -214,7 +214,7 @@ export class Bodies {
 		const trianglesOf = (key: string) => meshOf(key, parts).mesh.indices.length / 3;
 		const triangles = root.covers.reduce((sum, c) => sum + c.count * trianglesOf(c.meshes[0]), 0);
 		const share = Math.min(1, COVER_BUDGET / Math.max(1, triangles));
-		const copies = new Copies(root.covers.reduce((sum, c) => sum + c.count, 0));
+		const copies = new Copies(root.covers.reduce((sum, c) => sum + Math.ceil(c.count * share), 0));
 		for (const cover of root.covers) {
 			const places: { plants: Plants; i: number; o: number[] }[][] = cover.meshes.map(() => []);
 			let shown = 0;

@@ -17,8 +17,9 @@ export class DrawnPicture {
 	constructor() {
 		this.seen = new THREE.WebGLRenderTarget(2, 2, { ...EXACT, count: 2, depthTexture: this.depths });
 		const [what, away] = this.seen.textures;
+		// Whole numbers both: any graphics can draw into them.
 		Object.assign(what, { format: THREE.RGBAIntegerFormat, type: THREE.UnsignedIntType, internalFormat: "RGBA32UI" });
-		Object.assign(away, { format: THREE.RedFormat, type: THREE.FloatType, internalFormat: "R32F" });
+		Object.assign(away, { format: THREE.RedIntegerFormat, type: THREE.UnsignedIntType, internalFormat: "R32UI" });
 		this.light = new THREE.WebGLRenderTarget(2, 2, { type: THREE.HalfFloatType, depthTexture: this.depths });
 	}
 

@@ -157,15 +157,16 @@ ${CUT_OUT}
 ${SEEN_HERE}
 ${FOLDED}
 layout(location = 0) out highp uvec4 seen;
-layout(location = 1) out highp float away;
+layout(location = 1) out highp uint away; // the bits of a distance
 
 void main() {
   #include <logdepthbuf_fragment>
   if (vAt.y < uClip) discard;
   Seen s = seenHere(uEye);
-  away = length(vAt - uEye);
+  float far = length(vAt - uEye);
+  away = floatBitsToUint(far);
 #ifdef CUT
-  if (cutOut(s.copy, s.plant, s.at, uPixelAngle * away)) discard;
+  if (cutOut(s.copy, s.plant, s.at, uPixelAngle * far)) discard;
 #endif
   uvec4 tint = uvec4(vec4(sqrt(s.tint.rgb), s.tint.a) * 255.0 + 0.5);
   uvec2 lies = uvec2(folded(s.lies) * 2047.5 + 2048.0);
@@ -305,7 +306,7 @@ ${LIGHT}
 uniform vec3 uEye;
 uniform mat3 uAxes; // right·tan, up·tan, forward
 uniform highp usampler2D uSeen;
-uniform highp sampler2D uAway;
+uniform highp usampler2D uAway;
 ${COPIES}
 ${LIT}
 ${FOLDED}
@@ -316,7 +317,7 @@ void main() {
   ivec2 pixel = ivec2(gl_FragCoord.xy);
   uvec4 w = texelFetch(uSeen, pixel, 0);
   if (w.x == 0u) discard;
-  float far = texelFetch(uAway, pixel, 0).r;
+  float far = uintBitsToFloat(texelFetch(uAway, pixel, 0).r);
   vec3 d = normalize(uAxes * vec3(vAt, 1.0));
   vec4 tint = vec4(uvec4(w.z, w.z >> 8, w.z >> 16, w.z >> 24) & 255u) / 255.0;
   vec3 lies = unfolded((vec2(uvec2(w.w, w.w >> 12) & 4095u) - 2047.5) / 2047.5);
