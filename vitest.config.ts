@@ -11,7 +11,11 @@ export default defineConfig({
 		projects: [
 			{
 				resolve: { alias },
-				test: { ...common, name: "unit", include: ["src/**/*.test.ts", "demo/**/*.test.ts", "scripts/**/*.test.ts"] },
+				test: {
+					...common,
+					name: "unit",
+					include: ["src/**/*.test.ts", "demo/**/*.test.ts", "train/**/*.test.ts", "scripts/**/*.test.ts"],
+				},
 			},
 			{
 				resolve: { alias },

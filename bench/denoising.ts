@@ -10,26 +10,13 @@ import { finishPicture } from "../src/core/finish/finish.ts";
 import { meanFlip } from "../src/core/finish/flip.ts";
 import type { Planes } from "../src/tracer/denoise.ts";
 import { TracePool, tracePicture } from "../src/tracer/node/pool.ts";
+import { errorsOf } from "../train/errors.ts";
 import { compiled } from "./compiled.ts";
 
 type Say = (name: string, value: number, unit: string, reference?: number) => void;
 
 const WIDTH = 480;
 const [FEW, MANY] = [32, 256];
-/** What is added to the square of the truth, as a share of the square of its mean: no pixel of the dark counts for all. */
-const FLOOR = 1e-2;
-
-/** Mean of squared errors, each relative to the truth's square. */
-function relativeError(truth: Planes, other: Planes): number {
-	let mean = 0;
-	for (const plane of truth) for (const v of plane) mean += v / (3 * plane.length);
-	const floor = FLOOR * mean * mean;
-	let sum = 0;
-	for (let c = 0; c < 3; c++)
-		for (let i = 0; i < truth[c].length; i++) sum += (other[c][i] - truth[c][i]) ** 2 / (truth[c][i] ** 2 + floor);
-	return sum / (3 * truth[0].length);
-}
-
 async function measureShot(
 	pool: TracePool,
 	name: string,
@@ -52,7 +39,7 @@ async function measureShot(
 	});
 	const seen = shown(truth);
 	for (const [what, of] of [
-		["relative mean squared error", (p: Planes) => relativeError(truth, p)],
+		["relative mean squared error", (p: Planes) => errorsOf(truth, p).all],
 		["FLIP", (p: Planes) => meanFlip(seen, shown(p))],
 	] as const) {
 		say(`${name}, ${what} of ${FEW} samples without their noise, beside ${MANY} as traced`, of(clean), "", of(many));

@@ -15,8 +15,8 @@ import { makeKernel, TracerMemory } from "../src/tracer/memory.ts";
 import { TracePool, tracePicture, tracePilot } from "../src/tracer/node/pool.ts";
 import { renderTile, reserveDesk } from "../src/tracer/renderTile.ts";
 import { SceneStore } from "../src/tracer/sceneStore.ts";
+import { cleaning } from "./cleaning.ts";
 import { compiled, MAKERS } from "./compiled.ts";
-
 import { denoising } from "./denoising.ts";
 import { lamps } from "./lamps.ts";
 import { land } from "./land.ts";
@@ -184,6 +184,7 @@ const parts: Record<string, () => void | Promise<void>> = {
 	foretelling,
 	lamps: () => lamps(say, module()),
 	denoising: () => denoising(build, say),
+	cleaning: () => cleaning(build, say),
 	paths: () => paths(build, say),
 	large: () => large(build, say),
 	move: () => move(build, say),

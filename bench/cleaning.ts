@@ -1,0 +1,45 @@
+/**
+ * How near few samples come to the truth, as traced and with their noise taken out, on the shots that are held out (`train/heldOut.ts`):
+ * relative squared error, the same without the worst thousandth of the pixels, FLIP, and the mean. Shots whose truth has not been made
+ * (`npm run train -- truths`) are left out, and named.
+ */
+import { finishPicture } from "../src/core/finish/finish.ts";
+import { meanFlip } from "../src/core/finish/flip.ts";
+import type { Planes } from "../src/tracer/denoise.ts";
+import { TracePool, tracePicture } from "../src/tracer/node/pool.ts";
+import { errorsOf } from "../train/errors.ts";
+import { HELD_OUT } from "../train/heldOut.ts";
+import { sceneOf, truthOf } from "../train/truths.ts";
+
+type Say = (name: string, value: number, unit: string, reference?: number) => void;
+
+const SAMPLES = [4, 8, 16, 32, 64] as const;
+const SEED = 5;
+
+export async function cleaning(build: URL, say: Say, samples: readonly number[] = SAMPLES): Promise<void> {
+	const pool = new TracePool(build, 2);
+	for (const [name, make] of Object.entries(HELD_OUT)) {
+		const truth = truthOf("train/truths", name);
+		if (!truth) {
+			process.stderr.write(`${name}: its truth has not been made\n`);
+			continue;
+		}
+		const doc = make();
+		const { width, height, rgb } = truth;
+		const scene = await sceneOf(doc);
+		const shown = (of: Planes) => ({ width, height, data: finishPicture(of, width, height, doc.camera, doc.finish) });
+		const seen = shown(rgb);
+		say(`${name}, relative squared error of the truth itself`, truth.error, "");
+		for (const count of samples) {
+			const { picture } = await tracePicture(pool, scene, { width, height, seed: SEED }, count);
+			const clean = await pool.denoise(picture);
+			const [cleaned, traced] = [errorsOf(rgb, clean), errorsOf(rgb, picture.rgb)];
+			const what = `${name}, ${count} samples cleaned, beside as traced`;
+			say(`${what}: relative squared error`, cleaned.all, "", traced.all);
+			say(`${what}: the same without the worst thousandth`, cleaned.most, "", traced.most);
+			say(`${what}: FLIP`, meanFlip(seen, shown(clean)), "", meanFlip(seen, shown(picture.rgb)));
+			say(`${what}: mean over the truth's`, cleaned.mean, "", traced.mean);
+		}
+	}
+	await pool.close();
+}

@@ -1,0 +1,53 @@
+import { describe, expect, it } from "vitest";
+import { ShotDocument } from "../src/core/doc/schema.ts";
+import type { Planes } from "../src/tracer/denoise.ts";
+import { errorsOf, ownError } from "./errors.ts";
+import { HELD_OUT } from "./heldOut.ts";
+
+const SIZE = 10_000;
+const planes = (of: (i: number, c: number) => number): Planes =>
+	[0, 1, 2].map((c) => Float32Array.from({ length: SIZE }, (_, i) => of(i, c))) as Planes;
+/** Numbers of no pattern with a mean of 0 and a variance of 1. */
+const chance = (i: number, c: number, seed: number) => {
+	const of = Math.sin(i * 12.9898 + c * 78.233 + seed * 37.719) * 43758.5453;
+	return Math.sqrt(12) * (of - Math.floor(of) - 0.5);
+};
+
+describe("errors against the truth", () => {
+	it("are none of the truth itself, and that of the noise of a noisy one", () => {
+		const truth = planes((i) => 1 + (i % 7));
+		expect(errorsOf(truth, truth)).toEqual({ all: 0, most: 0, mean: 1 });
+		// A tenth of each value's own size.
+		const noisy = planes((i, c) => (1 + (i % 7)) * (1 + 0.1 * chance(i, c, 1)));
+		const { all, most, mean } = errorsOf(truth, noisy);
+		expect(all).toBeGreaterThan(0.0085);
+		expect(all).toBeLessThan(0.0105);
+		expect(most).toBeLessThan(all);
+		expect(mean).toBeCloseTo(1, 2);
+	});
+
+	it("have the worst thousandth of the pixels apart", () => {
+		const truth = planes(() => 1);
+		const specks = planes((i) => (i % 1250 === 0 ? 1000 : 1));
+		const { all, most } = errorsOf(truth, specks);
+		expect(all).toBeGreaterThan(700);
+		expect(most).toBe(0);
+	});
+
+	it("of the mean of two pictures are told by how far these are apart", () => {
+		const truth = planes(() => 2);
+		const [a, b] = [1, 2].map((seed) => planes((i, c) => 2 + 0.2 * chance(i, c, seed)));
+		const both = planes((i, c) => (a[c][i] + b[c][i]) / 2);
+		expect(ownError(a, b) / errorsOf(truth, both).all).toBeGreaterThan(0.9);
+		expect(ownError(a, b) / errorsOf(truth, both).all).toBeLessThan(1.1);
+	});
+});
+
+describe("the shots that are held out", () => {
+	it("are ten valid ones, each with a picture of its own", () => {
+		const shots = Object.entries(HELD_OUT);
+		expect(shots).toHaveLength(10);
+		for (const [name, make] of shots) expect(ShotDocument.parse(make()), name).toEqual(make());
+		expect(new Set(shots.map(([, make]) => make().title)).size).toBe(10);
+	});
+});

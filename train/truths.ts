@@ -1,0 +1,85 @@
+/**
+ * The truths of the shots that are held out: two pictures of 1,024 samples with seeds of their own, in one EXR of half floats, so that what
+ * they have left of noise can be told. `npm run train -- truths [NAME …]` makes those that are missing; each takes some ten minutes on two
+ * threads. They are made once: a truth that is made again is a truth by other code.
+ */
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from "node:fs";
+import type { ShotDocument } from "../src/core/doc/schema.ts";
+import { readExr } from "../src/core/formats/exr.ts";
+import { MOST_HALF, writeExr } from "../src/core/formats/exrWrite.ts";
+import { compileWhenMade } from "../src/core/scene/compile.ts";
+import { type Makers, NO_BLOBS, NO_MAKERS } from "../src/core/scene/inputs.ts";
+import { PartCache } from "../src/core/scene/partCache.ts";
+import type { Scene } from "../src/core/scene/scene.ts";
+import { STILL } from "../src/core/time/frames.ts";
+import { nodeSheets } from "../src/makers/sheets/node.ts";
+import type { Planes } from "../src/tracer/denoise.ts";
+import { type TracePool, tracePicture } from "../src/tracer/node/pool.ts";
+import { ownError } from "./errors.ts";
+import { HELD_OUT, TRUTH_WIDTH } from "./heldOut.ts";
+
+export const TRUTH_SAMPLES = 1024;
+/** Far from those that pictures are judged with. */
+const SEEDS = [90_001, 90_002] as const;
+const CHANNELS = ["R", "G", "B"] as const;
+const MAKERS: Makers = { ...NO_MAKERS, ...nodeSheets() };
+
+export interface Truth {
+	width: number;
+	height: number;
+	/** The mean of both. */
+	rgb: Planes;
+	/** Relative squared error that it has itself. */
+	error: number;
+}
+
+const fileOf = (folder: string, name: string): string => `${folder}/${name}.exr`;
+
+export const truthSize = (doc: ShotDocument): { width: number; height: number } => ({
+	width: TRUTH_WIDTH,
+	height: Math.round(TRUTH_WIDTH / doc.camera.ratio),
+});
+
+export const sceneOf = (doc: ShotDocument): Promise<Scene> =>
+	compileWhenMade(doc, STILL, NO_BLOBS, MAKERS, new PartCache());
+
+/** The truth of a shot; null where it has not been made. */
+export function truthOf(folder: string, name: string): Truth | null {
+	const file = fileOf(folder, name);
+	if (!existsSync(file)) return null;
+	const { width, height, channels } = readExr(readFileSync(file));
+	const planes = (of: string): Planes =>
+		CHANNELS.map((c) => {
+			const found = channels.find((channel) => channel.name === `${of}.${c}`);
+			if (!found) throw new Error(`${file} has no channel ${of}.${c}.`);
+			return Float32Array.from(found.data);
+		}) as Planes;
+	const [a, b] = [planes("first"), planes("second")];
+	const rgb = a.map((plane, c) => plane.map((v, i) => (v + b[c][i]) / 2)) as Planes;
+	return { width, height, rgb, error: ownError(a, b) };
+}
+
+/** Makes the truths that are missing, of the named shots or of all. */
+export async function makeTruths(pool: TracePool, folder: string, names: readonly string[], samples = TRUTH_SAMPLES) {
+	mkdirSync(folder, { recursive: true });
+	for (const name of names.length ? names : Object.keys(HELD_OUT)) {
+		if (!HELD_OUT[name])
+			throw new Error(`No shot "${name}" is held out; there are ${Object.keys(HELD_OUT).join(", ")}.`);
+		if (existsSync(fileOf(folder, name))) continue;
+		const doc = HELD_OUT[name]();
+		const scene = await sceneOf(doc);
+		const size = truthSize(doc);
+		const channels = [];
+		for (const [k, seed] of SEEDS.entries()) {
+			const { picture } = await tracePicture(pool, scene, { ...size, seed }, samples);
+			for (const [c, plane] of picture.rgb.entries())
+				channels.push({
+					name: `${k === 0 ? "first" : "second"}.${CHANNELS[c]}`,
+					data: plane.map((v) => Math.min(MOST_HALF, v)),
+					half: true,
+				});
+		}
+		writeFileSync(fileOf(folder, name), writeExr({ ...size, channels, text: { samples: `2 × ${samples}` } }));
+		process.stderr.write(`${name}: relative squared error of its own ${truthOf(folder, name)?.error.toPrecision(3)}\n`);
+	}
+}
