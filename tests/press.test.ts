@@ -54,16 +54,12 @@ const press = (threads?: number) => {
 	running.push(p);
 	return p;
 };
-const done = (id: string, seconds = 90) =>
-	until(
-		"the print",
-		async () => {
-			const p = await readPrint(pool, id);
-			if (p?.state === "failed") throw new Error(p.message ?? "failed");
-			return p?.state === "done" ? p : null;
-		},
-		seconds,
-	);
+const done = (id: string) =>
+	until("the print", async () => {
+		const p = await readPrint(pool, id);
+		if (p?.state === "failed") throw new Error(p.message ?? "failed");
+		return p?.state === "done" ? p : null;
+	});
 const print = async (id: string, over = {}) => {
 	const s = await createShot(pool, shot(), id);
 	return orderPrint(pool, s.id, s.revision, s.document, { ...order, ...over });
@@ -182,7 +178,7 @@ describe("the press", () => {
 		);
 		expect(await cancelPrint(pool, long)).toBe(true);
 		const next = await print("next", { samples: 16, width: 32, height: 20 });
-		expect((await done(next, 45)).state).toBe("done");
+		expect((await done(next)).state).toBe("done");
 		expect((await readPrint(pool, long))?.state).toBe("cancelled");
 		expect((await pool.query("select 1 from units where print_id = $1", [long])).rowCount).toBe(0);
 	});
@@ -206,7 +202,6 @@ describe("prints and their units", () => {
 			await until(
 				"the unit that waits",
 				async () => (await pool.query("select 1 from pg_stat_activity where wait_event_type = 'Lock'")).rowCount,
-				3,
 			);
 		});
 		expect(await given).toBe(false);
@@ -282,7 +277,7 @@ describe("a print that is paused", () => {
 		expect(await pausePrint(pool, id, true)).toBe(true);
 		expect(await pausePrint(pool, id, true)).toBe(false);
 		const other = await print("meanwhile", { samples: 16, width: 32, height: 20 });
-		expect((await done(other, 30)).state).toBe("done");
+		expect((await done(other)).state).toBe("done");
 		first.kill("SIGKILL");
 		const kept = (await pool.query("select coalesce(sum(done), 0)::int as n from units where print_id = $1", [id]))
 			.rows[0].n;
