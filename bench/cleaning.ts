@@ -9,7 +9,7 @@ import type { Planes } from "../src/tracer/denoise.ts";
 import { TracePool, tracePicture } from "../src/tracer/node/pool.ts";
 import { errorsOf } from "../train/errors.ts";
 import { HELD_OUT } from "../train/heldOut.ts";
-import { sceneOf, truthOf } from "../train/truths.ts";
+import { exposed, sceneOf, truthOf } from "../train/truths.ts";
 
 type Say = (name: string, value: number, unit: string, reference?: number) => void;
 
@@ -27,17 +27,19 @@ export async function cleaning(build: URL, say: Say, samples: readonly number[] 
 		const doc = make();
 		const { width, height, rgb } = truth;
 		const scene = await sceneOf(doc);
-		const shown = (of: Planes) => ({ width, height, data: finishPicture(of, width, height, doc.camera, doc.finish) });
+		const { finish } = doc;
+		const camera = { ...doc.camera, ev100: 0 };
+		const shown = (of: Planes) => ({ width, height, data: finishPicture(of, width, height, camera, finish) });
 		const seen = shown(rgb);
 		say(`${name}, relative squared error of the truth itself`, truth.error, "");
 		for (const count of samples) {
 			const { picture } = await tracePicture(pool, scene, { width, height, seed: SEED }, count);
-			const clean = await pool.denoise(picture);
-			const [cleaned, traced] = [errorsOf(rgb, clean), errorsOf(rgb, picture.rgb)];
+			const [clean, noisy] = [await pool.denoise(picture), picture.rgb].map((planes) => exposed(planes, doc));
+			const [cleaned, traced] = [errorsOf(rgb, clean), errorsOf(rgb, noisy)];
 			const what = `${name}, ${count} samples cleaned, beside as traced`;
 			say(`${what}: relative squared error`, cleaned.all, "", traced.all);
 			say(`${what}: the same without the worst thousandth`, cleaned.most, "", traced.most);
-			say(`${what}: FLIP`, meanFlip(seen, shown(clean)), "", meanFlip(seen, shown(picture.rgb)));
+			say(`${what}: FLIP`, meanFlip(seen, shown(clean)), "", meanFlip(seen, shown(noisy)));
 			say(`${what}: mean over the truth's`, cleaned.mean, "", traced.mean);
 		}
 	}

@@ -1,6 +1,7 @@
 /**
  * The truths of the shots that are held out: two pictures of 1,024 samples with seeds of their own, in one EXR of half floats, so that what
- * they have left of noise can be told. `npm run train -- truths [NAME …]` makes those that are missing; each takes some ten minutes on two
+ * they have left of noise can be told. Light is as it is exposed ({@link exposed}): of cd/m² the sun and its glints would be beyond what half
+ * floats hold. `npm run train -- truths [NAME …]` makes those that are missing; each takes some ten minutes on two
  * threads. They are made once: a truth that is made again is a truth by other code.
  */
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from "node:fs";
@@ -27,11 +28,17 @@ const MAKERS: Makers = { ...NO_MAKERS, ...nodeSheets() };
 export interface Truth {
 	width: number;
 	height: number;
-	/** The mean of both. */
+	/** The mean of both, exposed. */
 	rgb: Planes;
 	/** Relative squared error that it has itself. */
 	error: number;
 }
+
+/** Light of a picture as it is judged: exposed, and no brighter than a half float holds, so that a sun's disc is the same in all of them. */
+export const exposed = (rgb: Planes, doc: ShotDocument): Planes => {
+	const k = 2 ** -doc.camera.ev100;
+	return rgb.map((plane) => plane.map((v) => Math.min(MOST_HALF, v * k))) as Planes;
+};
 
 const fileOf = (folder: string, name: string): string => `${folder}/${name}.exr`;
 
@@ -72,12 +79,8 @@ export async function makeTruths(pool: TracePool, folder: string, names: readonl
 		const channels = [];
 		for (const [k, seed] of SEEDS.entries()) {
 			const { picture } = await tracePicture(pool, scene, { ...size, seed }, samples);
-			for (const [c, plane] of picture.rgb.entries())
-				channels.push({
-					name: `${k === 0 ? "first" : "second"}.${CHANNELS[c]}`,
-					data: plane.map((v) => Math.min(MOST_HALF, v)),
-					half: true,
-				});
+			for (const [c, data] of exposed(picture.rgb, doc).entries())
+				channels.push({ name: `${k === 0 ? "first" : "second"}.${CHANNELS[c]}`, data, half: true });
 		}
 		writeFileSync(fileOf(folder, name), writeExr({ ...size, channels, text: { samples: `2 × ${samples}` } }));
 		process.stderr.write(`${name}: relative squared error of its own ${truthOf(folder, name)?.error.toPrecision(3)}\n`);
