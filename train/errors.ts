@@ -37,13 +37,3 @@ export function errorsOf(truth: Planes, other: Planes): Errors {
 		.subarray(0, Math.ceil(each.length * (1 - WORST)));
 	return { all: sum(each), most: sum(kept), mean: meanOf(other) / mean };
 }
-
-/** The error of the mean of two pictures of as many samples each, told by how far they are apart: a quarter of it, for each half has twice the noise. */
-export function ownError(a: Planes, b: Planes): number {
-	const both = a.map((plane, c) => plane.map((v, i) => (v + b[c][i]) / 2)) as unknown as Planes;
-	const floor = FLOOR * meanOf(both) ** 2;
-	let sum = 0;
-	for (let c = 0; c < 3; c++)
-		for (let i = 0; i < a[c].length; i++) sum += (a[c][i] - b[c][i]) ** 2 / (both[c][i] ** 2 + floor);
-	return sum / (3 * a[0].length) / 4;
-}
