@@ -6,32 +6,16 @@ import { lanternDocument, panDocument } from "../demo/checks.ts";
 import { dryDockDocument } from "../demo/dryDock.ts";
 import { saltWorksDocument } from "../demo/saltWorks.ts";
 import { slateInclineDocument } from "../demo/slateIncline.ts";
-import { blankShot, newPiece } from "../src/core/doc/defaults.ts";
-import type { Cover, Piece, ShapeKind, ShotDocument, Surface } from "../src/core/doc/schema.ts";
+import { blankShot } from "../src/core/doc/defaults.ts";
+import type { Cover, Piece, ShotDocument, Surface } from "../src/core/doc/schema.ts";
 import { newCover } from "../src/core/dress/plant.ts";
 import { newLamp } from "../src/core/light/lamp.ts";
-import { laidAsMade, laidOver } from "../src/core/surface/laying.ts";
-import type { SurfaceKind } from "../src/core/surface/surfaces.ts";
+import { laidAsMade } from "../src/core/surface/laying.ts";
+import { builder, laid, plain, type Three } from "./parts.ts";
 
 /** Pixels across. */
 export const TRUTH_WIDTH = 320;
 
-type Three = [number, number, number];
-
-/** Pieces of one shot, named by their number. */
-function builder(): { pieces: Piece[]; put: (kind: ShapeKind, at: Three, size: Three, over?: Partial<Piece>) => void } {
-	const pieces: Piece[] = [];
-	return {
-		pieces,
-		put: (kind, position, size, over = {}) => {
-			pieces.push(newPiece(`${kind}-${pieces.length}`, kind, { position, size, stands: "level", ...over }));
-		},
-	};
-}
-
-const plain = (colour: Three, over: Partial<Surface> = {}): Surface => ({ colour, roughness: 0.8, metal: 0, ...over });
-const laid = (of: SurfaceKind, ...over: SurfaceKind[]): Surface =>
-	plain([0.4, 0.38, 0.35], { laid: { ...laidAsMade(of), ...(over.length > 0 && { over: over.map(laidOver) }) } });
 const DARK = plain([0.03, 0.03, 0.032]);
 
 interface Over {

@@ -1,19 +1,40 @@
-/** `npm run train -- truths [NAME …]`: what the filter of noise is judged by. */
+/**
+ * `npm run train -- truths [NAME …]`: what the filter of noise is judged by. `npm run train -- crops FOLDER FROM COUNT`: what it learns
+ * from, parts of so many made-up shots.
+ */
 import { join } from "node:path";
 import { pathToFileURL } from "node:url";
 import { TracePool } from "../src/tracer/node/pool.ts";
+import { makeCrops } from "./crops.ts";
 import { HELD_OUT } from "./heldOut.ts";
 import { makeTruths } from "./truths.ts";
+
+const USAGE = "Usage: npm run train -- truths [NAME …] | crops FOLDER FROM COUNT";
 
 const refuse = (why: string): never => {
 	process.stderr.write(`${why}\n`);
 	process.exit(2);
 };
 
-const [what, ...names] = process.argv.slice(2);
-if (what !== "truths") refuse("Usage: npm run train -- truths [NAME …]");
-const unknown = names.find((name) => !HELD_OUT[name]);
-if (unknown !== undefined) refuse(`No shot "${unknown}" is held out; there are ${Object.keys(HELD_OUT).join(", ")}.`);
-const pool = new TracePool(pathToFileURL(`${join(process.cwd(), "build")}/`), 2);
-await makeTruths(pool, join(process.cwd(), "train/truths"), names);
-await pool.close();
+const withPool = async (work: (pool: TracePool) => Promise<void>): Promise<void> => {
+	const pool = new TracePool(pathToFileURL(`${join(process.cwd(), "build")}/`), 2);
+	await work(pool);
+	await pool.close();
+};
+
+const WORKS: Record<string, (args: string[]) => Promise<void>> = {
+	truths: (names) => {
+		const unknown = names.find((name) => !HELD_OUT[name]);
+		if (unknown !== undefined)
+			refuse(`No shot "${unknown}" is held out; there are ${Object.keys(HELD_OUT).join(", ")}.`);
+		return withPool((pool) => makeTruths(pool, join(process.cwd(), "train/truths"), names));
+	},
+	crops: ([folder, from, count, ...more]) => {
+		const [first, shots] = [Number(from), Number(count)];
+		if (!folder || !Number.isInteger(first) || !(shots > 0) || more.length > 0) refuse(USAGE);
+		return withPool((pool) => makeCrops(pool, folder, first, shots));
+	},
+};
+
+const [what, ...args] = process.argv.slice(2);
+await (WORKS[what] ?? (() => refuse(USAGE)))(args);
