@@ -3,8 +3,10 @@
  * relative squared error, the same without the worst thousandth of the pixels, FLIP, and the mean. Shots whose truth has not been made
  * (`npm run train -- truths`) are left out, and named.
  */
+
 import { finishPicture } from "../src/core/finish/finish.ts";
 import { meanFlip } from "../src/core/finish/flip.ts";
+import { exposureOf } from "../src/tracer/clean.ts";
 import type { Planes } from "../src/tracer/denoise.ts";
 import { TracePool, tracePicture } from "../src/tracer/node/pool.ts";
 import { errorsOf } from "../train/errors.ts";
@@ -34,7 +36,9 @@ export async function cleaning(build: URL, say: Say, samples: readonly number[] 
 		say(`${name}, relative squared error of the truth itself`, truth.error, "");
 		for (const count of samples) {
 			const { picture } = await tracePicture(pool, scene, { width, height, seed: SEED }, count);
-			const [clean, noisy] = [await pool.denoise(picture), picture.rgb].map((planes) => exposed(planes, doc));
+			const [clean, noisy] = [await pool.denoise(picture, exposureOf(doc.camera)), picture.rgb].map((planes) =>
+				exposed(planes, doc),
+			);
 			const [cleaned, traced] = [errorsOf(rgb, clean), errorsOf(rgb, noisy)];
 			const what = `${name}, ${count} samples cleaned, beside as traced`;
 			say(`${what}: relative squared error`, cleaned.all, "", traced.all);

@@ -8,6 +8,7 @@ import { saltWorksDocument } from "../demo/saltWorks.ts";
 import type { ShotDocument } from "../src/core/doc/schema.ts";
 import { finishPicture } from "../src/core/finish/finish.ts";
 import { meanFlip } from "../src/core/finish/flip.ts";
+import { exposureOf } from "../src/tracer/clean.ts";
 import type { Planes } from "../src/tracer/denoise.ts";
 import { TracePool, tracePicture } from "../src/tracer/node/pool.ts";
 import { errorsOf } from "../train/errors.ts";
@@ -31,7 +32,7 @@ async function measureShot(
 	const truth = (await trace(truthSamples, 7)).rgb;
 	const many = (await trace(MANY, 1)).rgb;
 	const few = await trace(FEW, 1);
-	const clean = await pool.denoise(few);
+	const clean = await pool.denoise(few, exposureOf(doc.camera));
 	const shown = (rgb: Planes) => ({
 		width: WIDTH,
 		height,

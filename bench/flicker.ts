@@ -10,6 +10,7 @@ import { FIRST_PIECE, ID_SKY, ID_WATER } from "../src/core/scene/ids.ts";
 import { PartCache } from "../src/core/scene/partCache.ts";
 import type { Picture } from "../src/core/scene/picture.ts";
 import { momentOfFrame, seedOfFrame } from "../src/core/time/frames.ts";
+import { exposureOf } from "../src/tracer/clean.ts";
 import { type TracePool, tracePicture } from "../src/tracer/node/pool.ts";
 import { compiled } from "./compiled.ts";
 import { median } from "./median.ts";
@@ -72,7 +73,11 @@ export async function flicker(pool: TracePool, doc: ShotDocument, say: Say): Pro
 			seed: seedOfFrame(1 + again, frame, false),
 		};
 		const { picture } = await tracePicture(pool, scene, size, SAMPLES);
-		return { view: frameOfView(scene.root.camera), picture, light: await pool.denoise(picture) };
+		return {
+			view: frameOfView(scene.root.camera),
+			picture,
+			light: await pool.denoise(picture, exposureOf(scene.root.camera)),
+		};
 	};
 	const keyed = new Set(move.tracks.flatMap((t) => t.of ?? []));
 	const counts = (id: number) => id !== ID_SKY && id !== ID_WATER && !keyed.has(doc.pieces[id - FIRST_PIECE]?.id ?? "");

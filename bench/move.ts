@@ -17,6 +17,7 @@ import { finishedPixels, openPrintBytes } from "../src/store/printFiles.ts";
 import { orderPrint, readPrint } from "../src/store/prints.ts";
 import { createShot } from "../src/store/shots.ts";
 import { VideoWriter } from "../src/store/videoWriter.ts";
+import { exposureOf } from "../src/tracer/clean.ts";
 import { TracePool, traceStrips } from "../src/tracer/node/pool.ts";
 import { cleanStrips } from "../src/tracer/strips.ts";
 import { compiled } from "./compiled.ts";
@@ -49,7 +50,7 @@ async function sequence(pool: TracePool, doc: Moving, say: Say): Promise<void> {
 	const frames = framesOf({ from: 30, to: 33 });
 	const traced = async (scene: ReturnType<typeof compiled>) => {
 		const strips = traceStrips(pool, scene, { ...SIZE, seed: 1 }, 8).strips;
-		for await (const _ of cleanStrips(strips, (view, rows) => pool.denoise(view, rows)));
+		for await (const _ of cleanStrips(strips, (view, rows) => pool.denoise(view, exposureOf(scene.root.camera), rows)));
 	};
 	const sceneOf = (frame: number) => compiled(doc, momentOfFrame(frame, doc.move), cache);
 	await traced(sceneOf(29));

@@ -11,6 +11,7 @@ import { coverCells, placeCell, surroundingsOf } from "../src/core/dress/placeCo
 import { newCover } from "../src/core/dress/plant.ts";
 import { tilesOf } from "../src/core/scene/picture.ts";
 import { foretell, PILOT_SAMPLES, type Pilot, rateOf } from "../src/core/scene/pilot.ts";
+import { exposureOf } from "../src/tracer/clean.ts";
 import { makeKernel, TracerMemory } from "../src/tracer/memory.ts";
 import { TracePool, tracePicture, tracePilot } from "../src/tracer/node/pool.ts";
 import { renderTile, reserveDesk } from "../src/tracer/renderTile.ts";
@@ -155,7 +156,7 @@ async function foretelling(): Promise<void> {
 			}).likely;
 			const at = performance.now();
 			const { picture } = await tracePicture(pool, scene, { width, height, seed: 1 }, 128, undefined, noisePercent);
-			await pool.denoise(picture);
+			await pool.denoise(picture, exposureOf(scene.root.camera));
 			say(
 				`${name}, ${noisePercent === null ? "128 samples" : `to ${noisePercent} % noise`}: time that a pilot foretold, of the time it took`,
 				told / ((performance.now() - at) / 1000),

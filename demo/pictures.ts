@@ -1,4 +1,5 @@
 /** Renders the check scenes for the documents, the print and the small frames that ship with the demo: `npm run pictures [-- lantern|pan|saltworks|drydock|slate|slateclay|move|slabs|surfaces]`. */
+
 import { mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -21,6 +22,7 @@ import { sheetsAtOnce } from "../src/makers/sheets/atOnce.ts";
 import { nodeSheets } from "../src/makers/sheets/node.ts";
 import { exrForOthers, type PrintFile, printPng, withPrintAt } from "../src/store/printFiles.ts";
 import { PrintWriter } from "../src/store/printWriter.ts";
+import { exposureOf } from "../src/tracer/clean.ts";
 import { meet } from "../src/tracer/meet.ts";
 import { makeKernel, TracerMemory } from "../src/tracer/memory.ts";
 import { TracePool, tracePicture } from "../src/tracer/node/pool.ts";
@@ -90,7 +92,7 @@ async function printed(
 	const size = { width, height, seed };
 	const { picture } = await tracePicture(pool, clay ? inClay(scene) : scene, size, samples, undefined, null, [], area);
 	const traced = Date.now();
-	const clean = await pool.denoise(picture);
+	const clean = await pool.denoise(picture, exposureOf(doc.camera));
 	const text = { title: doc.title, samples: String(samples), seed: String(seed) };
 	const path = join(tmpdir(), `inquadra-picture-${process.pid}.exr`);
 	const frame = { width, height };
@@ -194,7 +196,7 @@ async function smallFrames(doc: ShotDocument): Promise<void> {
 		tracers: {
 			threads: pool.threads,
 			trace: async (_, { tile, begin, end }) => (await pool.trace(tile, begin, end)).sums,
-			clean: (picture) => pool.denoise(picture),
+			clean: (picture) => pool.denoise(picture, exposureOf(doc.camera)),
 		},
 		tell: (frame) => {
 			packed.push(packSmall(frame));

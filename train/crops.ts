@@ -107,7 +107,11 @@ function detailOf({ width, id, normal, albedo }: Picture): number {
 }
 
 /** Takes a scene at a size, and finds the part of the frame where most is to be seen. */
-async function partOf(pool: TracePool, scene: Scene, seed: number): Promise<{ size: Omit<PictureSize, "seed">; part: Tile }> {
+async function partOf(
+	pool: TracePool,
+	scene: Scene,
+	seed: number,
+): Promise<{ size: Omit<PictureSize, "seed">; part: Tile }> {
 	const next = randomStream(seed ^ 0x5eed);
 	const width = WIDTHS[Math.floor(next() * WIDTHS.length)];
 	const size = { width, height: Math.max(SIDE, Math.round((width * 9) / 16)) };
@@ -160,7 +164,7 @@ async function cropOf(pool: TracePool, scene: Scene, seed: number, loaded: () =>
 		let done = 0;
 		for await (const picture of pictures(pool, part, levels, most)) {
 			k ||= exposureOf(picture);
-			const planes = planesOf(spreadSpecks(picture), await pool.denoise(picture), k);
+			const planes = planesOf(spreadSpecks(picture), await pool.averaged(picture), k);
 			if (planes.length !== PLANES) throw new Error(`${planes.length} planes in place of ${PLANES}.`);
 			for (const plane of planes) out.push(Uint16Array.from(plane, lightToHalf));
 			done++;

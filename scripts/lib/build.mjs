@@ -49,9 +49,17 @@ function most(mib) {
 	return ["--maximumMemory", String((mib * 1024 * 1024) / 65536)];
 }
 
+/** Weights of the learned filter, where the press and the page read them. */
+const WEIGHTS = "train/weights/clean.bin";
+
+function copyWeights() {
+	for (const to of ["build/clean.bin", "public/clean.bin"]) copyFileSync(join(ROOT, WEIGHTS), join(ROOT, to));
+}
+
 export async function buildKernels() {
 	mkdirSync(join(ROOT, "build"), { recursive: true });
 	mkdirSync(join(ROOT, "public"), { recursive: true });
+	copyWeights();
 	for (const { source, name, flags } of KERNELS) {
 		const [built, served] = [`build/${name}.wasm`, `public/${name}.wasm`];
 		await whenStale(name, [source, READ_BY_ALL, "scripts/lib/build.mjs"], [built, served], async () => {

@@ -2,6 +2,7 @@
  * A press worker: a process that claims units of prints, traces them on all cores and puts finished prints together. Any
  * number of them may run, here or elsewhere, on one connection string; each may be killed at any time.
  */
+
 import { rm } from "node:fs/promises";
 import { availableParallelism } from "node:os";
 import { join } from "node:path";
@@ -50,6 +51,7 @@ import { clearTemporary, temporaryFolder } from "../store/temporary.ts";
 import { type Claim, claimUnit, dropUnit, RENEW_MS, renewLeases, returnUnit } from "../store/units.ts";
 import { claimVideo, failVideo, finishVideo, tellVideo, type VideoWork } from "../store/videos.ts";
 import { VIDEO_FILES, VideoError, VideoWriter } from "../store/videoWriter.ts";
+import { exposureOf } from "../tracer/clean.ts";
 import { TracePool, tracePilot } from "../tracer/node/pool.ts";
 import { cleanStrips, STRIP } from "../tracer/strips.ts";
 
@@ -252,7 +254,7 @@ async function assemble(assembly: Assembly): Promise<void> {
 			lean: work.sequence && !work.layers,
 		});
 		for await (const { y, strip, clean } of cleanStrips(stripsOf(assembly, area, lights), (view, rows) =>
-			tracer.denoise(view, rows),
+			tracer.denoise(view, exposureOf(shown.camera), rows),
 		))
 			await writer.strip(y, strip, clean);
 		const { pixelsSha256, thumbnail } = await writer.end();

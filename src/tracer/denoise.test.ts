@@ -3,14 +3,15 @@ import { blankShot, newPiece } from "../core/doc/defaults.ts";
 import { randomStream } from "../core/maths/hash.ts";
 import { compile } from "../core/scene/compile.ts";
 import { emptyPicture, type Picture } from "../core/scene/picture.ts";
+import { cleanHere } from "./clean.ts";
 import {
 	BAND_COLUMNS,
 	BAND_ROWS,
 	bandsOf,
 	cutBand,
-	denoise,
 	denoiseBand,
 	type Planes,
+	PRINT_REACH,
 	PROOF_REACH,
 	releaseRoom,
 	reserveRoom,
@@ -44,7 +45,7 @@ function noisy(width: number, height: number, truth: (x: number, y: number) => n
 
 const without = (p: Picture, reach?: number): Promise<Planes> => {
 	const { memory, kernel } = tracerForTest();
-	return denoise(kernel, memory, p, reach);
+	return cleanHere(kernel, memory, p, { exposure: 1, reach: reach ?? PRINT_REACH });
 };
 
 const rms = (plane: Float32Array, truth: (i: number) => number): number =>

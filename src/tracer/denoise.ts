@@ -1,13 +1,11 @@
 /**
- * Takes the noise out of a picture whose samples were kept in two halves; see `kernel/denoise.ts` for the method. Works
- * in bands, so that a print of any size needs little memory and several threads may share the work. The same code runs
- * in the page and on the server.
+ * Averages a picture whose samples were kept in two halves; see `kernel/denoise.ts` for the method. Works in bands, so that a print of any
+ * size needs little memory and several threads may share the work (`clean.ts`).
  */
 import { LUMA } from "../core/colour/linear.ts";
 import type { Picture, Tile } from "../core/scene/picture.ts";
 import * as L from "./kernel/layout.ts";
 import type { Kernel, TracerMemory } from "./memory.ts";
-import { spreadSpecks } from "./specks.ts";
 
 export type Planes = [Float32Array, Float32Array, Float32Array];
 
@@ -164,7 +162,7 @@ export function denoiseBand(kernel: Kernel, buffer: ArrayBufferLike, room: Room,
 }
 
 /** Rows beside a row by which it is told how far its averages can be trusted. */
-const TRUST_ROWS = 1;
+export const TRUST_ROWS = 1;
 /** Share of the halves' own light in what errors are held against: a pixel that is dark by one half alone is not all error. */
 const OWN_LIGHT = 0.5;
 /** An error counts from so many times the noise: nine pixels tell it to two thirds of the noise by chance. */
@@ -226,52 +224,3 @@ export function settle(p: Picture, averages: Averages, first: number, y: number,
 	}
 	return out;
 }
-
-/**
- * Takes the noise out of rows of a picture (all when none are told) on several threads: `ask` has a thread, by its number,
- * work on a band. Stops early, with what it has, when it is no longer `wanted`. Throws MemoryFull.
- */
-export async function denoiseOn(
-	threads: number,
-	memory: TracerMemory,
-	picture: Picture,
-	reach: number,
-	ask: (thread: number, band: Band, room: Room) => Promise<Averages | null>,
-	wanted = () => true,
-	part = { y: 0, rows: picture.height },
-): Promise<Planes> {
-	const first = Math.max(0, part.y - TRUST_ROWS);
-	const high = Math.min(picture.height, part.y + part.rows + TRUST_ROWS) - first;
-	const averages: Averages = Array.from({ length: 6 }, () => new Float32Array(picture.width * high));
-	const calm = spreadSpecks(picture);
-	const bands = bandsOf(picture.width, high);
-	const rooms: Room[] = [];
-	let next = 0;
-	try {
-		for (let i = 0; i < threads; i++) rooms.push(reserveRoom(memory, picture.width));
-		await Promise.all(
-			rooms.map(async (room, thread) => {
-				while (wanted() && next < bands.length) {
-					const band = bands[next++];
-					const planes = await ask(thread, cutBand(calm, { ...band, y: first + band.y }, reach), room);
-					planes?.forEach((plane, c) => {
-						for (let r = 0; r < band.height; r++)
-							averages[c].set(
-								plane.subarray(r * band.width, (r + 1) * band.width),
-								(band.y + r) * picture.width + band.x,
-							);
-					});
-				}
-			}),
-		);
-	} finally {
-		for (const room of rooms) releaseRoom(memory, room);
-	}
-	return settle(calm, averages, first, part.y, part.rows);
-}
-
-/** A whole picture on this thread. */
-export const denoise = (kernel: Kernel, memory: TracerMemory, picture: Picture, reach = PRINT_REACH): Promise<Planes> =>
-	denoiseOn(1, memory, picture, reach, async (_thread, band, room) =>
-		denoiseBand(kernel, memory.memory.buffer, room, band),
-	);

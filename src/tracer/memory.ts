@@ -151,6 +151,8 @@ export interface Kernel {
 	): number;
 	buildTop(refs: number, count: number, room: number, work: number, out: number): number;
 	builtEnd(): number;
+	learned(planes: number, w: number, h: number, weights: number, work: number, abort: number): number;
+	learnedRoom(w: number, h: number): number;
 	denoiseBand(planes: number, stride: number, rows: number, reach: number, work: number, abort: number): number;
 	takeScene(at: number, scratch: number): void;
 	rays(): number;

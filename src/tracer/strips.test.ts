@@ -1,9 +1,10 @@
 import { describe, expect, it } from "vitest";
 import { randomStream } from "../core/maths/hash.ts";
 import { emptyPicture, type Picture } from "../core/scene/picture.ts";
-import { denoise, denoiseBand, denoiseOn, type Planes } from "./denoise.ts";
+import { Cleaner, doCleanJob } from "./clean.ts";
+import type { Planes } from "./denoise.ts";
 import { cleanStrips, STRIP } from "./strips.ts";
-import { tracerForTest } from "./testing.ts";
+import { tracerForTest, weightsForTest } from "./testing.ts";
 
 /** A noisy wall with specks of all sizes, some of them at the edges of strips. */
 function wall(width: number, height: number): Picture {
@@ -20,6 +21,7 @@ function wall(width: number, height: number): Picture {
 		p.nearness[i] = 0.2;
 		p.error[i] = 0.8;
 		p.counts[i] = 16;
+		p.masks[0].cover[i] = 1;
 	}
 	for (let y = 5; y < height; y += 41)
 		for (let c = 0; c < 3; c++) {
@@ -39,6 +41,7 @@ async function* stripsOf(p: Picture): AsyncGenerator<Picture> {
 		for (const key of ["rgb", "halves", "albedo", "normal"] as const)
 			for (let c = 0; c < 3; c++) cut(strip[key][c], p[key][c]);
 		for (const key of ["error", "nearness", "counts"] as const) cut(strip[key], p[key]);
+		cut(strip.masks[0].cover, p.masks[0].cover);
 		yield strip;
 	}
 }
@@ -48,17 +51,12 @@ describe("a picture that comes in strips", () => {
 		it(`of ${height} rows has its noise taken out as if it came as a whole`, async () => {
 			const p = wall(48, height);
 			const { memory, kernel } = tracerForTest();
-			const whole = await denoise(kernel, memory, p);
-			const on = (view: Picture, part: { y: number; rows: number }): Promise<Planes> =>
-				denoiseOn(
-					1,
-					memory,
-					view,
-					10,
-					async (_thread, band, room) => denoiseBand(kernel, memory.memory.buffer, room, band),
-					undefined,
-					part,
-				);
+			const cleaner = new Cleaner(kernel, memory, weightsForTest(), async (_, job) =>
+				doCleanJob(kernel, memory.memory.buffer, job),
+			);
+			const on = (view: Picture, part?: { y: number; rows: number }): Promise<Planes> =>
+				cleaner.clean(1, view, { exposure: 0.02, reach: 10, rows: part });
+			const whole = await on(p);
 			let rows = 0;
 			for await (const { y, strip, clean } of cleanStrips(stripsOf(p), on)) {
 				expect(y).toBe(rows);

@@ -1,33 +1,45 @@
 /**
  * Takes the noise out of a picture that comes in strips of rows, from the top, for a large print does not fit in memory.
- * Three strips of the planes that are looked at are held: a row's noise is taken out by what lies at most {@link AROUND}
- * rows from it, which is no more than a strip, so that the result is that of the whole picture, bit by bit.
+ * Strips of the planes that are looked at are held: a row's noise is taken out by what lies at most {@link AROUND}
+ * rows from it, so that the result is that of the whole picture, bit by bit.
  */
 import { type Picture, TILE } from "../core/scene/picture.ts";
 import type { Planes } from "./denoise.ts";
-import { D_BORDER } from "./kernel/layout.ts";
+import { D_BORDER, N_GRID, N_HALO } from "./kernel/layout.ts";
 import { SPECK_REACH } from "./specks.ts";
 
 /** Rows of a strip; the last one may have fewer. */
 export const STRIP = TILE;
 /**
- * A speck within the border may be spread over rows twice its reach away; two more tell whether it is one. Of the border's
- * sixteen rows fifteen are looked at, and one more tells how far averages are to be trusted.
+ * The learned filter looks so far about its part, on its grid, at what is averaged. A speck within the border may be spread over rows twice
+ * its reach away; two more tell whether it is one. Of the border's sixteen rows fifteen are looked at, and one more tells how far averages
+ * are to be trusted.
  */
-const AROUND = D_BORDER + 2 * SPECK_REACH + 2;
-if (AROUND > STRIP) throw new Error("specks are spread further than a strip is high");
+const AROUND = N_HALO + N_GRID + D_BORDER + 2 * SPECK_REACH + 2;
+/** Strips that are held on each side of the one that is worked on, and all together. */
+const BESIDE = Math.ceil(AROUND / STRIP);
+const HELD = 2 * BESIDE + 1;
 
 /** The planes that are looked at. */
-const lookedAt = (p: Picture) => [...p.rgb, ...p.halves, ...p.albedo, ...p.normal, p.error, p.nearness, p.counts];
+const lookedAt = (p: Picture) => [
+	...p.rgb,
+	...p.halves,
+	...p.albedo,
+	...p.normal,
+	p.error,
+	p.nearness,
+	p.counts,
+	p.masks[0].cover,
+];
 
-/** Room for three strips of the planes that are looked at. */
+/** Room for the held strips of the planes that are looked at. */
 function room(width: number): Picture {
-	const plane = () => new Float32Array(width * 3 * STRIP);
+	const plane = () => new Float32Array(width * HELD * STRIP);
 	const three = (): Picture["rgb"] => [plane(), plane(), plane()];
 	const none = new Float32Array(0);
 	return {
 		width,
-		height: 3 * STRIP,
+		height: HELD * STRIP,
 		samples: 0,
 		rgb: three(),
 		halves: three(),
@@ -35,10 +47,10 @@ function room(width: number): Picture {
 		normal: three(),
 		error: plane(),
 		nearness: plane(),
-		counts: new Uint32Array(width * 3 * STRIP),
+		counts: new Uint32Array(width * HELD * STRIP),
 		depth: none,
 		id: new Uint32Array(0),
-		masks: [],
+		masks: [{ id: new Uint32Array(0), cover: plane() }],
 		light: null,
 	};
 }
@@ -58,6 +70,7 @@ function rowsOf(held: Picture, from: number, to: number): Picture {
 		error: cut(held.error),
 		nearness: cut(held.nearness),
 		counts: cut(held.counts),
+		masks: held.masks.map((m) => ({ ...m, cover: cut(m.cover) })),
 	};
 }
 
@@ -68,34 +81,35 @@ export interface CleanStrip {
 	clean: Planes;
 }
 
-/** Yields each strip once the one below it is there. `denoise` works on rows [y, y + rows) of a picture. */
+/** Yields each strip once those below it that count are there. `denoise` works on rows [y, y + rows) of a picture. */
 export async function* cleanStrips(
 	strips: AsyncIterable<Picture>,
 	denoise: (picture: Picture, part: { y: number; rows: number }) => Promise<Planes>,
 ): AsyncGenerator<CleanStrip> {
 	let held: Picture | null = null;
-	let rows = 0;
-	let waiting: { y: number; strip: Picture } | null = null;
-	const finish = async ({ y, strip }: { y: number; strip: Picture }, below: number): Promise<CleanStrip> => {
-		if (!held) throw new Error("no strip is held");
-		const at = rows - below - strip.height;
-		return { y, strip, clean: await denoise(rowsOf(held, 0, rows), { y: at, rows: strip.height }) };
+	/** Rows that are held, and the row of the print that is the first of them. */
+	let [rows, top] = [0, 0];
+	const waiting: { y: number; strip: Picture }[] = [];
+	const first = async (): Promise<CleanStrip> => {
+		const one = waiting.shift();
+		if (!held || !one) throw new Error("no strip is held");
+		const { y, strip } = one;
+		return { y, strip, clean: await denoise(rowsOf(held, 0, rows), { y: y - top, rows: strip.height }) };
 	};
-	let next = 0;
 	for await (const strip of strips) {
 		held ??= room(strip.width);
-		if (rows === 3 * STRIP) {
+		if (rows === HELD * STRIP) {
 			for (const plane of lookedAt(held)) plane.copyWithin(0, STRIP * strip.width);
 			rows -= STRIP;
+			top += STRIP;
 		}
 		const from = lookedAt(strip);
 		lookedAt(held).forEach((plane, i) => {
 			plane.set(from[i], rows * strip.width);
 		});
+		waiting.push({ y: top + rows, strip });
 		rows += strip.height;
-		if (waiting) yield finish(waiting, strip.height);
-		waiting = { y: next, strip };
-		next += strip.height;
+		if (waiting.length > BESIDE) yield first();
 	}
-	if (waiting) yield finish(waiting, 0);
+	while (waiting.length > 0) yield first();
 }

@@ -17,6 +17,10 @@ export function kernelModule(): WebAssembly.Module {
 	return module;
 }
 
+/** The learned filter's weights. */
+export const weightsForTest = (): ArrayBuffer =>
+	Uint8Array.from(readFileSync(join(process.cwd(), "train/weights/clean.bin"))).buffer;
+
 export function tracerForTest() {
 	const memory = new TracerMemory();
 	const kernel = makeKernel(kernelModule(), memory.memory);

@@ -26,6 +26,7 @@ import { finishedPixels, printPng, withPrintAt } from "../../store/printFiles.ts
 import { PrintWriter } from "../../store/printWriter.ts";
 import { findShot } from "../../store/shots.ts";
 import { isPadded, isVideoKind, VideoWriter } from "../../store/videoWriter.ts";
+import { exposureOf } from "../../tracer/clean.ts";
 import { TracePool, traceStrips } from "../../tracer/node/pool.ts";
 import { cleanStrips } from "../../tracer/strips.ts";
 import { BUILD, type Command, checked, type Flags, Refusal } from "../command.ts";
@@ -131,7 +132,9 @@ async function traceInto(
 	});
 	try {
 		const traced = traceStrips(tracer, scene, { ...size, seed }, samples, tell, noise, lights, area);
-		for await (const { y, strip, clean } of cleanStrips(traced.strips, (view, rows) => tracer.denoise(view, rows)))
+		for await (const { y, strip, clean } of cleanStrips(traced.strips, (view, rows) =>
+			tracer.denoise(view, exposureOf(scene.root.camera), rows),
+		))
 			await writer.strip(y, strip, clean);
 		const { pixelsSha256 } = await writer.end();
 		renameSync(unfinished, out);

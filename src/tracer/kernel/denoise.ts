@@ -19,6 +19,7 @@
 import {
   D_BORDER as BORDER, D_NEARNESS, D_NORMAL_VARIANCE, D_OUT, D_PATCH as PATCH, D_ROWS as ROWS, D_SURFACE, D_VARIANCE,
 } from "./layout";
+import { expMinus } from "./simd";
 
 const PATCH_SIDE: i32 = PATCH + PATCH + 1;
 const PATCH_SHARE: f32 = <f32>1 / <f32>(PATCH_SIDE * PATCH_SIDE);
@@ -41,19 +42,6 @@ let stride: i32 = 0;
 @inline
 function plane(k: i32): usize {
   return base + planeBytes * <usize>k;
-}
-
-/** e^−x for x ≥ 0, within 2e-4, as the same bits everywhere. */
-// @ts-ignore: decorator
-@inline
-function expMinus(x: v128): v128 {
-  const y = f32x4.max(f32x4.mul(x, f32x4.splat(-1.44269504)), f32x4.splat(-100));
-  const whole = f32x4.floor(y);
-  const f = f32x4.sub(y, whole);
-  let p = f32x4.add(f32x4.mul(f, f32x4.splat(0.0791)), f32x4.splat(0.2242));
-  p = f32x4.add(f32x4.mul(p, f), f32x4.splat(0.6967));
-  p = f32x4.add(f32x4.mul(p, f), f32x4.splat(1));
-  return i32x4.add(p, i32x4.shl(i32x4.trunc_sat_f32x4_s(whole), 23));
 }
 
 // @ts-ignore: decorator

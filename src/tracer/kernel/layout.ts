@@ -339,3 +339,26 @@ export const D_BORDER = 16;
 export const D_ROWS = 16;
 export const D_PATCH = 1;
 export const D_WORK_ROWS = 2 * (D_ROWS + 2 * D_PATCH) + 2 + 8 * D_ROWS;
+
+// Planes of a part that the learned filter reads, exposed: even RGB, odd RGB, then these; it puts its picture before them.
+export const N_FILTERED = 6; // RGB of the other filter
+export const N_ERROR = 9;
+export const N_ALBEDO = 10;
+export const N_NORMAL = 13;
+export const N_NEARNESS = 16;
+export const N_COVER = 17; // share of the first piece
+export const N_COUNT = 18; // samples
+export const N_PLANES = 19;
+/** Channels at full, half and quarter size; weights of a kernel, and as many as vectors hold; what is put together. */
+export const N_FULL = 24;
+export const N_HALF = 48;
+export const N_QUARTER = 64;
+export const N_TAPS = 25;
+export const N_TOLD = 28;
+export const N_CANDIDATES = 7;
+export const N_TOLD_FULL = 32;
+/** Pixels beside a part on which what is told there depends; parts lie on a grid of {@link N_GRID}. */
+export const N_HALO = 28;
+export const N_GRID = 4;
+/** Floats of the margin at each end of a row that is worked on. */
+export const N_MARGIN = 4;

@@ -1,7 +1,8 @@
 import { afterEach, describe, expect, it } from "vitest";
 import { type Picture, tilesOf } from "../../core/scene/picture.ts";
-import { denoise } from "../denoise.ts";
-import { tracerForTest } from "../testing.ts";
+import { cleanHere } from "../clean.ts";
+import { PRINT_REACH } from "../denoise.ts";
+import { tracerForTest, weightsForTest } from "../testing.ts";
 import { testScene } from "../testScene.ts";
 import { TracePool, tracePicture } from "./pool.ts";
 
@@ -106,8 +107,8 @@ describe("threads that trace one scene", () => {
 		const pool = open(3);
 		const { picture } = await tracePicture(pool, scene(), { ...size, height: 150 }, 16);
 		const { kernel, memory } = tracerForTest();
-		const alone = await denoise(kernel, memory, picture);
-		const together = await pool.denoise(picture);
+		const alone = await cleanHere(kernel, memory, picture, { exposure: 0.02, reach: PRINT_REACH }, weightsForTest());
+		const together = await pool.denoise(picture, 0.02);
 		together.forEach((plane, c) => expect(plane).toEqual(alone[c]));
 	});
 });

@@ -16,11 +16,12 @@ import {
 } from "../../core/scene/picture.ts";
 import { fallOf, PILOT_SAMPLES, type Pilot, pilotTiles, WARM_SAMPLES } from "../../core/scene/pilot.ts";
 import type { Scene } from "../../core/scene/scene.ts";
-import { type Band, denoiseOn, type Planes, PRINT_REACH, type Room } from "../denoise.ts";
+import { Cleaner, type Cleaning, type CleanJob, sentWith } from "../clean.ts";
+import { type Planes, PRINT_REACH } from "../denoise.ts";
 import { makeKernel, TracerMemory } from "../memory.ts";
 import { type Desk, reserveDesk } from "../renderTile.ts";
 import { type PictureSize, SceneStore } from "../sceneStore.ts";
-import type { BandReply, BandRequest, BuildRequest, TileReply, TileRequest } from "./tileWorker.ts";
+import type { BuildRequest, CleanReply, CleanRequest, TileReply, TileRequest } from "./tileWorker.ts";
 
 const SMALL_TILE = 32;
 
@@ -33,24 +34,29 @@ interface Hand {
 export class TracePool {
 	private memory = new TracerMemory();
 	private store: SceneStore;
+	private cleaner: Cleaner;
 	private hands: Hand[] = [];
-	private waiting = new Map<number, { resolve: (r: TileReply & BandReply) => void; reject: (e: Error) => void }>();
+	private waiting = new Map<number, { resolve: (r: TileReply & CleanReply) => void; reject: (e: Error) => void }>();
 	private next = 1;
 
-	/** `folder` holds `kernel.wasm` and the bundled `tileWorker.mjs`. */
+	/** `folder` holds `kernel.wasm`, the learned filter's `clean.bin` and the bundled `tileWorker.mjs`. */
 	constructor(folder: URL, threads: number) {
 		const module = new WebAssembly.Module(readFileSync(new URL("kernel.wasm", folder)));
 		const wake = (table: number) => {
 			for (const { worker } of this.hands) worker.postMessage({ table } satisfies BuildRequest);
 		};
+		const kernel = makeKernel(module, this.memory.memory);
 		// This thread builds along.
-		this.store = new SceneStore(this.memory, makeKernel(module, this.memory.memory), { threads: threads - 1, wake });
+		this.store = new SceneStore(this.memory, kernel, { threads: threads - 1, wake });
+		const weights = Uint8Array.from(readFileSync(new URL("clean.bin", folder))).buffer;
+		const ask = async (_thread: number, job: CleanJob) => (await this.ask({ id: this.next++, job })).planes;
+		this.cleaner = new Cleaner(kernel, this.memory, weights, ask);
 		for (let i = 0; i < threads; i++) {
 			const desk = reserveDesk(this.memory);
 			const worker = new Worker(new URL("tileWorker.mjs", folder), {
 				workerData: { module, memory: this.memory.memory, desk },
 			});
-			worker.on("message", (reply: TileReply & BandReply) => {
+			worker.on("message", (reply: TileReply & CleanReply) => {
 				this.waiting.get(reply.id)?.resolve(reply);
 				this.waiting.delete(reply.id);
 			});
@@ -74,7 +80,7 @@ export class TracePool {
 		for (const h of this.hands) this.memory.u32[h.desk.abort >> 2] = 0;
 	}
 
-	private async ask(request: TileRequest | BandRequest): Promise<TileReply & BandReply> {
+	private async ask(request: TileRequest | CleanRequest): Promise<TileReply & CleanReply> {
 		const hand = this.hands.find((h) => !h.busy);
 		if (!hand) throw new Error("all tracing threads are busy");
 		hand.busy = true;
@@ -82,7 +88,7 @@ export class TracePool {
 			hand.worker.ref();
 			return await new Promise((resolve, reject) => {
 				this.waiting.set(request.id, { resolve, reject });
-				hand.worker.postMessage(request, "band" in request ? [request.band.planes.buffer as ArrayBuffer] : []);
+				hand.worker.postMessage(request, "job" in request ? sentWith(request.job) : []);
 			});
 		} finally {
 			hand.busy = false;
@@ -96,10 +102,13 @@ export class TracePool {
 	}
 
 	/** Takes the noise out of a picture, or of some of its rows, on all threads. */
-	denoise(picture: Picture, part?: { y: number; rows: number }): Promise<Planes> {
-		const ask = async (_thread: number, band: Band, room: Room) =>
-			(await this.ask({ id: this.next++, band, room })).planes;
-		return denoiseOn(this.hands.length, this.memory, picture, PRINT_REACH, ask, undefined, part);
+	denoise(picture: Picture, exposure: number, rows?: Cleaning["rows"]): Promise<Planes> {
+		return this.cleaner.clean(this.hands.length, picture, { exposure, reach: PRINT_REACH, rows });
+	}
+
+	/** A picture as the learned filter is given it: its noise is taken out by averages alone. */
+	averaged(picture: Picture): Promise<Planes> {
+		return this.cleaner.averaged(this.hands.length, picture, PRINT_REACH);
 	}
 
 	/** Makes all tiles under way end at their next row of pixels. */

@@ -2,7 +2,7 @@
 import { parentPort, workerData } from "node:worker_threads";
 import type { Tile, TileSums } from "../../core/scene/picture.ts";
 import { helpBuild } from "../buildHelp.ts";
-import { type Averages, type Band, denoiseBand, type Room } from "../denoise.ts";
+import { type CleanJob, doCleanJob } from "../clean.ts";
 import { makeKernel } from "../memory.ts";
 import { type Desk, renderTile } from "../renderTile.ts";
 
@@ -15,11 +15,10 @@ export interface TileRequest {
 	before?: TileSums;
 }
 
-/** A band of a picture whose noise is to be taken out. */
-export interface BandRequest {
+/** A picture's noise is to be taken out, in jobs. */
+export interface CleanRequest {
 	id: number;
-	band: Band;
-	room: Room;
+	job: CleanJob;
 }
 
 /** A table of ranges of a mesh that are to be built; nothing is answered. */
@@ -27,9 +26,9 @@ export interface BuildRequest {
 	table: number;
 }
 
-export interface BandReply {
+export interface CleanReply {
 	id: number;
-	planes: Averages | null;
+	planes: Float32Array[] | null;
 }
 
 export interface TileReply {
@@ -42,15 +41,15 @@ export interface TileReply {
 const { module, memory, desk } = workerData as { module: WebAssembly.Module; memory: WebAssembly.Memory; desk: Desk };
 const kernel = makeKernel(module, memory);
 
-parentPort?.on("message", (r: TileRequest | BandRequest | BuildRequest) => {
+parentPort?.on("message", (r: TileRequest | CleanRequest | BuildRequest) => {
 	if ("table" in r) {
 		helpBuild(kernel, memory.buffer, r.table);
 		return;
 	}
-	if ("band" in r) {
-		const planes = denoiseBand(kernel, memory.buffer, r.room, r.band);
+	if ("job" in r) {
+		const planes = doCleanJob(kernel, memory.buffer, r.job);
 		parentPort?.postMessage(
-			{ id: r.id, planes } satisfies BandReply,
+			{ id: r.id, planes } satisfies CleanReply,
 			planes ? planes.map((p) => p.buffer as ArrayBuffer) : [],
 		);
 		return;

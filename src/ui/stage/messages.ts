@@ -12,7 +12,7 @@ import type { SmallFrame } from "../../core/study/smallFrame.ts";
 import type { Moment } from "../../core/time/frames.ts";
 
 export type ToStage =
-	| { type: "start"; kernel: WebAssembly.Module; ports: MessagePort[] }
+	| { type: "start"; kernel: WebAssembly.Module; weights: ArrayBuffer; ports: MessagePort[] }
 	| { type: "document"; number: number; change: Difference; moment: Moment; resting: boolean }
 	/** A hand moves something that is not to be compiled yet: the tracing threads leave the machine to it. */
 	| { type: "hold" }

@@ -17,7 +17,7 @@ import { sceneObj } from "../../core/out/sceneObj.ts";
 import { compileSteps } from "../../core/scene/compile.ts";
 import { type Blobs, heldMaker, loadBlobs, type Makers, NO_BLOBS, type SheetWork } from "../../core/scene/inputs.ts";
 import { PartCache } from "../../core/scene/partCache.ts";
-import type { TileSums } from "../../core/scene/picture.ts";
+import type { Picture, TileSums } from "../../core/scene/picture.ts";
 import type { Scene } from "../../core/scene/scene.ts";
 import { probePlaces } from "../../core/study/moveTable.ts";
 import { type Leeway, roomsByWay } from "../../core/study/roomToMove.ts";
@@ -31,7 +31,8 @@ import { type Moment, momentOfFrame, STILL } from "../../core/time/frames.ts";
 import { pageSheets } from "../../makers/sheets/page.ts";
 import { pageSolids } from "../../makers/solids/page.ts";
 import { pageLand } from "../../makers/wear/page.ts";
-import { type Averages, type Band, denoiseOn, PROOF_REACH, type Room } from "../../tracer/denoise.ts";
+import { Cleaner, type CleanJob, exposureOf, sentWith } from "../../tracer/clean.ts";
+import { type Planes, PROOF_REACH } from "../../tracer/denoise.ts";
 import { meet } from "../../tracer/meet.ts";
 import { type Kernel, MemoryFull, makeKernel, TracerMemory } from "../../tracer/memory.ts";
 import { type Desk, reserveDesk } from "../../tracer/renderTile.ts";
@@ -40,7 +41,7 @@ import { type ErrorBody, landPictureAddress } from "../../wire/contracts.ts";
 import type { FromStage, ProofState, SetFile, ToStage } from "./messages.ts";
 import { AIM, Refiner } from "./refiner.ts";
 import { SmallFrames } from "./smallFrames.ts";
-import type { BandOrder, TileOrder } from "./tile.worker.ts";
+import type { CleanOrder, TileOrder } from "./tile.worker.ts";
 
 const SLICE_MS = 12;
 const PROOF_SEED = 1;
@@ -61,6 +62,9 @@ const cache = new PartCache();
 const sent = new Set<string>();
 let kernel: Kernel;
 let store: SceneStore;
+let cleaner: Cleaner;
+/** Of the scene that was loaded last. */
+let exposure = 1;
 let hands: Hand[] = [];
 /** The document as it was last told. */
 let standing: ShotDocument | null = null;
@@ -271,6 +275,7 @@ const framed = ({ root: { room } }: Scene) => ({ width: proof.width, height: pro
 function load(size: { width: number; height: number }): void {
 	if (!scene) return;
 	store.load(scene, { ...size, seed: PROOF_SEED });
+	exposure = exposureOf(scene.root.camera);
 	if (loaded === scene) return;
 	loaded = scene;
 	for (const one of asked.splice(0)) pick(...one);
@@ -324,17 +329,21 @@ const stumbled = (error: Error): void =>
 	});
 
 function ask(hand: Hand, order: TileOrder): Promise<TileSums | null>;
-function ask(hand: Hand, order: BandOrder): Promise<Averages | null>;
-function ask(hand: Hand, order: TileOrder | BandOrder): Promise<TileSums | Averages | null> {
+function ask(hand: Hand, order: CleanOrder): Promise<Float32Array[] | null>;
+function ask(hand: Hand, order: TileOrder | CleanOrder): Promise<TileSums | Float32Array[] | null> {
 	return new Promise((resolve) => {
 		hand.port.onmessage = (e: MessageEvent) => resolve(e.data);
-		hand.port.postMessage(order, "band" in order ? [order.band.planes.buffer] : []);
+		hand.port.postMessage(order, "job" in order ? sentWith(order.job) : []);
 	});
 }
 
 const signal = (value: 0 | 1): void => {
 	for (const h of hands) Atomics.store(new Int32Array(memory.memory.buffer), h.desk.abort >> 2, value);
 };
+
+/** A picture of the scene that was loaded last, without its noise. */
+const cleaned = (picture: Picture, wanted: () => boolean): Promise<Planes> =>
+	cleaner.clean(hands.length, picture, { exposure, reach: PROOF_REACH, wanted });
 
 const refiner = new Refiner(
 	{
@@ -344,8 +353,7 @@ const refiner = new Refiner(
 		load,
 		trace: (thread, order) => ask(hands[thread], { ...order, header: store.header }),
 		clean: async (picture, wanted) => {
-			const band = (thread: number, band: Band, room: Room) => ask(hands[thread], { band, room });
-			const out = await denoiseOn(hands.length, memory, picture, PROOF_REACH, band, wanted);
+			const out = await cleaned(picture, wanted);
 			return wanted() ? out : null;
 		},
 		stop: () => signal(1),
@@ -366,6 +374,7 @@ const small = new SmallFrames({
 	},
 	load: (of, size) => {
 		store.load(of, size);
+		exposure = exposureOf(of.root.camera);
 		// The frame in hand is to be loaded again.
 		loaded = null;
 	},
@@ -378,10 +387,7 @@ const small = new SmallFrames({
 			return hands.length;
 		},
 		trace: (thread, order) => ask(hands[thread], { ...order, header: store.header }),
-		clean: async (picture, going) => {
-			const band = (thread: number, band: Band, room: Room) => ask(hands[thread], { band, room });
-			return denoiseOn(hands.length, memory, picture, PROOF_REACH, band, going);
-		},
+		clean: cleaned,
 	},
 	tell: (told) =>
 		post(
@@ -429,6 +435,7 @@ self.onmessage = (event: MessageEvent<ToStage>) => {
 	const m = event.data;
 	if (m.type === "start") {
 		kernel = makeKernel(m.kernel, memory.memory);
+		cleaner = new Cleaner(kernel, memory, m.weights, (thread: number, job: CleanJob) => ask(hands[thread], { job }));
 		const wake = (table: number) => {
 			for (const { port } of hands) port.postMessage({ table });
 		};

@@ -97,7 +97,10 @@ export class StageClient {
 			);
 			return;
 		}
-		const kernel = await WebAssembly.compileStreaming(fetch("/kernel.wasm"));
+		const [kernel, weights] = await Promise.all([
+			WebAssembly.compileStreaming(fetch("/kernel.wasm")),
+			fetch("/clean.bin").then((r) => r.arrayBuffer()),
+		]);
 		const ports: MessagePort[] = [];
 		for (let i = 0; i < Math.max(1, Math.min(16, navigator.hardwareConcurrency || 2)); i++) {
 			const tile = new Worker(new URL("./tile.worker.ts", import.meta.url), { type: "module" });
@@ -106,7 +109,7 @@ export class StageClient {
 			ports.push(channel.port1);
 			this.tiles.push(tile);
 		}
-		this.send({ type: "start", kernel, ports }, ports);
+		this.send({ type: "start", kernel, weights, ports }, ports);
 	}
 
 	private send(message: ToStage, transfer: Transferable[] = []): void {

@@ -2,14 +2,13 @@
 
 import type { Tile, TileSums } from "../../core/scene/picture.ts";
 import { helpBuild } from "../../tracer/buildHelp.ts";
-import { type Band, denoiseBand, type Room } from "../../tracer/denoise.ts";
+import { type CleanJob, doCleanJob } from "../../tracer/clean.ts";
 import { type Kernel, makeKernel } from "../../tracer/memory.ts";
 import { type Desk, renderTile } from "../../tracer/renderTile.ts";
 
-/** A band of the proof whose noise is to be taken out. */
-export interface BandOrder {
-	band: Band;
-	room: Room;
+/** The noise of the proof is to be taken out, in jobs. */
+export interface CleanOrder {
+	job: CleanJob;
 }
 
 export interface TileOrder {
@@ -37,9 +36,8 @@ self.onmessage = (event: MessageEvent) => {
 			helpBuild(kernel, memory.buffer, data.table);
 			return;
 		}
-		if (data.band) {
-			const { band, room } = data as BandOrder;
-			const planes = denoiseBand(kernel, memory.buffer, room, band);
+		if (data.job) {
+			const planes = doCleanJob(kernel, memory.buffer, (data as CleanOrder).job);
 			port.postMessage(planes, planes ? planes.map((p) => p.buffer) : []);
 			return;
 		}

@@ -1,0 +1,368 @@
+/**
+ * The learned filter: a U-shaped network of 3 × 3 convolutions at three sizes that tells weights, and their use (`train/learn.py` is where
+ * it learns, and has the sources). Plain multiplications and additions in a fixed order, so that the same bytes come out everywhere and for
+ * any parts.
+ *
+ * Planes have `stride` f32 in a row: {@link MARGIN} zeros, the values, zeros to the end; a row of zeros lies above and below.
+ * Eight pixels of four channels are summed at once: sixteen registers hold the sums, what is read and one weight. Measured on one thread:
+ * TIMES.
+ */
+import {
+  N_ALBEDO, N_CANDIDATES as CANDIDATES, N_COUNT, N_COVER, N_ERROR, N_FILTERED, N_FULL as FULL, N_HALF as HALF, N_MARGIN as MARGIN,
+  N_NEARNESS, N_NORMAL, N_PLANES as PLANES, N_QUARTER as QUARTER, N_TAPS as TAPS, N_TOLD as TOLD, N_TOLD_FULL as TOLD_FULL,
+} from "./layout";
+import { expMinus } from "./simd";
+
+/** Light, error and distance as the network sees them: logarithms, with what is added so that black has one. */
+const LIGHT_LEAST: f32 = 0.01;
+const BRIGHTEST: f32 = 4096;
+const ERROR_LEAST: f32 = 0.02;
+const ERROR_MOST: f32 = 8;
+const NEAR_LEAST: f32 = 0.001;
+/** What is added to a colour before light is divided by it. */
+const LEAST_COLOUR: f32 = 0.02;
+
+/** Strides of one scale: floats and bytes of a row, bytes of a plane. */
+// @ts-ignore: decorator
+@inline
+export function strideOf(w: i32): i32 {
+  return ((w + 7) & ~7) + 2 * MARGIN;
+}
+// @ts-ignore: decorator
+@inline
+function rowOf(w: i32): usize {
+  return <usize>strideOf(w) * 4;
+}
+// @ts-ignore: decorator
+@inline
+function planeOf(w: i32, h: i32): usize {
+  return rowOf(w) * <usize>(h + 2);
+}
+/** Address of the first value of a row. */
+// @ts-ignore: decorator
+@inline
+function first(plane: usize, w: i32, y: i32): usize {
+  return plane + rowOf(w) * <usize>(y + 1) + MARGIN * 4;
+}
+
+// @ts-ignore: decorator
+@inline
+function madd(sum: v128, a: v128, weight: usize): v128 {
+  return f32x4.add(sum, f32x4.mul(a, v128.load32_splat(weight)));
+}
+
+/** Zeros to the right of a row, where eight values at once have gone beyond its end. */
+// @ts-ignore: decorator
+@inline
+function endRow(row: usize, w: i32): void {
+  for (let x = w; x < ((w + 7) & ~7); x++) store<f32>(row + <usize>x * 4, 0);
+}
+
+/**
+ * A convolution of 3 × 3, or of single pixels, from `channels` planes to `outs` (a multiple of four). Of each four of them `weights` holds
+ * what is added, then by channel and place four weights. Below zero nothing is left where it is `cut`.
+ */
+function convolve(from: usize, channels: i32, to: usize, outs: i32, w: i32, h: i32, weights: usize, wide: bool, cut: bool): void {
+  const plane = planeOf(w, h);
+  const row = rowOf(w);
+  const group = <usize>(1 + channels * (wide ? 9 : 1)) * 16;
+  const least = cut ? f32x4.splat(0) : f32x4.splat(-Infinity);
+  for (let y = 0; y < h; y++) {
+    let g = weights;
+    for (let o = 0; o < outs; o += 4, g += group) {
+      const out = first(to + plane * <usize>o, w, y);
+      for (let x = 0; x < w; x += 8) {
+        let a0 = v128.load32_splat(g), a1 = a0;
+        let b0 = v128.load32_splat(g, 4), b1 = b0;
+        let c0 = v128.load32_splat(g, 8), c1 = c0;
+        let d0 = v128.load32_splat(g, 12), d1 = d0;
+        let k = g + 16;
+        let p = first(from, w, y) + <usize>x * 4;
+        if (wide) {
+          p -= row + 4;
+          for (let i = 0; i < channels; i++, p += plane) {
+            let q = p;
+            for (let j = 0; j < 3; j++, q += row, k += 48) {
+              let s = v128.load(q), t = v128.load(q, 16);
+              a0 = madd(a0, s, k);
+              a1 = madd(a1, t, k);
+              b0 = madd(b0, s, k + 4);
+              b1 = madd(b1, t, k + 4);
+              c0 = madd(c0, s, k + 8);
+              c1 = madd(c1, t, k + 8);
+              d0 = madd(d0, s, k + 12);
+              d1 = madd(d1, t, k + 12);
+              s = v128.load(q, 4);
+              t = v128.load(q, 20);
+              a0 = madd(a0, s, k + 16);
+              a1 = madd(a1, t, k + 16);
+              b0 = madd(b0, s, k + 20);
+              b1 = madd(b1, t, k + 20);
+              c0 = madd(c0, s, k + 24);
+              c1 = madd(c1, t, k + 24);
+              d0 = madd(d0, s, k + 28);
+              d1 = madd(d1, t, k + 28);
+              s = v128.load(q, 8);
+              t = v128.load(q, 24);
+              a0 = madd(a0, s, k + 32);
+              a1 = madd(a1, t, k + 32);
+              b0 = madd(b0, s, k + 36);
+              b1 = madd(b1, t, k + 36);
+              c0 = madd(c0, s, k + 40);
+              c1 = madd(c1, t, k + 40);
+              d0 = madd(d0, s, k + 44);
+              d1 = madd(d1, t, k + 44);
+            }
+          }
+        } else {
+          for (let i = 0; i < channels; i++, p += plane, k += 16) {
+            const s = v128.load(p), t = v128.load(p, 16);
+            a0 = madd(a0, s, k);
+            a1 = madd(a1, t, k);
+            b0 = madd(b0, s, k + 4);
+            b1 = madd(b1, t, k + 4);
+            c0 = madd(c0, s, k + 8);
+            c1 = madd(c1, t, k + 8);
+            d0 = madd(d0, s, k + 12);
+            d1 = madd(d1, t, k + 12);
+          }
+        }
+        const at = out + <usize>x * 4;
+        v128.store(at, f32x4.max(a0, least));
+        v128.store(at, f32x4.max(a1, least), 16);
+        v128.store(at + plane, f32x4.max(b0, least));
+        v128.store(at + plane, f32x4.max(b1, least), 16);
+        v128.store(at + plane * 2, f32x4.max(c0, least));
+        v128.store(at + plane * 2, f32x4.max(c1, least), 16);
+        v128.store(at + plane * 3, f32x4.max(d0, least));
+        v128.store(at + plane * 3, f32x4.max(d1, least), 16);
+      }
+      for (let k: usize = 0; k < 4; k++) endRow(out + plane * k, w);
+    }
+  }
+}
+
+/** Floats of the weights of a convolution, as they lie in memory. */
+// @ts-ignore: decorator
+@inline
+function weightsOf(channels: i32, outs: i32, taps: i32): usize {
+  return <usize>((1 + channels * taps) * outs) * 4;
+}
+
+/** Means of 2 × 2. */
+function halve(from: usize, to: usize, channels: i32, w: i32, h: i32): void {
+  for (let c: usize = 0; c < <usize>channels; c++) {
+    for (let y = 0; y < h / 2; y++) {
+      let p = first(from + planeOf(w, h) * c, w, 2 * y);
+      let at = first(to + planeOf(w / 2, h / 2) * c, w / 2, y);
+      for (let x = 0; x < w / 2; x++, p += 8, at += 4) {
+        const q = p + rowOf(w);
+        store<f32>(at, ((load<f32>(p) + load<f32>(p, 4)) + (load<f32>(q) + load<f32>(q, 4))) * <f32>0.25);
+      }
+    }
+  }
+}
+
+/** Adds planes of half the size, each value four times. */
+function addDoubled(from: usize, to: usize, channels: i32, w: i32, h: i32): void {
+  for (let c: usize = 0; c < <usize>channels; c++) {
+    for (let y = 0; y < h; y++) {
+      const p = first(from + planeOf(w / 2, h / 2) * c, w / 2, y >> 1);
+      const at = first(to + planeOf(w, h) * c, w, y);
+      for (let x = 0; x < w; x++) {
+        const q = at + <usize>x * 4;
+        store<f32>(q, load<f32>(q) + load<f32>(p + <usize>(x >> 1) * 4));
+      }
+    }
+  }
+}
+
+// @ts-ignore: decorator
+@inline
+function light(v: f32): f32 {
+  return Mathf.log2(max<f32>(0, min<f32>(v, BRIGHTEST)) + LIGHT_LEAST) * <f32>0.125;
+}
+
+/** What the network sees of the planes of a part: `planes` are w × h f32 each, without margins. */
+function see(planes: usize, w: i32, h: i32, to: usize): void {
+  const size = <usize>(w * h) * 4;
+  const plane = planeOf(w, h);
+  for (let y = 0; y < h; y++) {
+    for (let x = 0; x < w; x++) {
+      const p = planes + <usize>(y * w + x) * 4;
+      const at = first(to, w, y) + <usize>x * 4;
+      for (let c: usize = 0; c < <usize>N_ERROR; c++) store<f32>(at + plane * c, light(load<f32>(p + size * c)));
+      const luma = <f32>0.1063 * (load<f32>(p) + load<f32>(p + size * 3)) +
+        <f32>0.3576 * (load<f32>(p + size) + load<f32>(p + size * 4)) +
+        <f32>0.0361 * (load<f32>(p + size * 2) + load<f32>(p + size * 5));
+      const error = load<f32>(p + size * N_ERROR) / (luma + ERROR_LEAST);
+      store<f32>(at + plane * N_ERROR, Mathf.log2(1 + 8 * max<f32>(0, min<f32>(error, ERROR_MOST))) * <f32>0.25);
+      for (let c: usize = N_ALBEDO; c < <usize>N_NEARNESS; c++) store<f32>(at + plane * c, load<f32>(p + size * c));
+      store<f32>(at + plane * N_NEARNESS, Mathf.log2(load<f32>(p + size * N_NEARNESS) + NEAR_LEAST) * <f32>0.125);
+      store<f32>(at + plane * N_COVER, load<f32>(p + size * N_COVER));
+      store<f32>(at + plane * N_COUNT, Mathf.log2(load<f32>(p + size * N_COUNT)) * <f32>0.2);
+    }
+  }
+}
+
+/** The picture, and after it the picture without its colour: what is averaged. */
+function bothOf(planes: usize, w: i32, h: i32, to: usize): void {
+  const size = <usize>(w * h) * 4;
+  const plane = planeOf(w, h);
+  for (let y = 0; y < h; y++) {
+    for (let x = 0; x < w; x++) {
+      const p = planes + <usize>(y * w + x) * 4;
+      const at = first(to, w, y) + <usize>x * 4;
+      for (let c: usize = 0; c < 3; c++) {
+        const v = (load<f32>(p + size * c) + load<f32>(p + size * (c + 3))) * <f32>0.5;
+        store<f32>(at + plane * c, v);
+        store<f32>(at + plane * (c + 3), v / (load<f32>(p + size * (c + N_ALBEDO)) + LEAST_COLOUR));
+      }
+    }
+  }
+}
+
+/** Weights of a few logarithms at four pixels, in place: positive, and one together. */
+// @ts-ignore: decorator
+@inline
+function toShares(at: usize, plane: usize, count: usize): void {
+  let most = v128.load(at);
+  for (let k: usize = 1; k < count; k++) most = f32x4.max(most, v128.load(at + plane * k));
+  let sum = f32x4.splat(0);
+  for (let k: usize = 0; k < count; k++) {
+    const e = expMinus(f32x4.sub(most, v128.load(at + plane * k)));
+    v128.store(at + plane * k, e);
+    sum = f32x4.add(sum, e);
+  }
+  const one = f32x4.div(f32x4.splat(1), sum);
+  for (let k: usize = 0; k < count; k++) v128.store(at + plane * k, f32x4.mul(one, v128.load(at + plane * k)));
+}
+
+/** Averages of the six planes at `both` over 5 × 5 pixels by the weights at `told`; edges are repeated. */
+function average(told: usize, both: usize, to: usize, w: i32, h: i32): void {
+  const plane = planeOf(w, h);
+  for (let y = 0; y < h; y++) {
+    for (let x = 0; x < w; x += 4) {
+      const k = first(told, w, y) + <usize>x * 4;
+      toShares(k, plane, TAPS);
+      for (let c: usize = 0; c < 6; c++) {
+        let sum = f32x4.splat(0);
+        for (let j = 0; j < 5; j++) {
+          const row = first(both + plane * c, w, min<i32>(h - 1, max<i32>(0, y + j - 2)));
+          for (let i = 0; i < 5; i++) {
+            const weight = v128.load(k + plane * <usize>(j * 5 + i));
+            const from = x + i - 2;
+            let v: v128;
+            if (from >= 0 && from + 3 < w) v = v128.load(row + <usize>from * 4);
+            else v = f32x4(
+              load<f32>(row + <usize>min<i32>(w - 1, max<i32>(0, from)) * 4),
+              load<f32>(row + <usize>min<i32>(w - 1, max<i32>(0, from + 1)) * 4),
+              load<f32>(row + <usize>min<i32>(w - 1, max<i32>(0, from + 2)) * 4),
+              load<f32>(row + <usize>min<i32>(w - 1, max<i32>(0, from + 3)) * 4),
+            );
+            sum = f32x4.add(sum, f32x4.mul(v, weight));
+          }
+        }
+        v128.store(first(to + plane * c, w, y) + <usize>x * 4, sum);
+      }
+    }
+    for (let c: usize = 0; c < 6; c++) endRow(first(to + plane * c, w, y), w);
+  }
+}
+
+/** A plane of a smaller scale between its pixels (w × h of them, each `times` as wide) at a pixel of the full size. */
+// @ts-ignore: decorator
+@inline
+function between(plane: usize, w: i32, h: i32, times: f32, x: i32, y: i32): f32 {
+  const fx = max<f32>(0, (<f32>x + <f32>0.5) / times - <f32>0.5);
+  const fy = max<f32>(0, (<f32>y + <f32>0.5) / times - <f32>0.5);
+  const x0 = <i32>fx, y0 = <i32>fy;
+  const x1 = min<i32>(w - 1, x0 + 1), y1 = min<i32>(h - 1, y0 + 1);
+  const u = fx - <f32>x0, v = fy - <f32>y0;
+  const a = first(plane, w, y0), b = first(plane, w, y1);
+  const top = load<f32>(a + <usize>x0 * 4) * (1 - u) + load<f32>(a + <usize>x1 * 4) * u;
+  const low = load<f32>(b + <usize>x0 * 4) * (1 - u) + load<f32>(b + <usize>x1 * 4) * u;
+  return top * (1 - v) + low * v;
+}
+
+/** Bytes of room that a part takes besides its planes. */
+export function learnedRoom(w: i32, h: i32): usize {
+  return planeOf(w, h) * <usize>(2 * FULL + TOLD_FULL + 12) + planeOf(w / 2, h / 2) * <usize>(2 * HALF + FULL + TOLD + 12) +
+    planeOf(w / 4, h / 4) * <usize>(2 * QUARTER + HALF + TOLD + 12);
+}
+
+/**
+ * Puts the filtered picture of a part in place of its first three planes. `planes`: N_PLANES of w × h f32, both multiples of four;
+ * `weights` as {@link weightsOf} lays them, layer by layer; `work`: {@link learnedRoom} bytes. False when the word at `abort` is not zero.
+ */
+export function learned(planes: usize, w: i32, h: i32, weights: usize, work: usize, abort: usize): bool {
+  const w2 = w / 2, h2 = h / 2, w4 = w / 4, h4 = h / 4;
+  const p1 = planeOf(w, h), p2 = planeOf(w2, h2), p4 = planeOf(w4, h4);
+  const a1 = work, b1 = a1 + p1 * FULL, told1 = b1 + p1 * FULL, both1 = told1 + p1 * TOLD_FULL, made1 = both1 + p1 * 6;
+  const a2 = made1 + p1 * 6, b2 = a2 + p2 * HALF, told2 = b2 + p2 * HALF, both2 = told2 + p2 * TOLD, made2 = both2 + p2 * 6;
+  const less1 = made2 + p2 * 6, less2 = less1 + p2 * FULL;
+  const a4 = less2 + p4 * HALF, b4 = a4 + p4 * QUARTER, told4 = b4 + p4 * QUARTER, both4 = told4 + p4 * TOLD, made4 = both4 + p4 * 6;
+  memory.fill(work, 0, learnedRoom(w, h));
+  let k = weights;
+  see(planes, w, h, b1);
+  convolve(b1, PLANES, a1, FULL, w, h, k, true, true);
+  k += weightsOf(PLANES, FULL, 9);
+  convolve(a1, FULL, b1, FULL, w, h, k, true, true);
+  k += weightsOf(FULL, FULL, 9);
+  if (atomic.load<u32>(abort) != 0) return false;
+  halve(b1, less1, FULL, w, h);
+  convolve(less1, FULL, a2, HALF, w2, h2, k, true, true);
+  k += weightsOf(FULL, HALF, 9);
+  convolve(a2, HALF, b2, HALF, w2, h2, k, true, true);
+  k += weightsOf(HALF, HALF, 9);
+  halve(b2, less2, HALF, w2, h2);
+  convolve(less2, HALF, a4, QUARTER, w4, h4, k, true, true);
+  k += weightsOf(HALF, QUARTER, 9);
+  convolve(a4, QUARTER, b4, QUARTER, w4, h4, k, true, true);
+  k += weightsOf(QUARTER, QUARTER, 9);
+  convolve(b4, QUARTER, a4, QUARTER, w4, h4, k, true, true);
+  k += weightsOf(QUARTER, QUARTER, 9);
+  if (atomic.load<u32>(abort) != 0) return false;
+  convolve(a4, QUARTER, b4, HALF, w4, h4, k, false, false);
+  k += weightsOf(QUARTER, HALF, 1);
+  addDoubled(b4, b2, HALF, w2, h2);
+  convolve(b2, HALF, a2, HALF, w2, h2, k, true, true);
+  k += weightsOf(HALF, HALF, 9);
+  convolve(a2, HALF, b2, FULL, w2, h2, k, false, false);
+  k += weightsOf(HALF, FULL, 1);
+  addDoubled(b2, b1, FULL, w, h);
+  convolve(b1, FULL, a1, FULL, w, h, k, true, true);
+  k += weightsOf(FULL, FULL, 9);
+  if (atomic.load<u32>(abort) != 0) return false;
+  convolve(a4, QUARTER, told4, TOLD, w4, h4, k, false, false);
+  k += weightsOf(QUARTER, TOLD, 1);
+  convolve(a2, HALF, told2, TOLD, w2, h2, k, false, false);
+  k += weightsOf(HALF, TOLD, 1);
+  convolve(a1, FULL, told1, TOLD_FULL, w, h, k, false, false);
+  bothOf(planes, w, h, both1);
+  halve(both1, both2, 6, w, h);
+  halve(both2, both4, 6, w2, h2);
+  average(told4, both4, made4, w4, h4);
+  average(told2, both2, made2, w2, h2);
+  average(told1, both1, made1, w, h);
+  const size = <usize>(w * h) * 4;
+  for (let y = 0; y < h; y++) {
+    for (let x = 0; x < w; x++) {
+      const shares = first(told1 + p1 * TAPS, w, y) + <usize>x * 4;
+      if ((x & 3) == 0) toShares(shares, p1, CANDIDATES);
+      const p = planes + <usize>(y * w + x) * 4;
+      const own = first(made1, w, y) + <usize>x * 4;
+      for (let c: usize = 0; c < 3; c++) {
+        const colour = load<f32>(p + size * (N_ALBEDO + c)) + LEAST_COLOUR;
+        let sum = load<f32>(shares + p1 * 6) * load<f32>(p + size * (N_FILTERED + c));
+        sum += load<f32>(shares) * load<f32>(own + p1 * c) + load<f32>(shares + p1) * load<f32>(own + p1 * (3 + c)) * colour;
+        sum += load<f32>(shares + p1 * 2) * between(made2 + p2 * c, w2, h2, 2, x, y) +
+          load<f32>(shares + p1 * 3) * between(made2 + p2 * (3 + c), w2, h2, 2, x, y) * colour;
+        sum += load<f32>(shares + p1 * 4) * between(made4 + p4 * c, w4, h4, 4, x, y) +
+          load<f32>(shares + p1 * 5) * between(made4 + p4 * (3 + c), w4, h4, 4, x, y) * colour;
+        store<f32>(p + size * c, sum);
+      }
+    }
+  }
+  return true;
+}

@@ -1,0 +1,169 @@
+/**
+ * The learned filter over a picture: cuts it into parts, and has each answered by the kernel (`kernel/learned.ts`). A part is seen with what
+ * lies about it as far as anything there counts, and parts lie on a grid of the picture, so that any cutting gives the same picture, bit by bit.
+ */
+import { fromHalf } from "../core/formats/exr.ts";
+import type { Picture, Tile } from "../core/scene/picture.ts";
+import type { Planes } from "./denoise.ts";
+import * as L from "./kernel/layout.ts";
+import type { Kernel, TracerMemory } from "./memory.ts";
+
+/** Sides of a part, pixels: a multiple of the grid. */
+export const PART_SIDE = 256;
+
+interface Layer {
+	from: number;
+	to: number;
+	/** 9, or 1 of single pixels. */
+	taps: number;
+}
+
+/** Convolutions in the order in which their weights lie in the file; see `train/learn.py`. */
+const LAYERS: readonly Layer[] = [
+	{ from: L.N_PLANES, to: L.N_FULL, taps: 9 },
+	{ from: L.N_FULL, to: L.N_FULL, taps: 9 },
+	{ from: L.N_FULL, to: L.N_HALF, taps: 9 },
+	{ from: L.N_HALF, to: L.N_HALF, taps: 9 },
+	{ from: L.N_HALF, to: L.N_QUARTER, taps: 9 },
+	{ from: L.N_QUARTER, to: L.N_QUARTER, taps: 9 },
+	{ from: L.N_QUARTER, to: L.N_QUARTER, taps: 9 },
+	{ from: L.N_QUARTER, to: L.N_HALF, taps: 1 },
+	{ from: L.N_HALF, to: L.N_HALF, taps: 9 },
+	{ from: L.N_HALF, to: L.N_FULL, taps: 1 },
+	{ from: L.N_FULL, to: L.N_FULL, taps: 9 },
+	{ from: L.N_QUARTER, to: L.N_TAPS, taps: 1 },
+	{ from: L.N_HALF, to: L.N_TAPS, taps: 1 },
+	{ from: L.N_FULL, to: L.N_TAPS + L.N_CANDIDATES, taps: 1 },
+];
+const GROUP = 4;
+
+/**
+ * Weights as the kernel reads them, from the file's half floats: of each layer, for each four channels, what is added, then by channel and
+ * place four weights; channels that make four full have none. Throws when the file is not of this network.
+ */
+export function layWeights(file: ArrayBuffer): Float32Array {
+	const count = LAYERS.reduce((n, l) => n + l.to * (l.from * l.taps + 1), 0);
+	if (file.byteLength !== 2 * count)
+		throw new Error(`The filter's weights take ${file.byteLength} bytes where ${2 * count} are read.`);
+	const halves = new Uint16Array(file);
+	const out: number[] = [];
+	let at = 0;
+	for (const { from, to, taps } of LAYERS) {
+		const each = from * taps;
+		const added = at + to * each;
+		const read = (i: number, k: number) => (i < to ? fromHalf(halves[k]) : 0);
+		for (let o = 0; o < to; o += GROUP) {
+			for (let j = 0; j < GROUP; j++) out.push(read(o + j, added + o + j));
+			for (let k = 0; k < each; k++) for (let j = 0; j < GROUP; j++) out.push(read(o + j, at + (o + j) * each + k));
+		}
+		at = added + to;
+	}
+	return Float32Array.from(out);
+}
+
+/** A part as it is sent to a thread: what is asked for, and the planes of that and of what lies about it. */
+export interface LearnedPart {
+	tile: Tile;
+	/** Where the planes begin, and their size. */
+	x: number;
+	y: number;
+	width: number;
+	height: number;
+	planes: Float32Array;
+}
+
+/** Where a thread works on parts in the kernel's memory. */
+export interface LearnedRoom {
+	planes: number;
+	work: number;
+	abort: number;
+	weights: number;
+}
+
+const downTo = (v: number): number => Math.floor(v / L.N_GRID) * L.N_GRID;
+const upTo = (v: number): number => Math.ceil(v / L.N_GRID) * L.N_GRID;
+const most = (side: number): number => upTo(side) + 2 * L.N_HALO;
+
+/** Reserves what one thread needs for parts of pictures of a size. Throws MemoryFull. */
+export function reserveLearned(
+	kernel: Kernel,
+	memory: TracerMemory,
+	weights: number,
+	size: { width: number; height: number },
+): LearnedRoom {
+	const [w, h] = [most(Math.min(PART_SIDE, size.width)), most(Math.min(PART_SIDE, size.height))];
+	const planes = memory.allocate(w * h * L.N_PLANES * 4);
+	const work = memory.allocate(kernel.learnedRoom(w, h));
+	const abort = memory.allocate(64);
+	memory.u32[abort >> 2] = 0;
+	return { planes, work, abort, weights };
+}
+
+export function releaseLearned(memory: TracerMemory, room: LearnedRoom): void {
+	for (const at of [room.planes, room.work, room.abort]) memory.release(at);
+}
+
+/** Parts of rows [y, y + rows) of a picture. */
+export function partsOf(width: number, { y, rows }: { y: number; rows: number }): Tile[] {
+	const out: Tile[] = [];
+	for (let top = y; top < y + rows; top += PART_SIDE)
+		for (let x = 0; x < width; x += PART_SIDE)
+			out.push({
+				x,
+				y: top,
+				width: Math.min(PART_SIDE, width - x),
+				height: Math.min(PART_SIDE, y + rows - top),
+			});
+	return out;
+}
+
+/** What a part is answered by. `filtered` is the other filter's picture from row `first` on; `exposure` brings cd/m² to what is shown. */
+export function cutPart(p: Picture, filtered: Planes, first: number, tile: Tile, exposure: number): LearnedPart {
+	const [x, y] = [Math.max(0, downTo(tile.x - L.N_HALO)), Math.max(0, downTo(tile.y - L.N_HALO))];
+	const width = Math.min(upTo(p.width), upTo(tile.x + tile.width + L.N_HALO)) - x;
+	const height = Math.min(upTo(p.height), upTo(tile.y + tile.height + L.N_HALO)) - y;
+	const size = width * height;
+	const planes = new Float32Array(size * L.N_PLANES);
+	const each = (plane: number, value: (i: number) => number) => {
+		let to = plane * size;
+		for (let r = 0; r < height; r++) {
+			const row = Math.min(p.height - 1, y + r) * p.width;
+			for (let c = 0; c < width; c++) planes[to++] = value(row + Math.min(p.width - 1, x + c));
+		}
+	};
+	for (let c = 0; c < 3; c++) {
+		const [mean, half, other] = [p.rgb[c], p.halves[c], filtered[c]];
+		const skipped = first * p.width;
+		each(c, (i) => (mean[i] - half[i]) * exposure);
+		each(3 + c, (i) => (mean[i] + half[i]) * exposure);
+		each(L.N_FILTERED + c, (i) => other[i - skipped] * exposure);
+		each(L.N_ALBEDO + c, (i) => p.albedo[c][i]);
+		each(L.N_NORMAL + c, (i) => p.normal[c][i]);
+	}
+	each(L.N_ERROR, (i) => p.error[i] * exposure);
+	each(L.N_NEARNESS, (i) => p.nearness[i]);
+	each(L.N_COVER, (i) => p.masks[0].cover[i]);
+	each(L.N_COUNT, (i) => Math.max(1, p.counts[i]));
+	return { tile, x, y, width, height, planes };
+}
+
+/** The filtered light of a part, exposed as it was; null when it was aborted. */
+export function learnPart(
+	kernel: Kernel,
+	buffer: ArrayBufferLike,
+	room: LearnedRoom,
+	part: LearnedPart,
+): Planes | null {
+	const { tile, x, y, width, height } = part;
+	new Float32Array(buffer, room.planes, part.planes.length).set(part.planes);
+	if (!kernel.learned(room.planes, width, height, room.weights, room.work, room.abort)) return null;
+	return [0, 1, 2].map((c) => {
+		const from = new Float32Array(buffer, room.planes + c * width * height * 4, width * height);
+		const out = new Float32Array(tile.width * tile.height);
+		for (let r = 0; r < tile.height; r++) {
+			const row = (tile.y - y + r) * width + tile.x - x;
+			out.set(from.subarray(row, row + tile.width), r * tile.width);
+		}
+		return out;
+	}) as Planes;
+}
