@@ -9,7 +9,7 @@ import * as L from "./kernel/layout.ts";
 import type { Kernel, TracerMemory } from "./memory.ts";
 
 /** Sides of a part, pixels: a multiple of the grid. */
-export const PART_SIDE = 256;
+export const PART_SIDE = 384;
 
 interface Layer {
 	from: number;

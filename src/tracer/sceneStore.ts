@@ -8,7 +8,7 @@ import { type FrameOfView, focusDistanceM, frameOfView } from "../core/lens/came
 import { cos } from "../core/maths/functions.ts";
 import type { Mesh } from "../core/maths/mesh.ts";
 import { boundsOf, invert, type Mat34, sub, type Vec3 } from "../core/maths/vec.ts";
-import type { Material, Scene, ScenePart, ScenePicture } from "../core/scene/scene.ts";
+import type { Draw, Material, Scene, ScenePart, ScenePicture } from "../core/scene/scene.ts";
 import { albedoTables } from "../core/surface/albedo.ts";
 import { buildAlone, buildTogether, emptyTable, MOST_RANGES, mostTreeBytes, TABLE_BYTES } from "./buildHelp.ts";
 import * as L from "./kernel/layout.ts";
@@ -78,6 +78,8 @@ export class SceneStore {
 	private tables = new Map<string, number>();
 	private fixed: { header: number; albedo: number; work: number; probe: number; table: number } | null = null;
 	private perScene: number[] = [];
+	/** The scene that lies in memory; null while it does not lie there whole. */
+	private held: Scene | null = null;
 
 	private memory: TracerMemory;
 	private kernel: Kernel;
@@ -124,6 +126,11 @@ export class SceneStore {
 
 	/** Puts a scene into memory for pictures of a size. No worker may trace meanwhile. Throws {@link MemoryFull}. */
 	load(scene: Scene, picture: PictureSize): void {
+		if (this.held === scene) {
+			this.writePictureSize(scene, picture);
+			return;
+		}
+		this.held = null;
 		try {
 			this.forgetAllBut(scene.parts);
 			for (const at of this.perScene.splice(0)) this.memory.release(at);
@@ -136,8 +143,10 @@ export class SceneStore {
 					this.tables.set(part.key, this.memory.put(part.volume.words));
 				if (part.kind === "mesh" && !this.meshes.has(part.key)) this.meshes.set(part.key, this.holdMesh(part.mesh));
 			}
-			this.writeHeader(scene, picture);
+			this.writeHeader(scene);
+			this.writePictureSize(scene, picture);
 			this.writeTop(scene);
+			this.held = scene;
 		} catch (error) {
 			if (error instanceof MemoryFull) throw new MemoryFull(`${error.message} ${this.heaviest()}`);
 			throw error;
@@ -405,10 +414,9 @@ export class SceneStore {
 		this.perScene.push(records);
 		const placed = draws.map((draw, i) => {
 			const mesh = this.meshes.get(draw.mesh) as HeldMesh;
-			const placed = fromOrigin(draw.transform, origin);
-			const parts = sliced(placed, mesh.bounds);
+			const { placed, parts, boxes: still } = placedBody(draw, mesh.bounds, origin);
 			let way = 0;
-			let boxes: number[][];
+			let boxes = still;
 			if (draw.way) {
 				const [opening, closing] = draw.way.map((t) => fromOrigin(t, origin));
 				const { numbers, half } = wayNumbers(opening, closing);
@@ -416,7 +424,7 @@ export class SceneStore {
 				way = m.allocate(L.WAY_SIZE);
 				this.perScene.push(way);
 				m.f32.set(numbers, way >> 2);
-			} else boxes = parts.map((part) => boundsOf(placed, part));
+			}
 			const at = records + i * L.I_SIZE;
 			const { [draw.material]: material } = materials;
 			this.writeInstance(at, placed, mesh, {
@@ -483,15 +491,11 @@ export class SceneStore {
 		f(L.H_PICTURE_TURN, p.turn, p.gain, p.saturation);
 	}
 
-	private writeHeader(scene: Scene, picture: PictureSize): void {
-		const m = this.memory;
-		const { camera, origin, shutter, dome, fog, water } = scene.root;
+	/** What of the header is the picture's: its size, its noise, what is summed of it. */
+	private writePictureSize({ root }: Scene, picture: PictureSize): void {
+		const { camera, shutter, dome, fog, water } = root;
+		const { f, u } = this.fields();
 		const view = frameOfView(shutter?.opening ?? camera);
-		const { header, albedo } = this.base();
-		const f = (offset: number, ...values: number[]) => m.f32.set(values, (header + offset) >> 2);
-		const u = (offset: number, value: number) => {
-			m.u32[(header + offset) >> 2] = value;
-		};
 		const sunUp = dome.sunLux[0] + dome.sunLux[1] + dome.sunLux[2] > 0;
 		u(
 			L.H_FLAGS,
@@ -500,7 +504,7 @@ export class SceneStore {
 				(fog.sigma0 > 0 ? L.FLAG_FOG : 0) |
 				(fog.skyClear ? L.FLAG_SKY_CLEAR : 0) |
 				(sunUp ? L.FLAG_SUN : 0) |
-				(shutter || scene.root.draws.some((d) => d.way) ? L.FLAG_MOVING : 0) |
+				(shutter || root.draws.some((d) => d.way) ? L.FLAG_MOVING : 0) |
 				(picture.uniformSky ? L.FLAG_SKY_CONSTANT : 0) |
 				(picture.flags ?? 0),
 		);
@@ -509,6 +513,26 @@ export class SceneStore {
 		u(L.H_WIDTH, picture.width);
 		u(L.H_HEIGHT, picture.height);
 		f(L.H_LENS_RADIUS, camera.focalMm / camera.fStop / 2000, focusDistanceM(camera), (2 * view.tanX) / picture.width);
+		f(L.H_SKY_CONSTANT, ...(picture.uniformSky ?? [0, 0, 0]));
+	}
+
+	/** Writes floats and words of the header. */
+	private fields() {
+		const { header } = this.base();
+		return {
+			f: (offset: number, ...values: number[]) => this.memory.f32.set(values, (header + offset) >> 2),
+			u: (offset: number, value: number) => {
+				this.memory.u32[(header + offset) >> 2] = value;
+			},
+		};
+	}
+
+	private writeHeader(scene: Scene): void {
+		const m = this.memory;
+		const { camera, origin, shutter, dome, fog, water } = scene.root;
+		const view = frameOfView(shutter?.opening ?? camera);
+		const { header, albedo } = this.base();
+		const { f, u } = this.fields();
 		f(L.H_RIGHT, ...view.right.map((v) => v * view.tanX));
 		f(L.H_UP, ...view.up.map((v) => v * view.tanY));
 		f(L.H_FORWARD, ...view.forward);
@@ -570,8 +594,30 @@ export class SceneStore {
 			(header + L.H_PLANET) >> 3,
 		);
 		f(L.H_WORLD, origin[0], origin[2]);
-		f(L.H_SKY_CONSTANT, ...(picture.uniformSky ?? [0, 0, 0]));
 	}
+}
+
+interface PlacedBody {
+	origin: Vec3;
+	/** The placement from the scene's origin; the parts of the body, and their boxes there. */
+	placed: number[];
+	parts: number[][];
+	boxes: number[][];
+}
+
+/** Bodies, by their bounds and places, as they lay when they were last put into memory: most stay where they are from edit to edit. */
+const bodies = new WeakMap<readonly number[], WeakMap<Mat34, PlacedBody>>();
+
+function placedBody({ transform }: Draw, bounds: readonly number[], origin: Vec3): PlacedBody {
+	const here = bodies.get(bounds) ?? new WeakMap<Mat34, PlacedBody>();
+	bodies.set(bounds, here);
+	const known = here.get(transform);
+	if (known?.origin.every((v, c) => v === origin[c])) return known;
+	const placed = fromOrigin(transform, origin);
+	const parts = sliced(placed, bounds);
+	const body = { origin, placed, parts, boxes: parts.map((part) => boundsOf(placed, part)) };
+	here.set(transform, body);
+	return body;
 }
 
 /** A placement relative to the scene's origin. */

@@ -79,6 +79,9 @@ const NEAR_M = 500;
 export const isLevel = ({ radiusM, x: px, z: pz }: Planet, [x, , z]: Vec3): boolean =>
 	Math.hypot(x - px, z - pz) < NEAR_M * Math.min(1, radiusM / EARTH_M);
 
+export const samePlanet = (a: Planet | null, b: Planet | null): boolean =>
+	a === b || (!!a && !!b && a.radiusM === b.radiusM && a.x === b.x && a.z === b.z);
+
 /** A placement over flat land as it stands on the planet. */
 export function placedOn(planet: Planet | null, m: Mat34): Mat34 {
 	if (!planet || isLevel(planet, [m[3], m[7], m[11]])) return m;

@@ -10,7 +10,7 @@ import type { Camera, ShotDocument } from "../doc/schema.ts";
 import { flown } from "../ground/flown.ts";
 import { coarseGround } from "../ground/height.ts";
 import { FINE, groundMeshForLens, IN_HAND } from "../ground/meshForLens.ts";
-import { isLevel, onPlanet, type Planet, placedOn, turnedOn } from "../ground/planet.ts";
+import { isLevel, onPlanet, type Planet, placedOn, samePlanet, turnedOn } from "../ground/planet.ts";
 import { FRAME_PX, footOfWay, type LensFootprint } from "../ground/sight.ts";
 import { wavesOf } from "../ground/waves.ts";
 import { frameOfView } from "../lens/camera.ts";
@@ -76,13 +76,17 @@ function compileGround(making: Making, coarse: boolean): number | null {
 	return material;
 }
 
+/** Where bodies stand on the planet, as it was found last: a body that has not moved keeps its place as it is. */
+const stoodOn = new WeakMap<Mat34, { planet: Planet | null; placed: Mat34 }>();
+
 /** What stands on the land stands on its planet; the ground, and waters, have been bent about it themselves. Draws of one body keep one place. */
 function standing({ planet, draws, banks }: Making): Draw[] {
-	const places = new Map<Mat34, Mat34>();
 	const placed = (m: Mat34): Mat34 => {
-		const known = places.get(m) ?? placedOn(planet, m);
-		places.set(m, known);
-		return known;
+		const known = stoodOn.get(m);
+		if (known && samePlanet(known.planet, planet)) return known.placed;
+		const now = placedOn(planet, m);
+		stoodOn.set(m, { planet, placed: now });
+		return now;
 	};
 	const stood = (draw: Draw): Draw => {
 		const { transform, way } = draw;

@@ -22,6 +22,10 @@ class Fake implements Tracers {
 	stopped = false;
 	busy = 0;
 	noise = 0.2;
+	/** A clock that goes on by what is traced and cleaned alone. */
+	clock = 0;
+	msPerPixel = 1e-5;
+	cleaningMs = 0;
 	/** Called before each answer. */
 	before: (order: TraceOrder) => void | Promise<void> = () => {};
 
@@ -36,7 +40,8 @@ class Fake implements Tracers {
 		await this.before(order);
 		this.busy--;
 		if (this.stopped) return null;
-		const { tile, end } = order;
+		const { tile, begin, end } = order;
+		this.clock += (tile.width * tile.height * (end - begin) * this.msPerPixel) / this.threads;
 		const n = tile.width * tile.height;
 		const sums = new Float64Array(sumsBytes(tile) / 8);
 		// Luminance 1, squares so that the variance of a sample is the noise's.
@@ -46,6 +51,7 @@ class Fake implements Tracers {
 	}
 	async clean(picture: Picture, wanted: () => boolean) {
 		this.cleaned++;
+		this.clock += this.cleaningMs;
 		return wanted() ? picture.rgb : null;
 	}
 	stop() {
@@ -59,7 +65,15 @@ class Fake implements Tracers {
 function make(): { fake: Fake; told: Told[]; refiner: Refiner } {
 	const fake = new Fake();
 	const told: Told[] = [];
-	return { fake, told, refiner: new Refiner(fake, (t) => told.push(t)) };
+	return {
+		fake,
+		told,
+		refiner: new Refiner(
+			fake,
+			(t) => told.push(t),
+			() => fake.clock,
+		),
+	};
 }
 
 describe("the steps of samples", () => {
@@ -87,6 +101,42 @@ describe("the refining of a proof", () => {
 				.sort((a, b) => a - b),
 		);
 		expect(last.secondsLeft).toBe(0);
+	});
+	it("shows a smaller picture without its noise first, where the frame's own pixels are slow to come", async () => {
+		const { fake, told, refiner } = make();
+		fake.msPerPixel = 0.02;
+		fake.cleaningMs = 300;
+		await refiner.start(SIZE);
+		const [, smaller, own] = fake.loads;
+		expect(own).toEqual(SIZE);
+		expect(smaller.width).toBeLessThan(0.7 * SIZE.width);
+		expect(smaller.width / smaller.height).toBeCloseTo(1.5, 1);
+		const first = told.findIndex((t) => t.clean);
+		expect(told[first]).toMatchObject({ coarse: true, width: smaller.width, samples: 2, done: false });
+		// Nothing that is not clean takes its place.
+		expect(told.slice(first).every((t) => t.clean || t.pixels === null)).toBe(true);
+		expect(told.at(-1)).toMatchObject({ ...SIZE, coarse: false, clean: true, done: true });
+	});
+	it("makes the first picture as large as it is traced in a moment, once it knows how fast that is", async () => {
+		const { fake, refiner } = make();
+		fake.msPerPixel = 0.015;
+		await refiner.start({ width: 32, height: 32 });
+		await refiner.start(SIZE);
+		const widths = fake.loads.map((size) => size.width);
+		expect(widths[0]).toBe(COARSE_WIDTH);
+		const [again] = fake.loads.slice(widths.lastIndexOf(32) + 1);
+		expect(again.width).toBeLessThan(COARSE_WIDTH);
+		expect((again.width * again.height * fake.msPerPixel) / 2).toBeCloseTo(40, -1);
+	});
+	it("gives a quarter of the time to taking noise out, and the end of it", async () => {
+		const { fake, refiner } = make();
+		fake.msPerPixel = 0.001;
+		fake.noise = 0.5;
+		fake.cleaningMs = 200;
+		await refiner.start(SIZE);
+		const all = fake.clock;
+		expect(fake.cleaned).toBeGreaterThan(3);
+		expect((fake.cleaned - 1) * fake.cleaningMs).toBeLessThan(0.3 * all);
 	});
 	it("traces each tile's samples once, from where it was", async () => {
 		const { fake, refiner } = make();

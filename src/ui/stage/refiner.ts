@@ -1,6 +1,6 @@
 /**
- * Refines the proof: a coarse picture at once, then one of the frame's own pixels with ever more samples until its noise is
- * what is aimed at. What is looked at enlarged comes first and goes ahead of the rest. It stops between two tiles when
+ * Refines the proof: a coarse picture at once, a smaller one without its noise where the frame's own pixels are slow to come, then one of
+ * those with ever more samples until its noise is what is aimed at. Taking the noise out has a quarter of the time. What is looked at enlarged comes first and goes ahead of the rest. It stops between two tiles when
  * something newer is wanted.
  */
 import type { FramePart } from "../../core/doc/schema.ts";
@@ -49,7 +49,10 @@ export interface Tracers {
 export type Told = Omit<ProofState, "sinceEditMs" | "aim">;
 type Numbers = Pick<Told, "coarse" | "samples" | "noise" | "secondsLeft" | "samplesPerSecond" | "done">;
 
+/** The first picture is as wide as it can be traced in so many milliseconds, within these bounds. */
 export const COARSE_WIDTH = 144;
+const LEAST_COARSE_WIDTH = 80;
+const COARSE_MS = 40;
 const COARSE_SAMPLES = 1;
 /** Noise that is aimed at, as a share. */
 export const AIM = 0.04;
@@ -58,11 +61,34 @@ export const MOST_SAMPLES = 1024;
 const POST_MS = 250;
 /** Samples from which a tile tells its noise, and a proof can be cleaned. */
 const TELLING = 4;
+/** Samples from which noise can be taken out: either half has one. */
+const CLEANED_FROM = 2;
+/** Of all the time, what may go into taking noise out; the first time it is done at once. */
+const CLEANING_SHARE = 0.25;
+/** What comes before the frame's own pixels: as large as four samples of it take so long, and no more than a part of its width. */
+const SMALLER_MS = 900;
+const SMALLER_SAMPLES = [2, 4, 8] as const;
+const LARGEST_SMALLER = 0.7;
 /** How many times as many samples what is looked at may have. */
 const AHEAD = 4;
 
 /** Samples to come to after so many: doubled at first, then by 16, then by 64. */
 export const nextSamples = (n: number): number => (n < 16 ? n * 2 : n < 64 ? n + 16 : n + 64);
+
+function* stepsTo(most: number): Generator<number> {
+	for (let to = 1; to <= most; to = nextSamples(to)) yield to;
+}
+
+/** How a picture of the proof comes about. */
+interface Course {
+	/** Numbers of samples that it comes to, one after the other. */
+	steps: Iterable<number>;
+	/** What is shown until it is there; a clean one stays until the next clean one. */
+	under: Picture;
+	underClean: boolean;
+	/** Only what is cleaned is shown of it, and it is never done. */
+	before: boolean;
+}
 
 export class Refiner {
 	private tracers: Tracers;
@@ -77,6 +103,11 @@ export class Refiner {
 	private otherwise = false;
 	private working = false;
 	private clean = true;
+	/** When the proof under way was begun, what of it went into taking noise out, and the last time of that. */
+	private began = 0;
+	private cleaningMs = 0;
+	/** Time of a pixel of the last first picture; the scene is mostly the same. */
+	private msPerPixel = 0;
 	/** Part of the frame that is looked at enlarged, as shares of it. */
 	looked: FramePart | null = null;
 	/** Something else is to have the machine: tiles beyond the first few samples wait. */
@@ -220,14 +251,18 @@ export class Refiner {
 
 	/** A picture of few pixels and one sample, told at once; null when something newer is wanted. */
 	private async coarse({ width, height, room = 1 }: Framed, mine: number): Promise<Picture | null> {
-		const small = { width: COARSE_WIDTH, height: Math.max(1, Math.round((COARSE_WIDTH * height) / width)) };
+		const wide = Math.round(Math.sqrt((COARSE_MS * width) / (height * this.msPerPixel * room * room)));
+		const across = Math.min(COARSE_WIDTH, Math.max(LEAST_COARSE_WIDTH, wide));
+		const small = { width: across, height: Math.max(1, Math.round((across * height) / width)) };
 		this.tracers.load(small);
 		const area = areaWithRoom(small, room);
 		const picture = emptyPicture(area.width, area.height);
 		const tiles = tilesOfPart(area, 24);
 		const sums: TileSums[] = [];
 		const place = (i: number) => placeTile(picture, within(area, tiles[i]), sums[i]);
+		const started = this.now();
 		if (!(await this.pass(tiles, small, sums, COARSE_SAMPLES, mine, place))) return null;
+		this.msPerPixel = (this.now() - started) / (area.width * area.height * COARSE_SAMPLES);
 		const unknown = { noise: null, secondsLeft: null, samplesPerSecond: null, done: false };
 		this.post(small, area, picture.rgb, { coarse: true, samples: COARSE_SAMPLES, ...unknown }, false);
 		return picture;
@@ -239,21 +274,39 @@ export class Refiner {
 	}
 
 	private async refine(framed: Framed, mine: number, most: number): Promise<void> {
+		[this.began, this.cleaningMs] = [this.now(), 0];
 		const coarse = await this.coarse(framed, mine);
 		if (!coarse) return;
+		let course: Course = { steps: stepsTo(most), under: coarse, underClean: false, before: false };
+		const smaller = this.clean ? smallerThan(framed, this.msPerPixel) : null;
+		if (smaller) {
+			const under = await this.trace(smaller, { ...course, steps: SMALLER_SAMPLES, before: true }, mine);
+			if (!under) return;
+			course = { ...course, under, underClean: true };
+		}
+		await this.trace(framed, course, mine);
+	}
+
+	/** Traces a picture on its course; null when something newer is wanted. */
+	private async trace(
+		framed: Framed,
+		{ steps, under, underClean, before }: Course,
+		mine: number,
+	): Promise<Picture | null> {
 		const size = { width: framed.width, height: framed.height };
 		const area = areaWithRoom(size, framed.room ?? 1);
 		const { width, height } = area;
 		this.tracers.load(size);
 		const picture = emptyPicture(width, height);
-		enlarge(coarse, picture);
+		enlarge(under, picture);
 		const tiles = middleOut(tilesOfPart(area), size);
 		const sums: (TileSums | undefined)[] = [];
 		const noises = new Float64Array(tiles.length);
 		let posted = this.now();
 		let msPerSample = 0;
 		// Once a clean proof is shown, only the next clean one takes its place.
-		let shownClean = false;
+		let shownClean = underClean;
+		let lastCleaningMs = 0;
 		/** Mean noise of all tiles, or of those that are looked at, once each has samples enough to tell it. */
 		const noiseOf = (all: boolean): number | null => {
 			const counted = tiles.flatMap((t, i) => (all || this.isLookedAt(t, size) ? [i] : []));
@@ -264,7 +317,7 @@ export class Refiner {
 			const noise = noiseOf(false);
 			const more = noise ? Math.min(MOST_SAMPLES - samples, Math.max(0, samples * ((noise / AIM) ** 2 - 1))) : null;
 			return {
-				coarse: false,
+				coarse: before,
 				samples,
 				noise,
 				secondsLeft: more === null || !msPerSample ? null : (more * msPerSample) / 1000,
@@ -272,25 +325,36 @@ export class Refiner {
 				done: false,
 			};
 		};
-		/** Shows the proof as it stands, cleaned or as it was traced. False when something newer is wanted. */
-		const show = async (numbers: Numbers): Promise<boolean> => {
+		/** Whether there is time to take the noise out: the first time, and as far as it has its share of all time. */
+		const timely = (): boolean =>
+			lastCleaningMs === 0 ||
+			this.cleaningMs + lastCleaningMs <= CLEANING_SHARE * (this.now() - this.began + lastCleaningMs);
+		/** Shows the proof as it stands, cleaned (where it is `due`, or there is time) or as it was traced. False when something newer is wanted. */
+		const show = async (numbers: Numbers, due = true): Promise<boolean> => {
 			const wanted = () => mine === this.turn;
-			const without = this.clean && numbers.samples >= TELLING ? await this.tracers.clean(picture, wanted) : null;
+			let pixels: Planes | null = picture.rgb;
+			if (this.clean && numbers.samples >= CLEANED_FROM && (due || timely())) {
+				const started = this.now();
+				pixels = await this.tracers.clean(picture, wanted);
+				lastCleaningMs = this.now() - started;
+				this.cleaningMs += lastCleaningMs;
+				shownClean = true;
+			} else if (this.clean && shownClean) pixels = null;
+			else shownClean = false;
 			if (!wanted()) return false;
-			shownClean = without !== null;
 			posted = this.now();
-			this.post(size, area, without ?? picture.rgb, numbers, shownClean);
+			this.post(size, area, pixels, numbers, shownClean);
 			return true;
 		};
 		const onTile = (from: number) => (i: number) => {
 			const s = sums[i] as TileSums;
 			placeTile(picture, within(area, tiles[i]), s);
 			noises[i] = s.samples >= TELLING ? tileNoise(tiles[i], s) : 0;
-			if (this.now() - posted <= POST_MS) return;
+			if (before || this.now() - posted <= POST_MS) return;
 			posted = this.now();
 			this.post(size, area, shownClean ? null : picture.rgb, told(from), shownClean);
 		};
-		for (let to = 1; to <= most; to = nextSamples(to)) {
+		for (const to of steps) {
 			let started = this.now();
 			const rested = this.restedMs;
 			const from = Math.min(...tiles.map((_, i) => sums[i]?.samples ?? 0));
@@ -301,24 +365,33 @@ export class Refiner {
 					traced += (fresh * tiles[i].width * tiles[i].height) / (width * height);
 					place(i);
 				});
-				if (!going) return;
+				if (!going) return null;
 				if (!this.otherwise) continue;
 				// The person wants to see it the other way: between two tiles, not after all of them.
 				this.otherwise = false;
 				const paused = this.now();
-				if (!(await show(told(from)))) return;
+				if (!(await show(told(from)))) return null;
 				started += this.now() - paused;
 			}
 			if (traced > 0) msPerSample = (this.now() - started - (this.restedMs - rested)) / traced;
 			const numbers = told(to);
-			numbers.done = (noiseOf(true) ?? 1) <= AIM || to >= MOST_SAMPLES;
-			if (!(await show(numbers))) return;
+			numbers.done = !before && ((noiseOf(true) ?? 1) <= AIM || to >= MOST_SAMPLES);
+			if (!(await show(numbers, numbers.done))) return null;
 			if (numbers.done) {
 				this.again = () => show(numbers);
-				return;
+				break;
 			}
 		}
+		return picture;
 	}
+}
+
+/** A frame as large as few samples of it are traced in a moment; null when the frame itself is hardly larger. */
+function smallerThan({ width, height, room }: Framed, msPerPixel: number): Framed | null {
+	const pixels = SMALLER_MS / (4 * Math.max(1e-9, msPerPixel));
+	const by = Math.sqrt(pixels / (width * height));
+	if (by > LARGEST_SMALLER || width * by < COARSE_WIDTH) return null;
+	return { width: Math.round(width * by), height: Math.max(1, Math.round(height * by)), room };
 }
 
 function rgba(rgb: Planes): Float32Array {

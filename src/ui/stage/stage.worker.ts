@@ -82,6 +82,8 @@ let proof = { on: false, width: 0, height: 0 };
 /** The scene of the newest document, and the one that lies in the tracer's memory. */
 let scene: Scene | null = null;
 let loaded: Scene | null = null;
+/** Loaded, and not yet counted in. */
+let toStudy: Scene | null = null;
 /** Signature of the scene whose proof is under way or done. */
 let traced: string | null = null;
 let working = false;
@@ -255,7 +257,9 @@ async function startProof(sign: string, at: number): Promise<void> {
 	if (!scene) return;
 	if (!proof.on || proof.width < 16) {
 		// What lies under the pointer is asked of the scene all the same.
-		if (await refiner.rest()) load({ width: 64, height: 64 });
+		if (!(await refiner.rest())) return;
+		load({ width: 64, height: 64 });
+		studyLoaded();
 		return;
 	}
 	traced = sign;
@@ -279,7 +283,14 @@ function load(size: { width: number; height: number }): void {
 	if (loaded === scene) return;
 	loaded = scene;
 	for (const one of asked.splice(0)) pick(...one);
-	void study(scene).catch(stumbled);
+	toStudy = scene;
+}
+
+/** Counts what the scene that has been loaded shows, once its first picture is told: until then the machine is left to that. */
+function studyLoaded(): void {
+	const of = toStudy;
+	toStudy = null;
+	if (of) void study(of).catch(stumbled);
 }
 
 /** Rays across the frame by which what it shows is counted, and rays between two looks at what is wanted. */
@@ -362,6 +373,7 @@ const refiner = new Refiner(
 	(told) => {
 		const state: ProofState = { ...told, aim: AIM, sinceEditMs: performance.now() - since };
 		post({ type: "proof", state }, told.pixels ? [told.pixels.buffer] : []);
+		studyLoaded();
 	},
 );
 
