@@ -36,7 +36,7 @@ export async function cleaning(build: URL, say: Say, samples: readonly number[] 
 		say(`${name}, relative squared error of the truth itself`, truth.error, "");
 		for (const count of samples) {
 			const { picture } = await tracePicture(pool, scene, { width, height, seed: SEED }, count);
-			const [clean, noisy] = [await pool.denoise(picture, exposureOf(doc.camera)), picture.rgb].map((planes) =>
+			const [clean, noisy] = [(await pool.clean(picture, exposureOf(doc.camera))).rgb, picture.rgb].map((planes) =>
 				exposed(planes, doc),
 			);
 			const [cleaned, traced] = [errorsOf(rgb, clean), errorsOf(rgb, noisy)];

@@ -32,7 +32,7 @@ async function measureShot(
 	const truth = (await trace(truthSamples, 7)).rgb;
 	const many = (await trace(MANY, 1)).rgb;
 	const few = await trace(FEW, 1);
-	const clean = await pool.denoise(few, exposureOf(doc.camera));
+	const clean = (await pool.clean(few, exposureOf(doc.camera))).rgb;
 	const shown = (rgb: Planes) => ({
 		width: WIDTH,
 		height,

@@ -76,7 +76,7 @@ export async function flicker(pool: TracePool, doc: ShotDocument, say: Say): Pro
 		return {
 			view: frameOfView(scene.root.camera),
 			picture,
-			light: await pool.denoise(picture, exposureOf(scene.root.camera)),
+			light: (await pool.clean(picture, exposureOf(scene.root.camera))).rgb,
 		};
 	};
 	const keyed = new Set(move.tracks.flatMap((t) => t.of ?? []));

@@ -50,7 +50,7 @@ async function sequence(pool: TracePool, doc: Moving, say: Say): Promise<void> {
 	const frames = framesOf({ from: 30, to: 33 });
 	const traced = async (scene: ReturnType<typeof compiled>) => {
 		const strips = traceStrips(pool, scene, { ...SIZE, seed: 1 }, 8).strips;
-		for await (const _ of cleanStrips(strips, (view, rows) => pool.denoise(view, exposureOf(scene.root.camera), rows)));
+		for await (const _ of cleanStrips(strips, (view, rows) => pool.clean(view, exposureOf(scene.root.camera), rows)));
 	};
 	const sceneOf = (frame: number) => compiled(doc, momentOfFrame(frame, doc.move), cache);
 	await traced(sceneOf(29));

@@ -156,7 +156,7 @@ async function foretelling(): Promise<void> {
 			}).likely;
 			const at = performance.now();
 			const { picture } = await tracePicture(pool, scene, { width, height, seed: 1 }, 128, undefined, noisePercent);
-			await pool.denoise(picture, exposureOf(scene.root.camera));
+			await pool.clean(picture, exposureOf(scene.root.camera));
 			say(
 				`${name}, ${noisePercent === null ? "128 samples" : `to ${noisePercent} % noise`}: time that a pilot foretold, of the time it took`,
 				told / ((performance.now() - at) / 1000),

@@ -92,7 +92,7 @@ async function printed(
 	const size = { width, height, seed };
 	const { picture } = await tracePicture(pool, clay ? inClay(scene) : scene, size, samples, undefined, null, [], area);
 	const traced = Date.now();
-	const clean = await pool.denoise(picture, exposureOf(doc.camera));
+	const clean = await pool.clean(picture, exposureOf(doc.camera));
 	const text = { title: doc.title, samples: String(samples), seed: String(seed) };
 	const path = join(tmpdir(), `inquadra-picture-${process.pid}.exr`);
 	const frame = { width, height };
@@ -196,7 +196,7 @@ async function smallFrames(doc: ShotDocument): Promise<void> {
 		tracers: {
 			threads: pool.threads,
 			trace: async (_, { tile, begin, end }) => (await pool.trace(tile, begin, end)).sums,
-			clean: (picture) => pool.denoise(picture, exposureOf(doc.camera)),
+			clean: async (picture) => (await pool.clean(picture, exposureOf(doc.camera))).rgb,
 		},
 		tell: (frame) => {
 			packed.push(packSmall(frame));

@@ -578,7 +578,8 @@ describe("prints", () => {
 				p.light.openness[i] = 0.5;
 			}
 		}
-		const clean = p.rgb.map((c) => c.map(() => 500)) as typeof p.rgb;
+		const flat = p.rgb.map((c) => c.map(() => 500)) as typeof p.rgb;
+		const clean = { rgb: flat, layers: [] };
 		const id = randomUUID().slice(0, 8);
 		await inTransaction(pool, async (client) => {
 			const exr = await putBlob(

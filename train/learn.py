@@ -36,6 +36,12 @@ KERNEL = 5
 # What is added to a colour before light is divided by it.
 LEAST_COLOUR = 0.02
 CANDIDATES = 7
+# Steps in which the network learns alone, before it is asked what share of the other filter's picture it takes: that picture is so near from the
+# first step on that all else would be forgotten.
+ALONE = 2_000
+# How dearly it pays for being sure of that share.
+SURENESS = 1e-3
+WARM = 300
 BRIGHTEST = 2.0 ** 12
 
 
@@ -90,7 +96,7 @@ def averaged(weights, picture):
 
 
 def put_together(told, planes):
-    """The picture from what the network tells."""
+    """The picture from what the network tells; the same without the other filter's; and how sure it is of that one, as a logarithm."""
     told4, told2, told1 = told
     picture = (planes[:, 0:3] + planes[:, 3:6]) / 2
     colour = planes[:, 10:13] + LEAST_COLOUR
@@ -101,11 +107,12 @@ def put_together(told, planes):
     up = lambda t, k: F.interpolate(t, scale_factor=k, mode="bilinear", align_corners=False)
     taps = KERNEL * KERNEL
     made = [averaged(told1[:, :taps], both), up(averaged(told2, both2), 2), up(averaged(told4, both4), 4)]
-    shares = torch.softmax(told1[:, taps:], 1)
-    out = shares[:, 6:7] * planes[:, 6:9]
+    shares = torch.softmax(told1[:, taps : taps + 6], 1)
+    own = 0
     for k, m in enumerate(made):
-        out = out + shares[:, 2 * k : 2 * k + 1] * m[:, 0:3] + shares[:, 2 * k + 1 : 2 * k + 2] * m[:, 3:6] * colour
-    return out
+        own = own + shares[:, 2 * k : 2 * k + 1] * m[:, 0:3] + shares[:, 2 * k + 1 : 2 * k + 2] * m[:, 3:6] * colour
+    sure = told1[:, taps + 6 :] - torch.logsumexp(told1[:, taps : taps + 6], 1, keepdim=True)
+    return own + torch.sigmoid(sure) * (planes[:, 6:9] - own), own, sure
 
 
 def loss_of(made, asked):
@@ -193,6 +200,7 @@ def main():
     net.to(memory_format=torch.channels_last)
     chance = np.random.default_rng(step)
     end, told, wrote, total = time.time() + 60 * minutes, time.time(), time.time(), []
+    joined = []
 
     def save():
         beside = state.with_suffix(".part")
@@ -203,11 +211,17 @@ def main():
         planes, asked, samples = batch(crops.all(), chance)
         with torch.no_grad():
             seen = features(planes, samples).to(memory_format=torch.channels_last)
-        loss = loss_of(put_together(net(seen), planes), asked)
+        made, own, sure = put_together(net(seen), planes)
+        loss = loss_of(own, asked)
+        total.append(loss.item())
+        if step >= ALONE:
+            both = loss_of(made, asked)
+            joined.append(both.item())
+            loss = loss + both + SURENESS * sure.square().mean()
         if not torch.isfinite(loss):
             continue
         for group in optimiser.param_groups:
-            group["lr"] = RATE * 0.5 ** (step / HALVED)
+            group["lr"] = RATE * min(1, (step + 1) / WARM) * 0.5 ** (step / HALVED)
         optimiser.zero_grad()
         loss.backward()
         nn.utils.clip_grad_norm_(net.parameters(), 1.0)
@@ -218,10 +232,10 @@ def main():
         with torch.no_grad():
             for k, p in zip(kept.parameters(), net.parameters()):
                 k.mul_(share).add_(p, alpha=1 - share)
-        total.append(loss.item())
         if time.time() - told > 60:
-            print(f"step {step}, {len(crops.known)} parts: {np.mean(total):.4f}, median {np.median(total):.4f}", flush=True)
-            told, total = time.time(), []
+            mean = lambda of: f"{np.mean(of):.4f} (median {np.median(of):.4f})" if of else "-"
+            print(f"step {step}, {len(crops.known)} parts: alone {mean(total)}, with the other {mean(joined)}", flush=True)
+            told, total, joined = time.time(), [], []
         if time.time() - wrote > 300:
             save()
             wrote = time.time()

@@ -254,7 +254,7 @@ async function assemble(assembly: Assembly): Promise<void> {
 			lean: work.sequence && !work.layers,
 		});
 		for await (const { y, strip, clean } of cleanStrips(stripsOf(assembly, area, lights), (view, rows) =>
-			tracer.denoise(view, exposureOf(shown.camera), rows),
+			tracer.clean(view, exposureOf(shown.camera), rows),
 		))
 			await writer.strip(y, strip, clean);
 		const { pixelsSha256, thumbnail } = await writer.end();

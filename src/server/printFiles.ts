@@ -112,14 +112,14 @@ export interface ShownLines {
 /** Lines of a print from the top: as it was traced, without its noise where its file has that, or the light of one source or of the fog. */
 export async function* printLines(
 	file: PrintFile,
-	what: { clean: boolean } | { light: string },
+	what: { clean: boolean; light?: string },
 ): AsyncGenerator<ShownLines> {
-	const names = "light" in what ? ["R", "G", "B"].map((c) => `${what.light}.${c}`) : pictureNames(file, what.clean);
+	const names = pictureNames(file, what.clean, what.light);
 	if (!names.every((n) => file.names.includes(n)))
 		throw new HttpError(
 			409,
 			"no-layer",
-			`The file of this print has no layer for ${"light" in what ? what.light.slice(0, 80) : "the picture"}. Print it again with its lights by themselves.`,
+			`The file of this print has no layer for ${what.light?.slice(0, 80) ?? "the picture"}. Print it again with its lights by themselves.`,
 		);
 	for await (const { y, rows, planes } of file.lines(names))
 		yield { y, rows, rgb: names.map((n) => planes.get(n)) as Rgb };

@@ -33,7 +33,7 @@ export async function printPixels({ id, layer, clean, frame }: PixelsAsked): Pro
 	const isPicture = light || layer === "picture";
 	const scaled = await scaleOf(file, isPicture ? "picture" : (layer as Layer));
 	const lines = isPicture
-		? printLines(file, light ? { light: layer } : { clean })
+		? printLines(file, { clean, ...(light && { light: layer }) })
 		: layerLines(file, layer as Exclude<Layer, "picture">, scaled);
 	// Files of half floats of earlier days hold infinity where they could hold no more.
 	const most = file.halves.includes("R") ? MOST_HALF : Number.POSITIVE_INFINITY;

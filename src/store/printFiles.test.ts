@@ -21,7 +21,7 @@ import {
 	shownLines,
 	withPrintAt,
 } from "./printFiles.ts";
-import { ExrFileWriter, PrintWriter, pixelsSha256, type Rgb } from "./printWriter.ts";
+import { type CleanLight, ExrFileWriter, PrintWriter, pixelsSha256, type Rgb } from "./printWriter.ts";
 
 const folder = mkdtempSync(join(tmpdir(), "inquadra-test-"));
 afterAll(() => rmSync(folder, { recursive: true }));
@@ -40,7 +40,13 @@ function filled(width: number, height: number, from = 0, lights: string[] = []):
 	});
 	return p;
 }
-const cleanOf = (p: Picture): Rgb => p.rgb.map((c) => c.map((v) => v + 0.5)) as Rgb;
+const cleanOf = (p: Picture): CleanLight => {
+	const without = (rgb: Rgb) => rgb.map((c) => c.map((v) => v + 0.5)) as Rgb;
+	return {
+		rgb: without(p.rgb),
+		layers: p.light ? [...p.light.lights.map((l) => l.rgb), p.light.fog].map(without) : [],
+	};
+};
 const plan = (width: number, height: number, lights: string[] = []) => ({
 	frame: { width: width + 10, height: height + 10 },
 	area: { x: 3, y: 5, width, height },
@@ -77,7 +83,7 @@ describe("a print that is written in strips", () => {
 		const exr = readExr(readFileSync(one.path));
 		expect(exr.window).toEqual({ x: 3, y: 5, width: 31, height: 85 });
 		expect(exr.channels.find((c) => c.name === "G")?.data).toEqual(filled(21, 75).rgb[1]);
-		expect(exr.channels.find((c) => c.name === "clean.B")?.data).toEqual(cleanOf(filled(21, 75))[2]);
+		expect(exr.channels.find((c) => c.name === "clean.B")?.data).toEqual(cleanOf(filled(21, 75)).rgb[2]);
 		expect(exr.channels.find((c) => c.name === "mask2.cover")).toMatchObject({ half: true });
 	});
 
@@ -156,6 +162,25 @@ describe("a print that is read a few lines at a time", () => {
 			expect(exr.channels.find((c) => c.name === "Z")?.half).toBeUndefined();
 			expect(exr.channels.map((c) => c.name)).toEqual(expect.arrayContaining(["P.X", "P.Y", "P.Z", "facing"]));
 		});
+	});
+
+	it("has its layers of light with and without noise, where it has layers", async () => {
+		const { path } = await written("lights.exr", 12, [32, 4], ["sun", "lamp"]);
+		await withPrintAt(path, async (print) => {
+			for (const light of ["light.sun", "light.lamp", "fog"]) {
+				expect(pictureNames(print, false, light)).toEqual([`${light}.R`, `${light}.G`, `${light}.B`]);
+				const names = pictureNames(print, true, light);
+				expect(names[0]).toBe(`clean.${light}.R`);
+				for await (const { planes } of print.lines([`${light}.G`, names[1]])) {
+					const [noisy, clean] = [planes.get(`${light}.G`), planes.get(names[1])];
+					expect(clean?.every((v, i) => v === Math.fround((noisy?.[i] ?? 0) + 0.5))).toBe(true);
+				}
+			}
+		});
+		const { path: bare } = await written("bare.exr", 12, [32]);
+		await withPrintAt(bare, async (print) =>
+			expect(pictureNames(print, true, "light.sun")).toEqual(["light.sun.R", "light.sun.G", "light.sun.B"]),
+		);
 	});
 
 	it("shows its frame, or the part that it was ordered for, of all that was traced about it", async () => {

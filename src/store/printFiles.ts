@@ -120,9 +120,12 @@ export async function withPrintAt<T>(path: string, work: (file: PrintFile) => Pr
 	}
 }
 
-/** Names of the channels of the picture: as it was traced, or without its noise where the file has that. */
-export const pictureNames = (file: PrintFile, clean: boolean): string[] =>
-	["R", "G", "B"].map((c) => (clean && file.names.includes("clean.R") ? `clean.${c}` : c));
+/** Names of the channels of the picture, or of the light of one source or of the fog: as traced, or without its noise where the file has that. */
+export function pictureNames(file: PrintFile, clean: boolean, light?: string): string[] {
+	const names = ["R", "G", "B"].map((c) => (light ? `${light}.${c}` : c));
+	const cleaned = names.map((n) => `clean.${n}`);
+	return clean && cleaned.every((n) => file.names.includes(n)) ? cleaned : names;
+}
 
 /** Channels that lose nothing that an eye could see as half floats. Depth, places, ids and counts stay as they are. */
 const HALVES = /^(R|G|B|clean\.|light\.|fog\.|openness|N\.|albedo\.|facing)/;

@@ -14,15 +14,27 @@ import { emptyPicture, namedPlanes, type Picture } from "../core/scene/picture.t
 
 export type Rgb = [Float32Array, Float32Array, Float32Array];
 
+/** Light without its noise: the picture, and its layers in their order, fog as the last. */
+export interface CleanLight {
+	rgb: Rgb;
+	layers: Rgb[];
+}
+
 const pack = (raw: Uint8Array): Uint8Array => deflateSync(raw, { level: 4 });
 
 /**
- * Channels of a print: what was traced, the same without its noise as the layer `clean`, the variance of a pixel's
+ * Channels of a print: what was traced, the same without its noise as the layer `clean` (layers of light as `clean.light.` with their name, and `clean.fog`), the variance of a pixel's
  * luminance, the samples it has taken, and masks: the pieces that lie in a pixel with the share of each. A lean one has
  * the picture and the clean one as half floats, depth and numbers.
  */
-export function printChannels(picture: Picture, clean: Rgb, lean = false): ExrChannel[] {
-	const cleaned = ["R", "G", "B"].map((c, i) => ({ name: `clean.${c}`, data: clean[i], half: lean }));
+export function printChannels(picture: Picture, { rgb, layers }: CleanLight, lean = false): ExrChannel[] {
+	const colours = (name: string, planes: Rgb) =>
+		["R", "G", "B"].map((c, i) => ({ name: `${name}.${c}`, data: planes[i], half: lean }));
+	const names = picture.light ? [...picture.light.lights.map(({ name }) => `light.${name}`), "fog"] : [];
+	const cleaned = [
+		...colours("clean", rgb),
+		...(lean ? [] : layers.flatMap((layer, k) => colours(`clean.${names[k]}`, layer))),
+	];
 	if (lean)
 		return [
 			...["R", "G", "B"].map((name, i) => ({ name, data: picture.rgb[i], half: true })),
@@ -204,7 +216,11 @@ export class PrintWriter {
 		const { area, frame, part, text } = plan;
 		const exr = await ExrFileWriter.create(
 			path,
-			printChannels(none, none.rgb, plan.lean),
+			printChannels(
+				none,
+				{ rgb: none.rgb, layers: plan.lights.length > 0 ? [...plan.lights, "fog"].map(() => none.rgb) : [] },
+				plan.lean,
+			),
 			area.width,
 			area.height,
 			{ ...text, ...(part ? { part: [part.x, part.y, part.width, part.height].join(" ") } : {}) },
@@ -213,13 +229,13 @@ export class PrintWriter {
 		return new PrintWriter(plan, exr);
 	}
 
-	async strip(y: number, picture: Picture, clean: Rgb): Promise<void> {
+	async strip(y: number, picture: Picture, clean: CleanLight): Promise<void> {
 		const { camera, finish, frame, area, lean } = this.plan;
 		const { part } = this;
 		this.digest.take(picture);
 		const light = BentLines.idle(characterOf(finish), area, part)
-			? [{ y, rows: picture.height, planes: clean }]
-			: this.bent.take({ rows: picture.height, planes: clean });
+			? [{ y, rows: picture.height, planes: clean.rgb }]
+			: this.bent.take({ rows: picture.height, planes: clean.rgb });
 		for (const { y: at, rows, planes } of light) {
 			const whole = { ...frame, x: part.x, y: part.y + at };
 			this.small.take(finishPicture(planes as Rgb, part.width, rows, camera, finish, whole), at);

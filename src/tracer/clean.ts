@@ -24,6 +24,7 @@ import {
 	cutPart,
 	type LearnedPart,
 	type LearnedRoom,
+	layersOf,
 	layWeights,
 	learnPart,
 	partsOf,
@@ -43,7 +44,14 @@ export const doCleanJob = (kernel: Kernel, buffer: ArrayBufferLike, job: CleanJo
 /** What is sent with a job instead of being copied. */
 export const sentWith = (job: CleanJob): ArrayBuffer[] => [
 	("band" in job ? job.band : job.part).planes.buffer as ArrayBuffer,
+	...("part" in job ? job.part.layers.map((layer) => layer.buffer as ArrayBuffer) : []),
 ];
+
+/** A picture without its noise, and its layers of light where it has them: fog as the last, and all lights add up to it. */
+export interface Cleaned {
+	rgb: Planes;
+	layers: Planes[];
+}
 
 /** Has a thread, by its number, do a job. */
 export type AskToClean = (thread: number, job: CleanJob) => Promise<Float32Array[] | null>;
@@ -83,10 +91,10 @@ export class Cleaner {
 	}
 
 	/** The light of a picture without its noise, on so many threads. Throws MemoryFull. */
-	async clean(threads: number, picture: Picture, how: Cleaning): Promise<Planes> {
+	async clean(threads: number, picture: Picture, how: Cleaning): Promise<Cleaned> {
 		const { y, rows } = how.rows ?? { y: 0, rows: picture.height };
 		const calm = spreadSpecks(picture);
-		if (!this.weights) return this.average(threads, calm, how, { y, rows });
+		if (!this.weights) return { rgb: await this.average(threads, calm, how, { y, rows }), layers: [] };
 		const first = Math.max(0, Math.floor((y - N_HALO) / N_GRID) * N_GRID);
 		const end = Math.min(picture.height, Math.ceil((y + rows + N_HALO) / N_GRID) * N_GRID);
 		const averaged = await this.average(threads, calm, how, { y: first, rows: end - first });
@@ -142,8 +150,9 @@ export class Cleaner {
 		first: number,
 		{ exposure, wanted }: Cleaning,
 		{ y, rows }: Rows,
-	): Promise<Planes> {
-		const out = [0, 1, 2].map(() => new Float32Array(calm.width * rows)) as Planes;
+	): Promise<Cleaned> {
+		const layers = layersOf(calm).length;
+		const out = Array.from({ length: 3 * (1 + layers) }, () => new Float32Array(calm.width * rows));
 		const rooms: LearnedRoom[] = [];
 		try {
 			for (let i = 0; i < threads; i++) rooms.push(reserveLearned(this.kernel, this.memory, this.weights, calm));
@@ -156,7 +165,8 @@ export class Cleaner {
 		} finally {
 			for (const room of rooms) releaseLearned(this.memory, room);
 		}
-		return out;
+		const planes = (k: number) => out.slice(3 * k, 3 * k + 3) as Planes;
+		return { rgb: planes(0), layers: Array.from({ length: layers }, (_, k) => planes(k + 1)) };
 	}
 }
 
@@ -180,7 +190,7 @@ export const cleanHere = (
 	picture: Picture,
 	how: Cleaning,
 	weights: ArrayBuffer | null = null,
-): Promise<Planes> =>
+): Promise<Cleaned> =>
 	new Cleaner(kernel, memory, weights, async (_, job) => doCleanJob(kernel, memory.memory.buffer, job)).clean(
 		1,
 		picture,

@@ -43,9 +43,9 @@ function noisy(width: number, height: number, truth: (x: number, y: number) => n
 	return p;
 }
 
-const without = (p: Picture, reach?: number): Promise<Planes> => {
+const without = async (p: Picture, reach?: number): Promise<Planes> => {
 	const { memory, kernel } = tracerForTest();
-	return cleanHere(kernel, memory, p, { exposure: 1, reach: reach ?? PRINT_REACH });
+	return (await cleanHere(kernel, memory, p, { exposure: 1, reach: reach ?? PRINT_REACH })).rgb;
 };
 
 const rms = (plane: Float32Array, truth: (i: number) => number): number =>

@@ -70,11 +70,14 @@ export interface LearnedPart {
 	width: number;
 	height: number;
 	planes: Float32Array;
+	/** Three planes of each layer of light, of fog last; none where the picture has no layers. */
+	layers: Float32Array[];
 }
 
 /** Where a thread works on parts in the kernel's memory. */
 export interface LearnedRoom {
 	planes: number;
+	layer: number;
 	work: number;
 	abort: number;
 	weights: number;
@@ -93,14 +96,15 @@ export function reserveLearned(
 ): LearnedRoom {
 	const [w, h] = [most(Math.min(PART_SIDE, size.width)), most(Math.min(PART_SIDE, size.height))];
 	const planes = memory.allocate(w * h * L.N_PLANES * 4);
+	const layer = memory.allocate(w * h * 12);
 	const work = memory.allocate(kernel.learnedRoom(w, h));
 	const abort = memory.allocate(64);
 	memory.u32[abort >> 2] = 0;
-	return { planes, work, abort, weights };
+	return { planes, layer, work, abort, weights };
 }
 
 export function releaseLearned(memory: TracerMemory, room: LearnedRoom): void {
-	for (const at of [room.planes, room.work, room.abort]) memory.release(at);
+	for (const at of [room.planes, room.layer, room.work, room.abort]) memory.release(at);
 }
 
 /** Parts of rows [y, y + rows) of a picture. */
@@ -124,13 +128,14 @@ export function cutPart(p: Picture, filtered: Planes, first: number, tile: Tile,
 	const height = Math.min(upTo(p.height), upTo(tile.y + tile.height + L.N_HALO)) - y;
 	const size = width * height;
 	const planes = new Float32Array(size * L.N_PLANES);
-	const each = (plane: number, value: (i: number) => number) => {
+	const into = (planes: Float32Array, plane: number, value: (i: number) => number) => {
 		let to = plane * size;
 		for (let r = 0; r < height; r++) {
 			const row = Math.min(p.height - 1, y + r) * p.width;
 			for (let c = 0; c < width; c++) planes[to++] = value(row + Math.min(p.width - 1, x + c));
 		}
 	};
+	const each = (plane: number, value: (i: number) => number) => into(planes, plane, value);
 	for (let c = 0; c < 3; c++) {
 		const [mean, half, other] = [p.rgb[c], p.halves[c], filtered[c]];
 		const skipped = first * p.width;
@@ -144,26 +149,65 @@ export function cutPart(p: Picture, filtered: Planes, first: number, tile: Tile,
 	each(L.N_NEARNESS, (i) => p.nearness[i]);
 	each(L.N_COVER, (i) => p.masks[0].cover[i]);
 	each(L.N_COUNT, (i) => Math.max(1, p.counts[i]));
-	return { tile, x, y, width, height, planes };
+	const layers = layersOf(p).map((rgb) => {
+		const layer = new Float32Array(size * 3);
+		for (const [c, plane] of rgb.entries()) into(layer, c, (i) => plane[i] * exposure);
+		return layer;
+	});
+	return { tile, x, y, width, height, planes, layers };
 }
 
-/** The filtered light of a part, exposed as it was; null when it was aborted. */
+/** Layers of light of a picture, fog as the last. */
+export const layersOf = ({ light }: Pick<Picture, "light">): Planes[] =>
+	light ? [...light.lights.map((l) => l.rgb), light.fog] : [];
+
+/**
+ * The filtered light of a part, exposed as it was, and after it that of its layers, three planes each; null when it was aborted. Layers are
+ * filtered by the picture's weights, and what they are together is brought to what the picture is: they add up.
+ */
 export function learnPart(
 	kernel: Kernel,
 	buffer: ArrayBufferLike,
 	room: LearnedRoom,
 	part: LearnedPart,
-): Planes | null {
-	const { tile, x, y, width, height } = part;
+): Float32Array[] | null {
+	const { tile, x, y, width, height, layers } = part;
+	const size = width * height;
 	new Float32Array(buffer, room.planes, part.planes.length).set(part.planes);
 	if (!kernel.learned(room.planes, width, height, room.weights, room.work, room.abort)) return null;
-	return [0, 1, 2].map((c) => {
-		const from = new Float32Array(buffer, room.planes + c * width * height * 4, width * height);
-		const out = new Float32Array(tile.width * tile.height);
-		for (let r = 0; r < tile.height; r++) {
-			const row = (tile.y - y + r) * width + tile.x - x;
-			out.set(from.subarray(row, row + tile.width), r * tile.width);
+	const cut = (at: number): Float32Array[] =>
+		[0, 1, 2].map((c) => {
+			const from = new Float32Array(buffer, at + c * size * 4, size);
+			const out = new Float32Array(tile.width * tile.height);
+			for (let r = 0; r < tile.height; r++) {
+				const row = (tile.y - y + r) * width + tile.x - x;
+				out.set(from.subarray(row, row + tile.width), r * tile.width);
+			}
+			return out;
+		});
+	const picture = cut(room.planes);
+	const filtered = layers.map((layer) => {
+		new Float32Array(buffer, room.layer, layer.length).set(layer);
+		kernel.learnedAlso(room.layer, room.planes + size * 4 * L.N_ALBEDO, width, height, room.work);
+		return cut(room.layer);
+	});
+	if (filtered.length > 0) addUp(picture, filtered.slice(0, -1), filtered[filtered.length - 1]);
+	return [...picture, ...filtered.flat()];
+}
+
+/** Brings lights to what the picture is, and fog, which is a part of it, along with them. */
+function addUp(
+	picture: readonly Float32Array[],
+	lights: readonly Float32Array[][],
+	fog: readonly Float32Array[],
+): void {
+	for (let c = 0; c < 3; c++)
+		for (let i = 0; i < picture[c].length; i++) {
+			const sum = lights.reduce((s, light) => s + light[c][i], 0);
+			const to = picture[c][i];
+			if (sum > 0) for (const light of lights) light[c][i] *= to / sum;
+			// Light that no layer has here: it is the other filter's alone.
+			else for (const light of lights) light[c][i] = to / lights.length;
+			fog[c][i] = sum > 0 ? Math.min(to, fog[c][i] * (to / sum)) : 0;
 		}
-		return out;
-	}) as Planes;
 }

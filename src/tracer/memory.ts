@@ -152,6 +152,7 @@ export interface Kernel {
 	buildTop(refs: number, count: number, room: number, work: number, out: number): number;
 	builtEnd(): number;
 	learned(planes: number, w: number, h: number, weights: number, work: number, abort: number): number;
+	learnedAlso(planes: number, colours: number, w: number, h: number, work: number): void;
 	learnedRoom(w: number, h: number): number;
 	denoiseBand(planes: number, stride: number, rows: number, reach: number, work: number, abort: number): number;
 	takeScene(at: number, scratch: number): void;

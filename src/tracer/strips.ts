@@ -4,8 +4,9 @@
  * rows from it, so that the result is that of the whole picture, bit by bit.
  */
 import { type Picture, TILE } from "../core/scene/picture.ts";
-import type { Planes } from "./denoise.ts";
+import type { Cleaned } from "./clean.ts";
 import { D_BORDER, N_GRID, N_HALO } from "./kernel/layout.ts";
+import { layersOf } from "./learned.ts";
 import { SPECK_REACH } from "./specks.ts";
 
 /** Rows of a strip; the last one may have fewer. */
@@ -30,10 +31,11 @@ const lookedAt = (p: Picture) => [
 	p.nearness,
 	p.counts,
 	p.masks[0].cover,
+	...layersOf(p).flat(),
 ];
 
 /** Room for the held strips of the planes that are looked at. */
-function room(width: number): Picture {
+function room({ width, light }: Picture): Picture {
 	const plane = () => new Float32Array(width * HELD * STRIP);
 	const three = (): Picture["rgb"] => [plane(), plane(), plane()];
 	const none = new Float32Array(0);
@@ -51,7 +53,11 @@ function room(width: number): Picture {
 		depth: none,
 		id: new Uint32Array(0),
 		masks: [{ id: new Uint32Array(0), cover: plane() }],
-		light: null,
+		light: light && {
+			lights: light.lights.map(({ name }) => ({ name, rgb: three() })),
+			fog: three(),
+			openness: none,
+		},
 	};
 }
 
@@ -71,6 +77,11 @@ function rowsOf(held: Picture, from: number, to: number): Picture {
 		nearness: cut(held.nearness),
 		counts: cut(held.counts),
 		masks: held.masks.map((m) => ({ ...m, cover: cut(m.cover) })),
+		light: held.light && {
+			...held.light,
+			lights: held.light.lights.map(({ name, rgb }) => ({ name, rgb: three(rgb) })),
+			fog: three(held.light.fog),
+		},
 	};
 }
 
@@ -78,13 +89,13 @@ function rowsOf(held: Picture, from: number, to: number): Picture {
 export interface CleanStrip {
 	y: number;
 	strip: Picture;
-	clean: Planes;
+	clean: Cleaned;
 }
 
 /** Yields each strip once those below it that count are there. `denoise` works on rows [y, y + rows) of a picture. */
 export async function* cleanStrips(
 	strips: AsyncIterable<Picture>,
-	denoise: (picture: Picture, part: { y: number; rows: number }) => Promise<Planes>,
+	denoise: (picture: Picture, part: { y: number; rows: number }) => Promise<Cleaned>,
 ): AsyncGenerator<CleanStrip> {
 	let held: Picture | null = null;
 	/** Rows that are held, and the row of the print that is the first of them. */
@@ -97,7 +108,7 @@ export async function* cleanStrips(
 		return { y, strip, clean: await denoise(rowsOf(held, 0, rows), { y: y - top, rows: strip.height }) };
 	};
 	for await (const strip of strips) {
-		held ??= room(strip.width);
+		held ??= room(strip);
 		if (rows === HELD * STRIP) {
 			for (const plane of lookedAt(held)) plane.copyWithin(0, STRIP * strip.width);
 			rows -= STRIP;

@@ -133,7 +133,7 @@ async function traceInto(
 	try {
 		const traced = traceStrips(tracer, scene, { ...size, seed }, samples, tell, noise, lights, area);
 		for await (const { y, strip, clean } of cleanStrips(traced.strips, (view, rows) =>
-			tracer.denoise(view, exposureOf(scene.root.camera), rows),
+			tracer.clean(view, exposureOf(scene.root.camera), rows),
 		))
 			await writer.strip(y, strip, clean);
 		const { pixelsSha256 } = await writer.end();

@@ -10,7 +10,7 @@ import { layers, radianceB, radianceG, radianceR, setLayers, setMoment, setWays 
 import { skyB, skyG, skyIn, skyPdf, skyR } from "./sky";
 
 export { denoiseBand } from "./denoise";
-export { learned, learnedRoom } from "./learned";
+export { learned, learnedAlso, learnedRoom } from "./learned";
 export { buildRange, buildTop, builtEnd, cutRange, referTriangles } from "./build";
 
 /** Bytes of the scratch that the walk through trees takes; the light of the layers of a sample lies behind. */

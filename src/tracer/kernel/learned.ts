@@ -227,18 +227,18 @@ function see(planes: usize, w: i32, h: i32, to: usize): void {
   }
 }
 
-/** The picture, and after it the picture without its colour: what is averaged. */
-function bothOf(planes: usize, w: i32, h: i32, to: usize): void {
+/** The mean of two pictures, and after it the same without its colour: what is averaged. */
+function bothOf(even: usize, odd: usize, colours: usize, w: i32, h: i32, to: usize): void {
   const size = <usize>(w * h) * 4;
   const plane = planeOf(w, h);
   for (let y = 0; y < h; y++) {
     for (let x = 0; x < w; x++) {
-      const p = planes + <usize>(y * w + x) * 4;
+      const i = <usize>(y * w + x) * 4;
       const at = first(to, w, y) + <usize>x * 4;
       for (let c: usize = 0; c < 3; c++) {
-        const v = (load<f32>(p + size * c) + load<f32>(p + size * (c + 3))) * <f32>0.5;
+        const v = (load<f32>(even + i + size * c) + load<f32>(odd + i + size * c)) * <f32>0.5;
         store<f32>(at + plane * c, v);
-        store<f32>(at + plane * (c + 3), v / (load<f32>(p + size * (c + N_ALBEDO)) + LEAST_COLOUR));
+        store<f32>(at + plane * (c + 3), v / (load<f32>(colours + i + size * c) + LEAST_COLOUR));
       }
     }
   }
@@ -260,13 +260,13 @@ function toShares(at: usize, plane: usize, count: usize): void {
   for (let k: usize = 0; k < count; k++) v128.store(at + plane * k, f32x4.mul(one, v128.load(at + plane * k)));
 }
 
-/** Averages of the six planes at `both` over 5 × 5 pixels by the weights at `told`; edges are repeated. */
-function average(told: usize, both: usize, to: usize, w: i32, h: i32): void {
+/** Averages of the six planes at `both` over 5 × 5 pixels by the weights at `told`, `raw` as yet or shares already; edges are repeated. */
+function average(told: usize, both: usize, to: usize, w: i32, h: i32, raw: bool): void {
   const plane = planeOf(w, h);
   for (let y = 0; y < h; y++) {
     for (let x = 0; x < w; x += 4) {
       const k = first(told, w, y) + <usize>x * 4;
-      toShares(k, plane, TAPS);
+      if (raw) toShares(k, plane, TAPS);
       for (let c: usize = 0; c < 6; c++) {
         let sum = f32x4.splat(0);
         for (let j = 0; j < 5; j++) {
@@ -313,17 +313,72 @@ export function learnedRoom(w: i32, h: i32): usize {
     planeOf(w / 4, h / 4) * <usize>(2 * QUARTER + HALF + TOLD + 12);
 }
 
+/** What the shares of the network's own are divided by at least, where nearly all is the other filter's. */
+const LEAST_SHARE: f32 = 0.000001;
+
+// Where things lie in the work of a part: bytes of a plane, planes that go to and fro, and what is told, averaged and made at each size.
+let p1: usize = 0, p2: usize = 0, p4: usize = 0;
+let a1: usize = 0, b1: usize = 0, told1: usize = 0, both1: usize = 0, made1: usize = 0;
+let a2: usize = 0, b2: usize = 0, told2: usize = 0, both2: usize = 0, made2: usize = 0;
+let a4: usize = 0, b4: usize = 0, told4: usize = 0, both4: usize = 0, made4: usize = 0;
+let less1: usize = 0, less2: usize = 0;
+
+function layOut(work: usize, w: i32, h: i32): void {
+  const w2 = w / 2, h2 = h / 2, w4 = w / 4, h4 = h / 4;
+  p1 = planeOf(w, h);
+  p2 = planeOf(w2, h2);
+  p4 = planeOf(w4, h4);
+  a1 = work;
+  b1 = a1 + p1 * FULL;
+  told1 = b1 + p1 * FULL;
+  both1 = told1 + p1 * TOLD_FULL;
+  made1 = both1 + p1 * 6;
+  a2 = made1 + p1 * 6;
+  b2 = a2 + p2 * HALF;
+  told2 = b2 + p2 * HALF;
+  both2 = told2 + p2 * TOLD;
+  made2 = both2 + p2 * 6;
+  less1 = made2 + p2 * 6;
+  less2 = less1 + p2 * FULL;
+  a4 = less2 + p4 * HALF;
+  b4 = a4 + p4 * QUARTER;
+  told4 = b4 + p4 * QUARTER;
+  both4 = told4 + p4 * TOLD;
+  made4 = both4 + p4 * 6;
+}
+
+/** Averages of a picture at all three sizes. */
+function averageAll(even: usize, odd: usize, colours: usize, w: i32, h: i32, raw: bool): void {
+  const w2 = w / 2, h2 = h / 2;
+  bothOf(even, odd, colours, w, h, both1);
+  halve(both1, both2, 6, w, h);
+  halve(both2, both4, 6, w2, h2);
+  average(told4, both4, made4, w / 4, h / 4, raw);
+  average(told2, both2, made2, w2, h2, raw);
+  average(told1, both1, made1, w, h, raw);
+}
+
+/** What the network's own six averages give at a pixel, by their shares. */
+// @ts-ignore: decorator
+@inline
+function ownAt(shares: usize, albedo: f32, c: usize, x: i32, y: i32, w: i32, h: i32): f32 {
+  const w2 = w / 2, h2 = h / 2, w4 = w / 4, h4 = h / 4;
+  const own = first(made1, w, y) + <usize>x * 4;
+  const colour = albedo + LEAST_COLOUR;
+  let sum = load<f32>(shares) * load<f32>(own + p1 * c) + load<f32>(shares + p1) * load<f32>(own + p1 * (3 + c)) * colour;
+  sum += load<f32>(shares + p1 * 2) * between(made2 + p2 * c, w2, h2, 2, x, y) +
+    load<f32>(shares + p1 * 3) * between(made2 + p2 * (3 + c), w2, h2, 2, x, y) * colour;
+  return sum + load<f32>(shares + p1 * 4) * between(made4 + p4 * c, w4, h4, 4, x, y) +
+    load<f32>(shares + p1 * 5) * between(made4 + p4 * (3 + c), w4, h4, 4, x, y) * colour;
+}
+
 /**
  * Puts the filtered picture of a part in place of its first three planes. `planes`: N_PLANES of w × h f32, both multiples of four;
  * `weights` as {@link weightsOf} lays them, layer by layer; `work`: {@link learnedRoom} bytes. False when the word at `abort` is not zero.
  */
 export function learned(planes: usize, w: i32, h: i32, weights: usize, work: usize, abort: usize): bool {
   const w2 = w / 2, h2 = h / 2, w4 = w / 4, h4 = h / 4;
-  const p1 = planeOf(w, h), p2 = planeOf(w2, h2), p4 = planeOf(w4, h4);
-  const a1 = work, b1 = a1 + p1 * FULL, told1 = b1 + p1 * FULL, both1 = told1 + p1 * TOLD_FULL, made1 = both1 + p1 * 6;
-  const a2 = made1 + p1 * 6, b2 = a2 + p2 * HALF, told2 = b2 + p2 * HALF, both2 = told2 + p2 * TOLD, made2 = both2 + p2 * 6;
-  const less1 = made2 + p2 * 6, less2 = less1 + p2 * FULL;
-  const a4 = less2 + p4 * HALF, b4 = a4 + p4 * QUARTER, told4 = b4 + p4 * QUARTER, both4 = told4 + p4 * TOLD, made4 = both4 + p4 * 6;
+  layOut(work, w, h);
   memory.fill(work, 0, learnedRoom(w, h));
   let k = weights;
   see(planes, w, h, b1);
@@ -361,30 +416,37 @@ export function learned(planes: usize, w: i32, h: i32, weights: usize, work: usi
   convolve(a2, HALF, told2, TOLD, w2, h2, k, false, false);
   k += weightsOf(HALF, TOLD, 1);
   convolve(a1, FULL, told1, TOLD_FULL, w, h, k, false, false);
-  bothOf(planes, w, h, both1);
-  halve(both1, both2, 6, w, h);
-  halve(both2, both4, 6, w2, h2);
-  average(told4, both4, made4, w4, h4);
-  average(told2, both2, made2, w2, h2);
-  average(told1, both1, made1, w, h);
+  averageAll(planes, planes + <usize>(w * h) * 12, planes + <usize>(w * h) * 4 * N_ALBEDO, w, h, true);
   const size = <usize>(w * h) * 4;
   for (let y = 0; y < h; y++) {
     for (let x = 0; x < w; x++) {
       const shares = first(told1 + p1 * TAPS, w, y) + <usize>x * 4;
       if ((x & 3) == 0) toShares(shares, p1, CANDIDATES);
       const p = planes + <usize>(y * w + x) * 4;
-      const own = first(made1, w, y) + <usize>x * 4;
       for (let c: usize = 0; c < 3; c++) {
-        const colour = load<f32>(p + size * (N_ALBEDO + c)) + LEAST_COLOUR;
-        let sum = load<f32>(shares + p1 * 6) * load<f32>(p + size * (N_FILTERED + c));
-        sum += load<f32>(shares) * load<f32>(own + p1 * c) + load<f32>(shares + p1) * load<f32>(own + p1 * (3 + c)) * colour;
-        sum += load<f32>(shares + p1 * 2) * between(made2 + p2 * c, w2, h2, 2, x, y) +
-          load<f32>(shares + p1 * 3) * between(made2 + p2 * (3 + c), w2, h2, 2, x, y) * colour;
-        sum += load<f32>(shares + p1 * 4) * between(made4 + p4 * c, w4, h4, 4, x, y) +
-          load<f32>(shares + p1 * 5) * between(made4 + p4 * (3 + c), w4, h4, 4, x, y) * colour;
-        store<f32>(p + size * c, sum);
+        const own = ownAt(shares, load<f32>(p + size * (N_ALBEDO + c)), c, x, y, w, h);
+        store<f32>(p + size * c, load<f32>(shares + p1 * 6) * load<f32>(p + size * (N_FILTERED + c)) + own);
       }
     }
   }
   return true;
+}
+
+/**
+ * Filters another picture of the part that was filtered last, a layer of its light, by the same weights: `planes`, three of w × h f32 in the
+ * same exposure, in place. `colours` are the part's three planes of albedo. What was the other filter's share falls to the network's own.
+ */
+export function learnedAlso(planes: usize, colours: usize, w: i32, h: i32, work: usize): void {
+  layOut(work, w, h);
+  averageAll(planes, planes, colours, w, h, false);
+  const size = <usize>(w * h) * 4;
+  for (let y = 0; y < h; y++) {
+    for (let x = 0; x < w; x++) {
+      const shares = first(told1 + p1 * TAPS, w, y) + <usize>x * 4;
+      const whole = max<f32>(LEAST_SHARE, 1 - load<f32>(shares + p1 * 6));
+      const i = <usize>(y * w + x) * 4;
+      for (let c: usize = 0; c < 3; c++)
+        store<f32>(planes + i + size * c, ownAt(shares, load<f32>(colours + i + size * c), c, x, y, w, h) / whole);
+    }
+  }
 }

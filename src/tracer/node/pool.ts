@@ -16,7 +16,7 @@ import {
 } from "../../core/scene/picture.ts";
 import { fallOf, PILOT_SAMPLES, type Pilot, pilotTiles, WARM_SAMPLES } from "../../core/scene/pilot.ts";
 import type { Scene } from "../../core/scene/scene.ts";
-import { Cleaner, type Cleaning, type CleanJob, sentWith } from "../clean.ts";
+import { type Cleaned, Cleaner, type Cleaning, type CleanJob, sentWith } from "../clean.ts";
 import { type Planes, PRINT_REACH } from "../denoise.ts";
 import { makeKernel, TracerMemory } from "../memory.ts";
 import { type Desk, reserveDesk } from "../renderTile.ts";
@@ -102,7 +102,7 @@ export class TracePool {
 	}
 
 	/** Takes the noise out of a picture, or of some of its rows, on all threads. */
-	denoise(picture: Picture, exposure: number, rows?: Cleaning["rows"]): Promise<Planes> {
+	clean(picture: Picture, exposure: number, rows?: Cleaning["rows"]): Promise<Cleaned> {
 		return this.cleaner.clean(this.hands.length, picture, { exposure, reach: PRINT_REACH, rows });
 	}
 

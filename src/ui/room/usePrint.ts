@@ -20,7 +20,7 @@ export function usePrint(): ProofPicture | null {
 		if (!print) return setPicture(null);
 		const ending = new AbortController();
 		fetch(
-			`/api/prints/${print}/pixels?${frame === null ? "" : `frame=${frame}&`}${layer === "picture" ? (clean ? "clean=1" : "") : `layer=${encodeURIComponent(layer)}`}`,
+			`/api/prints/${print}/pixels?${frame === null ? "" : `frame=${frame}&`}${layer === "picture" ? "" : `layer=${encodeURIComponent(layer)}&`}${clean ? "clean=1" : ""}`,
 			{ signal: ending.signal },
 		)
 			.then(async (r) => {

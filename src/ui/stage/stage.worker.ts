@@ -353,8 +353,8 @@ const signal = (value: 0 | 1): void => {
 };
 
 /** A picture of the scene that was loaded last, without its noise. */
-const cleaned = (picture: Picture, wanted: () => boolean): Promise<Planes> =>
-	cleaner.clean(hands.length, picture, { exposure, reach: PROOF_REACH, wanted });
+const cleaned = async (picture: Picture, wanted: () => boolean): Promise<Planes> =>
+	(await cleaner.clean(hands.length, picture, { exposure, reach: PROOF_REACH, wanted })).rgb;
 
 const refiner = new Refiner(
 	{
