@@ -1,9 +1,11 @@
 """Teaches the filter of noise from parts of made-up shots (`crops.ts`), and goes on from where it stopped.
 
-    python3 train/learn.py CROPS STATE MINUTES [WEIGHTS]
+    python3 train/learn.py CROPS STATE MINUTES WEIGHTS
 
-CROPS is the folder of parts; new ones are taken in as they come. STATE is what training goes on from, written every few minutes. WEIGHTS,
-when told, is written at the end: what the tracer reads, with a record of how it came about beside it. One thread: two are slower on small parts.
+CROPS is the folder of parts; new ones are taken in as they come. STATE is what training goes on from, written every few minutes; where there
+is none it goes on from WEIGHTS, and where there are none it begins. WEIGHTS is written at the end: what the tracer reads, with a record of how it
+came about (`.json`) and an example of what it makes of a part (`.example`), by which the tracer's own is checked. One thread: two are slower on
+small parts.
 
 The network sees both halves of the samples, what the other filter made of them, and what the first surface shows. It answers with weights
 alone: of 5 x 5 pixels at three sizes, of the picture and of the picture without its colour, and with shares by which these and the other
@@ -174,21 +176,47 @@ def batch(parts, chance):
     return torch.stack(planes), torch.stack(asked), torch.tensor(samples)
 
 
-def write_weights(net, step, crops, file):
-    """Half floats in the order of `shapes`: of each layer its weights (out, in, rows, columns), then what is added."""
+EXAMPLE = (40, 44)
+
+
+def write_weights(net, record, file):
+    """Half floats, layer by layer: of each its weights (out, in, rows, columns), then what is added."""
     parts = [(name, p.detach().numpy()) for name, p in net.named_parameters()]
-    Path(file).write_bytes(b"".join(p.astype("<f2").tobytes() for _, p in parts))
-    record = {"steps": step, "batch": BATCH, "parts": crops, "weights": sum(p.size for _, p in parts),
-              "shapes": {name: list(p.shape) for name, p in parts}}
-    Path(file).with_suffix(".json").write_text(json.dumps(record, indent="\t") + "\n")
+    file.write_bytes(b"".join(p.astype("<f2").tobytes() for _, p in parts))
+    record = {**record, "weights": sum(p.size for _, p in parts), "shapes": {name: list(p.shape) for name, p in parts}}
+    file.with_suffix(".json").write_text(json.dumps(record, indent="\t") + "\n")
+
+
+def read_weights(net, file):
+    values = torch.from_numpy(np.fromfile(file, "<f2").astype(np.float32))
+    at = 0
+    with torch.no_grad():
+        for p in net.parameters():
+            p.copy_(values[at : at + p.numel()].view(p.shape))
+            at += p.numel()
+
+
+def write_example(file, part):
+    """Planes of a part of eight samples as half floats, then, as floats, what the weights of a file make of them."""
+    h, w = EXAMPLE
+    planes = part[0, 2, :, 64 : 64 + h, 64 : 64 + w]
+    net = Net()
+    read_weights(net, file)
+    seen = torch.from_numpy(planes.astype(np.float32))[None]
+    with torch.no_grad():
+        made, _, _ = put_together(net(features(seen, torch.tensor([float(LEVELS[2])]))), seen)
+    file.with_suffix(".example").write_bytes(planes.astype("<f2").tobytes() + made.numpy().astype("<f4").tobytes())
 
 
 def main():
-    crops, state, minutes = Crops(sys.argv[1]), Path(sys.argv[2]), float(sys.argv[3])
+    crops, state, minutes, weights = Crops(sys.argv[1]), Path(sys.argv[2]), float(sys.argv[3]), Path(sys.argv[4])
     torch.set_num_threads(1)
     net, kept = Net(), Net()
     optimiser = torch.optim.Adam(net.parameters(), lr=RATE)
-    step = 0
+    record = {"steps": 0, "batch": BATCH, "sittings": []}
+    if weights.with_suffix(".json").exists():
+        record.update({k: v for k, v in json.loads(weights.with_suffix(".json").read_text()).items() if k in record})
+    step = record["steps"]
     if state.exists():
         was = torch.load(state)
         net.load_state_dict(was["net"])
@@ -196,7 +224,10 @@ def main():
         optimiser.load_state_dict(was["optimiser"])
         step = was["step"]
     else:
+        if weights.exists():
+            read_weights(net, weights)
         kept.load_state_dict(net.state_dict())
+    first = step
     net.to(memory_format=torch.channels_last)
     chance = np.random.default_rng(step)
     end, told, wrote, total = time.time() + 60 * minutes, time.time(), time.time(), []
@@ -221,7 +252,7 @@ def main():
         if not torch.isfinite(loss):
             continue
         for group in optimiser.param_groups:
-            group["lr"] = RATE * min(1, (step + 1) / WARM) * 0.5 ** (step / HALVED)
+            group["lr"] = RATE * min(1, (step - first + 1) / WARM) * 0.5 ** (step / HALVED)
         optimiser.zero_grad()
         loss.backward()
         nn.utils.clip_grad_norm_(net.parameters(), 1.0)
@@ -240,8 +271,9 @@ def main():
             save()
             wrote = time.time()
     save()
-    if len(sys.argv) > 4:
-        write_weights(kept, step, len(crops.known), sys.argv[4])
+    record["sittings"].append({"parts": len(crops.known), "steps": step - first})
+    write_weights(kept, {**record, "steps": step}, weights)
+    write_example(weights, crops.all()[0])
 
 
 if __name__ == "__main__":
