@@ -113,7 +113,8 @@ describe("the refining of a proof", () => {
 		expect(smaller.width / smaller.height).toBeCloseTo(1.5, 1);
 		const first = told.findIndex((t) => t.clean);
 		expect(told[first]).toMatchObject({ coarse: true, width: smaller.width, samples: 2, done: false });
-		// Nothing that is not clean takes its place.
+		// Nothing that is not clean takes its place, and what is told without a picture is told of the one that is shown.
+		for (const [i, t] of told.entries()) if (t.pixels === null) expect(t.width).toBe(told[i - 1].width);
 		expect(told.slice(first).every((t) => t.clean || t.pixels === null)).toBe(true);
 		expect(told.at(-1)).toMatchObject({ ...SIZE, coarse: false, clean: true, done: true });
 	});

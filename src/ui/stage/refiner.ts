@@ -106,6 +106,8 @@ export class Refiner {
 	/** When the proof under way was begun, what of it went into taking noise out, and the last time of that. */
 	private began = 0;
 	private cleaningMs = 0;
+	/** The picture that was told last: its size, and what it covers. */
+	private shown: Pick<Told, "width" | "height" | "part"> | null = null;
 	/** Time of a pixel of the last first picture; the scene is mostly the same. */
 	private msPerPixel = 0;
 	/** Part of the frame that is looked at enlarged, as shares of it. */
@@ -269,8 +271,9 @@ export class Refiner {
 	}
 
 	private post(size: Size, area: Area, rgb: Planes | null, numbers: Numbers, clean: boolean): void {
-		const { width, height } = area;
-		this.tell({ width, height, part: sharesOf(area, size), pixels: rgb && rgba(rgb), clean, ...numbers });
+		// Numbers alone are told of the picture that is shown, whatever size is under way.
+		if (rgb) this.shown = { width: area.width, height: area.height, part: sharesOf(area, size) };
+		if (this.shown) this.tell({ ...this.shown, pixels: rgb && rgba(rgb), clean, ...numbers });
 	}
 
 	private async refine(framed: Framed, mine: number, most: number): Promise<void> {
