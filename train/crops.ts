@@ -21,8 +21,8 @@ import {
 import type { Scene } from "../src/core/scene/scene.ts";
 import { STILL } from "../src/core/time/frames.ts";
 import { nodeSheets } from "../src/makers/sheets/node.ts";
+import type { PictureSize } from "../src/tracer/headerStore.ts";
 import type { TracePool } from "../src/tracer/node/pool.ts";
-import type { PictureSize } from "../src/tracer/sceneStore.ts";
 import { spreadSpecks } from "../src/tracer/specks.ts";
 import { madeUpShot } from "./shots.ts";
 

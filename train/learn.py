@@ -31,6 +31,8 @@ BATCH = 4
 RATE = 1e-3
 # Steps over which the rate falls to a half.
 HALVED = 15_000
+# Part of a sitting in which it settles.
+SETTLING = 0.35
 KEPT = 0.9995
 FEATURES = 19
 WIDE = (24, 48, 64)
@@ -183,7 +185,7 @@ def write_weights(net, record, file):
     """Half floats, layer by layer: of each its weights (out, in, rows, columns), then what is added."""
     parts = [(name, p.detach().numpy()) for name, p in net.named_parameters()]
     file.write_bytes(b"".join(p.astype("<f2").tobytes() for _, p in parts))
-    record = {**record, "weights": sum(p.size for _, p in parts), "shapes": {name: list(p.shape) for name, p in parts}}
+    record = {**record, "weights": sum(p.size for _, p in parts), "shapes": {name: " x ".join(map(str, p.shape)) for name, p in parts}}
     file.with_suffix(".json").write_text(json.dumps(record, indent="\t") + "\n")
 
 
@@ -252,7 +254,9 @@ def main():
         if not torch.isfinite(loss):
             continue
         for group in optimiser.param_groups:
-            group["lr"] = RATE * min(1, (step - first + 1) / WARM) * 0.5 ** (step / HALVED)
+            # It begins softly, for what the optimiser knew is not always kept, and ends softly: the last part of a sitting goes down to little.
+            left = (end - time.time()) / (60 * minutes * SETTLING)
+            group["lr"] = RATE * min(1, (step - first + 1) / WARM, 0.03 + left) * 0.5 ** (step / HALVED)
         optimiser.zero_grad()
         loss.backward()
         nn.utils.clip_grad_norm_(net.parameters(), 1.0)

@@ -71,6 +71,9 @@ function boxed(plane: Float32Array, stride: number, rows: number, r: number): Fl
 	return out;
 }
 
+/** A colour by which surfaces are told apart: of what is brighter than white, as skies are, differences count less. */
+const dimmed = (colour: number): number => (colour <= 1 ? colour : 2 - 1 / colour);
+
 /** Cuts the planes of a band out of a picture, with the borders of the picture repeated from its edges. */
 export function cutBand(p: Picture, { x: left, y, width, height: rows }: Tile, reach: number): Band {
 	const B = L.D_BORDER;
@@ -90,7 +93,7 @@ export function cutBand(p: Picture, { x: left, y, width, height: rows }: Tile, r
 		const [mean, half] = [p.rgb[c], p.halves[c]];
 		each(at(c), (i) => mean[i] - half[i]);
 		each(at(3 + c), (i) => mean[i] + half[i]);
-		each(at(L.D_SURFACE + c), (i) => p.albedo[c][i]);
+		each(at(L.D_SURFACE + c), (i) => dimmed(p.albedo[c][i]));
 		each(at(L.D_SURFACE + 3 + c), (i) => p.normal[c][i]);
 	}
 	// The halves tell the noise without bias but from two numbers; the samples' own spread tells where it lies. The

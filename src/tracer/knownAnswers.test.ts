@@ -92,6 +92,25 @@ describe("a Lambert plane under the sun", () => {
 	});
 });
 
+describe("what is seen first, as a colour", () => {
+	it("is the surface's own, and of the sky its light over that of a white ground under it", () => {
+		const grey = testScene([ball({ colour: [0.3, 0.4, 0.5], roughness: 1 })]);
+		for (const sky of [0.2, 5000]) {
+			const p = traceAtOnce(grey, small({ uniformSky: [sky, sky, sky] }), 16);
+			const middle = Math.floor(p.albedo[0].length / 2 + p.width / 2);
+			[0.3, 0.4, 0.5].forEach((v, c) => void expect(p.albedo[c][middle]).toBeCloseTo(v, 5));
+			// The ball lies before the middle; the corner is sky, as bright as white under itself.
+			expect(p.albedo[1][0]).toBeCloseTo(1, 2);
+		}
+		const sunny = { sunLux: [Math.PI, Math.PI, Math.PI] as Vec3, sunDirection: [0, 1, 0] as Vec3 };
+		const p = traceAtOnce(testScene([ball({})], sunny), small({ uniformSky: white }), 16);
+		expect(p.albedo[1][0]).toBeCloseTo(0.5, 2);
+		// Without any light of sky and sun nothing is divided by nothing.
+		const night = traceAtOnce(grey, small({ uniformSky: [0, 0, 0] }), 4);
+		expect(night.albedo[1][0]).toBe(0);
+	});
+});
+
 describe("samplings of one thing have the same mean", () => {
 	it("light only, surface only and both, under sky and sun", () => {
 		const scene = testScene([

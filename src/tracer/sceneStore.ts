@@ -3,19 +3,17 @@
  * tree over pieces and cells is built anew for each scene, so moving a stone costs a fraction of a millisecond.
  */
 
-import { SUN_RADIUS } from "../core/air/dome.ts";
-import { type FrameOfView, focusDistanceM, frameOfView } from "../core/lens/camera.ts";
-import { cos } from "../core/maths/functions.ts";
 import type { Mesh } from "../core/maths/mesh.ts";
-import { boundsOf, invert, type Mat34, sub, type Vec3 } from "../core/maths/vec.ts";
-import type { Draw, Material, Scene, ScenePart, ScenePicture } from "../core/scene/scene.ts";
+import { boundsOf, invert, type Mat34, type Vec3 } from "../core/maths/vec.ts";
+import type { Material, Scene, ScenePart } from "../core/scene/scene.ts";
 import { albedoTables } from "../core/surface/albedo.ts";
 import { buildAlone, buildTogether, emptyTable, MOST_RANGES, mostTreeBytes, TABLE_BYTES } from "./buildHelp.ts";
+import { type Header, type PictureSize, writeHeader, writePictureSize, writeWhite } from "./headerStore.ts";
 import * as L from "./kernel/layout.ts";
 import { writeLights } from "./lightStore.ts";
-import { writeMaterials } from "./materialStore.ts";
 import { type Kernel, MemoryFull, SCRATCH, type TracerMemory } from "./memory.ts";
-import { boundsOfWay, turnBetween, wayNumbers } from "./ways.ts";
+import { fromOrigin, placedBody, sliced } from "./placedBody.ts";
+import { boundsOfWay, wayNumbers } from "./ways.ts";
 
 interface HeldMesh {
 	record: number;
@@ -33,18 +31,6 @@ interface HeldPlants {
 	/** The scene's origin that its records count from. */
 	origin: Vec3;
 	stamp: string;
-}
-
-export interface PictureSize {
-	width: number;
-	height: number;
-	seed: number;
-	/** Extra flags, for tests of the sampling. */
-	flags?: number;
-	/** Number of lights to be summed by themselves, with fog and openness; none without. */
-	layers?: number;
-	/** Luminance of a uniform sky instead of the dome, for tests. */
-	uniformSky?: Vec3;
 }
 
 /** What a record says of an instance besides where it is. */
@@ -124,10 +110,23 @@ export class SceneStore {
 		return this.fixed;
 	}
 
+	/** The header, and what it needs of the store. */
+	private into(): Header {
+		const { header, albedo, probe } = this.base();
+		return {
+			memory: this.memory,
+			header,
+			albedo,
+			probe,
+			tableOf: (part) => this.tables.get(part) ?? 0,
+			taken: (at) => void this.perScene.push(at),
+		};
+	}
+
 	/** Puts a scene into memory for pictures of a size. No worker may trace meanwhile. Throws {@link MemoryFull}. */
 	load(scene: Scene, picture: PictureSize): void {
 		if (this.held === scene) {
-			this.writePictureSize(scene, picture);
+			writePictureSize(this.into(), scene, picture);
 			return;
 		}
 		this.held = null;
@@ -143,9 +142,10 @@ export class SceneStore {
 					this.tables.set(part.key, this.memory.put(part.volume.words));
 				if (part.kind === "mesh" && !this.meshes.has(part.key)) this.meshes.set(part.key, this.holdMesh(part.mesh));
 			}
-			this.writeHeader(scene);
-			this.writePictureSize(scene, picture);
+			writeHeader(this.into(), scene);
+			writePictureSize(this.into(), scene, picture);
 			this.writeTop(scene);
+			writeWhite(this.into(), this.kernel, scene);
 			this.held = scene;
 		} catch (error) {
 			if (error instanceof MemoryFull) throw new MemoryFull(`${error.message} ${this.heaviest()}`);
@@ -474,160 +474,7 @@ export class SceneStore {
 			(key) => (this.meshes.get(key) as HeldMesh).bounds,
 		);
 	}
-
-	private writePicture(
-		p: ScenePicture | null,
-		f: (offset: number, ...values: number[]) => void,
-		u: (offset: number, value: number) => void,
-	): void {
-		u(L.H_PICTURE, p ? (this.tables.get(p.texels) ?? 0) : 0);
-		if (!p) return;
-		u(L.H_PICTURE_W, p.width);
-		u(L.H_PICTURE_H, p.height);
-		u(L.H_NODES, this.tables.get(p.nodes) ?? 0);
-		u(L.H_NODES_W, p.columns);
-		u(L.H_NODES_H, p.rows);
-		u(L.H_RING, this.tables.get(p.ring) ?? 0);
-		f(L.H_PICTURE_TURN, p.turn, p.gain, p.saturation);
-	}
-
-	/** What of the header is the picture's: its size, its noise, what is summed of it. */
-	private writePictureSize({ root }: Scene, picture: PictureSize): void {
-		const { camera, shutter, dome, fog, water } = root;
-		const { f, u } = this.fields();
-		const view = frameOfView(shutter?.opening ?? camera);
-		const sunUp = dome.sunLux[0] + dome.sunLux[1] + dome.sunLux[2] > 0;
-		u(
-			L.H_FLAGS,
-			(water && water.levelM !== null ? L.FLAG_WATER : 0) |
-				(water?.meshed ? L.FLAG_WATER_MESHED : 0) |
-				(fog.sigma0 > 0 ? L.FLAG_FOG : 0) |
-				(fog.skyClear ? L.FLAG_SKY_CLEAR : 0) |
-				(sunUp ? L.FLAG_SUN : 0) |
-				(shutter || root.draws.some((d) => d.way) ? L.FLAG_MOVING : 0) |
-				(picture.uniformSky ? L.FLAG_SKY_CONSTANT : 0) |
-				(picture.flags ?? 0),
-		);
-		u(L.H_SEED, picture.seed);
-		u(L.H_LAYERS, picture.layers ?? 0);
-		u(L.H_WIDTH, picture.width);
-		u(L.H_HEIGHT, picture.height);
-		f(L.H_LENS_RADIUS, camera.focalMm / camera.fStop / 2000, focusDistanceM(camera), (2 * view.tanX) / picture.width);
-		f(L.H_SKY_CONSTANT, ...(picture.uniformSky ?? [0, 0, 0]));
-	}
-
-	/** Writes floats and words of the header. */
-	private fields() {
-		const { header } = this.base();
-		return {
-			f: (offset: number, ...values: number[]) => this.memory.f32.set(values, (header + offset) >> 2),
-			u: (offset: number, value: number) => {
-				this.memory.u32[(header + offset) >> 2] = value;
-			},
-		};
-	}
-
-	private writeHeader(scene: Scene): void {
-		const m = this.memory;
-		const { camera, origin, shutter, dome, fog, water } = scene.root;
-		const view = frameOfView(shutter?.opening ?? camera);
-		const { header, albedo } = this.base();
-		const { f, u } = this.fields();
-		f(L.H_RIGHT, ...view.right.map((v) => v * view.tanX));
-		f(L.H_UP, ...view.up.map((v) => v * view.tanY));
-		f(L.H_FORWARD, ...view.forward);
-		f(L.H_MIDDLE, ...view.middle);
-		const eye = sub(view.position, origin);
-		const there = frameOfView(shutter?.closing ?? camera);
-		const turn = shutter ? turnBetween(axesOf(view), axesOf(there)) : { axis: [0, 1, 0], angle: 0 };
-		f(L.H_EYE, ...eye);
-		f(L.H_EYE_WAY, ...(shutter ? sub(there.position, view.position) : [0, 0, 0]), ...turn.axis, turn.angle);
-		f(L.H_WIDENS, shutter ? there.tanX / view.tanX - 1 : 0);
-		f(L.H_SUN_DIRECTION, ...dome.sunDirection);
-		f(L.H_SKY_DIRECTION, ...dome.skyDirection);
-		f(L.H_SUN_LUX, ...dome.sunLux);
-		f(L.H_SUN_COS, cos(SUN_RADIUS));
-		f(L.H_CLOUD_SUN, ...dome.cloudSun, ...dome.cloudAmbient, ...dome.airPerM);
-		u(L.H_SKY, this.tables.get(dome.sky) ?? 0);
-		u(L.H_CLOUD, this.tables.get(dome.cloud) ?? 0);
-		u(L.H_GRID, this.tables.get(dome.grid) ?? 0);
-		this.writePicture(dome.picture, f, u);
-		const materialsAt = writeMaterials(
-			m,
-			scene,
-			(part) => this.tables.get(part) ?? 0,
-			(at) => void this.perScene.push(at),
-		);
-		u(L.H_MATERIALS, materialsAt);
-		u(L.H_ALBEDO, albedo);
-		const waves = water?.waves ?? [];
-		const waveTable = new Float32Array(Math.max(1, waves.length) * (L.W_SIZE / 4));
-		waves.forEach((w, i) => {
-			// Phases are taken at the origin in float64, so that far places keep theirs.
-			const turn = w.phase + w.kx * origin[0] + w.kz * origin[2];
-			const phase = turn - Math.floor(turn / (2 * Math.PI)) * 2 * Math.PI;
-			waveTable.set([w.kx, w.kz, phase, w.slope, w.lengthM], (i * L.W_SIZE) / 4);
-		});
-		const wavesAt = m.put(waveTable);
-		this.perScene.push(materialsAt, wavesAt);
-		f(L.H_WATER_TIME, water?.timeS ?? 0);
-		u(L.H_FOAM, 0);
-		if (water?.foam) {
-			const { columns, rows, x, z, firstRad, stepRad, firstM, growth, shares } = water.foam;
-			const fan = [columns, rows, x - origin[0], z - origin[2], firstRad, stepRad, firstM, growth];
-			const at = m.allocate(L.FO_SIZE);
-			m.f32.set(fan, at >> 2);
-			m.u32[(at + L.FO_SHARES) >> 2] = this.tables.get(shares) ?? 0;
-			this.perScene.push(at);
-			u(L.H_FOAM, at);
-		}
-		u(L.H_WAVES, wavesAt);
-		u(L.H_WAVE_COUNT, waves.length);
-		m.f64[(header + L.H_FOG_SIGMA) >> 3] = fog.sigma0;
-		m.f64[(header + L.H_FOG_BASE) >> 3] = fog.y0 - origin[1];
-		m.f64[(header + L.H_FOG_SCALE) >> 3] = Number.isFinite(fog.scaleM) ? fog.scaleM : 0;
-		f(L.H_FOG_G, fog.g, ...fog.albedo);
-		if (water) f(L.H_WATER_LEVEL, (water.levelM ?? 0) - origin[1], ...water.absorbPerM, 0.004);
-		const { planet } = scene.root;
-		m.f64.set(
-			[planet?.radiusM ?? 0, (planet?.x ?? 0) - origin[0], -origin[1], (planet?.z ?? 0) - origin[2]],
-			(header + L.H_PLANET) >> 3,
-		);
-		f(L.H_WORLD, origin[0], origin[2]);
-	}
 }
-
-interface PlacedBody {
-	origin: Vec3;
-	/** The placement from the scene's origin; the parts of the body, and their boxes there. */
-	placed: number[];
-	parts: number[][];
-	boxes: number[][];
-}
-
-/** Bodies, by their bounds and places, as they lay when they were last put into memory: most stay where they are from edit to edit. */
-const bodies = new WeakMap<readonly number[], WeakMap<Mat34, PlacedBody>>();
-
-function placedBody({ transform }: Draw, bounds: readonly number[], origin: Vec3): PlacedBody {
-	const here = bodies.get(bounds) ?? new WeakMap<Mat34, PlacedBody>();
-	bodies.set(bounds, here);
-	const known = here.get(transform);
-	if (known?.origin.every((v, c) => v === origin[c])) return known;
-	const placed = fromOrigin(transform, origin);
-	const parts = sliced(placed, bounds);
-	const body = { origin, placed, parts, boxes: parts.map((part) => boundsOf(placed, part)) };
-	here.set(transform, body);
-	return body;
-}
-
-/** A placement relative to the scene's origin. */
-function fromOrigin(transform: Mat34, origin: Vec3): number[] {
-	const t = transform.slice();
-	for (let k = 0; k < 3; k++) t[k * 4 + 3] -= origin[k];
-	return t;
-}
-
-const axesOf = ({ right, up, forward: f }: FrameOfView): [Vec3, Vec3, Vec3] => [right, up, [-f[0], -f[1], -f[2]]];
 
 /** Glass that light is joined through. A rough pane only stops it, but must not be in the way of what it lets through itself. */
 const isClear = ({ glass, roughness }: Material): boolean =>
@@ -635,29 +482,6 @@ const isClear = ({ glass, roughness }: Material): boolean =>
 
 /** Triangles in a range of a mesh's tree that is built at a time. */
 const RANGE = 131_072;
-/** More slices than this cost more in the tree than they save. */
-const MOST_SLICES = 64;
-
-/**
- * Parts of a body whose boxes together hold it where it is placed. A long body that lies askew (a rail, a dyke) fills little of its box, and every
- * ray would enter it; cut across its length it fills several small ones. On the salt works this makes rays 3 times as fast.
- */
-function sliced(m: ArrayLike<number>, bounds: readonly number[]): number[][] {
-	const size = [0, 1, 2].map((c) => (bounds[c + 3] - bounds[c]) * Math.hypot(m[c], m[4 + c], m[8 + c]));
-	const axis = size.indexOf(Math.max(...size));
-	const second = Math.max(...size.filter((_, i) => i !== axis));
-	const column = [m[axis], m[4 + axis], m[8 + axis]].map(Math.abs).sort((a, b) => b - a);
-	const askew = column[1] > 0.02 * column[0];
-	const n = askew ? Math.min(MOST_SLICES, Math.ceil(size[axis] / (1.5 * second + 0.25))) : 1;
-	return Array.from({ length: n }, (_, i) => {
-		const part = bounds.slice();
-		const span = bounds[axis + 3] - bounds[axis];
-		part[axis] = bounds[axis] + (span * i) / n;
-		part[axis + 3] = bounds[axis] + (span * (i + 1)) / n;
-		return part;
-	});
-}
-
 function grow(all: number[], b: readonly number[]): void {
 	for (let c = 0; c < 3; c++) {
 		all[c] = Math.min(all[c], b[c]);

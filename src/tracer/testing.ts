@@ -5,9 +5,10 @@ import { type Area, within } from "../core/maths/area.ts";
 import type { Mesh } from "../core/maths/mesh.ts";
 import { emptyPicture, type Picture, placeTile, tilesOfPart } from "../core/scene/picture.ts";
 import type { Scene } from "../core/scene/scene.ts";
+import type { PictureSize } from "./headerStore.ts";
 import { makeKernel, TracerMemory } from "./memory.ts";
 import { renderTile, reserveDesk } from "./renderTile.ts";
-import { type PictureSize, SceneStore } from "./sceneStore.ts";
+import { SceneStore } from "./sceneStore.ts";
 
 let module: WebAssembly.Module | null = null;
 

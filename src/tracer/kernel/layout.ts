@@ -73,7 +73,8 @@ export const H_PLANET_Y = 400; // f64 its sea there
 export const H_PLANET_Z = 408;
 export const H_FOAM = 416; // u32 → the fan of foam, 0 when there is none
 export const H_WATER_TIME = 420; // f32 seconds
-export const H_SIZE = 424;
+export const H_WHITE = 424; // f32 one over the light of white level ground, m²/cd
+export const H_SIZE = 432;
 
 // Fan of foam before the lens; all f32.
 export const FO_COLUMNS = 0;

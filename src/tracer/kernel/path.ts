@@ -29,7 +29,8 @@ import { drawPair, randX, randY } from "./random";
 import { baseB, baseG, baseR, glass } from "./sample";
 import { bx, by, bz, f, flag, frameAbout, PI, tx, ty, tz, u } from "./scene";
 import { lookThrough, seenB, seenG, seenR, seenWay } from "./seen";
-import { hazeIn, leftB, leftG, leftR, skyB, skyG, skyR } from "./sky";
+import { hazeIn, leftB, leftG, leftR, skyB, skyG, skyIn, skyR } from "./sky";
+import { fresnel, WATER_INDEX } from "./water";
 import {
   atVertex, throughputB, throughputG, throughputR, addRadiance, scaleThroughput, dx, dy, dz, forkCount, growOver,
   inGlass, intoLayer, inWater, LAMPS, layers, moveTo, ox, oy, oz, pair, setByFog, setInWater, setMoment, SHUTTER,
@@ -65,9 +66,24 @@ export let normalZ: f32 = 0;
 /** 1 when the first surface was found open, 0 when something stood near it. */
 export let openness: f32 = 1;
 
+/** The most that light of the sky counts as a colour. */
+const MOST_WHITE: f32 = 4;
+
+/** Notes a share of the sky's light in a direction as a colour: as bright as a white ground under the same sky it is white. */
+function noteSky(x: f32, y: f32, z: f32, share: f32): void {
+  skyIn(x, y, z);
+  const k = share * f(L.H_WHITE);
+  albedoR = min<f32>(MOST_WHITE, albedoR + skyR * k);
+  albedoG = min<f32>(MOST_WHITE, albedoG + skyG * k);
+  albedoB = min<f32>(MOST_WHITE, albedoB + skyB * k);
+}
+
 /** Notes what the eye's own ray meets at a distance, whatever the path does on its way there. */
 function noteFirst(far: f32, onWater: bool, onPlane: bool): void {
-  if (far == Infinity) return;
+  if (far == Infinity) {
+    noteSky(dx, dy, dz, 1);
+    return;
+  }
   const ahead = dx * aheadX + dy * aheadY + dz * aheadZ;
   firstDepth = seenDepth = far * ahead;
   if (onWater) {
@@ -77,8 +93,12 @@ function noteFirst(far: f32, onWater: bool, onPlane: bool): void {
     normalX = waterX;
     normalY = waterY;
     normalZ = waterZ;
-    if (u(L.H_FOAM) != 0 && !inWater) {
-      albedoR = albedoG = albedoB = FOAM_WHITE * foamAt(ox + dx * far, oz + dz * far, spread * far);
+    if (!inWater) {
+      const white: f32 = u(L.H_FOAM) != 0 ? foamAt(ox + dx * far, oz + dz * far, spread * far) : 0;
+      albedoR = albedoG = albedoB = FOAM_WHITE * white;
+      const cosine = -(dx * waterX + dy * waterY + dz * waterZ);
+      const mirrored = (<f32>1 - white) * fresnel(cosine, <f32>1 / WATER_INDEX);
+      noteSky(dx + 2 * cosine * waterX, max<f32>(<f32>0.001, dy + 2 * cosine * waterY), dz + 2 * cosine * waterZ, mirrored);
     }
     return;
   }

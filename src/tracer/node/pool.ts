@@ -18,9 +18,10 @@ import { fallOf, PILOT_SAMPLES, type Pilot, pilotTiles, WARM_SAMPLES } from "../
 import type { Scene } from "../../core/scene/scene.ts";
 import { type Cleaned, Cleaner, type Cleaning, type CleanJob, sentWith } from "../clean.ts";
 import { type Planes, PRINT_REACH } from "../denoise.ts";
+import type { PictureSize } from "../headerStore.ts";
 import { makeKernel, TracerMemory } from "../memory.ts";
 import { type Desk, reserveDesk } from "../renderTile.ts";
-import { type PictureSize, SceneStore } from "../sceneStore.ts";
+import { SceneStore } from "../sceneStore.ts";
 import type { BuildRequest, CleanReply, CleanRequest, TileReply, TileRequest } from "./tileWorker.ts";
 
 const SMALL_TILE = 32;

@@ -19,7 +19,9 @@ export function inWords(f: Facts): string {
 	const parts = [mixed ? mixed.slice(0, 2).join(" and ") : told(f)];
 	if (f.depthM !== null) parts.push(metres(f.depthM));
 	parts.push(`${f.luminance >= 100 ? Math.round(f.luminance).toLocaleString("en") : f.luminance.toPrecision(3)} cd/m²`);
-	if (f.albedo?.some((v) => v > 0)) parts.push(`albedo ${f.albedo.map((v) => v.toFixed(2)).join(" ")}`);
+	// Of the sky it is light, not a colour.
+	if (f.depthM !== null && f.albedo?.some((v) => v > 0))
+		parts.push(`albedo ${f.albedo.map((v) => v.toFixed(2)).join(" ")}`);
 	if (f.samples !== null) parts.push(`${f.samples} samples`);
 	if (f.noise !== null) parts.push(`± ${(f.noise * 100).toFixed(f.noise < 0.1 ? 1 : 0)} %`);
 	return parts.join(" · ");
