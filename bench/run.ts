@@ -28,6 +28,7 @@ import { move } from "./move.ts";
 import { compileMoved } from "./moved.ts";
 import { page } from "./page.ts";
 import { paths } from "./paths.ts";
+import { proof } from "./proof.ts";
 import { rays } from "./rays.ts";
 import { scale } from "./scale.ts";
 import { surfaces } from "./surfaces.ts";
@@ -186,6 +187,7 @@ const parts: Record<string, () => void | Promise<void>> = {
 	lamps: () => lamps(say, module()),
 	denoising: () => denoising(build, say),
 	cleaning: () => cleaning(build, say),
+	proof: () => proof(build, say),
 	paths: () => paths(build, say),
 	large: () => large(build, say),
 	move: () => move(build, say),

@@ -34,6 +34,13 @@ describe("errors against the truth", () => {
 		expect(most).toBe(0);
 	});
 
+	it("are not told by a sun's disc alone", () => {
+		const sun = (v: number) => planes((i) => (i < 10 ? 60_000 : v));
+		const { most, mean } = errorsOf(sun(1), sun(1.1));
+		expect(most).toBeCloseTo(0.01, 3);
+		expect(mean).toBeCloseTo(1.1, 2);
+	});
+
 	it("of the mean of two pictures are told by how far it is from one of them", () => {
 		const truth = planes(() => 2);
 		const [a, b] = [1, 2].map((seed) => planes((i, c) => 2 + 0.2 * chance(i, c, seed)));

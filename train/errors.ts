@@ -9,9 +9,12 @@ const FLOOR = 1e-2;
 /** Share of the pixels that are left out as the worst. */
 const WORST = 1e-3;
 
+/** The most that a value counts in means, in exposed light, of which a print shows one as white: a sun's disc of ten pixels would be all of them. */
+const MOST_IN_MEAN = 16;
+
 const meanOf = (planes: Planes): number => {
 	let sum = 0;
-	for (const plane of planes) for (const v of plane) sum += v / (3 * plane.length);
+	for (const plane of planes) for (const v of plane) sum += Math.min(MOST_IN_MEAN, v) / (3 * plane.length);
 	return sum;
 };
 
@@ -19,11 +22,11 @@ export interface Errors {
 	/** Mean of relative squared errors; and without the worst thousandth of the pixels. */
 	all: number;
 	most: number;
-	/** Mean of the picture over that of the truth. */
+	/** Mean of the picture over that of the truth, without what is brighter than any print shows. */
 	mean: number;
 }
 
-/** Errors of a picture, red, green and blue, against the truth of the same size. */
+/** Errors of a picture, red, green and blue, exposed, against the truth of the same size. */
 export function errorsOf(truth: Planes, other: Planes): Errors {
 	const mean = meanOf(truth);
 	const floor = FLOOR * mean * mean;

@@ -119,14 +119,17 @@ def put_together(told, planes):
     return own + torch.sigmoid(sure) * (planes[:, 6:9] - own), own, sure
 
 
-def loss_of(made, asked):
-    """Squared errors over what is there, linear where they are large; and the same of the means of 8 x 8 pixels, so that light is kept."""
+def loss_of(made, asked, samples):
+    """Squared errors over what is there, linear where they are large; and the same of the means of 8 x 8 pixels, so that light is kept.
+
+    What few samples leave would be nearly all of it: pictures of many count more."""
     def relative(m, a, floor):
         there = m.detach().mean(1, keepdim=True)
         e = (m - a).abs() / (there ** 2 + floor * there.mean((2, 3), keepdim=True) ** 2 + 1e-4).sqrt()
-        return torch.where(e < 2, e * e, 4 * e - 4).mean()
+        return torch.where(e < 2, e * e, 4 * e - 4).mean((1, 2, 3))
 
-    return relative(made, asked, 0.02) + relative(F.avg_pool2d(made, 8), F.avg_pool2d(asked, 8), 0.02)
+    each = relative(made, asked, 0.02) + relative(F.avg_pool2d(made, 8), F.avg_pool2d(asked, 8), 0.02)
+    return (each * (samples / 8) ** 0.7).mean()
 
 
 class Crops:
@@ -245,10 +248,10 @@ def main():
         with torch.no_grad():
             seen = features(planes, samples).to(memory_format=torch.channels_last)
         made, own, sure = put_together(net(seen), planes)
-        loss = loss_of(own, asked)
+        loss = loss_of(own, asked, samples)
         total.append(loss.item())
         if step >= ALONE:
-            both = loss_of(made, asked)
+            both = loss_of(made, asked, samples)
             joined.append(both.item())
             loss = loss + both + SURENESS * sure.square().mean()
         if not torch.isfinite(loss):

@@ -31,8 +31,11 @@ import {
 	releaseLearned,
 	reserveLearned,
 } from "./learned.ts";
-import type { Kernel, TracerMemory } from "./memory.ts";
+import { type Kernel, MemoryFull, type TracerMemory } from "./memory.ts";
 import { spreadSpecks } from "./specks.ts";
+
+/** Threads that answer parts at once at most: each takes some 80 MiB meanwhile. */
+const MOST_ROOMS = 8;
 
 /** What a thread is asked to do, as it is sent to it. */
 export type CleanJob = { band: Band; room: Room } | { part: LearnedPart; room: LearnedRoom };
@@ -143,6 +146,18 @@ export class Cleaner {
 		return settle(calm, averages, first, y, rows);
 	}
 
+	/** Rooms for so many threads, or for as many as there is memory for. Throws MemoryFull when there is none for one. */
+	private roomsFor(threads: number, size: { width: number; height: number }): LearnedRoom[] {
+		const rooms: LearnedRoom[] = [];
+		try {
+			while (rooms.length < Math.min(threads, MOST_ROOMS))
+				rooms.push(reserveLearned(this.kernel, this.memory, this.weights, size));
+		} catch (error) {
+			if (rooms.length === 0 || !(error instanceof MemoryFull)) throw error;
+		}
+		return rooms;
+	}
+
 	private async learn(
 		threads: number,
 		calm: Picture,
@@ -153,10 +168,10 @@ export class Cleaner {
 	): Promise<Cleaned> {
 		const layers = layersOf(calm).length;
 		const out = Array.from({ length: 3 * (1 + layers) }, () => new Float32Array(calm.width * rows));
-		const rooms: LearnedRoom[] = [];
+		const parts = partsOf(calm.width, { y, rows });
+		const rooms = this.roomsFor(Math.min(threads, parts.length), { width: calm.width, height: rows });
 		try {
-			for (let i = 0; i < threads; i++) rooms.push(reserveLearned(this.kernel, this.memory, this.weights, calm));
-			await this.share(threads, partsOf(calm.width, { y, rows }), wanted, async (thread, tile) => {
+			await this.share(rooms.length, parts, wanted, async (thread, tile) => {
 				const part = cutPart(calm, averaged, first, tile, exposure);
 				const planes = await this.ask(thread, { part, room: rooms[thread] });
 				for (const plane of planes ?? []) for (let i = 0; i < plane.length; i++) plane[i] /= exposure;

@@ -4,11 +4,12 @@ import { describe, expect, it } from "vitest";
 import { fromHalf } from "../core/formats/exr.ts";
 import { randomStream } from "../core/maths/hash.ts";
 import { emptyPicture, type Picture, type Tile } from "../core/scene/picture.ts";
-import { cleanHere } from "./clean.ts";
+import { Cleaner, cleanHere, doCleanJob } from "./clean.ts";
 import type { Planes } from "./denoise.ts";
 import * as L from "./kernel/layout.ts";
 import { cutPart, layersOf, layWeights, learnPart, partsOf, releaseLearned, reserveLearned } from "./learned.ts";
-import { tracerForTest, weightsForTest } from "./testing.ts";
+import { makeKernel, TracerMemory } from "./memory.ts";
+import { kernelModule, tracerForTest, weightsForTest } from "./testing.ts";
 
 /** The example that lies with the weights: planes of 44 × 40 pixels of eight samples, and what the network in Python makes of them. */
 const [WIDTH, HEIGHT, SAMPLES] = [44, 40, 8];
@@ -101,11 +102,26 @@ describe("the learned filter", () => {
 		parts.forEach((plane, c) => expect(plane).toEqual(whole[c]));
 	});
 
-	it("leaves a picture without noise nearly as it is, and nothing where nothing is", () => {
-		const p = lit(64, 48, 0);
-		learnedOf(p, p.rgb, wholeOf(p)).forEach((plane, c) => {
-			plane.forEach((v, i) => expect(Math.abs(v - p.rgb[c][i])).toBeLessThan(0.12 * p.rgb[c][i]));
-		});
+	it("brings a noisy picture nearer to the truth, its edge as well, and leaves one without noise nearly as it is", async () => {
+		const { memory, kernel } = tracerForTest();
+		const truth = lit(96, 72, 0);
+		const off = (p: readonly Float32Array[], keep: (i: number) => boolean) => {
+			let [sum, n] = [0, 0];
+			for (let i = 0; i < truth.rgb[1].length; i++) {
+				if (!keep(i)) continue;
+				sum += (p[1][i] / truth.rgb[1][i] - 1) ** 2;
+				n++;
+			}
+			return Math.sqrt(sum / n);
+		};
+		const beside = (i: number) => Math.abs((i % 96) - 48) < 2 && i / 96 > 26;
+		const cleaned = async (p: Picture) =>
+			(await cleanHere(kernel, memory, p, { exposure: 1, reach: 10 }, weightsForTest())).rgb;
+		const noisy = lit(96, 72, 1);
+		const clean = await cleaned(noisy);
+		expect(off(clean, () => true)).toBeLessThan(0.3 * off(noisy.rgb, () => true));
+		expect(off(clean, beside)).toBeLessThan(0.6 * off(noisy.rgb, beside));
+		expect(off(await cleaned(truth), () => true)).toBeLessThan(0.03);
 		const dark = lit(64, 48, 0);
 		for (const plane of [...dark.rgb, ...dark.halves, dark.error]) plane.fill(0);
 		for (const plane of learnedOf(dark, dark.rgb, wholeOf(dark))) expect(plane.every((v) => v === 0)).toBe(true);
@@ -166,6 +182,28 @@ describe("the learned filter", () => {
 		expect(learnPart(kernel, memory.memory.buffer, room, part)).toBeNull();
 		releaseLearned(memory, room);
 		expect(memory.used).toBe(before);
+	});
+
+	it("works with fewer threads where there is memory for no more, and says so where there is none", async () => {
+		const weights = weightsForTest();
+		const p = lit(900, 40, 1);
+		const on = async (mib: number) => {
+			const memory = new TracerMemory(mib);
+			const kernel = makeKernel(kernelModule(), memory.memory);
+			const asked = new Set<number>();
+			const cleaner = new Cleaner(kernel, memory, weights, async (thread, job) => {
+				if ("part" in job) asked.add(thread);
+				await new Promise((r) => setTimeout(r, 5));
+				return doCleanJob(kernel, memory.memory.buffer, job);
+			});
+			const { rgb } = await cleaner.clean(3, p, { exposure: 1, reach: 6 });
+			return { rgb, threads: asked.size };
+		};
+		const [many, few] = [await on(512), await on(64)];
+		expect(many.threads).toBe(3);
+		expect(few.threads).toBeLessThan(3);
+		expect(few.rgb).toEqual(many.rgb);
+		await expect(on(24)).rejects.toThrow(/does not fit/);
 	});
 
 	it("refuses weights that are not its own, and says how they differ", () => {

@@ -85,7 +85,7 @@ export interface LearnedRoom {
 
 const downTo = (v: number): number => Math.floor(v / L.N_GRID) * L.N_GRID;
 const upTo = (v: number): number => Math.ceil(v / L.N_GRID) * L.N_GRID;
-const most = (side: number): number => upTo(side) + 2 * L.N_HALO;
+const most = (side: number): number => upTo(side) + 2 * (L.N_HALO + L.N_GRID);
 
 /** Reserves what one thread needs for parts of pictures of a size. Throws MemoryFull. */
 export function reserveLearned(

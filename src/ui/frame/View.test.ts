@@ -20,7 +20,7 @@ describe("the pixels that are drawn while things change", () => {
 });
 
 describe("the share of a proof in the frame", () => {
-	const state = (samples: number, clean: boolean, done = false) => ({ samples, clean, done });
+	const state = (samples: number, clean: boolean, done = false) => ({ samples, clean, done, coarse: false });
 	it("is all of it for a clean proof over a view that is drawn with few pixels", () => {
 		expect(proofShare(state(2, true), true)).toBe(1);
 		expect(proofShare(state(2, false), true)).toBeCloseTo(2 / 7);
@@ -31,6 +31,8 @@ describe("the share of a proof in the frame", () => {
 		expect(proofShare(state(64, true))).toBeGreaterThan(0.98);
 		expect(proofShare(state(8, true, true))).toBe(1);
 		expect(proofShare(state(128, false))).toBe(1);
+		// A small clean one stays as strong while the frame's own pixels begin.
+		for (const samples of [0, 1, 8]) expect(proofShare({ ...state(samples, true), coarse: true })).toBe(0.8);
 		let before = 0;
 		for (let n = 1; n < 128; n *= 2) {
 			expect(proofShare(state(n, false))).toBeGreaterThan(before);

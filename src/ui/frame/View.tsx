@@ -19,10 +19,16 @@ import { WorkingView } from "../view/workingView.ts";
 import { shownView } from "./geometry.ts";
 
 /** A proof of few samples takes a small share of the frame, a finished one all of it; a clean one too where the drawn view is `coarse`. */
-export const proofShare = (proof: Pick<ProofState, "done" | "samples" | "clean">, coarse = false): number => {
-	if (proof.done || proof.samples >= 128 || (coarse && proof.clean)) return 1;
-	return proof.clean ? Math.min(1, proof.samples / (proof.samples + 1)) : proof.samples / (proof.samples + 5);
+export const proofShare = (
+	{ done, samples, clean, coarse: small }: Pick<ProofState, "done" | "samples" | "clean" | "coarse">,
+	coarse = false,
+): number => {
+	if (done || samples >= 128 || (coarse && clean)) return 1;
+	if (!clean) return samples / (samples + 5);
+	// A small one that waits for the frame's own pixels stays as it is however many samples these have.
+	return small ? CLEAN_SHARE : Math.max(CLEAN_SHARE, samples / (samples + 1));
 };
+const CLEAN_SHARE = 0.8;
 
 /** A frame that takes longer than this, milliseconds, is drawn with fewer pixels while things change. */
 const SWIFT_MS = 60;

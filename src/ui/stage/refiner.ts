@@ -75,14 +75,16 @@ const AHEAD = 4;
 /** Samples to come to after so many: doubled at first, then by 16, then by 64. */
 export const nextSamples = (n: number): number => (n < 16 ? n * 2 : n < 64 ? n + 16 : n + 64);
 
-function* stepsTo(most: number): Generator<number> {
-	for (let to = 1; to <= most; to = nextSamples(to)) yield to;
+function stepsTo(most: number): number[] {
+	const steps = [];
+	for (let to = 1; to <= most; to = nextSamples(to)) steps.push(to);
+	return steps;
 }
 
 /** How a picture of the proof comes about. */
 interface Course {
 	/** Numbers of samples that it comes to, one after the other. */
-	steps: Iterable<number>;
+	steps: readonly number[];
 	/** What is shown until it is there; a clean one stays until the next clean one. */
 	under: Picture;
 	underClean: boolean;
@@ -107,7 +109,7 @@ export class Refiner {
 	private began = 0;
 	private cleaningMs = 0;
 	/** The picture that was told last: its size, and what it covers. */
-	private shown: Pick<Told, "width" | "height" | "part"> | null = null;
+	private shown: Pick<Told, "coarse" | "width" | "height" | "part"> | null = null;
 	/** Time of a pixel of the last first picture; the scene is mostly the same. */
 	private msPerPixel = 0;
 	/** Part of the frame that is looked at enlarged, as shares of it. */
@@ -272,8 +274,9 @@ export class Refiner {
 
 	private post(size: Size, area: Area, rgb: Planes | null, numbers: Numbers, clean: boolean): void {
 		// Numbers alone are told of the picture that is shown, whatever size is under way.
-		if (rgb) this.shown = { width: area.width, height: area.height, part: sharesOf(area, size) };
-		if (this.shown) this.tell({ ...this.shown, pixels: rgb && rgba(rgb), clean, ...numbers });
+		const { coarse } = numbers;
+		if (rgb) this.shown = { coarse, width: area.width, height: area.height, part: sharesOf(area, size) };
+		if (this.shown) this.tell({ ...numbers, ...this.shown, pixels: rgb && rgba(rgb), clean });
 	}
 
 	private async refine(framed: Framed, mine: number, most: number): Promise<void> {
@@ -379,7 +382,8 @@ export class Refiner {
 			if (traced > 0) msPerSample = (this.now() - started - (this.restedMs - rested)) / traced;
 			const numbers = told(to);
 			numbers.done = !before && ((noiseOf(true) ?? 1) <= AIM || to >= MOST_SAMPLES);
-			if (!(await show(numbers, numbers.done))) return null;
+			// What stays as it is, done or held, is shown at its best.
+			if (!(await show(numbers, numbers.done || before || to === steps.at(-1)))) return null;
 			if (numbers.done) {
 				this.again = () => show(numbers);
 				break;
