@@ -383,7 +383,12 @@ export function madeUpShot(seed: number): ShotDocument {
 			sun: { headingDeg: c.is(0.5) ? c.between(-50, 50) : c.between(0, 360), elevationDeg },
 			haze: c.scaled(0.5, 6),
 			cloud: { cover: c.is(0.5) ? c.between(0, 1) : 0.1, seed: c.whole(0, 99) },
-			fog: { ...doc.air.fog, on: c.is(0.2), visibilityM: far * c.scaled(8, 200), belowM: far * c.scaled(0.3, 4) },
+			fog: {
+				...doc.air.fog,
+				on: c.is(0.2),
+				visibilityM: Math.max(5, far * c.scaled(8, 200)),
+				belowM: Math.max(0.5, far * c.scaled(0.3, 4)),
+			},
 		},
 	};
 }
