@@ -109,6 +109,8 @@ describe("threads that trace one scene", () => {
 		const { kernel, memory } = tracerForTest();
 		const alone = await cleanHere(kernel, memory, picture, { exposure: 0.02, reach: PRINT_REACH }, weightsForTest());
 		const together = await pool.clean(picture, 0.02);
-		expect(together).toEqual(alone);
+		together.rgb.forEach((plane, c) => {
+			expect(Buffer.compare(Buffer.from(plane.buffer), Buffer.from(alone.rgb[c].buffer))).toBe(0);
+		});
 	});
 });
