@@ -97,7 +97,7 @@ async function printed(
 	const path = join(tmpdir(), `inquadra-picture-${process.pid}.exr`);
 	const frame = { width, height };
 	const { camera, finish } = doc;
-	const writer = await PrintWriter.create(path, { frame, area, text, lights: [], camera, finish });
+	const writer = await PrintWriter.create(path, { frame, area, text, lights: [], camera, finish, level: 9 });
 	await writer.strip(0, picture, clean);
 	await writer.end();
 	await withPrintAt(path, use);

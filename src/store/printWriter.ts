@@ -20,7 +20,8 @@ export interface CleanLight {
 	layers: Rgb[];
 }
 
-const pack = (raw: Uint8Array): Uint8Array => deflateSync(raw, { level: 4 });
+/** How hard files are packed, 1 to 9: a print is not to be waited for. */
+const USUAL_LEVEL = 4;
 
 /**
  * Channels of a print: what was traced, the same without its noise as the layer `clean` (layers of light as `clean.light.` with their name, and `clean.fog`), the variance of a pixel's
@@ -60,11 +61,18 @@ export class ExrFileWriter {
 	private file: FileHandle;
 	private head: Uint8Array;
 	private size: { width: number; height: number; top: number };
+	private level: number;
 
-	private constructor(file: FileHandle, head: Uint8Array, size: { width: number; height: number; top: number }) {
+	private constructor(
+		file: FileHandle,
+		head: Uint8Array,
+		size: { width: number; height: number; top: number },
+		level: number,
+	) {
 		this.file = file;
 		this.head = head;
 		this.size = size;
+		this.level = level;
 	}
 
 	/** Of the channels only names and types are looked at. */
@@ -75,17 +83,19 @@ export class ExrFileWriter {
 		height: number,
 		text: Record<string, string>,
 		window?: ExrWindow,
+		level = USUAL_LEVEL,
 	): Promise<ExrFileWriter> {
 		const head = exrHead({ width, height, channels, text, window });
 		const file = await open(path, "w");
 		await file.write(head);
 		await file.write(new Uint8Array(8 * blocksOf(height)));
-		return new ExrFileWriter(file, head, { width, height, top: window?.y ?? 0 });
+		return new ExrFileWriter(file, head, { width, height, top: window?.y ?? 0 }, level);
 	}
 
 	/** Writes lines that follow those before; their number is a multiple of a block's, but for the last ones. */
 	async lines(channels: ExrChannel[], rows: number): Promise<void> {
 		const { width, top } = this.size;
+		const pack = (raw: Uint8Array): Uint8Array => deflateSync(raw, { level: this.level, memLevel: 9 });
 		for (let from = 0; from < rows; from += BLOCK_ROWS) {
 			const y = top + this.lengths.length * BLOCK_ROWS;
 			const block = exrBlock(channels, width, from, Math.min(BLOCK_ROWS, rows - from), y, pack);
@@ -191,6 +201,8 @@ export interface PrintPlan {
 	finish: Finish;
 	/** With few channels. */
 	lean?: boolean;
+	/** How hard it is packed, 1 to 9. */
+	level?: number;
 }
 
 /** Takes strips of a print from the top. */
@@ -225,6 +237,7 @@ export class PrintWriter {
 			area.height,
 			{ ...text, ...(part ? { part: [part.x, part.y, part.width, part.height].join(" ") } : {}) },
 			{ x: area.x, y: area.y, ...frame },
+			plan.level,
 		);
 		return new PrintWriter(plan, exr);
 	}
