@@ -103,8 +103,8 @@ export class TracePool {
 	}
 
 	/** Takes the noise out of a picture, or of some of its rows, on all threads. */
-	clean(picture: Picture, exposure: number, rows?: Cleaning["rows"]): Promise<Cleaned> {
-		return this.cleaner.clean(this.hands.length, picture, { exposure, reach: PRINT_REACH, rows });
+	clean(picture: Picture, exposure: number, rows?: Cleaning["rows"], reach = PRINT_REACH): Promise<Cleaned> {
+		return this.cleaner.clean(this.hands.length, picture, { exposure, reach, rows });
 	}
 
 	/** A picture as the learned filter is given it: its noise is taken out by averages alone. */

@@ -106,17 +106,22 @@ describe("the refining of a proof", () => {
 		const { fake, told, refiner } = make();
 		fake.msPerPixel = 0.02;
 		fake.cleaningMs = 300;
-		await refiner.start(SIZE);
+		const large = { width: 600, height: 400 };
+		await refiner.start(large);
 		const [, smaller, own] = fake.loads;
-		expect(own).toEqual(SIZE);
-		expect(smaller.width).toBeLessThan(0.7 * SIZE.width);
+		expect(own).toEqual(large);
+		expect(smaller.width).toBeLessThan(0.7 * large.width);
 		expect(smaller.width / smaller.height).toBeCloseTo(1.5, 1);
 		const first = told.findIndex((t) => t.clean);
 		expect(told[first]).toMatchObject({ coarse: true, width: smaller.width, samples: 2, done: false });
 		// Nothing that is not clean takes its place, and what is told without a picture is told of the one that is shown.
 		for (const [i, t] of told.entries()) if (t.pixels === null) expect(t.width).toBe(told[i - 1].width);
 		expect(told.slice(first).every((t) => t.clean || t.pixels === null)).toBe(true);
-		expect(told.at(-1)).toMatchObject({ ...SIZE, coarse: false, clean: true, done: true });
+		expect(told.at(-1)).toMatchObject({ ...large, coarse: false, clean: true, done: true });
+		// However slow it is, it is large enough to be read.
+		fake.msPerPixel = 2;
+		await refiner.start(large);
+		expect(fake.loads.at(-2)?.width).toBe(240);
 	});
 	it("makes the first picture as large as it is traced in a moment, once it knows how fast that is", async () => {
 		const { fake, refiner } = make();

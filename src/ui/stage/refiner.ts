@@ -65,8 +65,9 @@ const TELLING = 4;
 const CLEANED_FROM = 2;
 /** Of all the time, what may go into taking noise out; the first time it is done at once. */
 const CLEANING_SHARE = 0.25;
-/** What comes before the frame's own pixels: as large as four samples of it take so long, and no more than a part of its width. */
-const SMALLER_MS = 900;
+/** What comes before the frame's own pixels: as large as four samples of it take so long, but never smaller, nor larger than a part of the frame. */
+const SMALLER_MS = 1400;
+const LEAST_SMALLER_WIDTH = 240;
 const SMALLER_SAMPLES = [2, 4, 8] as const;
 const LARGEST_SMALLER = 0.7;
 /** How many times as many samples what is looked at may have. */
@@ -396,8 +397,8 @@ export class Refiner {
 /** A frame as large as few samples of it are traced in a moment; null when the frame itself is hardly larger. */
 function smallerThan({ width, height, room }: Framed, msPerPixel: number): Framed | null {
 	const pixels = SMALLER_MS / (4 * Math.max(1e-9, msPerPixel));
-	const by = Math.sqrt(pixels / (width * height));
-	if (by > LARGEST_SMALLER || width * by < COARSE_WIDTH) return null;
+	const by = Math.max(LEAST_SMALLER_WIDTH / width, Math.sqrt(pixels / (width * height)));
+	if (by > LARGEST_SMALLER) return null;
 	return { width: Math.round(width * by), height: Math.max(1, Math.round(height * by)), room };
 }
 
