@@ -19,6 +19,8 @@ export interface ProofPicture {
 	plain?: boolean;
 	/** Part of the frame that it covers, as shares from the top-left corner; the rest is the drawn view. */
 	part?: { x: number; y: number; width: number; height: number };
+	/** It has fewer pixels than the frame, and is shown between them. */
+	coarse?: boolean;
 }
 
 /** How the frame is looked at. The canvas is wider and higher than it by `bleed` pixels on each side. */
@@ -120,7 +122,7 @@ export class FinishPass {
 		u.uTan.value.set(view.tanX, view.tanY);
 		u.uShift.value.set(view.shiftX, view.shiftY);
 		u.uViewOver.value.set(drawn.over.x, drawn.over.y);
-		if (this.texture?.type === THREE.FloatType) this.smooth(gl, displaces(lens));
+		if (this.texture?.type === THREE.FloatType) this.smooth(gl, displaces(lens) || !!this.proof?.coarse);
 		const { proof } = this;
 		const part = proof?.part ?? WHOLE;
 		const factor = (captured: number) => 2 ** (finish.exposureEv - ev100) / SENSOR / captured;
@@ -143,7 +145,7 @@ export class FinishPass {
 		this.pass.draw(gl);
 	}
 
-	/** Proofs are shown pixel by pixel, but where the lens moves them. */
+	/** Proofs are shown pixel by pixel, but where the lens moves them, or there are few. */
 	private smooth(gl: THREE.WebGLRenderer, smooth: boolean): void {
 		const { texture } = this;
 		const filter = smooth && gl.extensions.has("OES_texture_float_linear") ? THREE.LinearFilter : THREE.NearestFilter;
