@@ -1,8 +1,8 @@
 /** The header of a scene in the tracer's memory: camera, air, water, and where all else lies. */
-import { SUN_RADIUS } from "../core/air/dome.ts";
+import { levelLuxBy, SUN_RADIUS } from "../core/air/dome.ts";
 import { luminance } from "../core/colour/linear.ts";
 import { type FrameOfView, focusDistanceM, frameOfView } from "../core/lens/camera.ts";
-import { cos, sin } from "../core/maths/functions.ts";
+import { cos } from "../core/maths/functions.ts";
 import { sub, type Vec3 } from "../core/maths/vec.ts";
 import type { Scene, ScenePicture } from "../core/scene/scene.ts";
 import * as L from "./kernel/layout.ts";
@@ -36,24 +36,17 @@ export interface PictureSize {
 }
 
 /** Directions of the sky by which its light on level ground is told. */
-const [WHITE_ROWS, WHITE_COLUMNS] = [12, 24];
+const WHITE_LOOKS = [12, 24] as const;
 
 const axesOf = ({ right, up, forward: f }: FrameOfView): [Vec3, Vec3, Vec3] => [right, up, [-f[0], -f[1], -f[2]]];
 
 /** Writes what makes light a colour: one over the light of a white level ground under sun and sky. */
 export function writeWhite({ memory, header, probe }: Header, kernel: Kernel, { root: { dome } }: Scene): void {
 	kernel.takeScene(header, probe + 256);
-	let lux = luminance(dome.sunLux) * Math.max(0, dome.sunDirection[1]);
-	for (let j = 0; j < WHITE_ROWS; j++) {
-		const y = (j + 0.5) / WHITE_ROWS;
-		const level = Math.sqrt(1 - y * y);
-		for (let i = 0; i < WHITE_COLUMNS; i++) {
-			const a = ((i + 0.5) / WHITE_COLUMNS) * 2 * Math.PI;
-			kernel.skyAt(level * sin(a), y, -level * cos(a), probe);
-			const at = probe >> 2;
-			lux += (luminance(memory.f32, at) * y * 2 * Math.PI) / (WHITE_ROWS * WHITE_COLUMNS);
-		}
-	}
+	const lux = levelLuxBy(dome.sunLux, dome.sunDirection, WHITE_LOOKS, ([x, y, z]) => {
+		kernel.skyAt(x, y, z, probe);
+		return luminance(memory.f32, probe >> 2);
+	});
 	fieldsOf({ memory, header }).f(L.H_WHITE, lux > 0 ? Math.PI / lux : 0);
 }
 

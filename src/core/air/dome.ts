@@ -133,20 +133,28 @@ export function skyLuminance(dome: Dome, d: Vec3): [number, number, number] {
 	return out;
 }
 
-/** Illuminance of level ground by sun and sky, lux. */
-export function levelLux(dome: Dome): number {
-	const [rows, columns] = [24, 48];
-	let sum = luminance(dome.sunLux) * Math.max(0, dome.sunDirection[1]);
+/** Illuminance of level ground, lux: that of the sun, and of a sky by its luminance (cd/m²) in some directions, so many high and around. */
+export function levelLuxBy(
+	sunLux: Vec3,
+	sunDirection: Vec3,
+	[rows, columns]: readonly [number, number],
+	luminanceIn: (d: Vec3) => number,
+): number {
+	let sum = luminance(sunLux) * Math.max(0, sunDirection[1]);
 	for (let j = 0; j < rows; j++) {
 		const y = (j + 0.5) / rows;
 		const level = Math.sqrt(1 - y * y);
 		for (let i = 0; i < columns; i++) {
 			const a = ((i + 0.5) / columns) * 2 * Math.PI;
-			sum += (luminance(skyLuminance(dome, [level * sin(a), y, -level * cos(a)])) * y * 2 * Math.PI) / (rows * columns);
+			sum += (luminanceIn([level * sin(a), y, -level * cos(a)]) * y * 2 * Math.PI) / (rows * columns);
 		}
 	}
 	return sum;
 }
+
+/** Illuminance of level ground by sun and sky, lux. */
+export const levelLux = (dome: Dome): number =>
+	levelLuxBy(dome.sunLux, dome.sunDirection, [24, 48], (d) => luminance(skyLuminance(dome, d)));
 
 /**
  * Grid by which directions towards the sky are chosen: luminance times solid angle in GRID_HEIGHT rows (by the square

@@ -22,7 +22,7 @@ const ACROSS = 8;
 const DOWN = 6;
 const SIDE = 12;
 /** What taking the noise out of a pixel costs, in samples of it; measured on the demo shots. */
-export const CLEANING = 3;
+export const CLEANING = 4;
 
 /** Tiles of a pilot, spread evenly over the part that is printed. */
 export function pilotTiles(part: Tile): Tile[] {

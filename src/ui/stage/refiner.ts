@@ -289,7 +289,8 @@ export class Refiner {
 		if (smaller) {
 			const under = await this.trace(smaller, { ...course, steps: SMALLER_SAMPLES, before: true }, mine);
 			if (!under) return;
-			course = { ...course, under, underClean: true };
+			// The person may have asked to see it as it was traced meanwhile.
+			course = { ...course, under, underClean: this.clean };
 		}
 		await this.trace(framed, course, mine);
 	}
