@@ -117,6 +117,37 @@ describe("the press", () => {
 		);
 	});
 
+	it("gives samples where noise is: the same pixels on the command line, by two processes, and after one was killed", async () => {
+		const flags = ["--width", "192", "--height", "120", "--samples", "64", "--seed", "5", "--spread", "noise"];
+		const id = await print("spread", { spread: "noise" });
+		press(1);
+		press(1);
+		const p = await done(id);
+		const one = await cli(url, "print", "spread", "--out", join(folder, "spread.exr"), ...flags, "--workers", "2");
+		expect(one.answer.pixelsSha256).toBe(p.pixelsSha256);
+		const counts = readExr(readFileSync(join(folder, "spread.exr"))).channels.find((c) => c.name === "samples");
+		const mean = Array.from(counts?.data ?? []).reduce((s, n) => s + n, 0) / (192 * 120);
+		expect(mean).toBeGreaterThan(58);
+		expect(mean).toBeLessThanOrEqual(64);
+		expect(p).toMatchObject({ spread: "noise", done: 1, samplesLeft: 0 });
+
+		running.splice(0).forEach((r) => r.kill("SIGKILL"));
+		const again = await print("spread-killed", { spread: "noise" });
+		const first = press(1);
+		await until(
+			"a unit with samples of its own",
+			async () =>
+				(
+					await pool.query("select 1 from units where print_id = $1 and limits is not null and lease_until > now()", [
+						again,
+					])
+				).rowCount,
+		);
+		first.kill("SIGKILL");
+		press(1);
+		expect((await done(again)).pixelsSha256).toBe(p.pixelsSha256);
+	});
+
 	it("survives a worker killed while it holds a unit, and the pixels are those of an undisturbed print", async () => {
 		const quiet = await print("quiet", { samples: 128 });
 		press(1);
@@ -185,10 +216,11 @@ describe("the press", () => {
 });
 
 describe("prints and their units", () => {
+	const TRACED = { done: 16, sums: new Uint8Array(8), firsts: new Uint8Array(8), rays: 1, ms: 1 };
 	const claimed = async (id: string) => {
 		const printId = await print(id);
 		const claim = (await nextUnit(pool, printId)) as Claim;
-		const give = () => returnUnit(pool, claim, 16, new Uint8Array(8), new Uint8Array(8), { rays: 1, ms: 1 });
+		const give = () => returnUnit(pool, claim, TRACED);
 		return { printId, claim, give };
 	};
 
@@ -224,7 +256,7 @@ describe("prints and their units", () => {
 			for (let k = 0; k < 12; k++) claims.push((await nextUnit(pool, printId)) as Claim);
 			await Promise.all([
 				renewLeases(pool, claims.map((c) => c.token).reverse()),
-				...claims.map((c) => returnUnit(pool, c, 16, new Uint8Array(8), new Uint8Array(8), { rays: 1, ms: 1 })),
+				...claims.map((c) => returnUnit(pool, c, TRACED)),
 				cancelPrint(pool, printId),
 				renewLeases(
 					pool,

@@ -215,7 +215,7 @@ describe("shots", () => {
 
 describe("units of a print", () => {
 	const sums = bytes(64);
-	const cost = { rays: 1000, ms: 50 };
+	const traced = (done: number) => ({ done, sums, firsts: sums, rays: 1000, ms: 50 });
 	const order = async (over = {}) => {
 		const s = await createShot(pool, blankShot());
 		return {
@@ -236,9 +236,9 @@ describe("units of a print", () => {
 		const claims = (await Promise.all([1, 2, 3, 4].map(() => nextUnit(pool, print)))).filter((c) => c !== null);
 		expect(claims.map((c) => c.tile).sort()).toEqual([0, 1]);
 		expect((await readPrint(pool, print))?.state).toBe("tracing");
-		expect(await returnUnit(pool, claims[0], 16, sums, sums, cost)).toBe(true);
+		expect(await returnUnit(pool, claims[0], traced(16))).toBe(true);
 		// The same claim is spent now.
-		expect(await returnUnit(pool, claims[0], 32, sums, sums, cost)).toBe(false);
+		expect(await returnUnit(pool, claims[0], traced(32))).toBe(false);
 		const half = await readPrint(pool, print);
 		// What units have added counts the same once it is the print's own.
 		await foldProgress(pool, print);
@@ -250,8 +250,8 @@ describe("units of a print", () => {
 		const again = await nextUnit(pool, print);
 		expect(again).toMatchObject({ tile: claims[0].tile, done: 16 });
 		expect(Buffer.from(again?.sums ?? []).equals(Buffer.from(sums))).toBe(true);
-		if (again) await returnUnit(pool, again, 32, sums, sums, cost);
-		await returnUnit(pool, claims[1], 32, sums, sums, cost);
+		if (again) await returnUnit(pool, again, traced(32));
+		await returnUnit(pool, claims[1], traced(32));
 		expect(await nextUnit(pool, print)).toBeNull();
 		expect((await claimAssembly(pool))?.id).toBe(print);
 		expect(await claimAssembly(pool)).toBeNull();
@@ -263,7 +263,7 @@ describe("units of a print", () => {
 		const frozen = await pool.connect();
 		await frozen.query("begin");
 		await frozen.query("select from prints where id = $1 for update", [print]);
-		expect(await returnUnit(pool, claim, 32, sums, sums, cost)).toBe(true);
+		expect(await returnUnit(pool, claim, traced(32))).toBe(true);
 		frozen.on("error", () => {});
 		// It loses its transaction before long, and whoever waits for the row has it.
 		expect(await cancelPrint(pool, print)).toBe(true);
@@ -275,7 +275,7 @@ describe("units of a print", () => {
 	it("are put together by one worker: one that wakes late changes nothing of its successor's", async () => {
 		const { print } = await order({ width: 100 });
 		const claim = await nextUnit(pool, print);
-		if (claim) await returnUnit(pool, claim, 32, sums, sums, cost);
+		if (claim) await returnUnit(pool, claim, traced(32));
 		const late = await claimAssembly(pool);
 		await pool.query("update frames set assemble_until = now() - interval '1 second' where print_id = $1", [print]);
 		const next = await claimAssembly(pool);
@@ -306,14 +306,14 @@ describe("units of a print", () => {
 		await pool.query("update units set lease_until = now() - interval '1 second' where print_id = $1", [print]);
 		const second = await nextUnit(pool, print);
 		expect(second?.tile).toBe(first.tile);
-		expect(await returnUnit(pool, first, 16, sums, sums, cost)).toBe(false);
+		expect(await returnUnit(pool, first, traced(16))).toBe(false);
 		if (second) await dropUnit(pool, second);
 		expect(await nextUnit(pool, print)).not.toBeNull();
 	});
 	it("of a print for which there is no room stay, and it goes on where it was", async () => {
 		const { print } = await order({ width: 100 });
 		const claim = await nextUnit(pool, print);
-		if (claim) await returnUnit(pool, claim, 32, sums, sums, cost);
+		if (claim) await returnUnit(pool, claim, traced(32));
 		const assembly = await claimAssembly(pool);
 		if (assembly?.id !== print) throw new Error("not claimed");
 		expect([

@@ -15,9 +15,11 @@ import {
 	nextLook,
 	type Picture,
 	placeTile,
+	TILE,
 	type Tile,
 	type TileSums,
 } from "../core/scene/picture.ts";
+import { noiseOf, samplesBetween } from "../core/scene/spread.ts";
 import { documentOf } from "../core/time/documentAt.ts";
 import { stepOf } from "../core/time/frames.ts";
 import { collectBlobs, getBlob, putBlob, putBlobFile } from "../store/blobs.ts";
@@ -47,8 +49,9 @@ import {
 	stateOfPrint,
 } from "../store/prints.ts";
 import { PrintWriter } from "../store/printWriter.ts";
+import { decideFrame, type Undecided, undecidedFrame } from "../store/spread.ts";
 import { clearTemporary, temporaryFolder } from "../store/temporary.ts";
-import { type Claim, claimUnit, dropUnit, RENEW_MS, renewLeases, returnUnit } from "../store/units.ts";
+import { type Claim, claimUnit, dropUnit, numbersOf, RENEW_MS, renewLeases, returnUnit } from "../store/units.ts";
 import { claimVideo, failVideo, finishVideo, tellVideo, type VideoWork } from "../store/videos.ts";
 import { VIDEO_FILES, VideoError, VideoWriter } from "../store/videoWriter.ts";
 import { exposureOf } from "../tracer/clean.ts";
@@ -102,38 +105,44 @@ async function traceUnit(claim: Claim): Promise<boolean> {
 	held.set(claim.token, claim);
 	try {
 		const tile: Tile = { x: claim.x, y: claim.y, width: claim.width, height: claim.height };
-		const share = (tile.width * tile.height) / (128 * 128);
-		const samples = Math.floor(UNIT_MS / ((current?.sampleMs || UNIT_MS / 16) * share));
+		const pixels = tile.width * tile.height;
+		const limits = numbersOf(claim.limits);
+		/** Samples of a whole tile that this one takes from some on. */
+		const share = (from: number, to: number) => samplesBetween(pixels, from, to, limits) / (TILE * TILE);
+		const each = (current?.sampleMs || UNIT_MS / 16) * share(claim.done, claim.done + 1);
 		const before: TileSums | undefined =
 			claim.sums && claim.firsts
 				? {
 						sums: new Float64Array(new Uint8Array(claim.sums).buffer),
 						firsts: new Uint8Array(claim.firsts).buffer,
 						samples: claim.done,
+						limits,
 					}
 				: undefined;
 		// With a noise to stop at, no unit runs past the place where it is looked at.
 		const noisePercent = current?.noisePercent ?? null;
-		const last = noisePercent === null ? claim.samples : Math.min(claim.samples, nextLook(claim.done));
-		const end = Math.min(last, blockEndFrom(claim.done + Math.max(1, samples)));
+		const most = noisePercent === null ? claim.samples : Math.min(claim.samples, nextLook(claim.done));
+		const end = Math.min(most, blockEndFrom(claim.done + Math.max(1, Math.floor(UNIT_MS / each))));
 		const reply = await tracer.trace(tile, claim.done, end, before);
 		if (!reply.sums) {
 			await withPatience(() => dropUnit(pool, claim));
 			return false;
 		}
-		if (current) current.sampleMs = reply.ms / (end - claim.done) / share;
+		if (current) current.sampleMs = reply.ms / share(claim.done, end);
 		const { sums, firsts } = reply.sums;
-		const clean = isClean(tile, reply.sums, noisePercent);
+		const noise = end === claim.look ? noiseOf(tile, reply.sums) : null;
+		const last = isClean(tile, reply.sums, noisePercent);
+		const { rays, ms } = reply;
 		await withPatience(() =>
-			returnUnit(
-				pool,
-				claim,
-				end,
-				new Uint8Array(sums.buffer as ArrayBuffer),
-				new Uint8Array(firsts),
-				{ rays: reply.rays, ms: reply.ms },
-				clean,
-			),
+			returnUnit(pool, claim, {
+				done: end,
+				sums: new Uint8Array(sums.buffer as ArrayBuffer),
+				firsts: new Uint8Array(firsts),
+				noise: noise && new Uint8Array(noise.buffer as ArrayBuffer),
+				last,
+				rays,
+				ms,
+			}),
 		);
 		return true;
 	} finally {
@@ -194,6 +203,14 @@ async function workOn(claim: Claim): Promise<void> {
 	}
 }
 
+/** Decides where the samples of a frame go whose noise has been seen. */
+async function decide(undecided: Undecided): Promise<void> {
+	const work = await readWork(pool, undecided.id);
+	if (!work) return;
+	const { camera } = documentOf(work.document, momentOf(work, undecided.frame));
+	await withPatience(() => decideFrame(pool, undecided, work, exposureOf(camera)));
+}
+
 /** The strips of a frame from its units, which are read a row of tiles at a time. */
 async function* stripsOf({ id, frame }: Assembly, area: Tile, lights: string[]): AsyncGenerator<Picture> {
 	for (let y = 0; y < area.height; y += STRIP) {
@@ -205,7 +222,7 @@ async function* stripsOf({ id, frame }: Assembly, area: Tile, lights: string[]):
 		if (tiles.rows.length === 0) throw new Error("its tiles are gone");
 		for (const { tile } of tiles.rows) {
 			const r = await pool.query(
-				"select x, y, width, height, samples, sums, firsts from units where print_id = $1 and frame = $2 and tile = $3",
+				"select x, y, width, height, samples, sums, firsts, limits from units where print_id = $1 and frame = $2 and tile = $3",
 				[id, frame, tile],
 			);
 			const u = r.rows[0];
@@ -217,6 +234,7 @@ async function* stripsOf({ id, frame }: Assembly, area: Tile, lights: string[]):
 					sums: new Float64Array(new Uint8Array(u.sums).buffer),
 					firsts: new Uint8Array(u.firsts).buffer,
 					samples: u.samples,
+					limits: numbersOf(u.limits),
 				},
 			);
 		}
@@ -381,6 +399,11 @@ async function run(): Promise<void> {
 					.finally(() => {
 						assembling = null;
 					});
+				continue;
+			}
+			const undecided = await undecidedFrame(pool);
+			if (undecided) {
+				await decide(undecided);
 				continue;
 			}
 			const claim = await nextUnit(pool);

@@ -5,6 +5,7 @@
 import { randomUUID } from "node:crypto";
 import type pg from "pg";
 import { tilesOfPart } from "../core/scene/picture.ts";
+import { lookAt } from "../core/scene/spread.ts";
 import { announce, inTransaction, type Queryable } from "./database.ts";
 import { deleteUnits, FULL } from "./prints.ts";
 import { type Claim, claimUnit } from "./units.ts";
@@ -16,7 +17,7 @@ const ASSEMBLE_SECONDS = 20;
 export async function openFrame(pool: pg.Pool, print?: string): Promise<boolean> {
 	return inTransaction(pool, async (client) => {
 		const p = await client.query(
-			`select id, samples, coalesce(area, part, array[0, 0, width, height]) as area from prints p
+			`select id, samples, spread, coalesce(area, part, array[0, 0, width, height]) as area from prints p
 			 where state in ('queued', 'tracing') and ($1::text is null or id = $1)
 			   and exists (select 1 from frames f where f.print_id = p.id and f.state = 'waiting')
 			 order by created_at limit 1 for no key update`,
@@ -24,10 +25,11 @@ export async function openFrame(pool: pg.Pool, print?: string): Promise<boolean>
 		);
 		const order = p.rows[0];
 		if (!order) return false;
+		const look = order.spread === "noise" ? lookAt(order.samples) : null;
 		const f = await client.query<{ frame: number }>(
-			`update frames set state = 'tracing' where (print_id, frame) = (
+			`update frames set state = 'tracing', look = $2 where (print_id, frame) = (
 			   select print_id, frame from frames where print_id = $1 and state = 'waiting' order by turn limit 1) returning frame`,
-			[order.id],
+			[order.id, look],
 		);
 		// Another worker has opened the last one meanwhile.
 		if (!f.rows[0]) return true;
@@ -37,7 +39,7 @@ export async function openFrame(pool: pg.Pool, print?: string): Promise<boolean>
 			`insert into units (print_id, frame, tile, x, y, width, height, samples)
 			 select $1, $2, t.tile, t.x, t.y, t.width, t.height, $3
 			 from jsonb_to_recordset($4::jsonb) as t(tile int, x int, y int, width int, height int)`,
-			[order.id, f.rows[0].frame, order.samples, JSON.stringify(tiles.map((t, tile) => ({ tile, ...t })))],
+			[order.id, f.rows[0].frame, look ?? order.samples, JSON.stringify(tiles.map((t, tile) => ({ tile, ...t })))],
 		);
 		return true;
 	});
@@ -66,7 +68,7 @@ export async function claimAssembly(pool: pg.Pool): Promise<Assembly | null> {
 		`update frames set state = 'assembling', assemble_token = $1, assemble_until = now() + make_interval(secs => ${ASSEMBLE_SECONDS})
 		 where (print_id, frame) = (
 		   select f.print_id, f.frame from frames f join prints p on p.id = f.print_id
-		   where p.state in ('tracing', 'assembling') and (f.state = 'tracing' or (f.state = 'assembling' and f.assemble_until < now()))
+		   where p.state in ('tracing', 'assembling') and f.look is null and (f.state = 'tracing' or (f.state = 'assembling' and f.assemble_until < now()))
 		     and not exists (select 1 from units u where u.print_id = f.print_id and u.frame = f.frame and u.done < u.samples)
 		   order by p.created_at, f.turn for update of f skip locked limit 1)
 		 returning print_id, frame`,

@@ -12,6 +12,7 @@ import type { PrintLine, PrintState, VideoLine } from "../core/doc/records.ts";
 import type { Rate, ShotDocument } from "../core/doc/schema.ts";
 import { tracedArea } from "../core/lens/character.ts";
 import type { Tile } from "../core/scene/picture.ts";
+import type { Spread } from "../core/scene/spread.ts";
 import { type Moment, momentAt, momentOfFrame, STILL, seedOfFrame } from "../core/time/frames.ts";
 import { dropBlobs } from "./blobs.ts";
 import { announce, inTransaction, type Queryable } from "./database.ts";
@@ -28,6 +29,7 @@ interface Row {
 	samples: number;
 	seed: number;
 	noise_percent: number | null;
+	spread: Spread;
 	part: number[] | null;
 	area: number[];
 	state: PrintState;
@@ -55,7 +57,7 @@ interface Row {
 	videos: VideoLine[] | null;
 }
 
-const SELECT = `select p.id, p.shot_id, p.revision, p.width, p.height, p.samples, p.seed, p.noise_percent, p.part, coalesce(p.area, p.part, array[0, 0, p.width, p.height]) as area, p.state, p.message, p.created_at, p.started_at,
+const SELECT = `select p.id, p.shot_id, p.revision, p.width, p.height, p.samples, p.seed, p.noise_percent, p.spread, p.part, coalesce(p.area, p.part, array[0, 0, p.width, p.height]) as area, p.state, p.message, p.created_at, p.started_at,
   p.finished_at, p.sequence, p.time_s, p.document->'move'->>'rate' as rate, (p.document->'camera'->>'ev100')::float8 as ev100,
   case when p.sequence then (select json_agg(json_build_object('id', v.id, 'kind', v.kind, 'state', v.state, 'done', v.done, 'frames', f.frames_done,
     'blob', v.blob, 'message', v.message) order by v.created_at desc) from videos v where v.print_id = p.id) end as videos,
@@ -93,6 +95,7 @@ function toLine(r: Row): PrintLine {
 		samples: r.samples,
 		seed: r.seed,
 		noisePercent: r.noise_percent,
+		spread: r.spread,
 		part: partOf(r.part),
 		area: areaOf(r.area),
 		state: r.state,
@@ -130,6 +133,8 @@ export interface PrintOrder {
 	samples: number;
 	seed: number;
 	noisePercent: number | null;
+	/** Where samples go when no noise says how many; everywhere alike when nothing says so. */
+	spread?: Spread;
 	/** Each light, fog and openness as layers of their own. */
 	layers?: boolean;
 	/** Pixels that are printed; the whole picture when null or nothing. */
@@ -155,8 +160,8 @@ export async function orderPrint(
 	const frames = order.frames ?? [0];
 	await inTransaction(pool, async (client) => {
 		await client.query(
-			`insert into prints (id, shot_id, revision, document, width, height, samples, seed, noise_percent, layers, part, area, work, sequence, time_s, steady_noise)
-			 values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16)`,
+			`insert into prints (id, shot_id, revision, document, width, height, samples, seed, noise_percent, layers, part, area, work, sequence, time_s, steady_noise, spread)
+			 values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17)`,
 			[
 				id,
 				shotId,
@@ -174,6 +179,7 @@ export async function orderPrint(
 				!!order.frames,
 				order.timeS ?? null,
 				order.steadyNoise ?? false,
+				order.noisePercent === null ? (order.spread ?? "even") : "even",
 			],
 		);
 		await client.query(
@@ -279,6 +285,7 @@ export interface PrintWork {
 	samples: number;
 	seed: number;
 	noisePercent: number | null;
+	spread: Spread;
 	layers: boolean;
 	part: Tile | null;
 	/** Pixels that are traced for it. */
@@ -306,7 +313,7 @@ export const seedOf = ({ seed, sequence, steadyNoise }: PrintWork, frame: number
 
 export async function readWork(db: Queryable, id: string): Promise<PrintWork | null> {
 	const r = await db.query(
-		`select id, document, width, height, samples, seed, noise_percent as "noisePercent", layers, part, coalesce(area, part, array[0, 0, width, height]) as area, sequence, time_s as "timeS", steady_noise as "steadyNoise" from prints where id = $1`,
+		`select id, document, width, height, samples, seed, noise_percent as "noisePercent", spread, layers, part, coalesce(area, part, array[0, 0, width, height]) as area, sequence, time_s as "timeS", steady_noise as "steadyNoise" from prints where id = $1`,
 		[id],
 	);
 	const p = r.rows[0];

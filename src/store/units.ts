@@ -6,6 +6,7 @@
  */
 import { randomUUID } from "node:crypto";
 import type pg from "pg";
+import { samplesBetween } from "../core/scene/spread.ts";
 import type { Queryable } from "./database.ts";
 
 export const LEASE_SECONDS = 12;
@@ -25,6 +26,27 @@ export interface Claim {
 	token: string;
 	sums: Buffer | null;
 	firsts: Buffer | null;
+	/** How many samples each of its pixels takes; as many as it is to have when nothing says so. */
+	limits: Buffer | null;
+	/** Samples after which it is to tell its noise, for it is decided by that where the others go. */
+	look: number | null;
+}
+
+/** Numbers as they were before they were kept as bytes. */
+export const numbersOf = (bytes: Buffer | null): Uint32Array | undefined =>
+	bytes ? new Uint32Array(new Uint8Array(bytes).buffer) : undefined;
+
+/** What a unit has now. */
+export interface Returned {
+	done: number;
+	sums: Uint8Array;
+	firsts: Uint8Array;
+	/** When it was to be told now. */
+	noise?: Uint8Array | null;
+	/** It needs no more. */
+	last?: boolean;
+	rays: number;
+	ms: number;
 }
 
 /** Which units are wanted: those of any print, of one, or of one of its frames. */
@@ -44,7 +66,8 @@ export async function claimUnit(pool: pg.Pool, { print, frame }: Wanted = {}): P
 		   where p.state in ('queued', 'tracing') and ($2::text is null or p.id = $2) and ($3::int is null or u.frame = $3) and u.done < u.samples
 		     and (u.lease_until is null or u.lease_until < now())
 		   order by p.created_at, f.turn, u.done, u.tile for update of u skip locked limit 1)
-		 returning print_id, frame, tile, x, y, width, height, done, samples, sums, firsts`,
+		 returning print_id, frame, tile, x, y, width, height, done, samples, sums, firsts, limits,
+		   (select look from frames f where f.print_id = units.print_id and f.frame = units.frame) as look`,
 		[token, print ?? null, frame ?? null],
 	);
 	const u = r.rows[0];
@@ -70,22 +93,19 @@ export async function renewLeases(pool: pg.Pool, tokens: string[]): Promise<Set<
 }
 
 /**
- * Writes what a unit has now; `last` says that it needs no more. Does nothing (false) when the lease was lost or the print is
- * gone. One statement: a worker that is frozen at any moment holds no lock.
+ * Writes what a unit has now. Does nothing (false) when the lease was lost or the print is gone. One statement: a worker that is frozen at
+ * any moment holds no lock.
  */
 export async function returnUnit(
 	pool: pg.Pool,
 	claim: Claim,
-	done: number,
-	sums: Uint8Array,
-	firsts: Uint8Array,
-	cost: { rays: number; ms: number },
-	last = false,
+	{ done, sums, firsts, noise = null, last = false, rays, ms }: Returned,
 ): Promise<boolean> {
 	const pixels = claim.width * claim.height;
+	const bytes = (of: Uint8Array) => Buffer.from(of.buffer as ArrayBuffer, of.byteOffset, of.byteLength);
 	const r = await pool.query(
 		`with back as (
-		   update units set done = $5, samples = case when $9 then $5 else samples end, sums = $6, firsts = $7, lease_token = null, lease_until = null
+		   update units set done = $5, samples = case when $9 then $5 else samples end, sums = $6, firsts = $7, noise = $15, lease_token = null, lease_until = null
 		   where print_id = $1 and frame = $2 and tile = $3 and lease_token = $4 and done = $8 returning print_id),
 		 added as (
 		   insert into progress (print_id, rays, busy_ms, work_done, work_less) select print_id, $10::float8, $11::float8, $12::bigint, $13::bigint from back)
@@ -96,16 +116,17 @@ export async function returnUnit(
 			claim.tile,
 			claim.token,
 			done,
-			Buffer.from(sums.buffer as ArrayBuffer, sums.byteOffset, sums.byteLength),
-			Buffer.from(firsts.buffer as ArrayBuffer, firsts.byteOffset, firsts.byteLength),
+			bytes(sums),
+			bytes(firsts),
 			claim.done,
 			last,
-			cost.rays,
-			cost.ms,
-			(done - claim.done) * pixels,
+			rays,
+			ms,
+			samplesBetween(pixels, claim.done, done, numbersOf(claim.limits)),
 			// A tile that needs no more samples takes those that it does without from the whole.
 			last ? (claim.samples - done) * pixels : 0,
 			JSON.stringify({ kind: "print", id: claim.printId }),
+			noise && bytes(noise),
 		],
 	);
 	return (r.rowCount ?? 0) > 0;

@@ -150,6 +150,29 @@ describe("samples", () => {
 		expect(unfinished.partial?.some((v) => v !== 0)).toBe(true);
 	});
 
+	it("end where each pixel's own number is reached, and are those that it would have taken by itself", () => {
+		const { memory, kernel, store, desk } = tracerForTest();
+		store.load(testScene([{ kind: "sphere", position: [0, -1, -4], size: [2, 2, 2] }]), {
+			width: 20,
+			height: 20,
+			seed: 2,
+			uniformSky: [1, 1, 1],
+		});
+		const [tile] = tilesOf(20, 20);
+		const run = (begin: number, end: number, before?: TileSums) =>
+			renderTile(kernel, memory.memory.buffer, store.header, desk, tile, begin, end, before) as TileSums;
+		const [few, many] = [run(0, 16), run(0, 48)];
+		const limits = Uint32Array.from({ length: 400 }, (_, i) => (i % 3 === 0 ? 48 : 16));
+		const mixed = run(16, 48, { ...few, limits });
+		expect(mixed.limits).toEqual(limits);
+		for (let i = 0; i < few.sums.length; i++)
+			expect(mixed.sums[i]).toBe((i % 400) % 3 === 0 ? many.sums[i] : few.sums[i]);
+		// In slices, too, that do not end with blocks.
+		const sliced = run(41, 48, run(20, 41, run(16, 20, { ...few, limits })));
+		expect(sliced.sums).toEqual(mixed.sums);
+		expect(new Uint8Array(sliced.firsts)).toEqual(new Uint8Array(mixed.firsts));
+	});
+
 	it("stop at the next row when they are aborted", () => {
 		const { memory, kernel, store, desk } = tracerForTest();
 		store.load(testScene([]), { width: 16, height: 16, seed: 1, uniformSky: [1, 1, 1] });

@@ -167,6 +167,7 @@ export interface Kernel {
 		sums: number,
 		partial: number,
 		firsts: number,
+		limits: number,
 		abort: number,
 	): number;
 	castRays(from: number, count: number, to: number, anyHit: number): number;

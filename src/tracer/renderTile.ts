@@ -18,6 +18,7 @@ export interface Desk {
 	sums: number;
 	partial: number;
 	firsts: number;
+	limits: number;
 	abort: number;
 }
 
@@ -29,6 +30,7 @@ export function reserveDesk(memory: TracerMemory, side = TILE): Desk {
 		sums: memory.allocate(sumsBytes(tile, MOST_EXTRA)),
 		partial: memory.allocate(sumsBytes(tile, MOST_EXTRA)),
 		firsts: memory.allocate(firstsBytes(tile)),
+		limits: memory.allocate(4 * side * side),
 		abort: memory.allocate(64),
 	};
 	memory.u32[desk.abort >> 2] = 0;
@@ -63,6 +65,8 @@ export function renderTile(
 	} else {
 		sums.fill(0);
 	}
+	const limits = before?.limits;
+	if (limits) new Uint32Array(buffer, desk.limits, n).set(limits);
 	kernel.takeScene(header, desk.scratch);
 	if (
 		!kernel.renderTile(
@@ -75,6 +79,7 @@ export function renderTile(
 			desk.sums,
 			desk.partial,
 			desk.firsts,
+			limits ? desk.limits : 0,
 			desk.abort,
 		)
 	)
@@ -83,6 +88,7 @@ export function renderTile(
 		sums: sums.slice(),
 		firsts: firsts.slice().buffer as ArrayBuffer,
 		samples: end,
+		...(limits ? { limits } : {}),
 		...(endsBlock(end) ? {} : { partial: partial.slice() }),
 	};
 }

@@ -10,6 +10,7 @@ import { tracedArea } from "../../core/lens/character.ts";
 import { lightLayers } from "../../core/light/layers.ts";
 import { partInPixels } from "../../core/scene/part.ts";
 import { printBytes, type Tile } from "../../core/scene/picture.ts";
+import type { Spread } from "../../core/scene/spread.ts";
 import { documentOf } from "../../core/time/documentAt.ts";
 import {
 	framesPerSecond,
@@ -37,6 +38,7 @@ const PrintFlags = z.object({
 	samples: z.coerce.number().pipe(PrintSettings.shape.samples).optional(),
 	seed: z.coerce.number().pipe(PrintSettings.shape.seed).optional(),
 	noise: z.coerce.number().min(0.1).max(50).optional(),
+	spread: PrintSettings.shape.spread,
 	layers: z.boolean().optional(),
 	/** Share of the frame that is kept beyond it on each side. */
 	overscan: z.coerce.number().pipe(PrintSettings.shape.overscan.unwrap()).optional(),
@@ -105,6 +107,7 @@ interface Job {
 	area: Tile;
 	samples: number;
 	noise: number | null;
+	spread: Spread;
 	lights: string[];
 }
 
@@ -115,7 +118,7 @@ interface Traced {
 
 /** Traces one picture into a file; one that is there already stays until the new one is whole. */
 async function traceInto(
-	{ doc, compiler, tracer, size, part, area, samples, noise, lights }: Job,
+	{ doc, compiler, tracer, size, part, area, samples, noise, spread, lights }: Job,
 	{ moment, seed, out, text }: { moment: Moment; seed: number; out: string; text: Record<string, string> },
 	tell: (done: number) => void,
 ): Promise<Traced> {
@@ -131,7 +134,7 @@ async function traceInto(
 		finish: scene.root.finish,
 	});
 	try {
-		const traced = traceStrips(tracer, scene, { ...size, seed }, samples, tell, noise, lights, area);
+		const traced = traceStrips(tracer, scene, { ...size, seed }, samples, tell, noise, lights, area, spread);
 		for await (const { y, strip, clean } of cleanStrips(traced.strips, (view, rows) =>
 			tracer.clean(view, exposureOf(scene.root.camera), rows),
 		))
@@ -248,6 +251,7 @@ async function printShot(pool: pg.Pool, name: string, flags: Flags) {
 		area: tracedArea(part, size, doc.finish, doc.print.overscan),
 		samples,
 		noise: f.noise ?? null,
+		spread: f.spread ?? "even",
 		lights: f.layers ? lightLayers(doc).names : [],
 	};
 	try {
@@ -263,6 +267,6 @@ async function printShot(pool: pg.Pool, name: string, flags: Flags) {
 export const print: Command = {
 	args: ["SHOT"],
 	flags:
-		"--out FILE.exr [--png FILE.png] [--time SECONDS] [--frames FROM-TO[:STEP] --out PATTERN_%04d.exr [--video FILE.mp4]] [--width N] [--height N] [--samples N] [--seed N] [--noise PERCENT] [--layers] [--overscan SHARE] [--part LEFT,TOP,WIDTH,HEIGHT] [--steady-noise] [--workers N]",
+		"--out FILE.exr [--png FILE.png] [--time SECONDS] [--frames FROM-TO[:STEP] --out PATTERN_%04d.exr [--video FILE.mp4]] [--width N] [--height N] [--samples N] [--seed N] [--noise PERCENT] [--spread even|noise] [--layers] [--overscan SHARE] [--part LEFT,TOP,WIDTH,HEIGHT] [--steady-noise] [--workers N]",
 	run: ({ args: [name], flags, pool }) => printShot(pool, name, flags),
 };

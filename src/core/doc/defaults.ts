@@ -79,6 +79,6 @@ export function blankShot(title = "Untitled shot"): ShotDocument {
 			fog: { on: false, visibilityM: 20_000, belowM: 200, forward: 0.6, colour: [0.95, 0.95, 0.95], skyClear: true },
 		},
 		finish: { exposureEv: 0, curve: "print", contrast: 1, vignette: 0.1 },
-		print: { widthPx: 1920, samples: 256, seed: 1, noisePercent: 4 },
+		print: { widthPx: 1920, samples: 256, seed: 1, noisePercent: 4, spread: "noise" },
 	};
 }

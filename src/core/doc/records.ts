@@ -1,5 +1,6 @@
 /** What is kept about a shot beside its document, as store, server and page all see it. */
 import type { Area } from "../maths/area.ts";
+import type { Spread } from "../scene/spread.ts";
 import type { Rate, ShotDocument } from "./schema.ts";
 
 /** How a shot stands, without its document. */
@@ -79,6 +80,7 @@ export interface PrintLine {
 	seed: number;
 	/** Noise in percent at which its tiles stop, null when they take all samples. */
 	noisePercent: number | null;
+	spread: Spread;
 	/** Pixels that are printed when it is a part: left, top, width, height. */
 	part: Area | null;
 	/** Pixels that are traced for it, in those of the frame: more than it shows where its lens bends, or with an overscan. */

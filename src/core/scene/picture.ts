@@ -28,10 +28,12 @@ export interface TileSums {
 	partial?: Float64Array;
 	firsts: ArrayBuffer;
 	samples: number;
+	/** How many samples each pixel takes in all, at ends of blocks; as many as there are when nothing says so. */
+	limits?: Uint32Array;
 }
 
 /** Finished and unfinished blocks together. */
-function totals(t: TileSums): Float64Array {
+export function totals(t: TileSums): Float64Array {
 	const { partial } = t;
 	return partial ? t.sums.map((v, i) => v + partial[i]) : t.sums;
 }
@@ -143,11 +145,8 @@ export function placeTile(picture: Picture, tile: Tile, t: TileSums): void {
 	const id = new Uint32Array(t.firsts, n * 4, n);
 	// Tiles of a print that was begun before masks were counted have none.
 	const counted = t.firsts.byteLength >= firstsBytes(tile) ? new Uint32Array(t.firsts, n * 8, n * 2 * MASKS) : null;
-	const k = 1 / t.samples;
 	const sums = totals(t);
 	const planes = [...picture.rgb, null, ...picture.albedo, ...picture.normal, null, null, null, picture.nearness];
-	const odd = t.samples > 1 ? 1 / Math.floor(t.samples / 2) : 0;
-	const even = t.samples > 1 ? 1 / Math.ceil(t.samples / 2) : 0;
 	const { light } = picture;
 	const extra =
 		light && sums.length > n * CHANNELS ? [...light.lights.flatMap((l) => l.rgb), ...light.fog, light.openness] : [];
@@ -155,6 +154,10 @@ export function placeTile(picture: Picture, tile: Tile, t: TileSums): void {
 		for (let x = 0; x < tile.width; x++) {
 			const from = y * tile.width + x;
 			const to = (tile.y + y) * picture.width + tile.x + x;
+			const samples = t.limits ? Math.min(t.samples, t.limits[from]) : t.samples;
+			const k = 1 / samples;
+			const odd = samples > 1 ? 1 / Math.floor(samples / 2) : 0;
+			const even = samples > 1 ? 1 / Math.ceil(samples / 2) : 0;
 			for (let c = 0; c < planes.length; c++) {
 				const plane = planes[c];
 				if (plane) plane[to] = sums[c * n + from] * k;
@@ -165,10 +168,10 @@ export function placeTile(picture: Picture, tile: Tile, t: TileSums): void {
 				picture.halves[c][to] = 0.5 * (ofOdd * odd - (sums[c * n + from] - ofOdd) * even);
 			}
 			const mean = luminanceOf(picture.rgb[0][to], picture.rgb[1][to], picture.rgb[2][to]);
-			picture.error[to] = Math.sqrt(Math.max(0, sums[3 * n + from] * k - mean * mean) / Math.max(1, t.samples - 1));
+			picture.error[to] = Math.sqrt(Math.max(0, sums[3 * n + from] * k - mean * mean) / Math.max(1, samples - 1));
 			picture.depth[to] = depth[from];
 			picture.id[to] = id[from];
-			picture.counts[to] = t.samples;
+			picture.counts[to] = samples;
 			if (counted) placeMasks(picture, to, counted, from, n, k);
 		}
 	}

@@ -40,11 +40,12 @@ function tent(r: f32): f32 {
 /**
  * Adds samples [begin, end) of the pixels of one tile. Sums are kept in blocks by sample number, which end at 4, 8, 16
  * and then each 16: `partial` holds the block under way (CHANNELS planes of f64 over the tile), `sums` the finished ones, added in order. `firsts` takes
- * depth (f32) and id (u32) of sample 0, and which numbers all samples have met. Returns false when the word at
+ * depth (f32) and id (u32) of sample 0, and which numbers all samples have met. `limits` are u32, how many samples each pixel takes at most, at the end
+ * of a block; 0 where all take all. Returns false when the word at
  * `abort` became non-zero; the tile is then void. Pixels beyond the frame go on below 0 and above its size.
  */
 export function renderTile(x0: u32, y0: u32, w: u32, h: u32, begin: u32, end: u32, sums: usize, partial: usize,
-  firsts: usize, abort: usize): bool {
+  firsts: usize, limits: usize, abort: usize): bool {
   const seed = u(H_SEED);
   const plane = <usize>(w * h) * 8;
   const lights = <usize>u(H_LAYERS);
@@ -55,7 +56,8 @@ export function renderTile(x0: u32, y0: u32, w: u32, h: u32, begin: u32, end: u3
     for (let x: u32 = 0; x < w; x++) {
       const i = <usize>(y * w + x);
       const at = partial + i * 8;
-      for (let s = begin; s < end; s++) {
+      const until = limits != 0 ? min<u32>(end, load<u32>(limits + (i << 2))) : end;
+      for (let s = begin; s < until; s++) {
         startSample(x0 + x, y0 + y, s, seed);
         drawPair(0);
         const fx = <f32><i32>(x0 + x) + <f32>0.5 + tent(randX);

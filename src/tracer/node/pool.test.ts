@@ -1,10 +1,10 @@
 import { afterEach, describe, expect, it } from "vitest";
-import { type Picture, tilesOf } from "../../core/scene/picture.ts";
+import { emptyPicture, type Picture, tilesOf } from "../../core/scene/picture.ts";
 import { cleanHere } from "../clean.ts";
 import { PRINT_REACH } from "../denoise.ts";
 import { tracerForTest, weightsForTest } from "../testing.ts";
 import { testScene } from "../testScene.ts";
-import { TracePool, tracePicture } from "./pool.ts";
+import { TracePool, tracePicture, traceStrips } from "./pool.ts";
 
 const build = new URL("../../../build/", import.meta.url);
 const scene = () =>
@@ -45,6 +45,33 @@ describe("threads that trace one scene", () => {
 		expect(one.rays).toBe(three.rays);
 		expect(told[told.length - 1]).toBe(1);
 		expect([...told].sort((a, b) => a - b)).toEqual(told);
+	});
+
+	it("give samples where noise is, the same for any number of them, and as many in all", async () => {
+		const picture = async (threads: number, spread: "even" | "noise") => {
+			const pool = open(threads);
+			const told: number[] = [];
+			const all = emptyPicture(size.width, size.height);
+			const { strips, rays } = traceStrips(pool, scene(), size, 32, (d) => told.push(d), null, [], undefined, spread);
+			for await (const strip of strips) for (let c = 0; c < 3; c++) all.rgb[c].set(strip.rgb[c]);
+			const counts: number[] = [];
+			for await (const strip of traceStrips(pool, scene(), size, 32, undefined, null, [], undefined, spread).strips)
+				counts.push(...strip.counts);
+			return { all, counts, rays: rays(), told };
+		};
+		const [one, three, even] = [await picture(1, "noise"), await picture(3, "noise"), await picture(2, "even")];
+		expect(one.all.rgb).toEqual(three.all.rgb);
+		expect(one.counts).toEqual(three.counts);
+		expect(new Set(even.counts)).toEqual(new Set([32]));
+		const mean = one.counts.reduce((s, n) => s + n, 0) / one.counts.length;
+		expect(mean).toBeGreaterThan(30);
+		expect(mean).toBeLessThanOrEqual(32);
+		expect(Math.max(...one.counts)).toBeGreaterThanOrEqual(64);
+		expect(one.told[one.told.length - 1]).toBeGreaterThan(0.94);
+		// Where samples were not added the picture is that of the first of them.
+		const first = (await tracePicture(open(2), scene(), size, 16)).picture;
+		const kept = one.counts.indexOf(16);
+		expect(one.all.rgb[0][kept]).toBe(first.rgb[0][kept]);
 	});
 
 	it("build a large mesh together, into the same tree but for its place, and take no more memory", async () => {

@@ -16,12 +16,22 @@ import {
 } from "../../core/scene/picture.ts";
 import { fallOf, PILOT_SAMPLES, type Pilot, pilotTiles, WARM_SAMPLES } from "../../core/scene/pilot.ts";
 import type { Scene } from "../../core/scene/scene.ts";
-import { type Cleaned, Cleaner, type Cleaning, type CleanJob, sentWith } from "../clean.ts";
+import {
+	lookAt,
+	mostOf,
+	noiseOf,
+	type SampleLimits,
+	SeenNoise,
+	type Spread,
+	samplesBetween,
+} from "../../core/scene/spread.ts";
+import { type Cleaned, Cleaner, type Cleaning, type CleanJob, exposureOf, sentWith } from "../clean.ts";
 import { type Planes, PRINT_REACH } from "../denoise.ts";
 import type { PictureSize } from "../headerStore.ts";
 import { makeKernel, TracerMemory } from "../memory.ts";
 import { type Desk, reserveDesk } from "../renderTile.ts";
 import { SceneStore } from "../sceneStore.ts";
+import { SumsFile } from "./sumsFile.ts";
 import type { BuildRequest, CleanReply, CleanRequest, TileReply, TileRequest } from "./tileWorker.ts";
 
 const SMALL_TILE = 32;
@@ -159,52 +169,110 @@ export async function tracePilot(pool: TracePool, scene: Scene, size: PictureSiz
 	};
 }
 
-/** Traces the tiles of a part with the scene that a pool holds: all samples, or by tile until its noise (percent) is low enough. */
+/** How many samples are taken: all, or by tile until its noise (percent) is low enough, or where {@link spreadOver} has found it. */
+interface Aim {
+	samples: number;
+	noise: NoiseAim;
+	/** What was traced to find it, and goes on from there. */
+	begun?: Begun;
+}
+
+/** Tiles of an area that have been begun, and how many samples their pixels take in all. */
+interface Begun {
+	shelf: SumsFile;
+	limits: SampleLimits;
+}
+
+type OnTile = (samples: number, rays: number) => void;
+
+/** Works through tiles on all threads. */
+async function eachTile(pool: TracePool, tiles: readonly Tile[], work: (tile: Tile) => Promise<void>) {
+	let next = 0;
+	await Promise.all(
+		Array.from({ length: pool.threads }, async () => {
+			while (next < tiles.length) await work(tiles[next++]);
+		}),
+	);
+}
+
+/** Traces the tiles of a part with the scene that a pool holds. */
 async function traceTiles(
 	pool: TracePool,
-	samples: number,
-	noise: NoiseAim,
+	{ samples, noise, begun }: Aim,
 	lights: string[],
 	part: Tile,
-	onTile: (pixels: number, rays: number) => void,
+	onTile: OnTile,
 ): Promise<Picture> {
 	const picture = emptyPicture(part.width, part.height, lights);
 	// Small tiles leave no thread without work at the end; where noise decides, tiles are those of the press.
 	const tiles = tilesOfPart(part, noise === null ? SMALL_TILE : TILE);
-	let next = 0;
-	await Promise.all(
-		Array.from({ length: pool.threads }, async () => {
-			while (next < tiles.length) {
-				const tile = tiles[next++];
-				let sums: TileSums | undefined;
-				let rays = 0;
-				do {
-					const from = sums?.samples ?? 0;
-					const to = noise === null ? samples : Math.min(samples, nextLook(from));
-					const reply = await pool.trace(tile, from, to, sums);
-					rays += reply.rays;
-					if (!reply.sums) return;
-					sums = reply.sums;
-				} while (sums.samples < samples && !isClean(tile, sums, noise));
-				placeTile(picture, { ...tile, x: tile.x - part.x, y: tile.y - part.y }, sums);
-				onTile(tile.width * tile.height, rays);
-			}
-		}),
-	);
+	await eachTile(pool, tiles, async (tile) => {
+		const limits = begun?.limits.of(tile);
+		const most = limits ? mostOf(limits) : samples;
+		let sums: TileSums | undefined = begun && { ...begun.shelf.take(tile), limits };
+		do {
+			const from = sums?.samples ?? 0;
+			const to = noise === null ? most : Math.min(most, nextLook(from));
+			if (to === from) break;
+			const reply = await pool.trace(tile, from, to, sums);
+			if (!reply.sums) return;
+			sums = reply.sums;
+			onTile(samplesBetween(tile.width * tile.height, from, to, limits), reply.rays);
+		} while (sums.samples < most && !isClean(tile, sums, noise));
+		// What a calm tile does without is done, too.
+		if (sums && noise !== null) onTile(samplesBetween(tile.width * tile.height, sums.samples, samples), 0);
+		if (sums) placeTile(picture, { ...tile, x: tile.x - part.x, y: tile.y - part.y }, sums);
+	});
 	return picture;
+}
+
+/** Traces an area until it shows where its noise is, and decides where the other samples go. Null when they are too few for that. */
+async function spreadOver(
+	pool: TracePool,
+	samples: number,
+	exposure: number,
+	area: Tile,
+	onTile: OnTile,
+): Promise<Begun | null> {
+	const look = lookAt(samples);
+	if (look === null) return null;
+	const tiles = stripsOf(area).flatMap((strip) => tilesOfPart(strip, SMALL_TILE));
+	const shelf = new SumsFile();
+	try {
+		const seen = new SeenNoise(area);
+		await eachTile(pool, tiles, async (tile) => {
+			const { sums, rays } = await pool.trace(tile, 0, look);
+			if (!sums) return;
+			seen.take(tile, noiseOf(tile, sums));
+			shelf.put(tile, sums);
+			onTile(samplesBetween(tile.width * tile.height, 0, look), rays);
+		});
+		return { shelf, limits: seen.spread(samples, exposure) };
+	} catch (error) {
+		shelf.close();
+		throw error;
+	}
+}
+
+/** Strips of rows of an area, from the top. */
+function stripsOf(area: Tile): Tile[] {
+	const out: Tile[] = [];
+	for (let y = 0; y < area.height; y += TILE)
+		out.push({ x: area.x, y: area.y + y, width: area.width, height: Math.min(TILE, area.height - y) });
+	return out;
 }
 
 const wholeOf = ({ width, height }: PictureSize): Tile => ({ x: 0, y: 0, width, height });
 
-/** Counts rays and tells how far a part is, tile by tile. */
-function tally(part: Tile, onProgress?: (done: number) => void) {
-	let pixels = 0;
+/** Counts rays and tells how far so many samples of a part are. */
+function tally(part: Tile, samples: number, onProgress?: (done: number) => void) {
+	let taken = 0;
 	const count = {
 		rays: 0,
 		tile: (n: number, rays: number) => {
 			count.rays += rays;
-			pixels += n;
-			onProgress?.(pixels / (part.width * part.height));
+			taken += n;
+			onProgress?.(Math.min(1, taken / (part.width * part.height * samples)));
 		},
 	};
 	return count;
@@ -222,12 +290,15 @@ export async function tracePicture(
 	part: Tile = wholeOf(size),
 ): Promise<{ picture: Picture; rays: number }> {
 	pool.load(scene, { ...size, layers: lights.length });
-	const count = tally(part, onProgress);
-	const picture = await traceTiles(pool, samples, noise, lights, part, count.tile);
+	const count = tally(part, samples, onProgress);
+	const picture = await traceTiles(pool, { samples, noise }, lights, part, count.tile);
 	return { picture, rays: count.rays };
 }
 
-/** Traces a picture as {@link tracePicture} does, in strips of rows from the top, for a large one does not fit in memory. */
+/**
+ * Traces a picture as {@link tracePicture} does, in strips of rows from the top, for a large one does not fit in memory. Its samples may be
+ * given out by the noise that is seen after the first of them; what was begun lies in a file meanwhile.
+ */
 export function traceStrips(
 	pool: TracePool,
 	scene: Scene,
@@ -237,20 +308,20 @@ export function traceStrips(
 	noise: NoiseAim = null,
 	lights: string[] = [],
 	part: Tile = wholeOf(size),
+	spread: Spread = "even",
 ): { strips: AsyncGenerator<Picture>; rays: () => number } {
-	const count = tally(part, onProgress);
+	const count = tally(part, samples, onProgress);
 	async function* strips(): AsyncGenerator<Picture> {
 		pool.load(scene, { ...size, layers: lights.length });
-		for (let y = 0; y < part.height; y += TILE) {
-			const rows = Math.min(TILE, part.height - y);
-			yield await traceTiles(
-				pool,
-				samples,
-				noise,
-				lights,
-				{ x: part.x, y: part.y + y, width: part.width, height: rows },
-				count.tile,
-			);
+		const begun =
+			spread === "noise" && noise === null
+				? await spreadOver(pool, samples, exposureOf(scene.root.camera), part, count.tile)
+				: null;
+		try {
+			for (const strip of stripsOf(part))
+				yield await traceTiles(pool, { samples, noise, ...(begun && { begun }) }, lights, strip, count.tile);
+		} finally {
+			begun?.shelf.close();
 		}
 	}
 	return { strips: strips(), rays: () => count.rays };

@@ -1,5 +1,6 @@
 /** How a print is made. */
 import { z } from "zod";
+import { SPREADS } from "../../scene/spread.ts";
 import { inside, number, share } from "./numbers.ts";
 
 /** Part of the frame, as shares of it from the top-left corner. */
@@ -15,6 +16,8 @@ export const PrintSettings = z.object({
 	seed: z.int().min(0).max(99999),
 	/** Relative standard error in percent at which a tile takes no more samples; null or nothing takes all of them. */
 	noisePercent: z.number().min(0.1).max(50).nullable().optional(),
+	/** Where samples go when all of them are taken: everywhere alike, or where the noise is. */
+	spread: z.enum(SPREADS).optional(),
 	/** Each light, fog and openness as layers of their own. */
 	layers: z.boolean().optional(),
 	/** Frames of the move that are printed, as "0-95", "0-95:4" or "3, 17"; null or nothing prints the still. */

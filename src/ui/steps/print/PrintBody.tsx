@@ -8,6 +8,7 @@ import { isStretched, tracedArea } from "../../../core/lens/character.ts";
 import { fittedPart, partInPixels } from "../../../core/scene/part.ts";
 import { blockEndFrom, framesBytes } from "../../../core/scene/picture.ts";
 import { foretell, PILOT_SAMPLES, type Pilot, rateOf } from "../../../core/scene/pilot.ts";
+import { lookAt } from "../../../core/scene/spread.ts";
 import { frameAt, parseFrames, rangeOf } from "../../../core/time/frames.ts";
 import { NumberLine, YesNo } from "../../parts/controls.tsx";
 import { clock } from "../../parts/words.ts";
@@ -80,8 +81,22 @@ export function PrintBody() {
 			<p className="text-second text-small">
 				{print.noisePercent
 					? "Calm parts of the picture stop early; none takes more than the samples above."
-					: "At 0 all samples are taken everywhere."}
+					: "At 0 all samples are taken."}
 			</p>
+			{!print.noisePercent && (
+				<>
+					<YesNo
+						label="Samples go"
+						value={print.spread === "noise"}
+						yes="where noise is"
+						no="everywhere alike"
+						onPick={(noisy) => commit({ name: "print.set", spread: noisy ? "noise" : "even" })}
+					/>
+					{print.spread === "noise" && lookAt(print.samples) === null && (
+						<p className="text-second text-small">So few tell nothing of the noise: 8 are the least.</p>
+					)}
+				</>
+			)}
 			<NumberLine
 				label="Seed"
 				value={print.seed}
@@ -471,7 +486,9 @@ function PrintRow({ print, rate }: { print: PrintLine; rate: number | null }) {
 					{print.sequence && `${print.sequence.frames} frames of `}
 					{print.timeS !== null && `moment ${print.timeS.toFixed(2)} s, `}
 					{print.width} × {print.height},{" "}
-					{print.noisePercent === null ? `${print.samples} samples` : `to ${print.noisePercent} % noise`}
+					{print.noisePercent === null
+						? `${print.samples} samples${print.spread === "noise" ? " where noise is" : ""}`
+						: `to ${print.noisePercent} % noise`}
 					<br />
 					<span className="text-second">
 						{print.state === "queued" &&

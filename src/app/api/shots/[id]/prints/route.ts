@@ -64,10 +64,8 @@ function delivered(document: ShotDocument, id: string): Ordered {
 }
 
 export const POST = route<{ id: string }>(async (request, { id }) => {
-	const { widthPx, samples, seed, noisePercent, layers, part, frames, steadyNoise, timeS, delivery } = await readBody(
-		request,
-		PrintBody,
-	);
+	const { widthPx, samples, seed, noisePercent, spread, layers, part, frames, steadyNoise, timeS, delivery } =
+		await readBody(request, PrintBody);
 	const disk = await statfs(process.env.INQUADRA_DATA_FOLDER ?? ".");
 	const free = (disk.bavail * disk.bsize) / 1e9;
 	const least = leastFreeGb();
@@ -97,6 +95,7 @@ export const POST = route<{ id: string }>(async (request, { id }) => {
 		samples,
 		seed,
 		noisePercent: noisePercent ?? null,
+		spread,
 		layers: layers ?? false,
 		part: shown,
 		frames: wanted,
