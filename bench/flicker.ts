@@ -10,7 +10,9 @@ import { FIRST_PIECE, ID_SKY, ID_WATER } from "../src/core/scene/ids.ts";
 import { PartCache } from "../src/core/scene/partCache.ts";
 import type { Picture } from "../src/core/scene/picture.ts";
 import { momentOfFrame, seedOfFrame } from "../src/core/time/frames.ts";
+import { meanLight, nearestDepth, STEADY_REACH, steadyRows } from "../src/core/time/steady.ts";
 import { exposureOf } from "../src/tracer/clean.ts";
+import type { Planes } from "../src/tracer/denoise.ts";
 import { type TracePool, tracePicture } from "../src/tracer/node/pool.ts";
 import { compiled } from "./compiled.ts";
 import { median } from "./median.ts";
@@ -20,13 +22,14 @@ type Say = (name: string, value: number, unit: string, reference?: number) => vo
 const WIDTH = 320;
 const SAMPLES = 8;
 const PAIRS = [0, 23, 47, 71, 93];
+const MIDDLE = 47;
 /** Depths that differ by more are another thing: it was hidden, or will be. */
 const SAME = 0.02;
 
 interface Seen {
 	view: FrameOfView;
 	picture: Picture;
-	light: readonly Float32Array[];
+	light: Planes;
 }
 
 /** Mean difference of green light, as a share, between a frame and another laid over it. */
@@ -87,6 +90,27 @@ export async function flicker(pool: TracePool, doc: ShotDocument, say: Say): Pro
 		moved.push(difference(a, await seen(frame + 1), counts));
 		still.push(difference(a, await seen(frame, 1), counts));
 	}
+	// Two frames with their neighbours taken in, as frames of a print are.
+	const about = new Map<number, Seen>();
+	for (let k = -STEADY_REACH; k <= 1 + STEADY_REACH; k++) about.set(MIDDLE + k, await seen(MIDDLE + k));
+	const at = (frame: number) => about.get(frame) as Seen;
+	const steadied = (frame: number): Seen => {
+		const { picture, light, view } = at(frame);
+		const { width, height } = picture;
+		const near = (of: Seen) => nearestDepth(of.picture.depth, width, height);
+		const planes = { x: 0, y: 0, width, height, frame: { width, height } };
+		const own = { view, traced: picture.rgb, clean: light, depth: near(at(frame)), light: meanLight(light) };
+		const beside = [...about.keys()]
+			.filter((f) => f !== frame && Math.abs(f - frame) <= STEADY_REACH)
+			.map((f) => ({ view: at(f).view, clean: at(f).light, depth: near(at(f)), away: Math.abs(f - frame) }));
+		return { ...at(frame), light: steadyRows(own, beside, planes, 0, height) };
+	};
+	say(
+		"light of two frames with their neighbours taken in, laid over each other, differs by; of the same without",
+		100 * difference(steadied(MIDDLE), steadied(MIDDLE + 1), counts),
+		"%",
+		100 * difference(at(MIDDLE), at(MIDDLE + 1), counts),
+	);
 	say(
 		`light of neighbouring frames of ${SAMPLES} samples, laid over each other, differs by; of one frame traced twice`,
 		100 * median(moved),

@@ -13,6 +13,8 @@ import { getBlob } from "../src/store/blobs.ts";
 import { listFrames } from "../src/store/frames.ts";
 import { cancelPrint, deletePrint, orderPrint, pausePrint, readPrint } from "../src/store/prints.ts";
 import { createShot } from "../src/store/shots.ts";
+import { claimSteady, finishSteady, type SteadyWork, steadyWaits } from "../src/store/steady.ts";
+import { listVideos, orderVideo } from "../src/store/videos.ts";
 import { cli, freshDatabase, startPress, until } from "./support.ts";
 
 let pool: pg.Pool;
@@ -143,6 +145,56 @@ describe("frames of a move", () => {
 		);
 		const exr = readExr((await getBlob(pool, frames.rows[0].exr)) as Buffer);
 		expect(exr.channels.map((c) => c.name)).toEqual(["B", "G", "R", "Z", "clean.B", "clean.G", "clean.R", "id"]);
+	});
+
+	it("have their neighbours taken in once these are done, in files of their own: what was traced stays as it was", async () => {
+		press(2);
+		const [{ id }] = (
+			await pool.query("select print_id as id from frames group by print_id having count(*) = 7 limit 1")
+		).rows;
+		const frames = await until("all of them", async () => {
+			const all = await listFrames(pool, id);
+			return all.every((f) => f.steady) ? all : null;
+		});
+		expect(frames.map((f) => f.pixelsSha256)).toEqual(whole);
+		expect(await steadyWaits(pool, id)).toBe(0);
+		const exr = readExr((await getBlob(pool, frames[3].steady as string)) as Buffer);
+		expect(exr.channels.map((c) => c.name)).toEqual(["steady.B", "steady.G", "steady.R"]);
+		expect(exr).toMatchObject({ width: 97, height: 61, text: { frame: "3", beside: "1 2 4 5" } });
+		const clean = readExr((await getBlob(pool, frames[3].exr as string)) as Buffer).channels.find(
+			(c) => c.name === "clean.G",
+		);
+		const steady = exr.channels[1].data;
+		// The ground is steadied; together they are as bright.
+		const sum = (of: ArrayLike<number>) => Array.from(of).reduce((s, v) => s + v, 0);
+		expect(sum(steady) / sum(clean?.data ?? [])).toBeCloseTo(1, 1);
+		expect(Array.from(steady).filter((v, i) => v !== clean?.data[i]).length).toBeGreaterThan(500);
+		// A video of them waits until all are there, and is as long as ever.
+		const document = shot({}, "Whole");
+		await orderVideo(pool, id, "mp4", document, { clean: true, steady: true });
+		const video = await until("the video", async () => (await listVideos(pool, id)).find((v) => v.state === "done"));
+		writeFileSync(file("steady.mp4"), (await getBlob(pool, video.blob as string)) as Buffer);
+		expect(probed(file("steady.mp4"))).toMatchObject({ nb_read_frames: "7" });
+	});
+
+	it("that are taken in by a worker that dies go to the next, and leave nothing behind when the print is deleted", async () => {
+		const { id } = await orderFrames("Steadied twice", { frames: [0, 1] });
+		const first = press(1);
+		await done(id);
+		first.kill("SIGKILL");
+		await pool.query("update frames set steady = null, steady_until = null where print_id = $1", [id]);
+		const lost = await claimSteady(pool);
+		expect(lost).toMatchObject({ id, frame: 0, beside: [{ away: 1, frame: 1 }] });
+		await pool.query("update frames set steady_until = now() - interval '1 second' where print_id = $1", [id]);
+		press(1);
+		const frames = await until("both", async () => {
+			const all = await listFrames(pool, id);
+			return all.every((f) => f.steady) ? all : null;
+		});
+		// The one that wakes late changes nothing.
+		expect(await finishSteady(pool, lost as SteadyWork, frames[1].steady as string)).toBe(false);
+		await deletePrint(pool, id);
+		expect(await getBlob(pool, frames[0].steady as string)).toBeNull();
 	});
 
 	it("make a video that other programs read: count, rate, size and length", async () => {

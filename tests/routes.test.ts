@@ -665,6 +665,32 @@ describe("prints", () => {
 		const archive = async (query: string) =>
 			unzipSync(new Uint8Array(await (await ask(routes.archive.GET, { id }, undefined, query)).response.arrayBuffer()));
 		expect(Object.keys(await archive("?kind=exr"))).toEqual([`move-${id}_0002.exr`, `move-${id}_0005.exr`]);
+		const steadied = (frame: number) =>
+			ask(routes.pixels.GET, { id }, undefined, `?frame=${frame}&clean=1&steady=1`).then(async ({ response }) => ({
+				light: fromHalf(new Uint16Array(await response.arrayBuffer())[20]),
+				kept: response.headers.get("cache-control"),
+			}));
+		const before = await steadied(5);
+		expect(before.kept).toBe("no-store");
+		await inTransaction(pool, async (client) => {
+			const channels = ["R", "G", "B"].map((c) => ({
+				name: `steady.${c}`,
+				data: new Float32Array(width * height).fill(1500),
+				half: true,
+			}));
+			const blob = await putBlob(client, writeExr({ width, height, channels, text: {} }), "image/x-exr");
+			await client.query("update frames set steady = $2 where print_id = $1 and frame = 5", [id, blob]);
+		});
+		// Three times the light of the clean picture.
+		const after = await steadied(5);
+		expect(after.light / before.light).toBeCloseTo(3, 1);
+		expect(after.kept).toContain("immutable");
+		expect((await steadied(2)).light).toBe(before.light);
+		expect(Object.keys(await archive("?kind=exr&steady=1"))).toEqual([
+			`move-${id}_0002.exr`,
+			`move-${id}_0005.exr`,
+			`move-${id}_0005.steady.exr`,
+		]);
 		const [png] = Object.values(await archive("?kind=png"));
 		expect(await sharp(png).metadata()).toMatchObject({ width, height, format: "png" });
 		expect((await ask(routes.archive.GET, { id }, undefined, "?kind=tiff")).json.error.code).toBe("bad-choice");

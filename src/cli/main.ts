@@ -23,6 +23,7 @@ const OPTIONS = {
 	samples: text,
 	seed: text,
 	noise: text,
+	spread: text,
 	workers: text,
 	part: text,
 	time: text,

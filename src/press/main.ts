@@ -22,7 +22,7 @@ import {
 import { noiseOf, samplesBetween } from "../core/scene/spread.ts";
 import { documentOf } from "../core/time/documentAt.ts";
 import { stepOf } from "../core/time/frames.ts";
-import { collectBlobs, getBlob, putBlob, putBlobFile } from "../store/blobs.ts";
+import { collectBlobs, putBlob, putBlobFile } from "../store/blobs.ts";
 import { inTransaction, isAway, listen, openPool, withPatience } from "../store/database.ts";
 import {
 	type Assembly,
@@ -36,7 +36,7 @@ import {
 } from "../store/frames.ts";
 import { Compiler } from "../store/inputs.ts";
 import { answerPilot, claimPilot, type PilotOrder } from "../store/pilots.ts";
-import { finishedPixels, openPrintBytes } from "../store/printFiles.ts";
+import { finishedPixels } from "../store/printFiles.ts";
 import {
 	failPrint,
 	foldProgress,
@@ -50,6 +50,7 @@ import {
 } from "../store/prints.ts";
 import { PrintWriter } from "../store/printWriter.ts";
 import { decideFrame, type Undecided, undecidedFrame } from "../store/spread.ts";
+import { claimSteady, failSteady, openFrameFile, type SteadyWork, steadyWaits } from "../store/steady.ts";
 import { clearTemporary, temporaryFolder } from "../store/temporary.ts";
 import { type Claim, claimUnit, dropUnit, numbersOf, RENEW_MS, renewLeases, returnUnit } from "../store/units.ts";
 import { claimVideo, failVideo, finishVideo, tellVideo, type VideoWork } from "../store/videos.ts";
@@ -57,6 +58,7 @@ import { VIDEO_FILES, VideoError, VideoWriter } from "../store/videoWriter.ts";
 import { exposureOf } from "../tracer/clean.ts";
 import { TracePool, tracePilot } from "../tracer/node/pool.ts";
 import { cleanStrips, STRIP } from "../tracer/strips.ts";
+import { SteadyFrames } from "./steady.ts";
 
 const UNIT_MS = 2000;
 /** How often files that nothing refers to and folders of killed workers are cleared. */
@@ -298,6 +300,11 @@ async function film(work: VideoWork): Promise<void> {
 	try {
 		const print = await readWork(pool, work.printId);
 		const move = print?.document.move;
+		// A frame without its neighbours among others that have theirs would be seen.
+		while (work.steady && (await steadyWaits(pool, work.printId)) > 0) {
+			await new Promise((r) => setTimeout(r, 500));
+			if (ending.signal.aborted || !(await tellVideo(pool, work, 0))) return;
+		}
 		const frames = await doneFrames(pool, work.printId);
 		if (!print || !move || frames.length === 0)
 			throw new VideoError("no-frames", "No frame of this print is done yet.");
@@ -305,11 +312,10 @@ async function film(work: VideoWork): Promise<void> {
 		const path = join(folder, `video.${work.kind}`);
 		const { width, height } = print.part ?? print;
 		video = VideoWriter.start(path, { width, height, rate: move.rate, kind: work.kind, step });
-		for (const { frame, exr } of frames) {
-			const file = await getBlob(pool, exr);
-			if (!file) throw new VideoError("no-blob", `The file of frame ${frame} is gone.`);
+		for (const { frame, exr, steady } of frames) {
 			const { camera, finish } = documentOf(work.document, momentOf(print, frame));
-			await video.frame(await finishedPixels(await openPrintBytes(file), work.clean, camera, finish));
+			const file = await openFrameFile(pool, exr, work.steady ? steady : null);
+			await video.frame(await finishedPixels(file, work.clean, camera, finish));
 			if (!(await tellVideo(pool, work, ++done))) return;
 		}
 		await video.end();
@@ -324,6 +330,19 @@ async function film(work: VideoWork): Promise<void> {
 		clearInterval(telling);
 		video?.stop();
 		await rm(folder, { recursive: true, force: true });
+	}
+}
+
+const steadyFrames = new SteadyFrames(pool, tracer);
+
+/** Takes the neighbours of a frame in. */
+async function steady(work: SteadyWork): Promise<void> {
+	try {
+		if (!(await steadyFrames.make(work))) await failSteady(pool, work);
+	} catch (error) {
+		if (isAway(error)) throw error;
+		log(`frame ${work.frame} of print ${work.id} stays without its neighbours: ${(error as Error).message}`);
+		await withPatience(() => failSteady(pool, work));
 	}
 }
 
@@ -399,6 +418,11 @@ async function run(): Promise<void> {
 					.finally(() => {
 						assembling = null;
 					});
+				continue;
+			}
+			const alone = await claimSteady(pool);
+			if (alone) {
+				await steady(alone);
 				continue;
 			}
 			const undecided = await undecidedFrame(pool);

@@ -9,7 +9,7 @@ import { documentOf } from "../core/time/documentAt.ts";
 import { type Moment, STILL } from "../core/time/frames.ts";
 import { blobInfo, blobRange, getBlob } from "../store/blobs.ts";
 import { listFrames } from "../store/frames.ts";
-import { openPrintBytes, openPrintFile, type PrintFile, pictureNames } from "../store/printFiles.ts";
+import { openPrintBytes, openPrintFile, type PrintFile, pictureNames, withSteady } from "../store/printFiles.ts";
 import { momentOf, readPrint, readWork } from "../store/prints.ts";
 import type { Rgb } from "../store/printWriter.ts";
 import { readShot } from "../store/shots.ts";
@@ -17,17 +17,20 @@ import { database } from "./database.ts";
 import { HttpError } from "./route.ts";
 
 /** A print with its file; of the frames of a move that of the given one. */
-export async function finishedPrint(id: string, frame: number | null): Promise<PrintLine & { exr: string }> {
+export async function finishedPrint(
+	id: string,
+	frame: number | null,
+): Promise<PrintLine & { exr: string; steady: string | null }> {
 	const print = await readPrint(database(), id);
 	if (!print) throw new HttpError(404, "no-print", `There is no print "${id}".`);
 	if (!print.sequence) {
 		if (!print.exr) throw new HttpError(409, "not-done", "This print is not done yet.");
-		return { ...print, exr: print.exr };
+		return { ...print, exr: print.exr, steady: null };
 	}
 	const [of] = await listFrames(database(), id, frame ?? print.sequence.first);
 	if (!of) throw new HttpError(404, "no-frame", `This print has no frame ${frame}.`);
 	if (!of.exr) throw new HttpError(409, "not-done", `Frame ${of.frame} of this print is not done yet.`);
-	return { ...print, exr: of.exr, pixelsSha256: of.pixelsSha256 };
+	return { ...print, exr: of.exr, pixelsSha256: of.pixelsSha256, steady: of.steady };
 }
 
 const Frame = z.coerce.number().int().min(0).max(MOST_FRAMES);
@@ -58,25 +61,31 @@ const MOST_READ = 2;
 const HELD_BYTES = 96 * 1024 * 1024;
 const read = new Map<string, Promise<ReadPrint>>();
 
-async function readWhole(id: string, frame: number | null): Promise<ReadPrint> {
-	const print = await finishedPrint(id, frame);
-	const info = await blobInfo(database(), print.exr);
-	const held = info && info.size <= HELD_BYTES ? await getBlob(database(), print.exr) : null;
+async function openBlob(hash: string): Promise<PrintFile> {
+	const info = await blobInfo(database(), hash);
 	if (!info) throw new HttpError(404, "no-blob", "The file of this print is gone.");
-	const file = held
-		? await openPrintBytes(held)
-		: await openPrintFile((from, to) => blobRange(database(), print.exr, from, to), info.size);
+	const held = info.size <= HELD_BYTES ? await getBlob(database(), hash) : null;
+	return held ? openPrintBytes(held) : openPrintFile((from, to) => blobRange(database(), hash, from, to), info.size);
+}
+
+async function readWhole(id: string, frame: number | null, steady: boolean): Promise<ReadPrint> {
+	const print = await finishedPrint(id, frame);
+	const own = await openBlob(print.exr);
+	const file = steady && print.steady ? withSteady(own, await openBlob(print.steady)) : own;
 	const work = await readWork(database(), id);
 	const moment = work ? momentOf(work, frame ?? print.sequence?.first ?? 0) : STILL;
 	const shown = work && documentOf(work.document, moment);
 	return { print, file, names: shown ? namesOfIds(shown) : [], camera: shown?.camera ?? null, moment };
 }
 
-export function readPrintPlanes(id: string, frame: number | null = null): Promise<ReadPrint> {
-	const key = `${id}/${frame ?? ""}`;
+/** `steady`: with its neighbours taken in, where that has been made. */
+export async function readPrintPlanes(id: string, frame: number | null = null, steady = false): Promise<ReadPrint> {
+	// It may have been made since the frame was read last.
+	const made = steady ? (await finishedPrint(id, frame)).steady : null;
+	const key = `${id}/${frame ?? ""}/${made ?? ""}`;
 	let known = read.get(key);
 	if (!known) {
-		known = readWhole(id, frame);
+		known = readWhole(id, frame, steady);
 		read.set(key, known);
 		known.catch(() => read.delete(key));
 		for (const key of [...read.keys()].slice(0, -MOST_READ)) read.delete(key);

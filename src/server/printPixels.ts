@@ -9,6 +9,8 @@ export interface PixelsAsked {
 	layer: string;
 	/** The picture without its noise. */
 	clean: boolean;
+	/** With its neighbours of a move taken in, where that has been made. */
+	steady: boolean;
 	/** Which frame of a move; null for a still. */
 	frame: number | null;
 }
@@ -26,8 +28,8 @@ export const isShown = (layer: string): boolean => (LAYERS as readonly string[])
  * RGBA as half floats: eight i32 (width and height of what is sent, the part of the picture that it shows, which may reach beyond
  * it, the picture's size), two f32 (of the layer of depth: metres at its white and at its darkest grey), then rows from the top. The picture is exposed by its shot's exposure, other layers lie in 0 to 1.
  */
-export async function printPixels({ id, layer, clean, frame }: PixelsAsked): Promise<Uint16Array<ArrayBuffer>> {
-	const { print, file } = await readPrintPlanes(id, frame);
+export async function printPixels({ id, layer, clean, steady, frame }: PixelsAsked): Promise<Uint16Array<ArrayBuffer>> {
+	const { print, file } = await readPrintPlanes(id, frame, steady);
 	const { width, height, window } = file;
 	const light = isLight(layer);
 	const isPicture = light || layer === "picture";

@@ -102,6 +102,7 @@ export async function getBlob(db: Queryable, hash: string): Promise<Buffer | nul
 const UNUSED = `not exists (select 1 from file_uses u where u.hash = b.hash)
  and not exists (select 1 from frames f where f.exr = b.hash)
  and not exists (select 1 from frames f where f.thumbnail = b.hash)
+ and not exists (select 1 from frames f where f.steady = b.hash)
  and not exists (select 1 from videos v where v.blob = b.hash)
  and not exists (select 1 from made m where m.blob = b.hash)
  and not exists (select 1 from copies c where c.copy = b.hash)

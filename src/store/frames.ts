@@ -157,12 +157,14 @@ export interface FrameLine {
 	exr: string | null;
 	thumbnail: string | null;
 	pixelsSha256: string | null;
+	/** The picture with its neighbours taken in. */
+	steady: string | null;
 }
 
 /** Frames of a print by their numbers, or the given one alone. */
 export async function listFrames(db: Queryable, id: string, frame: number | null = null): Promise<FrameLine[]> {
 	const r = await db.query<FrameLine>(
-		`select frame, state, exr, thumbnail, pixels_sha256 as "pixelsSha256" from frames
+		`select frame, state, exr, thumbnail, pixels_sha256 as "pixelsSha256", steady from frames
 		 where print_id = $1 and ($2::int is null or frame = $2) order by frame`,
 		[id, frame],
 	);
@@ -170,6 +172,9 @@ export async function listFrames(db: Queryable, id: string, frame: number | null
 }
 
 /** Frames of a print that are done, with their files. */
-export async function doneFrames(db: Queryable, id: string): Promise<{ frame: number; exr: string }[]> {
-	return (await listFrames(db, id)).flatMap(({ frame, exr }) => (exr ? [{ frame, exr }] : []));
+export async function doneFrames(
+	db: Queryable,
+	id: string,
+): Promise<{ frame: number; exr: string; steady: string | null }[]> {
+	return (await listFrames(db, id)).flatMap(({ frame, exr, steady }) => (exr ? [{ frame, exr, steady }] : []));
 }

@@ -20,6 +20,7 @@ import {
 	printPng,
 	shownLines,
 	withPrintAt,
+	withSteady,
 } from "./printFiles.ts";
 import { type CleanLight, ExrFileWriter, PrintWriter, pixelsSha256, type Rgb } from "./printWriter.ts";
 
@@ -140,6 +141,37 @@ describe("a print that is read a few lines at a time", () => {
 		swapped.writeBigUInt64LE(second, tableAt(file));
 		swapped.writeBigUInt64LE(first, tableAt(file) + 8);
 		await expect(openPrintBytes(swapped)).rejects.toThrow(/not in order/);
+	});
+
+	it("gives the picture with its neighbours taken in as if it were a part of the file, where it is opened with that", async () => {
+		const { path } = await written("steadied.exr", 24, [32, 8]);
+		const beside = join(folder, "steady.exr");
+		const light = (c: string, k: number) => ({
+			name: `steady.${c}`,
+			data: new Float32Array(24 * 40).fill(k),
+			half: true,
+		});
+		const channels = [light("R", 1), light("G", 2), light("B", 3)];
+		const writer = await ExrFileWriter.create(beside, channels, 24, 40, {});
+		await writer.lines(channels, 40);
+		await writer.end();
+		await withPrintAt(path, (own) =>
+			withPrintAt(beside, async (steady) => {
+				const file = withSteady(own, steady);
+				expect(pictureNames(file, true)).toEqual(["steady.R", "steady.G", "steady.B"]);
+				expect(pictureNames(file, false)).toEqual(["R", "G", "B"]);
+				expect(pictureNames(own, true)).toEqual(["clean.R", "clean.G", "clean.B"]);
+				expect((await file.line(17)).get("steady.G")?.[5]).toBe(2);
+				expect((await file.line(17)).get("R")).toEqual((await own.line(17)).get("R"));
+				let rows = 0;
+				for await (const lines of file.lines(["steady.B", "Z"])) {
+					expect([...lines.planes.keys()].sort()).toEqual(["Z", "steady.B"]);
+					expect(new Set(lines.planes.get("steady.B"))).toEqual(new Set([3]));
+					rows += lines.rows;
+				}
+				expect(rows).toBe(40);
+			}),
+		);
 	});
 
 	it("gives its picture with or without noise, its depth, and a file for others", async () => {

@@ -120,11 +120,39 @@ export async function withPrintAt<T>(path: string, work: (file: PrintFile) => Pr
 	}
 }
 
-/** Names of the channels of the picture, or of the light of one source or of the fog: as traced, or without its noise where the file has that. */
+/** A frame's file and, as if it were a part of it, the picture with its neighbours taken in. */
+export function withSteady(file: PrintFile, steady: PrintFile): PrintFile {
+	const of = (names: readonly string[], one: PrintFile) => names.filter((n) => one.names.includes(n));
+	return {
+		...file,
+		names: [...file.names, ...steady.names],
+		halves: [...file.halves, ...steady.halves],
+		async *lines(names) {
+			const more = steady.lines(of(names, steady));
+			// Both have as many lines a block, for both were written here.
+			for await (const lines of file.lines(of(names, file))) {
+				const beside = await more.next();
+				yield { ...lines, planes: new Map([...lines.planes, ...(beside.value?.planes ?? [])]) };
+			}
+		},
+		async line(y) {
+			return new Map([...(await file.line(y)), ...(await steady.line(y))]);
+		},
+	};
+}
+
+/**
+ * Names of the channels of the picture, or of the light of one source or of the fog: as traced, or without its noise where the file has that,
+ * with its neighbours taken in where the file was opened with these.
+ */
 export function pictureNames(file: PrintFile, clean: boolean, light?: string): string[] {
 	const names = ["R", "G", "B"].map((c) => (light ? `${light}.${c}` : c));
-	const cleaned = names.map((n) => `clean.${n}`);
-	return clean && cleaned.every((n) => file.names.includes(n)) ? cleaned : names;
+	const cleaned = light ? ["clean"] : ["steady", "clean"];
+	for (const layer of clean ? cleaned : []) {
+		const those = names.map((n) => `${layer}.${n}`);
+		if (those.every((n) => file.names.includes(n))) return those;
+	}
+	return names;
 }
 
 /** Channels that lose nothing that an eye could see as half floats. Depth, places, ids and counts stay as they are. */

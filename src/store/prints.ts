@@ -262,7 +262,7 @@ export async function deletePrint(pool: pg.Pool, id: string): Promise<boolean> {
 		const r = await client.query("select from prints where id = $1 for update", [id]);
 		if (r.rowCount === 0) return false;
 		const files = await client.query<{ hash: string | null }>(
-			"select unnest(array[exr, thumbnail]) as hash from frames where print_id = $1 union select blob from videos where print_id = $1",
+			"select unnest(array[exr, thumbnail, steady]) as hash from frames where print_id = $1 union select blob from videos where print_id = $1",
 			[id],
 		);
 		await deleteUnits(client, id);

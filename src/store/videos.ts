@@ -23,7 +23,7 @@ export async function orderVideo(
 	printId: string,
 	kind: VideoKind,
 	document: ShotDocument,
-	clean: boolean,
+	{ clean, steady }: { clean: boolean; steady: boolean },
 ): Promise<string> {
 	const id = randomUUID().slice(0, 8);
 	await inTransaction(pool, async (client) => {
@@ -31,13 +31,10 @@ export async function orderVideo(
 			printId,
 			kind,
 		]);
-		await client.query("insert into videos (id, print_id, kind, document, clean) values ($1, $2, $3, $4, $5)", [
-			id,
-			printId,
-			kind,
-			JSON.stringify(document),
-			clean,
-		]);
+		await client.query(
+			"insert into videos (id, print_id, kind, document, clean, steady) values ($1, $2, $3, $4, $5, $6)",
+			[id, printId, kind, JSON.stringify(document), clean, steady],
+		);
 		await announce(client, { kind: "work", id });
 		await announce(client, { kind: "print", id: printId });
 	});
@@ -51,6 +48,8 @@ export interface VideoWork {
 	kind: VideoKind;
 	document: ShotDocument;
 	clean: boolean;
+	/** Frames have their neighbours taken in. */
+	steady: boolean;
 }
 
 /** Takes the oldest video that nobody makes. */
@@ -60,12 +59,20 @@ export async function claimVideo(pool: pg.Pool): Promise<VideoWork | null> {
 		`update videos set state = 'making', done = 0, token = $1, lease_until = now() + make_interval(secs => ${LEASE_SECONDS})
 		 where id = (select id from videos where state = 'waiting' or (state = 'making' and lease_until < now())
 		   order by created_at for update skip locked limit 1)
-		 returning id, print_id, kind, document, clean`,
+		 returning id, print_id, kind, document, clean, steady`,
 		[token],
 	);
 	const v = r.rows[0];
 	return v
-		? { id: v.id, token, printId: v.print_id, kind: v.kind, document: upgrade(v.document), clean: v.clean }
+		? {
+				id: v.id,
+				token,
+				printId: v.print_id,
+				kind: v.kind,
+				document: upgrade(v.document),
+				clean: v.clean,
+				steady: v.steady,
+			}
 		: null;
 }
 

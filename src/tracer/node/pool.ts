@@ -25,6 +25,7 @@ import {
 	type Spread,
 	samplesBetween,
 } from "../../core/scene/spread.ts";
+import type { Beside, FrameToSteady, PlanesIn } from "../../core/time/steady.ts";
 import { type Cleaned, Cleaner, type Cleaning, type CleanJob, exposureOf, sentWith } from "../clean.ts";
 import { type Planes, PRINT_REACH } from "../denoise.ts";
 import type { PictureSize } from "../headerStore.ts";
@@ -32,9 +33,11 @@ import { makeKernel, TracerMemory } from "../memory.ts";
 import { type Desk, reserveDesk } from "../renderTile.ts";
 import { SceneStore } from "../sceneStore.ts";
 import { SumsFile } from "./sumsFile.ts";
-import type { BuildRequest, CleanReply, CleanRequest, TileReply, TileRequest } from "./tileWorker.ts";
+import type { BuildRequest, CleanReply, CleanRequest, SteadyRequest, TileReply, TileRequest } from "./tileWorker.ts";
 
 const SMALL_TILE = 32;
+/** Rows of a frame that a thread makes steady at once. */
+const STEADY_ROWS = 64;
 
 interface Hand {
 	worker: Worker;
@@ -91,7 +94,7 @@ export class TracePool {
 		for (const h of this.hands) this.memory.u32[h.desk.abort >> 2] = 0;
 	}
 
-	private async ask(request: TileRequest | CleanRequest): Promise<TileReply & CleanReply> {
+	private async ask(request: TileRequest | CleanRequest | SteadyRequest): Promise<TileReply & CleanReply> {
 		const hand = this.hands.find((h) => !h.busy);
 		if (!hand) throw new Error("all tracing threads are busy");
 		hand.busy = true;
@@ -120,6 +123,27 @@ export class TracePool {
 	/** A picture as the learned filter is given it: its noise is taken out by averages alone. */
 	averaged(picture: Picture): Promise<Planes> {
 		return this.cleaner.averaged(this.hands.length, picture, PRINT_REACH);
+	}
+
+	/** A frame of a move with its neighbours taken in, on all threads. Planes in shared memory are not copied. */
+	async steady(own: FrameToSteady, beside: Beside[], planes: PlanesIn): Promise<Planes> {
+		const { width, height } = planes;
+		const out: Planes = [0, 1, 2].map(() => new Float32Array(width * height)) as Planes;
+		let next = 0;
+		await Promise.all(
+			this.hands.map(async () => {
+				while (next < height) {
+					const y = next;
+					next += STEADY_ROWS;
+					const rows = Math.min(STEADY_ROWS, height - y);
+					const made = (await this.ask({ id: this.next++, steady: { own, beside, planes, y, rows } })).planes;
+					made?.forEach((plane, c) => {
+						out[c].set(plane, y * width);
+					});
+				}
+			}),
+		);
+		return out;
 	}
 
 	/** Makes all tiles under way end at their next row of pixels. */

@@ -7,7 +7,7 @@ import type { ProofPicture } from "../view/finishPass.ts";
 
 /** The print that lies over the frame, as linear pixels. */
 export function usePrint(): ProofPicture | null {
-	const { print, clean, layer, set } = useStudioOf("print", "clean", "layer", "set");
+	const { print, clean, steady, layer, set } = useStudioOf("print", "clean", "steady", "layer", "set");
 	// Of printed frames that at the moment in hand is shown, or the first.
 	const frame = useShot((s) => {
 		const { sequence } = s.prints.find((p) => p.id === print) ?? {};
@@ -20,7 +20,7 @@ export function usePrint(): ProofPicture | null {
 		if (!print) return setPicture(null);
 		const ending = new AbortController();
 		fetch(
-			`/api/prints/${print}/pixels?${frame === null ? "" : `frame=${frame}&`}${layer === "picture" ? "" : `layer=${encodeURIComponent(layer)}&`}${clean ? "clean=1" : ""}`,
+			`/api/prints/${print}/pixels?${frame === null ? "" : `frame=${frame}&`}${layer === "picture" ? "" : `layer=${encodeURIComponent(layer)}&`}${clean ? "clean=1" : ""}${clean && steady && frame !== null ? "&steady=1" : ""}`,
 			{ signal: ending.signal },
 		)
 			.then(async (r) => {
@@ -48,6 +48,6 @@ export function usePrint(): ProofPicture | null {
 				(error) => ending.signal.aborted || useShot.getState().say(`The print could not be shown: ${error.message}`),
 			);
 		return () => ending.abort();
-	}, [print, clean, layer, frame, set]);
+	}, [print, clean, steady, layer, frame, set]);
 	return print && picture?.id === print ? picture.picture : null;
 }

@@ -378,7 +378,7 @@ function useLayers(id: string, isOpen: boolean): string[] {
 
 /** What can be had of printed frames: a video with the present finish, or all of them in one archive. */
 function Sequence({ print }: { print: PrintLine }) {
-	const clean = useStudio((s) => s.clean);
+	const { clean, steady, set } = useStudioOf("clean", "steady", "set");
 	const { refreshPrints, say } = useShot.getState();
 	const act = async (does: Promise<unknown>) => {
 		try {
@@ -389,9 +389,20 @@ function Sequence({ print }: { print: PrintLine }) {
 		}
 	};
 	const address = `/api/prints/${print.id}/video`;
-	const make = (kind: VideoKind) => act(call(address, { kind, clean }));
+	const make = (kind: VideoKind) => act(call(address, { kind, clean, steady }));
 	return (
 		<div className="flex flex-wrap gap-x-3 pt-1 text-small" data-testid="sequence">
+			{clean && (
+				<div className="basis-full">
+					<YesNo
+						label="Noise that is left"
+						value={steady}
+						yes="steadied by its neighbours"
+						no="each frame by itself"
+						onPick={(on) => set({ steady: on })}
+					/>
+				</div>
+			)}
 			{VIDEO_KINDS.map((kind) => {
 				const of = print.sequence?.videos.filter((v) => v.kind === kind) ?? [];
 				const under = of.find((v) => v.state === "waiting" || v.state === "making");
@@ -425,10 +436,14 @@ function Sequence({ print }: { print: PrintLine }) {
 					</span>
 				);
 			})}
-			<a className="underline" href={`/api/prints/${print.id}/archive?kind=exr`} download>
+			<a className="underline" href={`/api/prints/${print.id}/archive?kind=exr&steady=${steady ? 1 : 0}`} download>
 				EXR frames
 			</a>
-			<a className="underline" href={`/api/prints/${print.id}/archive?kind=png&clean=${clean ? 1 : 0}`} download>
+			<a
+				className="underline"
+				href={`/api/prints/${print.id}/archive?kind=png&clean=${clean ? 1 : 0}&steady=${steady ? 1 : 0}`}
+				download
+			>
 				PNG frames with this finish
 			</a>
 		</div>

@@ -40,6 +40,8 @@ export interface Looking {
 	underPointer: string | null;
 	/** Proof and print are shown without their noise, or as they were traced. */
 	clean: boolean;
+	/** Printed frames of a move are shown, and filmed, with their neighbours taken in. */
+	steady: boolean;
 	/** The proof goes no farther than its first samples, so that the machine has its hands free. */
 	held: boolean;
 	frameSize: { width: number; height: number };
@@ -62,6 +64,7 @@ export const looking: Looking = {
 	depthRange: null,
 	underPointer: null,
 	clean: true,
+	steady: true,
 	held: false,
 	frameSize: { width: 0, height: 0 },
 };

@@ -10,16 +10,16 @@ import { deleteVideo, listVideos, orderVideo } from "@/store/videos.ts";
 export const dynamic = "force-dynamic";
 
 const Kind = z.enum(VIDEO_KINDS);
-const VideoBody = z.object({ kind: Kind, clean: z.boolean().default(true) });
+const VideoBody = z.object({ kind: Kind, clean: z.boolean().default(true), steady: z.boolean().default(false) });
 
 /** Orders a video of the frames that are done, with the finish that the shot has now. */
 export const POST = route<{ id: string }>(async (request, { id }) => {
-	const { kind, clean } = await readBody(request, VideoBody);
+	const { kind, ...light } = await readBody(request, VideoBody);
 	const print = await readPrint(database(), id);
 	if (!print) throw new HttpError(404, "no-print", `There is no print "${id}".`);
 	if (!print.sequence?.done) throw new HttpError(409, "no-frames", "No frame of this print is done yet.");
 	const shot = await readShot(database(), print.shotId);
-	await orderVideo(database(), id, kind, shot.document, clean);
+	await orderVideo(database(), id, kind, shot.document, light);
 	return Response.json({ videos: await listVideos(database(), id) }, { status: 201 });
 });
 
