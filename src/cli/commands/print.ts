@@ -4,13 +4,12 @@ import { availableParallelism } from "node:os";
 import { dirname } from "node:path";
 import type pg from "pg";
 import { z } from "zod";
-import { FramePart, type Move, PrintSettings, type ShotDocument } from "../../core/doc/schema.ts";
+import { FramePart, type Move, PrintSettings, type ShotDocument, type Spread } from "../../core/doc/schema.ts";
 import { frameHeight, usedFilm } from "../../core/lens/camera.ts";
 import { tracedArea } from "../../core/lens/character.ts";
 import { lightLayers } from "../../core/light/layers.ts";
 import { partInPixels } from "../../core/scene/part.ts";
 import { printBytes, type Tile } from "../../core/scene/picture.ts";
-import type { Spread } from "../../core/scene/spread.ts";
 import { documentOf } from "../../core/time/documentAt.ts";
 import {
 	framesPerSecond,

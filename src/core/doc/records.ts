@@ -1,7 +1,6 @@
 /** What is kept about a shot beside its document, as store, server and page all see it. */
 import type { Area } from "../maths/area.ts";
-import type { Spread } from "../scene/spread.ts";
-import type { Rate, ShotDocument } from "./schema.ts";
+import type { Rate, ShotDocument, Spread } from "./schema.ts";
 
 /** How a shot stands, without its document. */
 export interface ShotStanding {

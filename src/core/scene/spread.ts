@@ -13,10 +13,6 @@ import { luminanceOf } from "../colour/linear.ts";
 import { log, pow } from "../maths/functions.ts";
 import { endsBlock, type Tile, type TileSums, totals } from "./picture.ts";
 
-/** How a print's samples are given out. */
-export const SPREADS = ["even", "noise"] as const;
-export type Spread = (typeof SPREADS)[number];
-
 /** A pixel takes at most so many times the samples that were ordered. */
 const MOST = 4;
 /** Exposed light below which errors count as errors of so much: nobody sees what is darker. */

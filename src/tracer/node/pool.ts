@@ -1,6 +1,7 @@
 /** Threads that trace one scene in Node: one copy of it in shared memory, tiles handed out as threads come free. */
 import { readFileSync } from "node:fs";
 import { Worker } from "node:worker_threads";
+import type { Spread } from "../../core/doc/schema.ts";
 import {
 	emptyPicture,
 	isClean,
@@ -16,15 +17,7 @@ import {
 } from "../../core/scene/picture.ts";
 import { fallOf, PILOT_SAMPLES, type Pilot, pilotTiles, WARM_SAMPLES } from "../../core/scene/pilot.ts";
 import type { Scene } from "../../core/scene/scene.ts";
-import {
-	lookAt,
-	mostOf,
-	noiseOf,
-	type SampleLimits,
-	SeenNoise,
-	type Spread,
-	samplesBetween,
-} from "../../core/scene/spread.ts";
+import { lookAt, mostOf, noiseOf, type SampleLimits, SeenNoise, samplesBetween } from "../../core/scene/spread.ts";
 import type { Beside, FrameToSteady, PlanesIn } from "../../core/time/steady.ts";
 import { type Cleaned, Cleaner, type Cleaning, type CleanJob, exposureOf, sentWith } from "../clean.ts";
 import { type Planes, PRINT_REACH } from "../denoise.ts";

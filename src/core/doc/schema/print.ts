@@ -1,10 +1,13 @@
 /** How a print is made. */
 import { z } from "zod";
-import { SPREADS } from "../../scene/spread.ts";
 import { inside, number, share } from "./numbers.ts";
 
 /** Part of the frame, as shares of it from the top-left corner. */
 export const FramePart = share.refine(inside, "The part of the frame goes beyond it.");
+
+/** How a print's samples are given out: all pixels as many, or more where the noise is. */
+export const SPREADS = ["even", "noise"] as const;
+export type Spread = (typeof SPREADS)[number];
 
 export const PrintSettings = z.object({
 	widthPx: z.int().min(16).max(16_384),
