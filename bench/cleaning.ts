@@ -6,9 +6,12 @@
 
 import { finishPicture } from "../src/core/finish/finish.ts";
 import { meanFlip } from "../src/core/finish/flip.ts";
+import { emptyPicture, type Picture } from "../src/core/scene/picture.ts";
+import { lookAt } from "../src/core/scene/spread.ts";
 import { exposureOf } from "../src/tracer/clean.ts";
 import type { Planes } from "../src/tracer/denoise.ts";
-import { TracePool, tracePicture } from "../src/tracer/node/pool.ts";
+import { TracePool, tracePicture, traceStrips } from "../src/tracer/node/pool.ts";
+import { lookedAt } from "../src/tracer/strips.ts";
 import { errorsOf } from "../train/errors.ts";
 import { HELD_OUT } from "../train/heldOut.ts";
 import { exposed, sceneOf, truthOf } from "../train/truths.ts";
@@ -17,6 +20,14 @@ type Say = (name: string, value: number, unit: string, reference?: number) => vo
 
 const SAMPLES = [4, 8, 16, 32, 64] as const;
 const SEED = 5;
+
+/** Copies the planes that are looked at when noise is taken out. */
+function copyRows(strip: Picture, to: Picture, y: number): void {
+	const planes = lookedAt(to);
+	lookedAt(strip).forEach((plane, k) => {
+		planes[k].set(plane, y * to.width);
+	});
+}
 
 export async function cleaning(build: URL, say: Say, samples: readonly number[] = SAMPLES): Promise<void> {
 	const pool = new TracePool(build, 2);
@@ -45,6 +56,20 @@ export async function cleaning(build: URL, say: Say, samples: readonly number[] 
 			say(`${what}: the same without the worst thousandth`, cleaned.most, "", traced.most);
 			say(`${what}: FLIP`, meanFlip(seen, shown(clean)), "", meanFlip(seen, shown(noisy)));
 			say(`${what}: mean over the truth's`, cleaned.mean, "", traced.mean);
+			if (lookAt(count) === null) continue;
+			const given = emptyPicture(width, height);
+			const size = { width, height, seed: SEED };
+			let y = 0;
+			for await (const strip of traceStrips(pool, scene, size, count, undefined, null, [], undefined, "noise").strips) {
+				copyRows(strip, given, y);
+				y += strip.height;
+			}
+			const spread = exposed((await pool.clean(given, exposureOf(doc.camera))).rgb, doc);
+			const where = `${name}, ${count} samples where noise is, cleaned, beside everywhere alike`;
+			const found = errorsOf(rgb, spread);
+			say(`${where}: relative squared error without the worst thousandth`, found.most, "", cleaned.most);
+			say(`${where}: FLIP`, meanFlip(seen, shown(spread)), "", meanFlip(seen, shown(clean)));
+			say(`${where}: mean over the truth's`, found.mean, "", cleaned.mean);
 		}
 	}
 	await pool.close();

@@ -109,12 +109,20 @@ test("a move is kept by walking, played, led in the plan, printed in three frame
 	await expect(row).toHaveAttribute("data-state", "done", { timeout: 120_000 });
 	await expect(row).toContainText("3 frames of 96 ×");
 
-	const archive = page.waitForEvent("download");
-	await row.getByRole("link", { name: "EXR frames" }).click();
-	const files = unzipSync(readFileSync(await (await archive).path()));
+	// Frames are handed out by themselves where their neighbours are not wanted.
+	const steadied = row.getByRole("switch", { name: "Noise that is left" });
+	await expect(steadied).toBeChecked();
+	await steadied.click();
+	const unpacked = async () => {
+		const archive = page.waitForEvent("download");
+		await row.getByRole("link", { name: "EXR frames" }).click();
+		return unzipSync(readFileSync(await (await archive).path()));
+	};
+	const files = await unpacked();
 	expect(Object.keys(files).map((name) => name.slice(-8))).toEqual(["0000.exr", "0004.exr", "0008.exr"]);
 	expect(readExr(Object.values(files)[1]).width).toBe(96);
 
+	await steadied.click();
 	await row.getByRole("button", { name: "Make the MP4 with this finish" }).click();
 	const link = row.getByRole("link", { name: "MP4", exact: true });
 	await expect(link).toBeVisible({ timeout: 120_000 });
@@ -125,6 +133,9 @@ test("a move is kept by walking, played, led in the plan, printed in three frame
 		...["-show_entries", "stream=codec_name,width,r_frame_rate,nb_read_frames", await (await video).path()],
 	]).toString();
 	expect(told.trim().split(",")).toEqual(["h264", "96", "6/1", "3"]);
+
+	// The video waited for them.
+	expect(Object.keys(await unpacked()).filter((name) => name.endsWith(".steady.exr"))).toHaveLength(3);
 
 	// The still is as it was.
 	await page.keyboard.press("m");

@@ -15,6 +15,14 @@ test("a part of the frame is drawn, printed light by light, and shown in its pla
 		await number(page, name).fill(value);
 		await number(page, name).press("Enter");
 	}
+	// All samples are taken: it can be told where they go.
+	const where = page.getByRole("switch", { name: "Samples go" });
+	await expect(where).toBeChecked();
+	await number(page, "Samples").fill("4");
+	await number(page, "Samples").press("Enter");
+	await expect(page.getByText("So few tell nothing of the noise")).toBeVisible();
+	await number(page, "Samples").fill("16");
+	await number(page, "Samples").press("Enter");
 	await page.getByRole("switch", { name: "Printed" }).click();
 	await expect(page.getByTestId("part")).toBeVisible();
 	await expect(number(page, "From left")).toHaveValue("30.0");
@@ -35,7 +43,7 @@ test("a part of the frame is drawn, printed light by light, and shown in its pla
 	await page.locator("aside footer").getByRole("button", { name: "Print", exact: true }).click();
 	const row = page.getByTestId("print").first();
 	await expect(row).toHaveAttribute("data-state", "done", { timeout: 120_000 });
-	await expect(row).toContainText(/64 × \d+ of 160 × \d+, 16 samples/);
+	await expect(row).toContainText(/64 × \d+ of 160 × \d+, 16 samples where noise is/);
 	const [file] = await Promise.all([
 		page.waitForEvent("download"),
 		row.getByRole("link", { name: "EXR", exact: true }).click(),
@@ -43,6 +51,9 @@ test("a part of the frame is drawn, printed light by light, and shown in its pla
 	const exr = readExr(readFileSync(await file.path()));
 	expect([exr.width, exr.window?.x, exr.window?.width]).toEqual([64, 48, 160]);
 	expect(exr.channels.map((c) => c.name)).toContain("light.sun.R");
+	const taken = Array.from(exr.channels.find((c) => c.name === "samples")?.data ?? []);
+	expect(Math.min(...taken)).toBe(8);
+	expect(Math.max(...taken)).toBeGreaterThan(16);
 
 	await row.getByRole("button", { name: /Print of/ }).click();
 	const layer = row.getByRole("combobox");

@@ -21,8 +21,8 @@ const AROUND = N_HALO + N_GRID + D_BORDER + 2 * SPECK_REACH + 2;
 const BESIDE = Math.ceil(AROUND / STRIP);
 const HELD = 2 * BESIDE + 1;
 
-/** The planes that are looked at. */
-const lookedAt = (p: Picture) => [
+/** The planes that are looked at when noise is taken out. */
+export const lookedAt = (p: Picture) => [
 	...p.rgb,
 	...p.halves,
 	...p.albedo,
