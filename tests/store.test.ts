@@ -5,6 +5,7 @@ import { join } from "node:path";
 import type pg from "pg";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { blankShot } from "../src/core/doc/defaults.ts";
+import { mostOf } from "../src/core/scene/spread.ts";
 import { blobInfo, blobRange, collectBlobs, getBlob, putBlob, putBlobFile, sha256 } from "../src/store/blobs.ts";
 import { announce, inTransaction, isAway, listen, migrate, openPool, withPatience } from "../src/store/database.ts";
 import {
@@ -28,8 +29,9 @@ import {
 	readPrint,
 } from "../src/store/prints.ts";
 import { createShot, findShot, listShots } from "../src/store/shots.ts";
+import { decideFrame, undecidedFrame } from "../src/store/spread.ts";
 import { clearTemporary, temporaryFolder } from "../src/store/temporary.ts";
-import { dropUnit, renewLeases, returnUnit } from "../src/store/units.ts";
+import { dropUnit, numbersOf, renewLeases, returnUnit } from "../src/store/units.ts";
 import { freshDatabase, migrations, until } from "./support.ts";
 
 let pool: pg.Pool;
@@ -255,6 +257,72 @@ describe("units of a print", () => {
 		expect(await nextUnit(pool, print)).toBeNull();
 		expect((await claimAssembly(pool))?.id).toBe(print);
 		expect(await claimAssembly(pool)).toBeNull();
+	});
+	it("tell their noise before the rest of their samples is given out, once, whoever decides it", async () => {
+		const { print } = await order({ width: 200, height: 100, spread: "noise" });
+		const area = { x: 0, y: 0, width: 200, height: 100 };
+		const noisy = (c: { width: number; height: number; tile: number }) => {
+			const n = c.width * c.height;
+			// The second tile is four times as noisy.
+			const told = new Float32Array(2 * n).fill(1, 0, n).fill(c.tile === 0 ? 0.0001 : 0.0016, n);
+			return new Uint8Array(told.buffer);
+		};
+		const claims = (await Promise.all([1, 2].map(() => nextUnit(pool, print)))).filter((c) => c !== null);
+		expect(claims.map((c) => [c.samples, c.look, c.limits])).toEqual([
+			[16, 16, null],
+			[16, 16, null],
+		]);
+		await returnUnit(pool, claims[0], { ...traced(16), noise: noisy(claims[0]) });
+		// One has still to tell.
+		expect(await undecidedFrame(pool)).toBeNull();
+		expect((await claimAssembly(pool))?.id).not.toBe(print);
+		await returnUnit(pool, claims[1], { ...traced(16), noise: noisy(claims[1]) });
+		expect((await claimAssembly(pool))?.id).not.toBe(print);
+		expect(await undecidedFrame(pool)).toEqual({ id: print, frame: 0 });
+		const decide = () => decideFrame(pool, { id: print, frame: 0 }, { area, samples: 32 }, 1);
+		await Promise.all([decide(), decide(), decide()]);
+		await decide();
+		expect(await undecidedFrame(pool)).toBeNull();
+		const units = (
+			await pool.query(
+				"select tile, width, height, samples, limits, noise from units where print_id = $1 order by tile",
+				[print],
+			)
+		).rows;
+		expect(units.map((u) => u.noise)).toEqual([null, null]);
+		const limits = units.map((u) => numbersOf(u.limits) as Uint32Array);
+		expect(limits.map(mostOf)).toEqual(units.map((u) => u.samples));
+		expect(limits[1][0]).toBeGreaterThan(limits[0][0]);
+		const all = limits.flatMap((l) => [...l]).reduce((sum, n) => sum + n, 0);
+		expect(all).toBeLessThanOrEqual(32 * 20_000);
+		// What is left to do is what was decided, once.
+		const line = await readPrint(pool, print);
+		expect(line).toMatchObject({ spread: "noise", samplesLeft: all - 16 * 20_000 });
+		const next = await nextUnit(pool, print);
+		expect(next).toMatchObject({ done: 16, look: null });
+		expect(numbersOf(next?.limits ?? null)).toEqual(limits[next?.tile ?? 0]);
+		if (next) await returnUnit(pool, next, traced(next.samples));
+		const last = await nextUnit(pool, print);
+		if (last) await returnUnit(pool, last, traced(last.samples));
+		expect(await readPrint(pool, print)).toMatchObject({ done: 1, samplesLeft: 0 });
+		expect((await claimAssembly(pool))?.id).toBe(print);
+		await deletePrint(pool, print);
+	});
+	it("that are called off while it is decided are gone, and nobody waits in a ring", async () => {
+		for (let round = 0; round < 4; round++) {
+			const { print } = await order({ width: 100, spread: "noise" });
+			const claim = await nextUnit(pool, print);
+			if (!claim) throw new Error("no unit");
+			const noise = new Uint8Array(new Float32Array(2 * 100 * 100).fill(1).buffer);
+			await returnUnit(pool, claim, { ...traced(16), noise });
+			const area = { x: 0, y: 0, width: 100, height: 100 };
+			await Promise.all([
+				decideFrame(pool, { id: print, frame: 0 }, { area, samples: 32 }, 1),
+				deletePrint(pool, print),
+				decideFrame(pool, { id: print, frame: 0 }, { area, samples: 32 }, 1),
+			]);
+			expect(await readPrint(pool, print)).toBeNull();
+		}
 	});
 	it("come back while another process stands still with their print's row in its hands", async () => {
 		const { print } = await order({ width: 100 });
