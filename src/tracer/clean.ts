@@ -168,7 +168,7 @@ export class Cleaner {
 	): Promise<Cleaned> {
 		const layers = layersOf(calm).length;
 		const out = Array.from({ length: 3 * (1 + layers) }, () => new Float32Array(calm.width * rows));
-		const parts = partsOf(calm.width, { y, rows });
+		const parts = partsOf(calm.width, { y, rows }, threads);
 		const rooms = this.roomsFor(Math.min(threads, parts.length), { width: calm.width, height: rows });
 		try {
 			await this.share(rooms.length, parts, wanted, async (thread, tile) => {

@@ -91,6 +91,21 @@ describe("the learned filter", () => {
 		});
 	});
 
+	it("is cut into as many parts as there are threads, lower ones where it is small, which cover it", () => {
+		for (const [width, height, threads] of [
+			[320, 173, 2],
+			[320, 173, 8],
+			[944, 510, 4],
+			[40, 30, 2],
+			[2000, 1000, 1],
+		]) {
+			const parts = partsOf(width, { y: 7, rows: height }, threads);
+			expect(parts.reduce((sum, p) => sum + p.width * p.height, 0)).toBe(width * height);
+			expect(Math.max(...parts.map((p) => p.y + p.height))).toBe(7 + height);
+			if (height / threads >= 64) expect(parts.length).toBeGreaterThanOrEqual(threads);
+			for (const p of parts) if (p.y + p.height < 7 + height) expect(p.height % 4).toBe(0);
+		}
+	});
 	it("makes the same bytes of any parts", () => {
 		const { picture, averaged } = example();
 		const whole = learnedOf(picture, averaged, wholeOf(picture));

@@ -10,6 +10,8 @@ import type { Kernel, TracerMemory } from "./memory.ts";
 
 /** Sides of a part, pixels: a multiple of the grid. */
 export const PART_SIDE = 384;
+/** Rows of a part that is made lower so that no thread is without one: about each lie as many again that are worked on, too. */
+const LEAST_ROWS = 64;
 
 interface Layer {
 	from: number;
@@ -107,17 +109,14 @@ export function releaseLearned(memory: TracerMemory, room: LearnedRoom): void {
 	for (const at of [room.planes, room.layer, room.work, room.abort]) memory.release(at);
 }
 
-/** Parts of rows [y, y + rows) of a picture. */
-export function partsOf(width: number, { y, rows }: { y: number; rows: number }): Tile[] {
+/** Parts of rows [y, y + rows) of a picture: so many at least, if they are not too low for what lies about them. */
+export function partsOf(width: number, { y, rows }: { y: number; rows: number }, atLeast = 1): Tile[] {
+	const down = Math.ceil(atLeast / Math.ceil(width / PART_SIDE));
+	const high = Math.min(PART_SIDE, Math.max(LEAST_ROWS, upTo(Math.ceil(rows / down))));
 	const out: Tile[] = [];
-	for (let top = y; top < y + rows; top += PART_SIDE)
+	for (let top = y; top < y + rows; top += high)
 		for (let x = 0; x < width; x += PART_SIDE)
-			out.push({
-				x,
-				y: top,
-				width: Math.min(PART_SIDE, width - x),
-				height: Math.min(PART_SIDE, y + rows - top),
-			});
+			out.push({ x, y: top, width: Math.min(PART_SIDE, width - x), height: Math.min(high, y + rows - top) });
 	return out;
 }
 
