@@ -264,6 +264,7 @@ async function assemble(assembly: Assembly): Promise<void> {
 			text: {
 				title: work.title,
 				samples: String(work.samples),
+				...(work.spread === "noise" && { spread: work.spread }),
 				seed: String(seedOf(work, frame)),
 				...(work.sequence && move ? { frame: String(frame), rate: move.rate } : {}),
 			},

@@ -127,7 +127,13 @@ async function traceInto(
 		frame: size,
 		area,
 		part,
-		text: { title: doc.title, samples: String(samples), seed: String(seed), ...text },
+		text: {
+			title: doc.title,
+			samples: String(samples),
+			...(spread === "noise" && { spread }),
+			seed: String(seed),
+			...text,
+		},
 		lights,
 		camera: scene.root.camera,
 		finish: scene.root.finish,
@@ -250,7 +256,8 @@ async function printShot(pool: pg.Pool, name: string, flags: Flags) {
 		area: tracedArea(part, size, doc.finish, doc.print.overscan),
 		samples,
 		noise: f.noise ?? null,
-		spread: f.spread ?? "even",
+		// Where a noise says when tiles end, it alone does.
+		spread: f.noise === undefined ? (f.spread ?? "even") : "even",
 		lights: f.layers ? lightLayers(doc).names : [],
 	};
 	try {
