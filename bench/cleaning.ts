@@ -12,7 +12,7 @@ import { exposureOf } from "../src/tracer/clean.ts";
 import type { Planes } from "../src/tracer/denoise.ts";
 import { TracePool, tracePicture, traceStrips } from "../src/tracer/node/pool.ts";
 import { lookedAt } from "../src/tracer/strips.ts";
-import { errorsOf } from "../train/errors.ts";
+import { detailOf, errorsOf } from "../train/errors.ts";
 import { HELD_OUT } from "../train/heldOut.ts";
 import { exposed, sceneOf, truthOf } from "../train/truths.ts";
 
@@ -56,6 +56,9 @@ export async function cleaning(build: URL, say: Say, samples: readonly number[] 
 			say(`${what}: the same without the worst thousandth`, cleaned.most, "", traced.most);
 			say(`${what}: FLIP`, meanFlip(seen, shown(clean)), "", meanFlip(seen, shown(noisy)));
 			say(`${what}: mean over the truth's`, cleaned.mean, "", traced.mean);
+			const [kept, noisyKept] = [clean, noisy].map((of) => detailOf(rgb, of, width));
+			say(`${what}: contrast of true detail that is kept`, kept.kept, "", noisyKept.kept);
+			say(`${what}: detail where there is none`, kept.made, "stops", noisyKept.made);
 			if (lookAt(count) === null) continue;
 			const given = emptyPicture(width, height);
 			const size = { width, height, seed: SEED };

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { ShotDocument } from "../src/core/doc/schema.ts";
 import type { Planes } from "../src/tracer/denoise.ts";
-import { errorsOf } from "./errors.ts";
+import { detailOf, errorsOf } from "./errors.ts";
 import { HELD_OUT } from "./heldOut.ts";
 
 const SIZE = 10_000;
@@ -47,6 +47,40 @@ describe("errors against the truth", () => {
 		const both = planes((i, c) => (a[c][i] + b[c][i]) / 2);
 		expect(errorsOf(both, a).all / errorsOf(truth, both).all).toBeGreaterThan(0.9);
 		expect(errorsOf(both, a).all / errorsOf(truth, both).all).toBeLessThan(1.1);
+	});
+});
+
+describe("fine detail", () => {
+	const WIDTH = 100;
+	/** A wire over every tenth column of the upper half; nothing below. */
+	const wires = (dark: number, below: (i: number, c: number) => number = () => 1) =>
+		planes((i, c) => (i >= SIZE / 2 ? below(i, c) : i % 10 === 0 ? dark : 1));
+	it("is all there in the truth, and none of it where there is none", () => {
+		expect(detailOf(wires(0.2), wires(0.2), WIDTH)).toEqual({ kept: 1, made: 0 });
+	});
+	it("is kept by as much as its contrast is, in stops", () => {
+		// Half as many stops of it.
+		expect(detailOf(wires(0.2), wires(Math.sqrt(0.21) - 0.01), WIDTH).kept).toBeCloseTo(0.5, 1);
+		expect(
+			detailOf(
+				wires(0.2),
+				planes(() => 1),
+				WIDTH,
+			).kept,
+		).toBeCloseTo(0, 6);
+		// Noise neither keeps nor takes it.
+		const noisy = wires(0.2).map((p, c) => p.map((v, i) => v * (1 + 0.05 * chance(i, c, 3)))) as Planes;
+		expect(detailOf(wires(0.2), noisy, WIDTH).kept).toBeCloseTo(1, 1);
+	});
+	it("that is not true is told by how far it stands out", () => {
+		const made = detailOf(
+			wires(0.2),
+			wires(0.2, (i, c) => 1 + 0.1 * chance(i, c, 4)),
+			WIDTH,
+		).made;
+		// A tenth is a seventh of a stop; three colours lie apart.
+		expect(made).toBeGreaterThan(0.07);
+		expect(made).toBeLessThan(0.15);
 	});
 });
 

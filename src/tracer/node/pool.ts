@@ -149,6 +149,19 @@ export class TracePool {
 	}
 }
 
+/** Works through tiles on all threads. */
+async function eachTile(pool: TracePool, tiles: readonly Tile[], work: (tile: Tile, i: number) => Promise<void>) {
+	let next = 0;
+	await Promise.all(
+		Array.from({ length: pool.threads }, async () => {
+			while (next < tiles.length) {
+				const i = next++;
+				await work(tiles[i], i);
+			}
+		}),
+	);
+}
+
 /** Traces the tiles of a pilot. Its time is that of the processor, so that other programs do not count. Null when it was aborted. */
 export async function tracePilot(pool: TracePool, scene: Scene, size: PictureSize, part: Tile): Promise<Pilot | null> {
 	pool.load(scene, size);
@@ -156,17 +169,10 @@ export async function tracePilot(pool: TracePool, scene: Scene, size: PictureSiz
 	/** All tiles with so many samples; null when it was aborted. */
 	const pass = async (samples: number): Promise<TileSums[] | null> => {
 		const done: TileSums[] = [];
-		let next = 0;
-		await Promise.all(
-			Array.from({ length: pool.threads }, async () => {
-				while (next < tiles.length) {
-					const i = next++;
-					const { sums } = await pool.trace(tiles[i], 0, samples);
-					if (!sums) return;
-					done[i] = sums;
-				}
-			}),
-		);
+		await eachTile(pool, tiles, async (tile, i) => {
+			const { sums } = await pool.trace(tile, 0, samples);
+			if (sums) done[i] = sums;
+		});
 		return tiles.every((_, i) => done[i]) ? done : null;
 	};
 	const warm = await pass(WARM_SAMPLES);
@@ -201,16 +207,6 @@ interface Begun {
 }
 
 type OnTile = (samples: number, rays: number) => void;
-
-/** Works through tiles on all threads. */
-async function eachTile(pool: TracePool, tiles: readonly Tile[], work: (tile: Tile) => Promise<void>) {
-	let next = 0;
-	await Promise.all(
-		Array.from({ length: pool.threads }, async () => {
-			while (next < tiles.length) await work(tiles[next++]);
-		}),
-	);
-}
 
 /** Traces the tiles of a part with the scene that a pool holds. */
 async function traceTiles(
