@@ -135,13 +135,10 @@ describe("the press", () => {
 		const again = await print("spread-killed", { spread: "noise" });
 		const first = press(1);
 		await until(
-			"a unit with samples of its own",
+			"what has been decided",
 			async () =>
-				(
-					await pool.query("select 1 from units where print_id = $1 and limits is not null and lease_until > now()", [
-						again,
-					])
-				).rowCount,
+				(await pool.query("select 1 from units where print_id = $1 and limits is not null", [again])).rowCount ||
+				(await readPrint(pool, again))?.state === "done",
 		);
 		first.kill("SIGKILL");
 		press(1);
