@@ -118,7 +118,7 @@ test("a proof is shown without its noise, or as it was traced; a print is foreto
 	};
 	await set("Width", "1600");
 	await set("Stops at noise", "0");
-	await expect(page.getByText("At 0 all samples are taken everywhere.")).toBeVisible();
+	await expect(page.getByText("At 0 all samples are taken.")).toBeVisible();
 	await expect(page.getByTestId("foretold")).toHaveText(/^About \d/);
 	await page.getByRole("button", { name: "Print", exact: true }).click();
 	const print = page.getByTestId("print").first();
