@@ -310,12 +310,13 @@ async function film(work: VideoWork): Promise<void> {
 		if (!print || !move || frames.length === 0)
 			throw new VideoError("no-frames", "No frame of this print is done yet.");
 		const step = stepOf(frames.map((f) => f.frame));
+		const steadied = work.steady && frames.every((f) => f.steady);
 		const path = join(folder, `video.${work.kind}`);
 		const { width, height } = print.part ?? print;
 		video = VideoWriter.start(path, { width, height, rate: move.rate, kind: work.kind, step });
 		for (const { frame, exr, steady } of frames) {
 			const { camera, finish } = documentOf(work.document, momentOf(print, frame));
-			const file = await openFrameFile(pool, exr, work.steady ? steady : null);
+			const file = await openFrameFile(pool, exr, steadied ? steady : null);
 			await video.frame(await finishedPixels(file, work.clean, camera, finish));
 			if (!(await tellVideo(pool, work, ++done))) return;
 		}
