@@ -3,6 +3,7 @@
  * the dark counts for all (Rousselle et al. 2011); and the same without the worst pixels, which a single bright sample makes.
  */
 import { luminanceOf } from "../src/core/colour/linear.ts";
+import { meansAround } from "../src/core/maths/around.ts";
 import type { Planes } from "../src/tracer/denoise.ts";
 
 /** What is added to the square of the truth, as a share of the square of its mean. */
@@ -60,17 +61,8 @@ function standing(planes: Planes, width: number): Float64Array {
 	const stops = Float64Array.from(planes[0], (_, i) =>
 		Math.log2(0.01 + Math.min(MOST_IN_MEAN, luminanceOf(planes[0][i], planes[1][i], planes[2][i]))),
 	);
-	const height = stops.length / width;
-	return stops.map((v, i) => {
-		const [x, y] = [i % width, Math.floor(i / width)];
-		let [sum, n] = [0, 0];
-		for (let j = Math.max(0, y - ABOUT); j <= Math.min(height - 1, y + ABOUT); j++)
-			for (let k = Math.max(0, x - ABOUT); k <= Math.min(width - 1, x + ABOUT); k++) {
-				sum += stops[j * width + k];
-				n++;
-			}
-		return v - sum / n;
-	});
+	const about = meansAround(stops, width, ABOUT);
+	return stops.map((v, i) => v - about[i]);
 }
 
 /** How much of the truth's fine detail a picture has, and how much it has where there is none. */

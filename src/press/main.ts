@@ -427,6 +427,7 @@ async function run(): Promise<void> {
 				await steady(alone);
 				continue;
 			}
+			steadyFrames.forget();
 			const undecided = await undecidedFrame(pool);
 			if (undecided) {
 				await decide(undecided);

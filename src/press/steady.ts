@@ -88,8 +88,8 @@ export class SteadyFrames {
 		return frame;
 	}
 
-	/** Lets go of all frames but these. */
-	private forget(but: readonly string[]): void {
+	/** Lets go of all frames but these: they take much memory. */
+	forget(but: readonly string[] = []): void {
 		for (const exr of [...this.read.keys()]) if (!but.includes(exr)) this.read.delete(exr);
 	}
 

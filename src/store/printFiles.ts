@@ -122,17 +122,20 @@ export async function withPrintAt<T>(path: string, work: (file: PrintFile) => Pr
 
 /** A frame's file and, as if it were a part of it, the picture with its neighbours taken in. */
 export function withSteady(file: PrintFile, steady: PrintFile): PrintFile {
-	const of = (names: readonly string[], one: PrintFile) => names.filter((n) => one.names.includes(n));
 	return {
 		...file,
 		names: [...file.names, ...steady.names],
 		halves: [...file.halves, ...steady.halves],
-		async *lines(names) {
-			const more = steady.lines(of(names, steady));
-			// Both have as many lines a block, for both were written here.
-			for await (const lines of file.lines(of(names, file))) {
-				const beside = await more.next();
-				yield { ...lines, planes: new Map([...lines.planes, ...(beside.value?.planes ?? [])]) };
+		async *lines(wanted) {
+			// Of a file of which nothing is wanted nothing is read. Both have as many lines a block, for both were written here.
+			const parts = [file, steady]
+				.map((one) => ({ one, names: wanted.filter((n) => one.names.includes(n)) }))
+				.filter(({ names }) => names.length > 0);
+			const [first, second] = parts.map(({ one, names }) => one.lines(names));
+			if (!first) return;
+			for await (const lines of first) {
+				const beside = await second?.next();
+				yield { ...lines, planes: new Map([...lines.planes, ...(beside?.value?.planes ?? [])]) };
 			}
 		},
 		async line(y) {

@@ -35,6 +35,7 @@ export async function decideFrame(
 		"select tile, x, y, width, height, noise from units where print_id = $1 and frame = $2 order by tile",
 		[id, frame],
 	);
+	if (told.rows.length === 0) return;
 	const seen = new SeenNoise(area);
 	for (const { tile, noise, ...where } of told.rows) {
 		// It has been decided, or called off, meanwhile.

@@ -10,6 +10,7 @@
  * true error, which nobody knows.
  */
 import { luminanceOf } from "../colour/linear.ts";
+import { meansAround } from "../maths/around.ts";
 import { log, pow } from "../maths/functions.ts";
 import { endsBlock, type Tile, type TileSums, totals } from "./picture.ts";
 
@@ -70,15 +71,15 @@ export class SeenNoise {
 
 	/** Samples of each pixel; their mean is at most `samples`, and as near to it as blocks of samples allow. `exposure` brings cd/m² to what is shown. */
 	spread(samples: number, exposure: number): SampleLimits {
-		const { width, height } = this.area;
+		const { width } = this.area;
 		const look = lookAt(samples);
 		if (look === null) throw new Error(`${samples} samples are too few to be given out by their noise.`);
-		const light = around(this.light, width, height);
+		const light = meansAround(this.light, width, 1);
 		const error = this.variance.map((v, i) => {
 			const floor = Math.max(light[i], FLOOR / exposure);
 			return Math.min(MOST_ERROR, v / (floor * floor));
 		});
-		const seen = around(error, width, height);
+		const seen = meansAround(error, width, 1);
 		const places = Uint16Array.from(seen, placeOf);
 		const levels = levelsOf(places, look, samples);
 		return new SampleLimits(
@@ -86,22 +87,6 @@ export class SeenNoise {
 			Uint32Array.from(places, (p) => levels[p]),
 		);
 	}
-}
-
-/** Mean over 3 × 3 pixels, fewer at the edges. */
-function around(plane: Float32Array, width: number, height: number): Float32Array {
-	const out = new Float32Array(plane.length);
-	for (let y = 0; y < height; y++)
-		for (let x = 0; x < width; x++) {
-			let [sum, count] = [0, 0];
-			for (let j = Math.max(0, y - 1); j <= Math.min(height - 1, y + 1); j++)
-				for (let i = Math.max(0, x - 1); i <= Math.min(width - 1, x + 1); i++) {
-					sum += plane[j * width + i];
-					count++;
-				}
-			out[y * width + x] = sum / count;
-		}
-	return out;
 }
 
 /** The step of a squared error. */

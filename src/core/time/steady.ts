@@ -12,6 +12,7 @@
  * the four pixels about them, so that it stays sharp and nothing rings.
  */
 import type { FrameOfView } from "../lens/camera.ts";
+import { sumsAround } from "../maths/around.ts";
 import { dot, sub, type Vec3 } from "../maths/vec.ts";
 
 type Rgb = readonly [Float32Array, Float32Array, Float32Array];
@@ -110,29 +111,6 @@ function lightAt(planes: Rgb, width: number, x: number, y: number, out: Float32A
 	}
 }
 
-/** Sums over the pixels about each. */
-function boxed(plane: Float32Array, width: number, rows: number): Float32Array {
-	const across = new Float32Array(plane.length);
-	for (let y = 0; y < rows; y++) {
-		let sum = 0;
-		const row = y * width;
-		for (let x = 0; x < Math.min(TOLD, width); x++) sum += plane[row + x];
-		for (let x = 0; x < width; x++) {
-			if (x + TOLD < width) sum += plane[row + x + TOLD];
-			across[row + x] = sum;
-			if (x - TOLD >= 0) sum -= plane[row + x - TOLD];
-		}
-	}
-	const out = new Float32Array(plane.length);
-	for (let y = 0; y < rows; y++)
-		for (let x = 0; x < width; x++) {
-			let sum = 0;
-			for (let j = Math.max(0, y - TOLD); j <= Math.min(rows - 1, y + TOLD); j++) sum += across[j * width + x];
-			out[y * width + x] = sum;
-		}
-	return out;
-}
-
 /** The least and the most within a pixel of each, of some rows of a plane. */
 function rangeAbout(plane: Float32Array, width: number, height: number, first: number, high: number) {
 	const least = new Float32Array(width * high);
@@ -209,7 +187,7 @@ export function steadyRows(
 				laid[3 * i + c] = Math.min(most[i] * BEYOND, Math.max(least[i] / BEYOND, laid[3 * i + c]));
 			}
 		}
-		const [told, should] = [boxed(theirs, width, high), boxed(same, width, high)];
+		const [told, should] = [sumsAround(theirs, width, TOLD), sumsAround(same, width, TOLD)];
 		for (let i = 0; i < count; i++) {
 			if (!there[i]) continue;
 			const surplus = should[i] > 0 ? told[i] / should[i] - 1 : told[i] > 0 ? DIFFERS : 0;
