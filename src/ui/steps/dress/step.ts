@@ -5,8 +5,10 @@ import { DressBody } from "./DressBody.tsx";
 
 export const dress: TicketStep = {
 	stands: ({ doc: { covers }, root }) => {
-		const plants = root?.covers.reduce((n, c) => n + c.count, 0) ?? 0;
-		return covers.length ? `${plants.toLocaleString("en")} plants` : "bare";
+		if (covers.length === 0) return "bare";
+		// Land in the hand is bare, and so is what is made first: what has not been counted is not told.
+		if (!root?.covers.length) return "";
+		return `${root.covers.reduce((n, c) => n + c.count, 0).toLocaleString("en")} plants`;
 	},
 	Body: DressBody,
 	picked: (id) => {
