@@ -45,10 +45,8 @@ export const doCleanJob = (kernel: Kernel, buffer: ArrayBufferLike, job: CleanJo
 	"band" in job ? denoiseBand(kernel, buffer, job.room, job.band) : learnPart(kernel, buffer, job.room, job.part);
 
 /** What is sent with a job instead of being copied. */
-export const sentWith = (job: CleanJob): ArrayBuffer[] => [
-	("band" in job ? job.band : job.part).planes.buffer as ArrayBuffer,
-	...("part" in job ? job.part.layers.map((layer) => layer.buffer as ArrayBuffer) : []),
-];
+export const sentWith = (job: CleanJob): ArrayBuffer[] =>
+	"part" in job ? job.part.layers.map((layer) => layer.buffer as ArrayBuffer) : [];
 
 /** A picture without its noise, and its layers of light where it has them: fog as the last, and all lights add up to it. */
 export interface Cleaned {
@@ -137,8 +135,9 @@ export class Cleaner {
 		try {
 			for (let i = 0; i < threads; i++) rooms.push(reserveRoom(this.memory, calm.width));
 			await this.share(threads, bandsOf(calm.width, high), wanted, async (thread, band) => {
-				const cut = cutBand(calm, { ...band, y: first + band.y }, reach);
-				put(await this.ask(thread, { band: cut, room: rooms[thread] }), averages, calm.width, band);
+				const { [thread]: room } = rooms;
+				const cut = cutBand(calm, { ...band, y: first + band.y }, reach, this.memory.memory.buffer, room);
+				put(await this.ask(thread, { band: cut, room }), averages, calm.width, band);
 			});
 		} finally {
 			for (const room of rooms) releaseRoom(this.memory, room);
@@ -172,8 +171,9 @@ export class Cleaner {
 		const rooms = this.roomsFor(Math.min(threads, parts.length), { width: calm.width, height: rows });
 		try {
 			await this.share(rooms.length, parts, wanted, async (thread, tile) => {
-				const part = cutPart(calm, averaged, first, tile, exposure);
-				const planes = await this.ask(thread, { part, room: rooms[thread] });
+				const { [thread]: room } = rooms;
+				const part = cutPart(calm, averaged, first, tile, exposure, this.memory.memory.buffer, room);
+				const planes = await this.ask(thread, { part, room });
 				for (const plane of planes ?? []) for (let i = 0; i < plane.length; i++) plane[i] /= exposure;
 				put(planes, out, calm.width, { ...tile, y: tile.y - y });
 			});

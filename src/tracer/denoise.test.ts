@@ -135,11 +135,21 @@ describe("taking the noise out", () => {
 		const before = memory.used;
 		const all = Array.from({ length: 6 }, () => new Float32Array(p.width * p.height));
 		for (const tile of bandsOf(p.width, p.height))
-			denoiseBand(kernel, memory.memory.buffer, room, cutBand(p, tile, PROOF_REACH))?.forEach((plane, c) => {
+			denoiseBand(
+				kernel,
+				memory.memory.buffer,
+				room,
+				cutBand(p, tile, PROOF_REACH, memory.memory.buffer, room),
+			)?.forEach((plane, c) => {
 				all[c].set(plane, tile.y * p.width);
 			});
 		for (const tile of bandsOf(p.width, p.height).reverse()) {
-			const band = denoiseBand(kernel, memory.memory.buffer, room, cutBand(p, tile, PROOF_REACH)) as Float32Array[];
+			const band = denoiseBand(
+				kernel,
+				memory.memory.buffer,
+				room,
+				cutBand(p, tile, PROOF_REACH, memory.memory.buffer, room),
+			) as Float32Array[];
 			band.forEach((plane, c) =>
 				expect(plane).toEqual(all[c].subarray(tile.y * p.width, tile.y * p.width + plane.length)),
 			);
@@ -154,7 +164,7 @@ describe("taking the noise out", () => {
 				kernel,
 				memory.memory.buffer,
 				room,
-				cutBand(p, { x, y: 20, width, height: 40 }, PROOF_REACH),
+				cutBand(p, { x, y: 20, width, height: 40 }, PROOF_REACH, memory.memory.buffer, room),
 			) as Float32Array[];
 			for (let r = 0; r < 40; r++)
 				expect(band[0].subarray(r * width, (r + 1) * width)).toEqual(
@@ -163,7 +173,14 @@ describe("taking the noise out", () => {
 		}
 		expect(bandsOf(BAND_COLUMNS + 10, 70)).toHaveLength(4);
 		memory.u32[room.abort >> 2] = 1;
-		expect(denoiseBand(kernel, memory.memory.buffer, room, cutBand(p, bandsOf(50, 10)[0], PROOF_REACH))).toBeNull();
+		expect(
+			denoiseBand(
+				kernel,
+				memory.memory.buffer,
+				room,
+				cutBand(p, bandsOf(50, 10)[0], PROOF_REACH, memory.memory.buffer, room),
+			),
+		).toBeNull();
 		expect(memory.used).toBe(before);
 		releaseRoom(memory, room);
 	});

@@ -22,7 +22,7 @@ const MIX = 0.1;
 export const PRINT_REACH = 10;
 export const PROOF_REACH = 6;
 
-/** Everything that one band needs, as plain arrays that can be sent to a thread. */
+/** A band whose planes lie in a {@link Room}. */
 export interface Band {
 	x: number;
 	y: number;
@@ -30,7 +30,6 @@ export interface Band {
 	width: number;
 	stride: number;
 	reach: number;
-	planes: Float32Array;
 }
 
 /** Where a band is worked on in the kernel's memory. */
@@ -49,24 +48,37 @@ export function bandsOf(width: number, height: number): Tile[] {
 	return out;
 }
 
-/** Mean over a square of 2r + 1 pixels, of a padded plane; borders are left alone. */
-function boxed(plane: Float32Array, stride: number, rows: number, r: number): Float32Array {
-	const across = new Float32Array(plane.length);
+/** Planes that are worked on while a band is cut; fresh memory for each would take longer than the work. */
+const scratch: Float32Array[] = [];
+const RELATIVE = 3;
+const ACROSS = 4;
+const SMOOTH = 5;
+function scratchOf(k: number, size: number): Float32Array {
+	if (!scratch[k] || scratch[k].length < size) scratch[k] = new Float32Array(size);
+	return scratch[k].subarray(0, size);
+}
+
+/** Mean over a square of 2r + 1 pixels, of a padded plane, into another; nothing where the square reaches beyond it. */
+function boxed(plane: Float32Array, stride: number, rows: number, r: number, out: Float32Array): Float32Array {
+	const across = scratchOf(ACROSS, plane.length);
 	for (let y = 0; y < rows; y++) {
-		for (let x = r; x < stride - r; x++) {
+		const [begin, end] = [y * stride, (y + 1) * stride];
+		across.fill(0, begin, begin + r);
+		across.fill(0, end - r, end);
+		for (let i = begin + r; i < end - r; i++) {
 			let s = 0;
-			for (let k = -r; k <= r; k++) s += plane[y * stride + x + k];
-			across[y * stride + x] = s;
+			for (let k = i - r; k <= i + r; k++) s += plane[k];
+			across[i] = s;
 		}
 	}
-	const out = new Float32Array(plane.length);
+	const sums = new Float64Array(stride);
 	const k = 1 / (2 * r + 1) ** 2;
+	out.fill(0, 0, r * stride);
+	out.fill(0, (rows - r) * stride);
 	for (let y = r; y < rows - r; y++) {
-		for (let x = 0; x < stride; x++) {
-			let s = 0;
-			for (let j = -r; j <= r; j++) s += across[(y + j) * stride + x];
-			out[y * stride + x] = s * k;
-		}
+		sums.fill(0);
+		for (let j = y - r; j <= y + r; j++) for (let x = 0; x < stride; x++) sums[x] += across[j * stride + x];
+		for (let x = 0; x < stride; x++) out[y * stride + x] = sums[x] * k;
 	}
 	return out;
 }
@@ -74,60 +86,90 @@ function boxed(plane: Float32Array, stride: number, rows: number, r: number): Fl
 /** A colour by which surfaces are told apart: of what is brighter than white, as skies are, differences count less. */
 const dimmed = (colour: number): number => (colour <= 1 ? colour : 2 - 1 / colour);
 
-/** Cuts the planes of a band out of a picture, with the borders of the picture repeated from its edges. */
-export function cutBand(p: Picture, { x: left, y, width, height: rows }: Tile, reach: number): Band {
+/** For each place of a band with its border the pixel that lies there; beyond a picture's edges that is the last before them. */
+function pixelsOf(p: Picture, left: number, top: number, stride: number, high: number): Int32Array {
+	const out = new Int32Array(stride * high);
+	for (let r = 0; r < high; r++) {
+		const from = Math.min(p.height - 1, Math.max(0, top + r)) * p.width;
+		for (let x = 0; x < stride; x++) out[r * stride + x] = from + Math.min(p.width - 1, Math.max(0, left + x));
+	}
+	return out;
+}
+
+/** A plane of a picture at places of a band. */
+function taken(from: ArrayLike<number>, pixels: Int32Array, to: Float32Array): Float32Array {
+	for (let i = 0; i < to.length; i++) to[i] = from[pixels[i]];
+	return to;
+}
+
+/** Cuts the planes of a band out of a picture into a room of a memory, with the borders of the picture repeated from its edges. */
+export function cutBand(
+	p: Picture,
+	{ x: left, y, width, height: rows }: Tile,
+	reach: number,
+	buffer: ArrayBufferLike,
+	room: Room,
+): Band {
 	const B = L.D_BORDER;
 	const stride = strideOf(width);
 	const high = rows + 2 * B;
 	const size = stride * high;
-	const planes = new Float32Array(size * L.D_PLANES);
-	const at = (k: number) => planes.subarray(k * size, (k + 1) * size);
-	const each = (to: Float32Array, value: (i: number) => number) => {
-		for (let r = 0; r < high; r++) {
-			const from = Math.min(p.height - 1, Math.max(0, y + r - B)) * p.width;
-			for (let x = 0; x < stride; x++)
-				to[r * stride + x] = value(from + Math.min(p.width - 1, Math.max(0, left + x - B)));
-		}
-	};
+	const at = (k: number) => new Float32Array(buffer, room.planes + k * size * 4, size);
+	const pixels = pixelsOf(p, left - B, y - B, stride, high);
 	for (let c = 0; c < 3; c++) {
-		const [mean, half] = [p.rgb[c], p.halves[c]];
-		each(at(c), (i) => mean[i] - half[i]);
-		each(at(3 + c), (i) => mean[i] + half[i]);
-		each(at(L.D_SURFACE + c), (i) => dimmed(p.albedo[c][i]));
-		each(at(L.D_SURFACE + 3 + c), (i) => p.normal[c][i]);
+		const { [c]: mean } = p.rgb;
+		const { [c]: half } = p.halves;
+		const [even, odd] = [at(c), at(3 + c)];
+		for (let i = 0; i < size; i++) {
+			const k = pixels[i];
+			even[i] = mean[k] - half[k];
+			odd[i] = mean[k] + half[k];
+		}
+		const surface = taken(p.albedo[c], pixels, at(L.D_SURFACE + c));
+		for (let i = 0; i < size; i++) surface[i] = dimmed(surface[i]);
+		taken(p.normal[c], pixels, at(L.D_SURFACE + 3 + c));
 	}
 	// The halves tell the noise without bias but from two numbers; the samples' own spread tells where it lies. The
 	// spread, scaled so that it agrees with the halves nearby, is the variance of each colour of a half. Both are taken
 	// over the square of the light about them, so that a flame's noise is not ascribed to the dark beside it.
-	const light = new Float32Array(size);
-	each(light, (i) => LUMA[0] * p.rgb[0][i] + LUMA[1] * p.rgb[1][i] + LUMA[2] * p.rgb[2][i]);
-	const smoothLight = boxed(light, stride, high, 1);
-	const spread = new Float32Array(size);
-	each(spread, (i) => p.error[i] * p.error[i]);
-	const half = new Float32Array(size);
-	each(half, (i) => (LUMA[0] * p.halves[0][i] + LUMA[1] * p.halves[1][i] + LUMA[2] * p.halves[2][i]) ** 2);
-	const squareOf = (i: number) => smoothLight[i] * smoothLight[i];
-	const relative = (plane: Float32Array) => plane.map((v, i) => (smoothLight[i] > 0 ? v / squareOf(i) : 0));
-	const smoothSpread = boxed(relative(spread), stride, high, SMOOTHED);
-	const smoothHalf = boxed(relative(half), stride, high, SMOOTHED);
+	const [light, spread, half] = [0, 1, 2].map((k) => scratchOf(k, size));
+	const [r, g, b] = p.rgb;
+	const [halfR, halfG, halfB] = p.halves;
+	for (let i = 0; i < size; i++) {
+		const k = pixels[i];
+		light[i] = LUMA[0] * r[k] + LUMA[1] * g[k] + LUMA[2] * b[k];
+		spread[i] = p.error[k] * p.error[k];
+		const off = LUMA[0] * halfR[k] + LUMA[1] * halfG[k] + LUMA[2] * halfB[k];
+		half[i] = off * off;
+	}
+	const smoothLight = boxed(light, stride, high, 1, scratchOf(SMOOTH, size));
+	const relative = (plane: Float32Array) => {
+		const out = scratchOf(RELATIVE, size);
+		for (let i = 0; i < size; i++) out[i] = smoothLight[i] > 0 ? plane[i] / (smoothLight[i] * smoothLight[i]) : 0;
+		return out;
+	};
+	const smoothSpread = boxed(relative(spread), stride, high, SMOOTHED, scratchOf(SMOOTH + 1, size));
+	const smoothHalf = boxed(relative(half), stride, high, SMOOTHED, scratchOf(SMOOTH + 2, size));
 	for (let c = 0; c < 3; c++) {
 		const to = at(L.D_VARIANCE + c);
-		const own = new Float32Array(size);
-		each(own, (i) => p.rgb[c][i]);
-		const smoothOwn = boxed(own, stride, high, 1);
+		const own = taken(p.rgb[c], pixels, scratchOf(RELATIVE, size));
+		const smoothOwn = boxed(own, stride, high, 1, scratchOf(SMOOTH + 3, size));
 		for (let i = 0; i < size; i++) {
+			const square = smoothLight[i] * smoothLight[i];
 			const gain = smoothSpread[i] > 0 ? Math.min(4, smoothHalf[i] / smoothSpread[i]) : 0;
 			const share = smoothLight[i] > 0 ? smoothOwn[i] / smoothLight[i] : 1;
-			to[i] = 2 * ((1 - MIX) * spread[i] + MIX * smoothSpread[i] * squareOf(i)) * gain * share * share;
+			to[i] = 2 * ((1 - MIX) * spread[i] + MIX * smoothSpread[i] * square) * gain * share * share;
 		}
 	}
 	const loose = at(L.D_NORMAL_VARIANCE);
-	each(loose, (i) => {
-		const n = p.normal[0][i] ** 2 + p.normal[1][i] ** 2 + p.normal[2][i] ** 2;
-		return n > 1e-6 ? Math.max(0, 1 - n) / Math.max(1, p.counts[i]) : 0;
-	});
-	each(at(L.D_NEARNESS), (i) => p.nearness[i]);
-	return { x: left, y, rows, width, stride, reach, planes };
+	const [nx, ny, nz] = p.normal;
+	for (let i = 0; i < size; i++) {
+		const k = pixels[i];
+		const n = nx[k] * nx[k] + ny[k] * ny[k] + nz[k] * nz[k];
+		loose[i] = n > 1e-6 ? Math.max(0, 1 - n) / Math.max(1, p.counts[k]) : 0;
+	}
+	taken(p.nearness, pixels, at(L.D_NEARNESS));
+	return { x: left, y, rows, width, stride, reach };
 }
 
 const strideOf = (width: number): number => Math.ceil((width + 2 * L.D_BORDER + 8) / 4) * 4;
@@ -150,9 +192,8 @@ export function releaseRoom(memory: TracerMemory, room: Room): void {
 
 /** Planes of a band's rows, both halves averaged, or null when it was aborted. */
 export function denoiseBand(kernel: Kernel, buffer: ArrayBufferLike, room: Room, band: Band): Averages | null {
-	new Float32Array(buffer, room.planes, band.planes.length).set(band.planes);
 	if (!kernel.denoiseBand(room.planes, band.stride, band.rows, band.reach, room.work, room.abort)) return null;
-	const size = band.planes.length / L.D_PLANES;
+	const size = band.stride * (band.rows + 2 * L.D_BORDER);
 	return [0, 1, 2, 3, 4, 5].map((c) => {
 		const from = new Float32Array(buffer, room.planes + (L.D_OUT + c) * size * 4, size);
 		const out = new Float32Array(band.width * band.rows);

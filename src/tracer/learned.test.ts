@@ -47,7 +47,7 @@ function learnedOf(picture: Picture, averaged: Planes, tiles: Tile[], exposure =
 	const room = reserveLearned(kernel, memory, memory.put(layWeights(weightsForTest())), picture);
 	const out = Array.from({ length: 3 + 3 * layersOf(picture).length }, () => new Float32Array(picture.rgb[0].length));
 	for (const tile of tiles) {
-		const part = cutPart(picture, averaged, 0, tile, exposure);
+		const part = cutPart(picture, averaged, 0, tile, exposure, memory.memory.buffer, room);
 		learnPart(kernel, memory.memory.buffer, room, part)?.forEach((plane, c) => {
 			for (let r = 0; r < tile.height; r++)
 				out[c].set(plane.subarray(r * tile.width, (r + 1) * tile.width), (tile.y + r) * picture.width + tile.x);
@@ -91,7 +91,7 @@ describe("the learned filter", () => {
 		});
 	});
 
-	it("is cut into as many parts as there are threads, lower ones where it is small, which cover it", () => {
+	it("is cut into as many parts as there are threads, smaller ones where it is small, which cover it", () => {
 		for (const [width, height, threads] of [
 			[320, 173, 2],
 			[320, 173, 8],
@@ -102,10 +102,16 @@ describe("the learned filter", () => {
 			const parts = partsOf(width, { y: 7, rows: height }, threads);
 			expect(parts.reduce((sum, p) => sum + p.width * p.height, 0)).toBe(width * height);
 			expect(Math.max(...parts.map((p) => p.y + p.height))).toBe(7 + height);
-			if (height / threads >= 64) expect(parts.length).toBeGreaterThanOrEqual(threads);
-			for (const p of parts) if (p.y + p.height < 7 + height) expect(p.height % 4).toBe(0);
+			if ((width * height) / threads >= 80 * 80) expect(parts.length).toBeGreaterThanOrEqual(threads);
+			for (const p of parts) {
+				if (p.y + p.height < 7 + height) expect(p.height % 4).toBe(0);
+				if (p.x + p.width < width) expect(p.width % 4).toBe(0);
+				// As much again lies about a narrow one.
+				if (parts.length > 1) expect(Math.min(p.width, p.height)).toBeGreaterThanOrEqual(40);
+			}
 		}
 	});
+
 	it("makes the same bytes of any parts", () => {
 		const { picture, averaged } = example();
 		const whole = learnedOf(picture, averaged, wholeOf(picture));
@@ -193,7 +199,7 @@ describe("the learned filter", () => {
 		const before = memory.used;
 		const room = reserveLearned(kernel, memory, weights, picture);
 		memory.u32[room.abort >> 2] = 1;
-		const part = cutPart(picture, averaged, 0, wholeOf(picture)[0], 1);
+		const part = cutPart(picture, averaged, 0, wholeOf(picture)[0], 1, memory.memory.buffer, room);
 		expect(learnPart(kernel, memory.memory.buffer, room, part)).toBeNull();
 		releaseLearned(memory, room);
 		expect(memory.used).toBe(before);

@@ -10,8 +10,8 @@ import type { Kernel, TracerMemory } from "./memory.ts";
 
 /** Sides of a part, pixels: a multiple of the grid. */
 export const PART_SIDE = 384;
-/** Rows of a part that is made lower so that no thread is without one: about each lie as many again that are worked on, too. */
-const LEAST_ROWS = 64;
+/** Side of a part that is made smaller so that no thread is without one: about each lies as much again that is worked on, too. */
+const LEAST_SIDE = 64;
 
 interface Layer {
 	from: number;
@@ -63,7 +63,7 @@ export function layWeights(file: ArrayBuffer): Float32Array {
 	return Float32Array.from(out);
 }
 
-/** A part as it is sent to a thread: what is asked for, and the planes of that and of what lies about it. */
+/** A part as it is sent to a thread: what is asked for; the planes of that and of what lies about it are in a {@link LearnedRoom}. */
 export interface LearnedPart {
 	tile: Tile;
 	/** Where the planes begin, and their size. */
@@ -71,7 +71,6 @@ export interface LearnedPart {
 	y: number;
 	width: number;
 	height: number;
-	planes: Float32Array;
 	/** Three planes of each layer of light, of fog last; none where the picture has no layers. */
 	layers: Float32Array[];
 }
@@ -109,24 +108,43 @@ export function releaseLearned(memory: TracerMemory, room: LearnedRoom): void {
 	for (const at of [room.planes, room.layer, room.work, room.abort]) memory.release(at);
 }
 
-/** Parts of rows [y, y + rows) of a picture: so many at least, if they are not too low for what lies about them. */
+/**
+ * Parts of rows [y, y + rows) of a picture: so many at least, if they are not too small for what lies about them. The longer side is cut,
+ * since less lies about a part that is nearly square.
+ */
 export function partsOf(width: number, { y, rows }: { y: number; rows: number }, atLeast = 1): Tile[] {
-	const down = Math.ceil(atLeast / Math.ceil(width / PART_SIDE));
-	const high = Math.min(PART_SIDE, Math.max(LEAST_ROWS, upTo(Math.ceil(rows / down))));
+	let wide = Math.min(PART_SIDE, width);
+	let high = Math.min(PART_SIDE, rows);
+	const halved = (side: number) => upTo(Math.ceil(side / 2));
+	while (Math.ceil(width / wide) * Math.ceil(rows / high) < atLeast && halved(Math.max(wide, high)) >= LEAST_SIDE) {
+		if (wide >= high) wide = halved(wide);
+		else high = halved(high);
+	}
 	const out: Tile[] = [];
 	for (let top = y; top < y + rows; top += high)
-		for (let x = 0; x < width; x += PART_SIDE)
-			out.push({ x, y: top, width: Math.min(PART_SIDE, width - x), height: Math.min(high, y + rows - top) });
+		for (let x = 0; x < width; x += wide)
+			out.push({ x, y: top, width: Math.min(wide, width - x), height: Math.min(high, y + rows - top) });
 	return out;
 }
 
-/** What a part is answered by. `filtered` is the other filter's picture from row `first` on; `exposure` brings cd/m² to what is shown. */
-export function cutPart(p: Picture, filtered: Planes, first: number, tile: Tile, exposure: number): LearnedPart {
+/**
+ * Puts what a part is answered by into a room of a memory. `filtered` is the other filter's picture from row `first` on; `exposure` brings cd/m²
+ * to what is shown.
+ */
+export function cutPart(
+	p: Picture,
+	filtered: Planes,
+	first: number,
+	tile: Tile,
+	exposure: number,
+	buffer: ArrayBufferLike,
+	room: LearnedRoom,
+): LearnedPart {
 	const [x, y] = [Math.max(0, downTo(tile.x - L.N_HALO)), Math.max(0, downTo(tile.y - L.N_HALO))];
 	const width = Math.min(upTo(p.width), upTo(tile.x + tile.width + L.N_HALO)) - x;
 	const height = Math.min(upTo(p.height), upTo(tile.y + tile.height + L.N_HALO)) - y;
 	const size = width * height;
-	const planes = new Float32Array(size * L.N_PLANES);
+	const planes = new Float32Array(buffer, room.planes, size * L.N_PLANES);
 	const into = (planes: Float32Array, plane: number, value: (i: number) => number) => {
 		let to = plane * size;
 		for (let r = 0; r < height; r++) {
@@ -153,7 +171,7 @@ export function cutPart(p: Picture, filtered: Planes, first: number, tile: Tile,
 		for (const [c, plane] of rgb.entries()) into(layer, c, (i) => plane[i] * exposure);
 		return layer;
 	});
-	return { tile, x, y, width, height, planes, layers };
+	return { tile, x, y, width, height, layers };
 }
 
 /** Layers of light of a picture, fog as the last. */
@@ -172,7 +190,6 @@ export function learnPart(
 ): Float32Array[] | null {
 	const { tile, x, y, width, height, layers } = part;
 	const size = width * height;
-	new Float32Array(buffer, room.planes, part.planes.length).set(part.planes);
 	if (!kernel.learned(room.planes, width, height, room.weights, room.work, room.abort)) return null;
 	const cut = (at: number): Float32Array[] =>
 		[0, 1, 2].map((c) => {
