@@ -54,6 +54,13 @@ describe("where samples go", () => {
 				),
 			).toEqual(new Set([32]));
 	});
+	it("is everywhere alike where the first samples have found hardly anything in most of the frame", () => {
+		const noisy = (share: number) => (x: number) => (x < share * WIDTH ? 0.6 + 0.01 * (x % 7) : 0.05);
+		const of = (share: number) => new Set(seenBy(one, noisy(share)).spread(32, 1).of(area));
+		expect(of(0.6)).toEqual(new Set([32]));
+		expect(of(0.3).size).toBeGreaterThan(1);
+	});
+
 	it("does not depend on how the area was cut, nor on whose tiles came first", () => {
 		const light = (x: number, y: number) => 1 + ((x * 7 + y * 3) % 5);
 		const error = (x: number, y: number) => 0.05 * ((x * y) % 7);

@@ -20,6 +20,8 @@ const MOST = 4;
 const FLOOR = 0.01;
 /** Relative squared error beyond which more does not count: a single bright sample tells nothing of the next ones. */
 const MOST_ERROR = 1;
+/** Relative squared error of a pixel of which the first samples have found hardly anything. */
+const DROWNED = 0.25;
 /** Errors are told apart in so many steps of a doubling. */
 const STEPS = 32;
 /** Least relative error that is told apart, as a power of two. */
@@ -81,6 +83,10 @@ export class SeenNoise {
 		});
 		const seen = meansAround(error, width, 1);
 		const places = Uint16Array.from(seen, placeOf);
+		// Where most of the frame is noise, which of it is worst is chance: a room that is lit through one opening.
+		let drowned = 0;
+		for (const e of seen) if (e > DROWNED) drowned++;
+		if (2 * drowned > seen.length) places.fill(1);
 		const levels = levelsOf(places, look, samples);
 		return new SampleLimits(
 			this.area,
