@@ -101,7 +101,15 @@ describe("frames of a move", () => {
 		press(2);
 		const { id } = await orderFrames("Whole");
 		const print = await done(id);
-		expect(print.sequence).toEqual({ frames: 7, done: 7, first: 0, last: 6, rate: "24", videos: [] });
+		expect(print.sequence).toEqual({
+			frames: 7,
+			done: 7,
+			first: 0,
+			last: 6,
+			rate: "24",
+			steadied: expect.any(Array),
+			videos: [],
+		});
 		expect(print.done).toBe(1);
 		whole = await digests(id);
 		expect(new Set(whole).size).toBe(7);
@@ -158,6 +166,7 @@ describe("frames of a move", () => {
 		});
 		expect(frames.map((f) => f.pixelsSha256)).toEqual(whole);
 		expect(await steadyWaits(pool, id)).toBe(0);
+		expect((await readPrint(pool, id))?.sequence?.steadied).toEqual([0, 1, 2, 3, 4, 5, 6]);
 		const exr = readExr((await getBlob(pool, frames[3].steady as string)) as Buffer);
 		expect(exr.channels.map((c) => c.name)).toEqual(["steady.B", "steady.G", "steady.R"]);
 		expect(exr).toMatchObject({ width: 97, height: 61, text: { frame: "3", beside: "1 2 4 5" } });

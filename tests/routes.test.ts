@@ -639,7 +639,15 @@ describe("prints", () => {
 			/These 20,000 frames take some [\d,]+ GB/,
 		);
 		const all = await order({ frames: "0-19999" });
-		expect(all.json.sequence).toEqual({ frames: 20_000, done: 0, first: 0, last: 19_999, rate: "24", videos: [] });
+		expect(all.json.sequence).toEqual({
+			frames: 20_000,
+			done: 0,
+			first: 0,
+			last: 19_999,
+			rate: "24",
+			steadied: [],
+			videos: [],
+		});
 		expect(all.json.samplesLeft).toBe(64 * all.json.height * 4 * 20_000);
 		expect((await pool.query("select 1 from units where print_id = $1", [all.json.id])).rowCount).toBe(0);
 		const listed = (await ask(routes.frames.GET, { id: all.json.id })).json.frames;

@@ -53,6 +53,7 @@ interface Row {
 	frames_done: string;
 	first_frame: number;
 	last_frame: number;
+	steadied: number[] | null;
 	videos: VideoLine[] | null;
 }
 
@@ -60,7 +61,7 @@ const SELECT = `select p.id, p.shot_id, p.revision, p.width, p.height, p.samples
   p.finished_at, p.sequence, p.time_s, p.document->'move'->>'rate' as rate, (p.document->'camera'->>'ev100')::float8 as ev100,
   case when p.sequence then (select json_agg(json_build_object('id', v.id, 'kind', v.kind, 'state', v.state, 'done', v.done, 'frames', f.frames_done,
     'blob', v.blob, 'message', v.message) order by v.created_at desc) from videos v where v.print_id = p.id) end as videos,
-  f.exr, f.thumbnail, f.pixels_sha256, f.frames, f.frames_done, f.first_frame, f.last_frame,
+  f.exr, f.thumbnail, f.pixels_sha256, f.frames, f.frames_done, f.first_frame, f.last_frame, f.steadied,
   p.rays + n.rays as rays, p.busy_ms + n.busy_ms as busy_ms, p.work - n.work_less as work, p.work_done + n.work_done as work_done,
   (select count(*) from units u where u.print_id = p.id and u.lease_token is not null and u.lease_until > now()) as active,
   (select sum(q.work - q.work_done - coalesce((select sum(work_done + work_less) from progress g where g.print_id = q.id), 0)) from prints q
@@ -70,6 +71,7 @@ const SELECT = `select p.id, p.shot_id, p.revision, p.width, p.height, p.samples
       coalesce(sum(work_less), 0) as work_less
     from progress where print_id = p.id) n cross join lateral (
     select count(*) as frames, count(*) filter (where state = 'done') as frames_done, min(frame) as first_frame, max(frame) as last_frame,
+      array_agg(frame order by frame) filter (where steady is not null) as steadied,
       (array_agg(thumbnail order by turn) filter (where thumbnail is not null))[1] as thumbnail,
       case when p.sequence then null else min(exr) end as exr, case when p.sequence then null else min(pixels_sha256) end as pixels_sha256
     from frames where print_id = p.id) f`;
@@ -119,6 +121,7 @@ function toLine(r: Row): PrintLine {
 					done: Number(r.frames_done),
 					first: r.first_frame,
 					last: r.last_frame,
+					steadied: r.steadied ?? [],
 					rate: r.rate ?? "24",
 					videos: r.videos ?? [],
 				}

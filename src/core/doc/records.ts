@@ -104,5 +104,14 @@ export interface PrintLine {
 	/** Moment of the move that a still shows, null for the document as it is. */
 	timeS: number | null;
 	/** Of frames of a move: how many are wanted and done, the first and the last of them, frames a second. */
-	sequence: { frames: number; done: number; first: number; last: number; rate: Rate; videos: VideoLine[] } | null;
+	sequence: {
+		frames: number;
+		done: number;
+		first: number;
+		last: number;
+		rate: Rate;
+		/** Frames whose neighbours have been taken in, in order. */
+		steadied: number[];
+		videos: VideoLine[];
+	} | null;
 }

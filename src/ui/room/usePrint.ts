@@ -8,19 +8,20 @@ import type { ProofPicture } from "../view/finishPass.ts";
 /** The print that lies over the frame, as linear pixels. */
 export function usePrint(): ProofPicture | null {
 	const { print, clean, steady, layer, set } = useStudioOf("print", "clean", "steady", "layer", "set");
+	const sequence = useShot((s) => s.prints.find((p) => p.id === print)?.sequence ?? null);
+	const timeS = useShot((s) => s.timeS);
 	// Of printed frames that at the moment in hand is shown, or the first.
-	const frame = useShot((s) => {
-		const { sequence } = s.prints.find((p) => p.id === print) ?? {};
-		if (!sequence) return null;
-		const now = s.timeS === null ? sequence.first : frameAt(s.timeS, sequence.rate);
-		return Math.min(sequence.last, Math.max(sequence.first, now));
-	});
+	const now = sequence && (timeS === null ? sequence.first : frameAt(timeS, sequence.rate));
+	const frame = sequence && now !== null ? Math.min(sequence.last, Math.max(sequence.first, now)) : null;
+	const steadied = clean && steady && frame !== null;
+	/** Its neighbours have been taken in: it is fetched anew once they are. */
+	const taken = steadied && !!sequence?.steadied.includes(frame);
 	const [picture, setPicture] = useState<{ id: string; picture: ProofPicture } | null>(null);
 	useEffect(() => {
 		if (!print) return setPicture(null);
 		const ending = new AbortController();
 		fetch(
-			`/api/prints/${print}/pixels?${frame === null ? "" : `frame=${frame}&`}${layer === "picture" ? "" : `layer=${encodeURIComponent(layer)}&`}${clean ? "clean=1" : ""}${clean && steady && frame !== null ? "&steady=1" : ""}`,
+			`/api/prints/${print}/pixels?${frame === null ? "" : `frame=${frame}&`}${layer === "picture" ? "" : `layer=${encodeURIComponent(layer)}&`}${clean ? "clean=1" : ""}${taken ? "&steady=1" : ""}`,
 			{ signal: ending.signal },
 		)
 			.then(async (r) => {
@@ -48,6 +49,6 @@ export function usePrint(): ProofPicture | null {
 				(error) => ending.signal.aborted || useShot.getState().say(`The print could not be shown: ${error.message}`),
 			);
 		return () => ending.abort();
-	}, [print, clean, steady, layer, frame, set]);
+	}, [print, clean, taken, layer, frame, set]);
 	return print && picture?.id === print ? picture.picture : null;
 }

@@ -376,6 +376,16 @@ function useLayers(id: string, isOpen: boolean): string[] {
 	return layers;
 }
 
+/** How many frames have their neighbours taken in so far; nothing once all have. */
+function Steadied({ steadied = [], done = 0, frames = 0 }: Partial<NonNullable<PrintLine["sequence"]>>) {
+	if (frames < 2 || steadied.length === frames) return null;
+	return (
+		<p className="text-second">
+			so far {steadied.length} of {done} frames that are done
+		</p>
+	);
+}
+
 /** What can be had of printed frames: a video with the present finish, or all of them in one archive. */
 function Sequence({ print }: { print: PrintLine }) {
 	const { clean, steady, set } = useStudioOf("clean", "steady", "set");
@@ -401,6 +411,7 @@ function Sequence({ print }: { print: PrintLine }) {
 						no="each frame by itself"
 						onPick={(on) => set({ steady: on })}
 					/>
+					{steady && <Steadied {...print.sequence} />}
 				</div>
 			)}
 			{VIDEO_KINDS.map((kind) => {
