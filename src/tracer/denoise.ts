@@ -222,25 +222,31 @@ const MOST_ERROR = 9;
  */
 export function settle(p: Picture, averages: Averages, first: number, y: number, rows: number): Planes {
 	const { width } = p;
-	const high = averages[0].length / width;
-	const wrong = new Float32Array(averages[0].length);
-	const noise = new Float32Array(averages[0].length);
-	const spread = new Float32Array(averages[0].length);
-	for (let i = 0; i < wrong.length; i++) {
-		const from = first * width + i;
-		let [off, own, light] = [0, 0, 0];
-		for (let c = 0; c < 3; c++) {
-			const [mean, half] = [p.rgb[c][from], p.halves[c][from]];
-			const [even, odd] = [mean - half, mean + half];
-			const [a, b] = [averages[c][i], averages[3 + c][i]];
-			off += ((a - odd) ** 2 + (b - even) ** 2 - (even - odd) ** 2) / 2;
-			own += (even - odd) ** 2 / 4;
-			light += ((a + b) / 2) ** 2 + (OWN_LIGHT * (even * even + odd * odd)) / 2;
+	const size = averages[0].length;
+	const high = size / width;
+	// Sums over the three colours.
+	const [offs, owns, lights] = [0, 1, 2].map(() => new Float64Array(size));
+	const skipped = first * width;
+	for (let c = 0; c < 3; c++) {
+		const [even, odd] = [averages[c], averages[3 + c]];
+		const { [c]: means } = p.rgb;
+		const { [c]: halves } = p.halves;
+		for (let i = 0; i < size; i++) {
+			const [mean, half] = [means[skipped + i], halves[skipped + i]];
+			const [e, o, a, b] = [mean - half, mean + half, even[i], odd[i]];
+			const [ao, be, eo, ab] = [a - o, b - e, e - o, (a + b) / 2];
+			offs[i] += (ao * ao + be * be - eo * eo) / 2;
+			owns[i] += (eo * eo) / 4;
+			lights[i] += ab * ab + (OWN_LIGHT * (e * e + o * o)) / 2;
 		}
-		const k = 1 / (3 * light + 1e-12);
-		wrong[i] = Math.max(-MOST_ERROR, Math.min(MOST_ERROR, off * k));
-		noise[i] = Math.min(MOST_ERROR, own * k);
-		spread[i] = Math.min(MOST_ERROR, 3 * p.error[from] ** 2 * k);
+	}
+	const [wrong, noise, spread] = [0, 1, 2].map(() => new Float32Array(size));
+	for (let i = 0; i < size; i++) {
+		const k = 1 / (3 * lights[i] + 1e-12);
+		const { [skipped + i]: error } = p.error;
+		wrong[i] = Math.max(-MOST_ERROR, Math.min(MOST_ERROR, offs[i] * k));
+		noise[i] = Math.min(MOST_ERROR, owns[i] * k);
+		spread[i] = Math.min(MOST_ERROR, 3 * error * error * k);
 	}
 	const out = [0, 1, 2].map(() => new Float32Array(width * rows)) as Planes;
 	for (let r = 0; r < rows; r++) {
@@ -258,7 +264,8 @@ export function settle(p: Picture, averages: Averages, first: number, y: number,
 			// Nine pixels' halves alone would tell too little of the noise by chance.
 			const own = Math.max(halves, samples);
 			const told = Math.max(0, error - DOUBT * own);
-			const share = (told / (told + own + 1e-12)) ** 2;
+			const part = told / (told + own + 1e-12);
+			const share = part * part;
 			const [at, to, from] = [row * width + x, r * width + x, (y + r) * width + x];
 			for (let c = 0; c < 3; c++) {
 				const mean = (averages[c][at] + averages[3 + c][at]) / 2;

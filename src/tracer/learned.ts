@@ -145,30 +145,37 @@ export function cutPart(
 	const height = Math.min(upTo(p.height), upTo(tile.y + tile.height + L.N_HALO)) - y;
 	const size = width * height;
 	const planes = new Float32Array(buffer, room.planes, size * L.N_PLANES);
-	const into = (planes: Float32Array, plane: number, value: (i: number) => number) => {
-		let to = plane * size;
-		for (let r = 0; r < height; r++) {
-			const row = Math.min(p.height - 1, y + r) * p.width;
-			for (let c = 0; c < width; c++) planes[to++] = value(row + Math.min(p.width - 1, x + c));
-		}
-	};
-	const each = (plane: number, value: (i: number) => number) => into(planes, plane, value);
-	for (let c = 0; c < 3; c++) {
-		const [mean, half, other] = [p.rgb[c], p.halves[c], filtered[c]];
-		const skipped = first * p.width;
-		each(c, (i) => (mean[i] - half[i]) * exposure);
-		each(3 + c, (i) => (mean[i] + half[i]) * exposure);
-		each(L.N_FILTERED + c, (i) => other[i - skipped] * exposure);
-		each(L.N_ALBEDO + c, (i) => p.albedo[c][i]);
-		each(L.N_NORMAL + c, (i) => p.normal[c][i]);
+	const pixels = new Int32Array(size);
+	for (let r = 0; r < height; r++) {
+		const row = Math.min(p.height - 1, y + r) * p.width;
+		for (let c = 0; c < width; c++) pixels[r * width + c] = row + Math.min(p.width - 1, x + c);
 	}
-	each(L.N_ERROR, (i) => p.error[i] * exposure);
-	each(L.N_NEARNESS, (i) => p.nearness[i]);
-	each(L.N_COVER, (i) => p.masks[0].cover[i]);
-	each(L.N_COUNT, (i) => Math.max(1, p.counts[i]));
+	const plane = (k: number) => planes.subarray(k * size, (k + 1) * size);
+	/** A plane of the picture, times a factor; what lies `before` it is not there. */
+	const take = (to: Float32Array, from: ArrayLike<number>, factor = 1, before = 0) => {
+		for (let i = 0; i < size; i++) to[i] = from[pixels[i] - before] * factor;
+	};
+	for (let c = 0; c < 3; c++) {
+		const { [c]: mean } = p.rgb;
+		const { [c]: half } = p.halves;
+		const [even, odd] = [plane(c), plane(3 + c)];
+		for (let i = 0; i < size; i++) {
+			const k = pixels[i];
+			even[i] = (mean[k] - half[k]) * exposure;
+			odd[i] = (mean[k] + half[k]) * exposure;
+		}
+		take(plane(L.N_FILTERED + c), filtered[c], exposure, first * p.width);
+		take(plane(L.N_ALBEDO + c), p.albedo[c]);
+		take(plane(L.N_NORMAL + c), p.normal[c]);
+	}
+	take(plane(L.N_ERROR), p.error, exposure);
+	take(plane(L.N_NEARNESS), p.nearness);
+	take(plane(L.N_COVER), p.masks[0].cover);
+	const counts = plane(L.N_COUNT);
+	for (let i = 0; i < size; i++) counts[i] = Math.max(1, p.counts[pixels[i]]);
 	const layers = layersOf(p).map((rgb) => {
 		const layer = new Float32Array(size * 3);
-		for (const [c, plane] of rgb.entries()) into(layer, c, (i) => plane[i] * exposure);
+		for (const [c, light] of rgb.entries()) take(layer.subarray(c * size, (c + 1) * size), light, exposure);
 		return layer;
 	});
 	return { tile, x, y, width, height, layers };
