@@ -18,7 +18,6 @@ import { renderTile, reserveDesk } from "../src/tracer/renderTile.ts";
 import { SceneStore } from "../src/tracer/sceneStore.ts";
 import { cleaning } from "./cleaning.ts";
 import { compiled, MAKERS } from "./compiled.ts";
-import { denoising } from "./denoising.ts";
 import { lamps } from "./lamps.ts";
 import { land } from "./land.ts";
 import { large } from "./large.ts";
@@ -185,7 +184,6 @@ const parts: Record<string, () => void | Promise<void>> = {
 	tracing,
 	foretelling,
 	lamps: () => lamps(say, module()),
-	denoising: () => denoising(build, say),
 	cleaning: () => cleaning(build, say),
 	proof: () => proof(build, say),
 	paths: () => paths(build, say),

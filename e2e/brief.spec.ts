@@ -68,9 +68,20 @@ test("pictures and clips on the pin-up sheet, palette and values, guides", async
 		const b = (await sheet.getByTestId(`heading-${heading}`).boundingBox()) as { x: number; y: number; width: number };
 		return [b.x + b.width / 2, b.y + 60];
 	};
-	await drag(page, await middle("Take dusk down"), await under("palette"));
+	/** Let go once the sheet has seen where the hand is. */
+	const hang = async (from: [number, number], heading: string) => {
+		const to = await under(heading);
+		await page.mouse.move(...from);
+		await page.mouse.down();
+		await page.mouse.move((from[0] + to[0]) / 2, (from[1] + to[1]) / 2, { steps: 3 });
+		await page.mouse.move(...to, { steps: 3 });
+		const column = `[data-testid="heading-${heading}"]`;
+		await expect(sheet.locator(`${column}[data-over], ${column} [data-over]`)).toHaveCount(1);
+		await page.mouse.up();
+	};
+	await hang(await middle("Take dusk down"), "palette");
 	await expect(sheet.getByTestId("heading-palette").getByRole("button", { name: "Take dusk down" })).toBeVisible();
-	await drag(page, await middle(/^mills$/), await under("light"));
+	await hang(await middle(/^mills$/), "light");
 	await expect(sheet.getByRole("heading")).toHaveText([
 		"Pin-up sheet",
 		"not sorted",

@@ -7,7 +7,7 @@ import { readFileSync, rmSync, writeFileSync } from "node:fs";
 import { createServer } from "node:net";
 import { join, resolve } from "node:path";
 import { buildAll } from "./lib/build.mjs";
-import { lockFolder, makeFolder } from "./lib/folder.mjs";
+import { holdName, lockFolder, makeFolder } from "./lib/folder.mjs";
 import { endPrograms, needDebian, needPackages, ROOT, runProgram, say } from "./lib/install.mjs";
 import { startPostgres } from "./lib/postgres.mjs";
 
@@ -77,12 +77,15 @@ function keepRunning(name, args, env) {
 	start();
 }
 
-const isFree = (port) =>
+const listens = (port) =>
 	new Promise((done) => {
 		const s = createServer();
 		s.on("error", () => done(false));
 		s.listen(port, "127.0.0.1", () => s.close(() => done(true)));
 	});
+
+/** Whether a port is for this start: the web server takes it seconds later, and another start may look for one meanwhile. */
+const isFree = async (port) => (await holdName(`port-${port}`)) && (await listens(port));
 
 async function freePort() {
 	if (process.env.PORT) {

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { ShotDocument } from "../src/core/doc/schema.ts";
 import type { Planes } from "../src/tracer/denoise.ts";
-import { detailOf, errorsOf } from "./errors.ts";
+import { detailOf, errorsOf, samplesFor } from "./errors.ts";
 import { HELD_OUT } from "./heldOut.ts";
 
 const SIZE = 10_000;
@@ -81,6 +81,21 @@ describe("fine detail", () => {
 		// A tenth is a seventh of a stop; three colours lie apart.
 		expect(made).toBeGreaterThan(0.07);
 		expect(made).toBeLessThan(0.15);
+	});
+});
+
+describe("the samples that it takes to be off by so little", () => {
+	const row = [4, 8, 16, 32].map((samples) => ({ samples, off: 2 / samples }));
+
+	it("are between two that are known, or on along the last of them", () => {
+		expect(samplesFor(row, 0.25)).toBeCloseTo(8, 9);
+		expect(samplesFor(row, 2 / 11.3)).toBeCloseTo(11.3, 9);
+		expect(samplesFor(row, 2 / 100)).toBeCloseTo(100, 6);
+		expect(samplesFor(row, 1)).toBeCloseTo(2, 9);
+	});
+
+	it("are not told where more are no nearer", () => {
+		expect(samplesFor([...row, { samples: 64, off: 0.1 }], 0.05)).toBeNull();
 	});
 });
 

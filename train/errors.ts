@@ -86,3 +86,21 @@ export function detailOf(truth: Planes, other: Planes, width: number): Detail {
 		}
 	return { kept: own > 0 ? both / own : 1, made: Math.sqrt(square / Math.max(1, plain)) };
 }
+
+/** A number of samples, and what is off with them. */
+export interface Off {
+	samples: number;
+	off: number;
+}
+
+/**
+ * Samples at which a row of pictures as traced is off by so much: straight between two of them in logarithms, and on by the slope of the last two
+ * beyond. Null where more samples are no nearer.
+ */
+export function samplesFor(traced: readonly Off[], off: number): number | null {
+	const found = traced.findIndex((t) => t.off <= off);
+	const k = found < 0 ? traced.length - 1 : Math.max(1, found);
+	const [a, b] = [traced[k - 1], traced[k]];
+	const slope = Math.log(b.off / a.off) / Math.log(b.samples / a.samples);
+	return slope < 0 ? a.samples * (off / a.off) ** (1 / slope) : null;
+}

@@ -15,11 +15,10 @@ export function makeFolder(path) {
 }
 
 /**
- * Locks a folder for the life of this process; false when another holds it. The lock is a name that the system itself takes
- * back when a process ends, however it ends.
+ * Holds a name for the life of this process; false when another holds it. The system itself takes it back when a process
+ * ends, however it ends.
  */
-export function lockFolder(path) {
-	const name = createHash("sha256").update(realpathSync(path)).digest("hex").slice(0, 32);
+export function holdName(name) {
 	return new Promise((resolve, reject) => {
 		const held = createServer();
 		held.on("error", (error) => (error.code === "EADDRINUSE" ? resolve(false) : reject(error)));
@@ -29,3 +28,7 @@ export function lockFolder(path) {
 		});
 	});
 }
+
+/** Locks a folder for the life of this process; false when another holds it. */
+export const lockFolder = (path) =>
+	holdName(createHash("sha256").update(realpathSync(path)).digest("hex").slice(0, 32));

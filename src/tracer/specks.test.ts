@@ -31,14 +31,29 @@ const put = (p: Picture, i: number, mean: number, half: number) => {
 describe("specks", () => {
 	it("are spread about them, and no light is lost", () => {
 		const p = wall();
-		put(p, 64 * 20 + 30, 2000, 1990);
+		put(p, 64 * 20 + 30, 1500, 1490);
 		put(p, 64 * 40 + 12, 800, -790);
 		const out = spreadSpecks(p);
 		expect(Math.max(...out.rgb[0])).toBeLessThan(25);
 		expect(sum(out.rgb[0]) / sum(p.rgb[0])).toBeCloseTo(1, 4);
 		expect(sum(out.halves[1])).toBeCloseTo(sum(p.halves[1]), 0);
-		expect(p.rgb[0][64 * 20 + 30]).toBe(2000);
+		expect(p.rgb[0][64 * 20 + 30]).toBe(1500);
 	});
+	it("are no glow of their own where one path is as bright as all others together", () => {
+		const p = wall(160);
+		put(p, 160 * 80 + 80, 4e6, 4e6 - 10);
+		const { rgb } = spreadSpecks(p);
+		expect(Math.max(...rgb[0])).toBeLessThan(10 * 1.6);
+		// Half of the light is in one half, whose rise is twice that of the mean.
+		for (const [x, y] of [
+			[84, 80],
+			[80, 95],
+			[60, 60],
+		])
+			expect(rgb[0][160 * y + x]).toBeLessThan(10 * 1.05);
+		expect(rgb[0][160 * 80 + 84]).toBeGreaterThan(10 * 1.01);
+	});
+
 	it("are not lights that shine in both halves", () => {
 		const p = wall();
 		put(p, 64 * 20 + 30, 2000, 100);

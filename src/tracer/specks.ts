@@ -1,7 +1,7 @@
 /**
  * Specks: pixels that one rare path has made far brighter than all around them, in one half of their samples alone. Before
- * the noise is taken out their surplus is spread over the like surfaces about them, so that no light is lost and nothing
- * is left for the averages to smear into squares. What shines in both halves (a lamp, a glint) is no speck and stays, and
+ * the noise is taken out their surplus is spread over the like surfaces about them, so that no light is lost (but what
+ * would be a glow of its own) and nothing is left for the averages to smear into squares. What shines in both halves (a lamp, a glint) is no speck and stays, and
  * so does what has bright neighbours (the edge of a lamp, which few samples have met in one half alone).
  */
 import { luminanceOf } from "../core/colour/linear.ts";
@@ -25,7 +25,13 @@ const BESIDE = 1.5;
 const COMPANIONS = 3;
 /**
  * How far a speck is spread: so far that its middle gains no more than RISE of what lies about it, within these bounds.
- * Standard deviation in pixels; beyond REACH of them nothing is given.
+ * Standard deviation in pixels; beyond REACH of them nothing is given. What would raise even the widest surroundings by
+ * more is left out, and stays in what was traced alone: one path in a million that has met the sun itself by way of rough
+ * glass, as bright as a hundred thousand of its neighbours, would be a glow as large as a hand.
+ *
+ * Measured at 320 px, cleaned, FLIP with all of it given and with what is more left out: lantern at 4 samples .136 and
+ * .111, at 32 .0816 and .0748; bottles at 32 (one such path) .0660 and .0180. The mean of the lantern at 32 is .985 of
+ * the truth's, .975 as traced.
  */
 const RISE = 0.04;
 const NARROWEST = 9;
@@ -151,12 +157,13 @@ function spread(from: Picture, to: Picture, x: number, y: number, half: 1 | -1, 
 		}
 	}
 	const surplus = [0, 1, 2].map((c) => (share * (from.rgb[c][own] + half * from.halves[c][own])) / 2);
+	const given = Math.min(1, (2 * RISE * Math.PI * sigma * sigma * base) / ((share * high) / 2));
 	for (let c = 0; c < 3; c++) {
 		const mean = to.rgb[c];
 		const difference = to.halves[c];
 		mean[own] -= surplus[c];
 		difference[own] -= half * surplus[c];
-		const k = surplus[c] / all;
+		const k = (given * surplus[c]) / all;
 		n = 0;
 		for (let j = y0; j <= y1; j++) {
 			for (let at = j * width + x0; at <= j * width + x1; at++) {

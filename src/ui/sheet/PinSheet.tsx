@@ -188,6 +188,7 @@ function Column({ heading, fixed, onTake }: { heading: string; fixed: boolean; o
 	return (
 		<section
 			ref={setNodeRef}
+			data-over={isOver || undefined}
 			className={clsx("shrink-0 px-2 pb-6", isOver && "bg-paper/50")}
 			style={{ width: CARD_WIDTH + 16 }}
 			aria-label={heading}
@@ -242,7 +243,12 @@ function Card({ reference, onTake }: { reference: Reference; onTake: () => void 
 	const { setNodeRef: setDrop, isOver } = useDroppable({ id: `card:${reference.id}` });
 	const shown = useShown().shown.reference === reference.id;
 	return (
-		<li ref={setDrop} data-drop={`card:${reference.id}`} className={clsx("pt-3", isOver && "border-ink border-t-2")}>
+		<li
+			ref={setDrop}
+			data-drop={`card:${reference.id}`}
+			data-over={isOver || undefined}
+			className={clsx("pt-3", isOver && "border-ink border-t-2")}
+		>
 			<div
 				ref={setNodeRef}
 				data-drag={reference.id}
