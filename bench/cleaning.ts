@@ -12,7 +12,7 @@ import { emptyPicture, type Picture } from "../src/core/scene/picture.ts";
 import type { Scene } from "../src/core/scene/scene.ts";
 import { lookAt } from "../src/core/scene/spread.ts";
 import { exposureOf } from "../src/tracer/clean.ts";
-import { type Planes, PRINT_REACH } from "../src/tracer/denoise.ts";
+import type { Planes } from "../src/tracer/denoise.ts";
 import { TracePool, tracePicture, traceStrips } from "../src/tracer/node/pool.ts";
 import { lookedAt } from "../src/tracer/strips.ts";
 import { detailOf, errorsOf, type Off, samplesFor } from "../train/errors.ts";
@@ -104,7 +104,7 @@ async function measureShot(pool: TracePool, name: string, judged: Judged, sample
 		if (!traced) continue;
 		const { picture, ms, off: noisy } = traced;
 		const averaged = judged.errors(await pool.averaged(picture));
-		const [{ rgb }, cleanMs] = await timed(pool.clean(picture, exposureOf(doc.camera), undefined, PRINT_REACH));
+		const [{ rgb }, cleanMs] = await timed(pool.clean(picture, exposureOf(doc.camera)));
 		const clean = judged.errors(rgb);
 		for (const [how, found] of [
 			["cleaned", clean],

@@ -86,8 +86,8 @@ function boxed(plane: Float32Array, stride: number, rows: number, r: number, out
 /** A colour by which surfaces are told apart: of what is brighter than white, as skies are, differences count less. */
 const dimmed = (colour: number): number => (colour <= 1 ? colour : 2 - 1 / colour);
 
-/** For each place of a band with its border the pixel that lies there; beyond a picture's edges that is the last before them. */
-function pixelsOf(p: Picture, left: number, top: number, stride: number, high: number): Int32Array {
+/** For each place of a rectangle the pixel of a picture that lies there; beyond the picture's edges that is the last before them. */
+export function pixelsOf(p: Picture, left: number, top: number, stride: number, high: number): Int32Array {
 	const out = new Int32Array(stride * high);
 	for (let r = 0; r < high; r++) {
 		const from = Math.min(p.height - 1, Math.max(0, top + r)) * p.width;

@@ -4,7 +4,7 @@
  */
 import { fromHalf } from "../core/formats/exr.ts";
 import type { Picture, Tile } from "../core/scene/picture.ts";
-import type { Planes } from "./denoise.ts";
+import { type Planes, pixelsOf } from "./denoise.ts";
 import * as L from "./kernel/layout.ts";
 import type { Kernel, TracerMemory } from "./memory.ts";
 
@@ -145,11 +145,7 @@ export function cutPart(
 	const height = Math.min(upTo(p.height), upTo(tile.y + tile.height + L.N_HALO)) - y;
 	const size = width * height;
 	const planes = new Float32Array(buffer, room.planes, size * L.N_PLANES);
-	const pixels = new Int32Array(size);
-	for (let r = 0; r < height; r++) {
-		const row = Math.min(p.height - 1, y + r) * p.width;
-		for (let c = 0; c < width; c++) pixels[r * width + c] = row + Math.min(p.width - 1, x + c);
-	}
+	const pixels = pixelsOf(p, x, y, width, height);
 	const plane = (k: number) => planes.subarray(k * size, (k + 1) * size);
 	/** A plane of the picture, times a factor; what lies `before` it is not there. */
 	const take = (to: Float32Array, from: ArrayLike<number>, factor = 1, before = 0) => {

@@ -1,8 +1,9 @@
 /**
  * Specks: pixels that one rare path has made far brighter than all around them, in one half of their samples alone. Before
  * the noise is taken out their surplus is spread over the like surfaces about them, so that no light is lost (but what
- * would be a glow of its own) and nothing is left for the averages to smear into squares. What shines in both halves (a lamp, a glint) is no speck and stays, and
- * so does what has bright neighbours (the edge of a lamp, which few samples have met in one half alone).
+ * would be a glow of its own) and nothing is left for the averages to smear into squares. What shines in both halves (a
+ * lamp, a glint) is no speck and stays, and so does what has bright neighbours (the edge of a lamp, which few samples have
+ * met in one half alone).
  */
 import { luminanceOf } from "../core/colour/linear.ts";
 import type { Picture } from "../core/scene/picture.ts";

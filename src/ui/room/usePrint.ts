@@ -8,14 +8,16 @@ import type { ProofPicture } from "../view/finishPass.ts";
 /** The print that lies over the frame, as linear pixels. */
 export function usePrint(): ProofPicture | null {
 	const { print, clean, steady, layer, set } = useStudioOf("print", "clean", "steady", "layer", "set");
-	const sequence = useShot((s) => s.prints.find((p) => p.id === print)?.sequence ?? null);
-	const timeS = useShot((s) => s.timeS);
+	const sequenceOf = (s: ReturnType<typeof useShot.getState>) => s.prints.find((p) => p.id === print)?.sequence;
 	// Of printed frames that at the moment in hand is shown, or the first.
-	const now = sequence && (timeS === null ? sequence.first : frameAt(timeS, sequence.rate));
-	const frame = sequence && now !== null ? Math.min(sequence.last, Math.max(sequence.first, now)) : null;
-	const steadied = clean && steady && frame !== null;
-	/** Its neighbours have been taken in: it is fetched anew once they are. */
-	const taken = steadied && !!sequence?.steadied.includes(frame);
+	const frame = useShot((s) => {
+		const sequence = sequenceOf(s);
+		if (!sequence) return null;
+		const now = s.timeS === null ? sequence.first : frameAt(s.timeS, sequence.rate);
+		return Math.min(sequence.last, Math.max(sequence.first, now));
+	});
+	/** Its neighbours are wanted and have been taken in: it is fetched anew once they are. */
+	const taken = useShot((s) => clean && steady && frame !== null && !!sequenceOf(s)?.steadied.includes(frame));
 	const [picture, setPicture] = useState<{ id: string; picture: ProofPicture } | null>(null);
 	useEffect(() => {
 		if (!print) return setPicture(null);
