@@ -14,6 +14,7 @@ import { exposed, sceneOf, truthOf } from "../train/truths.ts";
 type Say = (name: string, value: number, unit: string, reference?: number) => void;
 
 const FRAME = { width: 944, height: 510 };
+const WARM_S = 5;
 const LOOKS_S = [1, 3, 10] as const;
 
 /** A picture of the proof, RGBA, as planes of another size, as the screen shows it: between its pixels, or the mean of those that one covers. */
@@ -70,7 +71,10 @@ export async function proof(build: URL, say: Say): Promise<void> {
 	});
 	const seen = shown(truth.rgb);
 	// A hand edits what has been proved before: programs are warm, and how fast the shot is traced is known.
-	await refiner.start({ width: 320, height: 173 }, 4);
+	const before = refiner.start(FRAME, 64);
+	await new Promise((r) => setTimeout(r, 1000 * WARM_S));
+	refiner.stop();
+	await before.catch(() => {});
 	told = null;
 	const started = performance.now();
 	const refined = refiner.start(FRAME, 64);

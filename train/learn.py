@@ -192,6 +192,26 @@ def write_weights(net, record, file):
     file.with_suffix(".json").write_text(json.dumps(record, indent="\t") + "\n")
 
 
+def largest(net, parts):
+    """The largest value that goes into each layer, of parts as they are and two stops brighter and darker: the tracer's steps must hold it."""
+    found = {}
+
+    def note(name):
+        return lambda _, seen: found.__setitem__(name, max(found.get(name, 0.0), seen[0].abs().max().item()))
+
+    held = [m.register_forward_pre_hook(note(name)) for name, m in net.named_children()]
+    with torch.no_grad():
+        for part in parts:
+            for level in range(0, part.shape[1], 2):
+                for light in (0.25, 1, 4):
+                    planes = part[0, level].astype(np.float32)
+                    planes[0:10] *= light
+                    net(features(torch.from_numpy(planes)[None], torch.tensor([float(LEVELS[level])])))
+    for h in held:
+        h.remove()
+    return {name: round(v, 2) for name, v in found.items()}
+
+
 def read_weights(net, file):
     values = torch.from_numpy(np.fromfile(file, "<f2").astype(np.float32))
     at = 0
@@ -279,6 +299,7 @@ def main():
             wrote = time.time()
     save()
     record["sittings"].append({"parts": len(crops.known), "steps": step - first})
+    record["largest"] = largest(kept, crops.all())
     write_weights(kept, {**record, "steps": step}, weights)
     write_example(weights, crops.all()[0])
 

@@ -134,7 +134,7 @@ export class Cleaner {
 		const rooms: Room[] = [];
 		try {
 			for (let i = 0; i < threads; i++) rooms.push(reserveRoom(this.memory, calm.width));
-			await this.share(threads, bandsOf(calm.width, high), wanted, async (thread, band) => {
+			await this.share(threads, bandsOf(calm.width, high, threads), wanted, async (thread, band) => {
 				const { [thread]: room } = rooms;
 				const cut = cutBand(calm, { ...band, y: first + band.y }, reach, this.memory.memory.buffer, room);
 				put(await this.ask(thread, { band: cut, room }), averages, calm.width, band);

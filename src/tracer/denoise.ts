@@ -6,6 +6,7 @@ import { LUMA } from "../core/colour/linear.ts";
 import type { Picture, Tile } from "../core/scene/picture.ts";
 import * as L from "./kernel/layout.ts";
 import type { Kernel, TracerMemory } from "./memory.ts";
+import { scratchOf, wideScratchOf } from "./scratch.ts";
 
 export type Planes = [Float32Array, Float32Array, Float32Array];
 
@@ -39,24 +40,22 @@ export interface Room {
 	abort: number;
 }
 
-/** Where the bands of a picture lie. */
-export function bandsOf(width: number, height: number): Tile[] {
+/** Where the bands of a picture lie: of as many rows as make every thread's share alike. */
+export function bandsOf(width: number, height: number, threads = 1): Tile[] {
+	const high = Math.ceil(height / (threads * Math.ceil(height / (threads * BAND_ROWS))));
 	const out: Tile[] = [];
-	for (let y = 0; y < height; y += BAND_ROWS)
+	for (let y = 0; y < height; y += high)
 		for (let x = 0; x < width; x += BAND_COLUMNS)
-			out.push({ x, y, width: Math.min(BAND_COLUMNS, width - x), height: Math.min(BAND_ROWS, height - y) });
+			out.push({ x, y, width: Math.min(BAND_COLUMNS, width - x), height: Math.min(high, height - y) });
 	return out;
 }
 
-/** Planes that are worked on while a band is cut; fresh memory for each would take longer than the work. */
-const scratch: Float32Array[] = [];
+// Scratch planes, by number: 0 to 2 are light, spread and half, three more at SMOOTH and after it are smoothed.
 const RELATIVE = 3;
 const ACROSS = 4;
 const SMOOTH = 5;
-function scratchOf(k: number, size: number): Float32Array {
-	if (!scratch[k] || scratch[k].length < size) scratch[k] = new Float32Array(size);
-	return scratch[k].subarray(0, size);
-}
+/** Three planes of how wrong averages are, and how noisy their pixels. */
+const SETTLED = 9;
 
 /** Mean over a square of 2r + 1 pixels, of a padded plane, into another; nothing where the square reaches beyond it. */
 function boxed(plane: Float32Array, stride: number, rows: number, r: number, out: Float32Array): Float32Array {
@@ -225,7 +224,7 @@ export function settle(p: Picture, averages: Averages, first: number, y: number,
 	const size = averages[0].length;
 	const high = size / width;
 	// Sums over the three colours.
-	const [offs, owns, lights] = [0, 1, 2].map(() => new Float64Array(size));
+	const [offs, owns, lights] = [0, 1, 2].map((k) => wideScratchOf(k, size).fill(0));
 	const skipped = first * width;
 	for (let c = 0; c < 3; c++) {
 		const [even, odd] = [averages[c], averages[3 + c]];
@@ -240,7 +239,7 @@ export function settle(p: Picture, averages: Averages, first: number, y: number,
 			lights[i] += ab * ab + (OWN_LIGHT * (e * e + o * o)) / 2;
 		}
 	}
-	const [wrong, noise, spread] = [0, 1, 2].map(() => new Float32Array(size));
+	const [wrong, noise, spread] = [0, 1, 2].map((k) => scratchOf(SETTLED + k, size));
 	for (let i = 0; i < size; i++) {
 		const k = 1 / (3 * lights[i] + 1e-12);
 		const { [skipped + i]: error } = p.error;

@@ -7,7 +7,16 @@ import { emptyPicture, type Picture, type Tile } from "../core/scene/picture.ts"
 import { Cleaner, cleanHere, doCleanJob } from "./clean.ts";
 import type { Planes } from "./denoise.ts";
 import * as L from "./kernel/layout.ts";
-import { cutPart, layersOf, layWeights, learnPart, partsOf, releaseLearned, reserveLearned } from "./learned.ts";
+import {
+	cutPart,
+	LAYERS,
+	layersOf,
+	layWeights,
+	learnPart,
+	partsOf,
+	releaseLearned,
+	reserveLearned,
+} from "./learned.ts";
 import { makeKernel, TracerMemory } from "./memory.ts";
 import { kernelModule, tracerForTest, weightsForTest } from "./testing.ts";
 
@@ -87,8 +96,31 @@ describe("the learned filter", () => {
 	it("makes what the network has made where it has learned", () => {
 		const { picture, averaged, made } = example();
 		learnedOf(picture, averaged, wholeOf(picture)).forEach((plane, c) => {
-			plane.forEach((v, i) => expect(Math.abs(v - made[c][i])).toBeLessThan(1e-3 * (made[c][i] + 0.01)));
+			const off = plane.map((v, i) => (v - made[c][i]) / (made[c][i] + 0.01));
+			expect(Math.max(...off.map(Math.abs))).toBeLessThan(4e-3);
+			expect(Math.sqrt(off.reduce((sum, v) => sum + v * v, 0) / off.length)).toBeLessThan(6e-4);
 		});
+	});
+
+	it("has steps enough for all that training has met", () => {
+		const { largest } = JSON.parse(readFileSync(join(process.cwd(), "train/weights/clean.json"), "utf8"));
+		for (const { name, seen } of LAYERS) expect(largest[name] * seen, name).toBeLessThan(L.N_MOST);
+		// What is added to what comes from a smaller size has the same steps.
+		const of = (name: string) => LAYERS.find((l) => l.name === name);
+		expect(of("toHalf")?.steps).toBe(of("half2")?.steps);
+		expect(of("toFull")?.steps).toBe(of("full2")?.steps);
+		const next = ["full2", "half1", "half2", "quarter1", "quarter2", "quarter3", "toHalf"];
+		for (const [i, name] of next.entries()) expect(of(name)?.seen).toBe(LAYERS[i].steps);
+	});
+
+	it("is not led astray by light beyond all that training has met", () => {
+		const p = lit(64, 48, 1);
+		for (const plane of [...p.rgb, ...p.halves, p.error]) for (let i = 0; i < plane.length; i += 97) plane[i] *= 1e7;
+		for (const plane of p.albedo) plane.fill(1e6);
+		for (const [c, plane] of learnedOf(p, p.rgb, wholeOf(p)).entries()) {
+			expect(plane.every((v) => v >= 0 && Number.isFinite(v))).toBe(true);
+			expect(Math.max(...plane)).toBeLessThanOrEqual(1.0001 * Math.max(...p.rgb[c]));
+		}
 	});
 
 	it("is cut into as many parts as there are threads, smaller ones where it is small, which cover it", () => {

@@ -14,53 +14,82 @@ export const PART_SIDE = 384;
 const LEAST_SIDE = 64;
 
 interface Layer {
+	/** Its name in `train/learn.py`. */
+	name: string;
 	from: number;
 	to: number;
 	/** 9, or 1 of single pixels. */
 	taps: number;
+	/** Steps to one of what goes in, and of what comes out: none where that is told. */
+	seen: number;
+	steps: number | null;
 }
 
-/** Convolutions in the order in which their weights lie in the file; see `train/learn.py`. */
-const LAYERS: readonly Layer[] = [
-	{ from: L.N_PLANES, to: L.N_FULL, taps: 9 },
-	{ from: L.N_FULL, to: L.N_FULL, taps: 9 },
-	{ from: L.N_FULL, to: L.N_HALF, taps: 9 },
-	{ from: L.N_HALF, to: L.N_HALF, taps: 9 },
-	{ from: L.N_HALF, to: L.N_QUARTER, taps: 9 },
-	{ from: L.N_QUARTER, to: L.N_QUARTER, taps: 9 },
-	{ from: L.N_QUARTER, to: L.N_QUARTER, taps: 9 },
-	{ from: L.N_QUARTER, to: L.N_HALF, taps: 1 },
-	{ from: L.N_HALF, to: L.N_HALF, taps: 9 },
-	{ from: L.N_HALF, to: L.N_FULL, taps: 1 },
-	{ from: L.N_FULL, to: L.N_FULL, taps: 9 },
-	{ from: L.N_QUARTER, to: L.N_TAPS, taps: 1 },
-	{ from: L.N_HALF, to: L.N_TAPS, taps: 1 },
-	{ from: L.N_FULL, to: L.N_TAPS + L.N_CANDIDATES, taps: 1 },
+/**
+ * Convolutions in the order in which their weights lie in the file; see `train/learn.py`. Steps are such that the largest value that training
+ * has met is less than {@link L.N_MOST} of them; what is added together has the same.
+ */
+export const LAYERS: readonly Layer[] = [
+	{ name: "full1", from: L.N_PLANES, to: L.N_FULL, taps: 9, seen: L.N_SEEN_STEPS, steps: 256 },
+	{ name: "full2", from: L.N_FULL, to: L.N_FULL, taps: 9, seen: 256, steps: 128 },
+	{ name: "half1", from: L.N_FULL, to: L.N_HALF, taps: 9, seen: 128, steps: 128 },
+	{ name: "half2", from: L.N_HALF, to: L.N_HALF, taps: 9, seen: 128, steps: 64 },
+	{ name: "quarter1", from: L.N_HALF, to: L.N_QUARTER, taps: 9, seen: 64, steps: 128 },
+	{ name: "quarter2", from: L.N_QUARTER, to: L.N_QUARTER, taps: 9, seen: 128, steps: 128 },
+	{ name: "quarter3", from: L.N_QUARTER, to: L.N_QUARTER, taps: 9, seen: 128, steps: 128 },
+	{ name: "toHalf", from: L.N_QUARTER, to: L.N_HALF, taps: 1, seen: 128, steps: 64 },
+	{ name: "half3", from: L.N_HALF, to: L.N_HALF, taps: 9, seen: 64, steps: 64 },
+	{ name: "toFull", from: L.N_HALF, to: L.N_FULL, taps: 1, seen: 64, steps: 128 },
+	{ name: "full3", from: L.N_FULL, to: L.N_FULL, taps: 9, seen: 128, steps: 64 },
+	{ name: "told4", from: L.N_QUARTER, to: L.N_TAPS, taps: 1, seen: 128, steps: null },
+	{ name: "told2", from: L.N_HALF, to: L.N_TAPS, taps: 1, seen: 64, steps: null },
+	{ name: "told1", from: L.N_FULL, to: L.N_TAPS + L.N_CANDIDATES, taps: 1, seen: 64, steps: null },
 ];
 const GROUP = 4;
+/** What weights are rounded to: 16 bits, and no sum of a channel goes beyond 32. */
+const MOST_WEIGHT = 32767;
+const MOST_SUM = 2 ** 31 - 2 ** 24;
 
 /**
- * Weights as the kernel reads them, from the file's half floats: of each layer, for each four channels, what is added, then by channel and
- * place four weights; channels that make four full have none. Throws when the file is not of this network.
+ * Weights as the kernel reads them, from the file's half floats: of each layer, for each four channels, by what their sums are multiplied and
+ * what is added then, in steps (f32), then by pair of channels and place four pairs of whole numbers of 16 bits. Channels that make four full
+ * have none. Throws when the file is not of this network.
  */
-export function layWeights(file: ArrayBuffer): Float32Array {
+export function layWeights(file: ArrayBuffer): Uint8Array {
 	const count = LAYERS.reduce((n, l) => n + l.to * (l.from * l.taps + 1), 0);
 	if (file.byteLength !== 2 * count)
 		throw new Error(`The filter's weights take ${file.byteLength} bytes where ${2 * count} are read.`);
-	const halves = new Uint16Array(file);
-	const out: number[] = [];
+	const weights = Float32Array.from(new Uint16Array(file), fromHalf);
+	const parts: Uint8Array[] = [];
 	let at = 0;
-	for (const { from, to, taps } of LAYERS) {
+	for (const { from, to, taps, seen, steps } of LAYERS) {
 		const each = from * taps;
-		const added = at + to * each;
-		const read = (i: number, k: number) => (i < to ? fromHalf(halves[k]) : 0);
 		for (let o = 0; o < to; o += GROUP) {
-			for (let j = 0; j < GROUP; j++) out.push(read(o + j, added + o + j));
-			for (let k = 0; k < each; k++) for (let j = 0; j < GROUP; j++) out.push(read(o + j, at + (o + j) * each + k));
+			const factors = new Float32Array(2 * GROUP);
+			const pairs = new Int16Array(Math.ceil(from / 2) * taps * GROUP * 2);
+			for (let j = 0; j < GROUP && o + j < to; j++) {
+				const own = weights.subarray(at + (o + j) * each, at + (o + j + 1) * each);
+				const [sum, most] = own.reduce(([s, m], w) => [s + Math.abs(w), Math.max(m, Math.abs(w))], [0, 0]);
+				// Rounding may add half a step to each.
+				const whole = Math.min(MOST_WEIGHT / most, (MOST_SUM / L.N_MOST - each / 2) / sum);
+				factors[j] = (steps ?? 1) / (seen * whole);
+				factors[GROUP + j] = (steps ?? 1) * weights[at + to * each + o + j];
+				own.forEach((w, i) => {
+					const [channel, place] = [Math.floor(i / taps), i % taps];
+					pairs[(((channel >> 1) * taps + place) * GROUP + j) * 2 + (channel & 1)] = Math.round(w * whole);
+				});
+			}
+			parts.push(new Uint8Array(factors.buffer), new Uint8Array(pairs.buffer));
 		}
-		at = added + to;
+		at += to * (each + 1);
 	}
-	return Float32Array.from(out);
+	const out = new Uint8Array(parts.reduce((n, p) => n + p.length, 0));
+	let end = 0;
+	for (const part of parts) {
+		out.set(part, end);
+		end += part.length;
+	}
+	return out;
 }
 
 /** A part as it is sent to a thread: what is asked for; the planes of that and of what lies about it are in a {@link LearnedRoom}. */

@@ -350,6 +350,11 @@ export const N_NEARNESS = 16;
 export const N_COVER = 17; // share of the first piece
 export const N_COUNT = 18; // samples
 export const N_PLANES = 19;
+/** Planes of two channels each that the network sees of them. */
+export const N_PAIRS = 10;
+/** What goes from layer to layer: the largest whole number, and steps to one of what is seen. */
+export const N_MOST = 8191;
+export const N_SEEN_STEPS = 1024;
 /** Channels at full, half and quarter size; weights of a kernel, and as many as vectors hold; what is put together. */
 export const N_FULL = 24;
 export const N_HALF = 48;

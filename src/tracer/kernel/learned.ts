@@ -1,15 +1,17 @@
 /**
  * The learned filter: a U-shaped network of 3 × 3 convolutions at three sizes that tells weights, and their use (`train/learn.py` is where
- * it learns, and has the sources). Plain multiplications and additions in a fixed order, so that the same bytes come out everywhere and for
- * any parts.
+ * it learns, and has the sources). Whole numbers, and plain multiplications and additions in a fixed order, so that the same bytes come out
+ * everywhere and for any parts.
  *
- * Planes have `stride` f32 in a row: {@link MARGIN} zeros, the values, zeros to the end; a row of zeros lies above and below.
+ * What goes from layer to layer are whole numbers of 14 bits, so many steps to one ({@link N_MOST}; Jacob et al. 2018, but of fixed steps, so
+ * that no part depends on another): two channels lie in 32 bits, and one instruction multiplies and adds eight of them. What is told at the end
+ * is f32. Planes have `stride` of either in a row: {@link MARGIN} zeros, the values, zeros to the end; a row of zeros lies above and below.
  * Eight pixels of four channels are summed at once: sixteen registers hold the sums, what is read and one weight; rows go by eights, so that
- * the weights of four channels are read once for all of them (5.7 G multiply-adds a second on one thread of a shared machine in place of 3.5).
+ * the weights of four channels are read once for all of them.
  */
 import {
   N_ALBEDO, N_CANDIDATES as CANDIDATES, N_COUNT, N_COVER, N_ERROR, N_FILTERED, N_FULL as FULL, N_HALF as HALF, N_MARGIN as MARGIN,
-  N_NEARNESS, N_NORMAL, N_PLANES as PLANES, N_QUARTER as QUARTER, N_TAPS as TAPS, N_TOLD as TOLD, N_TOLD_FULL as TOLD_FULL,
+  N_MOST, N_NEARNESS, N_NORMAL, N_PAIRS as PAIRS, N_QUARTER as QUARTER, N_SEEN_STEPS as SEEN_STEPS, N_TAPS as TAPS, N_TOLD as TOLD, N_TOLD_FULL as TOLD_FULL,
 } from "./layout";
 import { expMinus } from "./simd";
 
@@ -51,7 +53,22 @@ function first(plane: usize, w: i32, y: i32): usize {
 // @ts-ignore: decorator
 @inline
 function madd(sum: v128, a: v128, b: v128): v128 {
-  return f32x4.add(sum, f32x4.mul(a, b));
+  return i32x4.add(sum, i32x4.dot_i16x8_s(a, b));
+}
+
+/** Sums of a channel at four pixels, as what they are in steps, whole. */
+// @ts-ignore: decorator
+@inline
+function stepsOf(sum: v128, by: v128, added: v128, least: v128): v128 {
+  const v = f32x4.add(f32x4.mul(f32x4.convert_i32x4_s(sum), by), added);
+  return i32x4.trunc_sat_f32x4_s(f32x4.nearest(f32x4.min(f32x4.max(v, least), f32x4.splat(<f32>N_MOST))));
+}
+
+/** Two channels of four pixels in 32 bits each. */
+// @ts-ignore: decorator
+@inline
+function paired(a: v128, b: v128): v128 {
+  return v128.or(v128.and(a, i32x4.splat(0xffff)), i32x4.shl(b, 16));
 }
 
 /** Zeros to the right of a row, where eight values at once have gone beyond its end. */
@@ -61,30 +78,44 @@ function endRow(row: usize, w: i32): void {
   for (let x = w; x < ((w + 7) & ~7); x++) store<f32>(row + <usize>x * 4, 0);
 }
 
+/** What comes out of a convolution: pairs, nothing below zero; pairs; or f32. */
+const enum End {
+  Cut,
+  Both,
+  Told,
+}
+
+// @ts-ignore: decorator
+@inline
+function told(at: usize, first: v128, then: v128, by: v128, added: v128): void {
+  v128.store(at, f32x4.add(f32x4.mul(f32x4.convert_i32x4_s(first), by), added));
+  v128.store(at, f32x4.add(f32x4.mul(f32x4.convert_i32x4_s(then), by), added), 16);
+}
+
 /**
- * A convolution of 3 × 3, or of single pixels, from `channels` planes to `outs` (a multiple of four). Of each four of them `weights` holds
- * what is added, then by channel and place four weights. Below zero nothing is left where it is `cut`.
+ * A convolution of 3 × 3, or of single pixels, from planes of pairs to `outs` channels (a multiple of four). Of each four of them `weights`
+ * holds by what their sums are multiplied and what is added then (f32), then by pair and place four pairs of weights.
  */
-function convolve(from: usize, channels: i32, to: usize, outs: i32, w: i32, h: i32, weights: usize, wide: bool, cut: bool): void {
+function convolve(from: usize, pairs: i32, to: usize, outs: i32, w: i32, h: i32, weights: usize, wide: bool, end: End): void {
   const plane = planeOf(w, h);
   const row = rowOf(w);
-  const group = <usize>(1 + channels * (wide ? 9 : 1)) * 16;
-  const least = cut ? f32x4.splat(0) : f32x4.splat(-Infinity);
+  const group = <usize>(2 + pairs * (wide ? 9 : 1)) * 16;
+  const least = f32x4.splat(end == End.Cut ? <f32>0 : -<f32>N_MOST);
   for (let top = 0; top < h; top += ROWS) {
     let g = weights;
     for (let o = 0; o < outs; o += 4, g += group) for (let y = top; y < min<i32>(h, top + ROWS); y++) {
-      const out = first(to + plane * <usize>o, w, y);
+      const out = first(to + plane * <usize>(end == End.Told ? o : o >> 1), w, y);
+      const aBy = v128.load32_splat(g), bBy = v128.load32_splat(g, 4), cBy = v128.load32_splat(g, 8), dBy = v128.load32_splat(g, 12);
+      const aMore = v128.load32_splat(g, 16), bMore = v128.load32_splat(g, 20);
+      const cMore = v128.load32_splat(g, 24), dMore = v128.load32_splat(g, 28);
       for (let x = 0; x < w; x += 8) {
-        let a0 = v128.load32_splat(g), a1 = a0;
-        let b0 = v128.load32_splat(g, 4), b1 = b0;
-        let c0 = v128.load32_splat(g, 8), c1 = c0;
-        let d0 = v128.load32_splat(g, 12), d1 = d0;
+        let a0 = i32x4.splat(0), a1 = a0, b0 = a0, b1 = a0, c0 = a0, c1 = a0, d0 = a0, d1 = a0;
         let s: v128, t: v128, u: v128;
-        let k = g + 16;
+        let k = g + 32;
         let p = first(from, w, y) + <usize>x * 4;
         if (wide) {
           p -= row + 4;
-          for (let i = 0; i < channels; i++, p += plane) {
+          for (let i = 0; i < pairs; i++, p += plane) {
             let q = p;
             for (let j = 0; j < 3; j++, q += row, k += 48) {
               s = v128.load(q, 0);
@@ -132,7 +163,7 @@ function convolve(from: usize, channels: i32, to: usize, outs: i32, w: i32, h: i
             }
           }
         } else {
-          for (let i = 0; i < channels; i++, p += plane, k += 16) {
+          for (let i = 0; i < pairs; i++, p += plane, k += 16) {
             s = v128.load(p, 0);
             t = v128.load(p, 16);
             u = v128.load32_splat(k, 0);
@@ -150,25 +181,28 @@ function convolve(from: usize, channels: i32, to: usize, outs: i32, w: i32, h: i
           }
         }
         const at = out + <usize>x * 4;
-        v128.store(at, f32x4.max(a0, least));
-        v128.store(at, f32x4.max(a1, least), 16);
-        v128.store(at + plane, f32x4.max(b0, least));
-        v128.store(at + plane, f32x4.max(b1, least), 16);
-        v128.store(at + plane * 2, f32x4.max(c0, least));
-        v128.store(at + plane * 2, f32x4.max(c1, least), 16);
-        v128.store(at + plane * 3, f32x4.max(d0, least));
-        v128.store(at + plane * 3, f32x4.max(d1, least), 16);
+        if (end == End.Told) {
+          told(at, a0, a1, aBy, aMore);
+          told(at + plane, b0, b1, bBy, bMore);
+          told(at + plane * 2, c0, c1, cBy, cMore);
+          told(at + plane * 3, d0, d1, dBy, dMore);
+        } else {
+          v128.store(at, paired(stepsOf(a0, aBy, aMore, least), stepsOf(b0, bBy, bMore, least)));
+          v128.store(at, paired(stepsOf(a1, aBy, aMore, least), stepsOf(b1, bBy, bMore, least)), 16);
+          v128.store(at + plane, paired(stepsOf(c0, cBy, cMore, least), stepsOf(d0, dBy, dMore, least)));
+          v128.store(at + plane, paired(stepsOf(c1, cBy, cMore, least), stepsOf(d1, dBy, dMore, least)), 16);
+        }
       }
-      for (let k: usize = 0; k < 4; k++) endRow(out + plane * k, w);
+      for (let k: usize = 0; k < <usize>(end == End.Told ? 4 : 2); k++) endRow(out + plane * k, w);
     }
   }
 }
 
-/** Floats of the weights of a convolution, as they lie in memory. */
+/** Bytes of the weights of a convolution. */
 // @ts-ignore: decorator
 @inline
-function weightsOf(channels: i32, outs: i32, taps: i32): usize {
-  return <usize>((1 + channels * taps) * outs) * 4;
+function weightsOf(pairs: i32, outs: i32, taps: i32): usize {
+  return <usize>((2 + pairs * taps) * outs) * 4;
 }
 
 /** Means of 2 × 2. */
@@ -185,16 +219,38 @@ function halve(from: usize, to: usize, channels: i32, w: i32, h: i32): void {
   }
 }
 
-/** Adds planes of half the size, each value four times. */
-function addDoubled(from: usize, to: usize, channels: i32, w: i32, h: i32): void {
-  for (let c: usize = 0; c < <usize>channels; c++) {
+/** Means of 2 × 2 of pairs that are not below zero; the sum of four has room in 16 bits. */
+function halvePairs(from: usize, to: usize, pairs: i32, w: i32, h: i32): void {
+  const row = rowOf(w);
+  for (let c: usize = 0; c < <usize>pairs; c++) {
+    for (let y = 0; y < h / 2; y++) {
+      let p = first(from + planeOf(w, h) * c, w, 2 * y);
+      const at = first(to + planeOf(w / 2, h / 2) * c, w / 2, y);
+      for (let x = 0; x < w / 2; x += 4, p += 32) {
+        const s = i16x8.add(v128.load(p), v128.load(p + row));
+        const t = i16x8.add(v128.load(p, 16), v128.load(p + row, 16));
+        const sum = i16x8.add(v128.shuffle<i32>(s, t, 0, 2, 4, 6), v128.shuffle<i32>(s, t, 1, 3, 5, 7));
+        v128.store(at + <usize>x * 4, i16x8.shr_u(i16x8.add(sum, i16x8.splat(2)), 2));
+      }
+      endRow(at, w / 2);
+    }
+  }
+}
+
+/** Adds planes of pairs of half the size, each value four times. */
+function addDoubled(from: usize, to: usize, pairs: i32, w: i32, h: i32): void {
+  const most = i16x8.splat(<i16>N_MOST), least = i16x8.splat(-<i16>N_MOST);
+  for (let c: usize = 0; c < <usize>pairs; c++) {
     for (let y = 0; y < h; y++) {
       const p = first(from + planeOf(w / 2, h / 2) * c, w / 2, y >> 1);
       const at = first(to + planeOf(w, h) * c, w, y);
-      for (let x = 0; x < w; x++) {
+      for (let x = 0; x < w; x += 4) {
+        const two = v128.load64_zero(p + <usize>(x >> 1) * 4);
         const q = at + <usize>x * 4;
-        store<f32>(q, load<f32>(q) + load<f32>(p + <usize>(x >> 1) * 4));
+        const sum = i16x8.add(v128.load(q), v128.shuffle<i32>(two, two, 0, 0, 1, 1));
+        v128.store(q, i16x8.max_s(i16x8.min_s(sum, most), least));
       }
+      endRow(at, w);
     }
   }
 }
@@ -205,6 +261,14 @@ function light(v: f32): f32 {
   return Mathf.log2(max<f32>(0, min<f32>(v, BRIGHTEST)) + LIGHT_LEAST) * <f32>0.125;
 }
 
+/** Puts a number into planes of pairs. */
+// @ts-ignore: decorator
+@inline
+function put(at: usize, plane: usize, channel: usize, v: f32): void {
+  const steps = max<f32>(-<f32>N_MOST, min<f32>(v * <f32>SEEN_STEPS, <f32>N_MOST));
+  store<i16>(at + plane * (channel >> 1) + (channel & 1) * 2, <i16>Mathf.floor(steps + <f32>0.5));
+}
+
 /** What the network sees of the planes of a part: `planes` are w × h f32 each, without margins. */
 function see(planes: usize, w: i32, h: i32, to: usize): void {
   const size = <usize>(w * h) * 4;
@@ -213,16 +277,16 @@ function see(planes: usize, w: i32, h: i32, to: usize): void {
     for (let x = 0; x < w; x++) {
       const p = planes + <usize>(y * w + x) * 4;
       const at = first(to, w, y) + <usize>x * 4;
-      for (let c: usize = 0; c < <usize>N_ERROR; c++) store<f32>(at + plane * c, light(load<f32>(p + size * c)));
+      for (let c: usize = 0; c < <usize>N_ERROR; c++) put(at, plane, c, light(load<f32>(p + size * c)));
       const luma = <f32>0.1063 * (load<f32>(p) + load<f32>(p + size * 3)) +
         <f32>0.3576 * (load<f32>(p + size) + load<f32>(p + size * 4)) +
         <f32>0.0361 * (load<f32>(p + size * 2) + load<f32>(p + size * 5));
       const error = load<f32>(p + size * N_ERROR) / (luma + ERROR_LEAST);
-      store<f32>(at + plane * N_ERROR, Mathf.log2(1 + 8 * max<f32>(0, min<f32>(error, ERROR_MOST))) * <f32>0.25);
-      for (let c: usize = N_ALBEDO; c < <usize>N_NEARNESS; c++) store<f32>(at + plane * c, load<f32>(p + size * c));
-      store<f32>(at + plane * N_NEARNESS, Mathf.log2(load<f32>(p + size * N_NEARNESS) + NEAR_LEAST) * <f32>0.125);
-      store<f32>(at + plane * N_COVER, load<f32>(p + size * N_COVER));
-      store<f32>(at + plane * N_COUNT, Mathf.log2(load<f32>(p + size * N_COUNT)) * <f32>0.2);
+      put(at, plane, N_ERROR, Mathf.log2(1 + 8 * max<f32>(0, min<f32>(error, ERROR_MOST))) * <f32>0.25);
+      for (let c: usize = N_ALBEDO; c < <usize>N_NEARNESS; c++) put(at, plane, c, load<f32>(p + size * c));
+      put(at, plane, N_NEARNESS, Mathf.log2(load<f32>(p + size * N_NEARNESS) + NEAR_LEAST) * <f32>0.125);
+      put(at, plane, N_COVER, load<f32>(p + size * N_COVER));
+      put(at, plane, N_COUNT, Mathf.log2(load<f32>(p + size * N_COUNT)) * <f32>0.2);
     }
   }
 }
@@ -309,8 +373,8 @@ function between(plane: usize, w: i32, h: i32, times: f32, x: i32, y: i32): f32 
 
 /** Bytes of room that a part takes besides its planes. */
 export function learnedRoom(w: i32, h: i32): usize {
-  return planeOf(w, h) * <usize>(2 * FULL + TOLD_FULL + 12) + planeOf(w / 2, h / 2) * <usize>(2 * HALF + FULL + TOLD + 12) +
-    planeOf(w / 4, h / 4) * <usize>(2 * QUARTER + HALF + TOLD + 12);
+  return planeOf(w, h) * <usize>(FULL + TOLD_FULL + 12) + planeOf(w / 2, h / 2) * <usize>(HALF + FULL / 2 + TOLD + 12) +
+    planeOf(w / 4, h / 4) * <usize>(QUARTER + HALF / 2 + TOLD + 12);
 }
 
 /** What the shares of the network's own are divided by at least, where nearly all is the other filter's. */
@@ -329,20 +393,20 @@ function layOut(work: usize, w: i32, h: i32): void {
   p2 = planeOf(w2, h2);
   p4 = planeOf(w4, h4);
   a1 = work;
-  b1 = a1 + p1 * FULL;
-  told1 = b1 + p1 * FULL;
+  b1 = a1 + p1 * (FULL / 2);
+  told1 = b1 + p1 * (FULL / 2);
   both1 = told1 + p1 * TOLD_FULL;
   made1 = both1 + p1 * 6;
   a2 = made1 + p1 * 6;
-  b2 = a2 + p2 * HALF;
-  told2 = b2 + p2 * HALF;
+  b2 = a2 + p2 * (HALF / 2);
+  told2 = b2 + p2 * (HALF / 2);
   both2 = told2 + p2 * TOLD;
   made2 = both2 + p2 * 6;
   less1 = made2 + p2 * 6;
-  less2 = less1 + p2 * FULL;
-  a4 = less2 + p4 * HALF;
-  b4 = a4 + p4 * QUARTER;
-  told4 = b4 + p4 * QUARTER;
+  less2 = less1 + p2 * (FULL / 2);
+  a4 = less2 + p4 * (HALF / 2);
+  b4 = a4 + p4 * (QUARTER / 2);
+  told4 = b4 + p4 * (QUARTER / 2);
   both4 = told4 + p4 * TOLD;
   made4 = both4 + p4 * 6;
 }
@@ -382,40 +446,40 @@ export function learned(planes: usize, w: i32, h: i32, weights: usize, work: usi
   memory.fill(work, 0, learnedRoom(w, h));
   let k = weights;
   see(planes, w, h, b1);
-  convolve(b1, PLANES, a1, FULL, w, h, k, true, true);
-  k += weightsOf(PLANES, FULL, 9);
-  convolve(a1, FULL, b1, FULL, w, h, k, true, true);
-  k += weightsOf(FULL, FULL, 9);
+  convolve(b1, PAIRS, a1, FULL, w, h, k, true, End.Cut);
+  k += weightsOf(PAIRS, FULL, 9);
+  convolve(a1, FULL / 2, b1, FULL, w, h, k, true, End.Cut);
+  k += weightsOf(FULL / 2, FULL, 9);
   if (atomic.load<u32>(abort) != 0) return false;
-  halve(b1, less1, FULL, w, h);
-  convolve(less1, FULL, a2, HALF, w2, h2, k, true, true);
-  k += weightsOf(FULL, HALF, 9);
-  convolve(a2, HALF, b2, HALF, w2, h2, k, true, true);
-  k += weightsOf(HALF, HALF, 9);
-  halve(b2, less2, HALF, w2, h2);
-  convolve(less2, HALF, a4, QUARTER, w4, h4, k, true, true);
-  k += weightsOf(HALF, QUARTER, 9);
-  convolve(a4, QUARTER, b4, QUARTER, w4, h4, k, true, true);
-  k += weightsOf(QUARTER, QUARTER, 9);
-  convolve(b4, QUARTER, a4, QUARTER, w4, h4, k, true, true);
-  k += weightsOf(QUARTER, QUARTER, 9);
+  halvePairs(b1, less1, FULL / 2, w, h);
+  convolve(less1, FULL / 2, a2, HALF, w2, h2, k, true, End.Cut);
+  k += weightsOf(FULL / 2, HALF, 9);
+  convolve(a2, HALF / 2, b2, HALF, w2, h2, k, true, End.Cut);
+  k += weightsOf(HALF / 2, HALF, 9);
+  halvePairs(b2, less2, HALF / 2, w2, h2);
+  convolve(less2, HALF / 2, a4, QUARTER, w4, h4, k, true, End.Cut);
+  k += weightsOf(HALF / 2, QUARTER, 9);
+  convolve(a4, QUARTER / 2, b4, QUARTER, w4, h4, k, true, End.Cut);
+  k += weightsOf(QUARTER / 2, QUARTER, 9);
+  convolve(b4, QUARTER / 2, a4, QUARTER, w4, h4, k, true, End.Cut);
+  k += weightsOf(QUARTER / 2, QUARTER, 9);
   if (atomic.load<u32>(abort) != 0) return false;
-  convolve(a4, QUARTER, b4, HALF, w4, h4, k, false, false);
-  k += weightsOf(QUARTER, HALF, 1);
-  addDoubled(b4, b2, HALF, w2, h2);
-  convolve(b2, HALF, a2, HALF, w2, h2, k, true, true);
-  k += weightsOf(HALF, HALF, 9);
-  convolve(a2, HALF, b2, FULL, w2, h2, k, false, false);
-  k += weightsOf(HALF, FULL, 1);
-  addDoubled(b2, b1, FULL, w, h);
-  convolve(b1, FULL, a1, FULL, w, h, k, true, true);
-  k += weightsOf(FULL, FULL, 9);
+  convolve(a4, QUARTER / 2, b4, HALF, w4, h4, k, false, End.Both);
+  k += weightsOf(QUARTER / 2, HALF, 1);
+  addDoubled(b4, b2, HALF / 2, w2, h2);
+  convolve(b2, HALF / 2, a2, HALF, w2, h2, k, true, End.Cut);
+  k += weightsOf(HALF / 2, HALF, 9);
+  convolve(a2, HALF / 2, b2, FULL, w2, h2, k, false, End.Both);
+  k += weightsOf(HALF / 2, FULL, 1);
+  addDoubled(b2, b1, FULL / 2, w, h);
+  convolve(b1, FULL / 2, a1, FULL, w, h, k, true, End.Cut);
+  k += weightsOf(FULL / 2, FULL, 9);
   if (atomic.load<u32>(abort) != 0) return false;
-  convolve(a4, QUARTER, told4, TOLD, w4, h4, k, false, false);
-  k += weightsOf(QUARTER, TOLD, 1);
-  convolve(a2, HALF, told2, TOLD, w2, h2, k, false, false);
-  k += weightsOf(HALF, TOLD, 1);
-  convolve(a1, FULL, told1, TOLD_FULL, w, h, k, false, false);
+  convolve(a4, QUARTER / 2, told4, TOLD, w4, h4, k, false, End.Told);
+  k += weightsOf(QUARTER / 2, TOLD, 1);
+  convolve(a2, HALF / 2, told2, TOLD, w2, h2, k, false, End.Told);
+  k += weightsOf(HALF / 2, TOLD, 1);
+  convolve(a1, FULL / 2, told1, TOLD_FULL, w, h, k, false, End.Told);
   averageAll(planes, planes + <usize>(w * h) * 12, planes + <usize>(w * h) * 4 * N_ALBEDO, w, h, true);
   const size = <usize>(w * h) * 4;
   for (let y = 0; y < h; y++) {

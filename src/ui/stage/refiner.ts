@@ -65,11 +65,20 @@ const TELLING = 4;
 const CLEANED_FROM = 2;
 /** Of all the time, what may go into taking noise out; the first time it is done at once. */
 const CLEANING_SHARE = 0.25;
-/** What comes before the frame's own pixels: as large as four samples of it take so long, but never smaller, nor larger than a part of the frame. */
-const SMALLER_MS = 1400;
+/**
+ * What comes before the frame's own pixels: as large as four samples of it take so long, but never smaller, nor larger than a part of the frame.
+ * Of the same time, more pixels of fewer samples are nearer to the truth down to two or three samples (FLIP of the demo at 270,000 paths: 176
+ * pixels wide .088, 249 .074, 354 .067, 500 .069, and that takes twice as long to be cleaned).
+ */
+const SMALLER_MS = 1500;
 const LEAST_SMALLER_WIDTH = 240;
 const SMALLER_SAMPLES = [2, 4, 8] as const;
 const LARGEST_SMALLER = 0.7;
+/** Sides of its tiles: small ones, so that no thread waits for another's last one for long. */
+const SMALLER_TILE = 64;
+/** How many times as long as a pixel of a larger picture one of the first takes, whose paths lie farther apart: most of the time, and at most. */
+const DEARER = 1.3;
+const MOST_DEARER = 2;
 /** How many times as many samples what is looked at may have. */
 const AHEAD = 4;
 
@@ -111,8 +120,9 @@ export class Refiner {
 	private cleaningMs = 0;
 	/** The picture that was told last: its size, and what it covers. */
 	private shown: Pick<Told, "coarse" | "width" | "height" | "part"> | null = null;
-	/** Time of a pixel of the last first picture; the scene is mostly the same. */
+	/** Time of a pixel of the last first picture, and of the last one after that; the scene is mostly the same. */
 	private msPerPixel = 0;
+	private msPerPixelThen: number | null = null;
 	/** Part of the frame that is looked at enlarged, as shares of it. */
 	looked: FramePart | null = null;
 	/** Something else is to have the machine: tiles beyond the first few samples wait. */
@@ -273,6 +283,12 @@ export class Refiner {
 		return picture;
 	}
 
+	/** Time that a pixel of a larger picture is likely to take: what it was last time, as far as the first picture bears it out. */
+	private likely(): number {
+		const first = this.msPerPixel;
+		return Math.min(first, Math.max(first / MOST_DEARER, this.msPerPixelThen ?? first / DEARER));
+	}
+
 	private post(size: Size, area: Area, rgb: Planes | null, numbers: Numbers, clean: boolean): void {
 		// Numbers alone are told of the picture that is shown, whatever size is under way.
 		const { coarse } = numbers;
@@ -285,7 +301,7 @@ export class Refiner {
 		const coarse = await this.coarse(framed, mine);
 		if (!coarse) return;
 		let course: Course = { steps: stepsTo(most), under: coarse, underClean: false, before: false };
-		const smaller = this.clean ? smallerThan(framed, this.msPerPixel) : null;
+		const smaller = this.clean ? smallerThan(framed, this.likely()) : null;
 		if (smaller) {
 			const under = await this.trace(smaller, { ...course, steps: SMALLER_SAMPLES, before: true }, mine);
 			if (!under) return;
@@ -307,7 +323,7 @@ export class Refiner {
 		this.tracers.load(size);
 		const picture = emptyPicture(width, height);
 		enlarge(under, picture);
-		const tiles = middleOut(tilesOfPart(area), size);
+		const tiles = middleOut(tilesOfPart(area, before ? SMALLER_TILE : undefined), size);
 		const sums: (TileSums | undefined)[] = [];
 		const noises = new Float64Array(tiles.length);
 		let posted = this.now();
@@ -382,6 +398,7 @@ export class Refiner {
 				started += this.now() - paused;
 			}
 			if (traced > 0) msPerSample = (this.now() - started - (this.restedMs - rested)) / traced;
+			if (before && msPerSample > 0) this.msPerPixelThen = msPerSample / (width * height);
 			const numbers = told(to);
 			numbers.done = !before && ((noiseOf(true) ?? 1) <= AIM || to >= MOST_SAMPLES);
 			// What stays as it is, done or held, is shown at its best.
