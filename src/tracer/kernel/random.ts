@@ -2,10 +2,14 @@
  * A pixel's random numbers depend on pixel, sample and seed alone. Pairs of a scrambled (0,2)-sequence, each pair of
  * dimensions with its own Owen shuffle of the sample's number (Burley 2020, "Practical Hash-based Owen Scrambling").
  * The second dimension of Sobol's sequence is a superset sum of the bits, done in five steps instead of 32.
+ *
+ * Tried without gain: blocks of 4 × 4 pixels with one shuffle, each pixel's place in the block added without carry to the first digits of all its
+ * numbers, so that neighbours' samples lie between each other. Cleaned, at 2, 4 and 8 samples, FLIP of the salt works .0821, .0671, .0532 for
+ * .0851, .0667, .0533, of the yard .0725, .0594, .0459 for .0767, .0599, .0472, of the room .280, .204, .145 for .273, .198, .144.
  */
 
 let pixelSeed: u32 = 0;
-let sampleNumber: u32 = 0;
+let sampleReversed: u32 = 0;
 export let randX: f32 = 0;
 export let randY: f32 = 0;
 
@@ -47,13 +51,13 @@ function unit(x: u32): f32 {
 
 export function startSample(x: u32, y: u32, sample: u32, seed: u32): void {
   pixelSeed = mix32(x + mix32(y + mix32(seed + 0x9e3779b9)));
-  sampleNumber = sample;
+  sampleReversed = reverse(sample);
 }
 
 /** Sets randX and randY, both in [0, 1), for a pair of dimensions. */
 export function drawPair(pair: u32): void {
   const seed = mix32(pixelSeed ^ (pair * 0x9e3779b9));
-  const shuffled = reverse(scramble(reverse(sampleNumber), seed));
+  const shuffled = reverse(scramble(sampleReversed, seed));
   randX = unit(reverse(scramble(shuffled, mix32(seed + 1))));
   let r = shuffled;
   r ^= (r >> 1) & 0x55555555;
