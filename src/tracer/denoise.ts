@@ -19,7 +19,10 @@ export const BAND_COLUMNS = 2048;
 const SMOOTHED = 3;
 /** Share of a pixel's variance that is taken from around it. */
 const MIX = 0.1;
-/** Pixels that are searched each way: for a print, and for a proof that must not wait. */
+/**
+ * Pixels that are searched each way: for a print, and for a proof that must not wait. 4 in place of 6 would save a fifth of a cleaning, and cost
+ * 1.5 % (FLIP, salt works and lantern at 2 to 8 samples).
+ */
 export const PRINT_REACH = 10;
 export const PROOF_REACH = 6;
 

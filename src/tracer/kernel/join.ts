@@ -172,7 +172,10 @@ function bsdfTowards(cx: f32, cy: f32, cz: f32, off: f32, pane: usize): f32 {
   return side > 0 ? off : -off;
 }
 
-/** Chooses sun, sky and a lamp and joins them at the present surface, or at the rough pane of a record. */
+/**
+ * Chooses sun, sky and a lamp and joins them at the present surface, or at the rough pane of a record. Either sun or sky by chance from the
+ * second vertex on is no better: inverse of error times time 1.02 on the salt works, 1.00 on yard and dry dock.
+ */
 export function joinLights(off: f32, pane: usize): void {
   if (flag(L.FLAG_SUN)) {
     drawPair(pair + 1);

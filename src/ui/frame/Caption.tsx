@@ -60,6 +60,8 @@ export function Caption() {
 	const thin = thinning.filter((t) => t.shown < t.all);
 	const percent = (v: number) => `${(v * 100).toFixed(v < 0.1 ? 1 : 0)} %`;
 	const facts = !!print && underPointer !== null;
+	// A smaller picture that stands in for the frame's own pixels while these are slow to come.
+	const small = proof?.coarse && proof.clean ? `${proof.width} pixels across` : null;
 	let state = "working view";
 	const scale = layer === "depth" && depthRange;
 	if (playing !== null) state = playsSmall ? "the small frames, played" : "the move, played";
@@ -71,7 +73,10 @@ export function Caption() {
 	else if (look !== "surfaces") state = `working view in ${look}`;
 	else if (proof?.done) state = `proof: noise ${percent(proof.noise ?? 0)}, done`;
 	else if (proof && busy && proof.samples >= 4) state = "proof rests while a print is traced";
-	else if (proof && held && proof.samples >= 4) state = `proof held at ${proof.samples} samples`;
+	else if (proof && held && proof.samples >= 4)
+		state = `proof held at ${proof.samples} samples${small ? `, ${small}` : ""}`;
+	else if (proof && small)
+		state = `proof: ${proof.noise === null ? "" : `noise ${percent(proof.noise)}, `}${small} as yet`;
 	else if (proof && proof.noise !== null)
 		state = `proof: noise ${percent(proof.noise)}, to ${percent(proof.aim)}${proof.secondsLeft ? ` in ${clock(proof.secondsLeft)}` : ""}`;
 	else if (proof) state = "proof begins";

@@ -31,6 +31,8 @@ const LOOSE = "not sorted";
 /** Before the name of a heading that is dragged; ids of references have no colon. */
 const HEADING = "heading:";
 const CARD_WIDTH = 158;
+/** Shares of the sheet at its edges within which it scrolls under what is dragged: little, so that no heading slips away under a hand that aims. */
+const SCROLLS_WITHIN = { x: 0.05, y: 0.1 };
 
 export const PICTURE_TYPES = "image/png,image/jpeg,image/webp,image/vnd.radiance,.hdr,.exr,video/webm,video/mp4";
 
@@ -141,6 +143,7 @@ export function PinSheet() {
 				<DndContext
 					sensors={sensors}
 					collisionDetection={pointerThenNear}
+					autoScroll={{ threshold: SCROLLS_WITHIN }}
 					onDragEnd={({ active, over, activatorEvent }) =>
 						over && activatorEvent instanceof KeyboardEvent && hang(String(active.id), String(over.id))
 					}
