@@ -145,10 +145,11 @@ describe("what is seen through glass", () => {
 		expect(middle([glass(true, [1, 1, 1])])).toEqual([0, 0, 0]);
 	});
 	it("holds both what a pane mirrors and what it lets through in every sample", () => {
-		// A black wall seen through a pane that mirrors an even sky. Left to chance between the two, 16 samples would scatter by some 40 %.
+		// A black wall seen through a pane that mirrors an even sky. Left to chance between the two, 16 samples would scatter by some 40 %,
+		// and the darkest of a hundred pixels be next to nothing; what is left to chance is what the wall's own gloss mirrors.
 		const dark: Body = { ...wall, material: { colour: [0, 0, 0], roughness: 1 } };
 		const { rgb } = traceAtOnce(testScene([dark, glass(true, [1, 1, 1])]), size, 16);
 		const values = [...rgb[1].subarray(4 * 16, 12 * 16)].sort((x, y) => x - y);
-		expect(values[0] / values[values.length >> 1]).toBeGreaterThan(0.96);
+		expect(values[0] / values[values.length >> 1]).toBeGreaterThan(0.8);
 	});
 });
