@@ -172,6 +172,19 @@ describe("taking the noise out", () => {
 				);
 		}
 		expect(bandsOf(BAND_COLUMNS + 10, 70)).toHaveLength(4);
+		// Threads have as many each, of as many rows.
+		for (const [rows, threads, bands] of [
+			[184, 2, 4],
+			[50, 2, 2],
+			[130, 1, 3],
+			[1080, 4, 20],
+		]) {
+			const high = bandsOf(300, rows, threads).map((band) => band.height);
+			expect(high).toHaveLength(bands);
+			expect(high.reduce((sum, h) => sum + h, 0)).toBe(rows);
+			expect(Math.max(...high)).toBeLessThanOrEqual(BAND_ROWS);
+			expect(high[0] - high[bands - 1]).toBeLessThan(bands);
+		}
 		memory.u32[room.abort >> 2] = 1;
 		expect(
 			denoiseBand(

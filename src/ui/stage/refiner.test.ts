@@ -123,6 +123,26 @@ describe("the refining of a proof", () => {
 		await refiner.start(large);
 		expect(fake.loads.at(-2)?.width).toBe(240);
 	});
+	it("makes that as large as four samples take a moment, by what a pixel took last time, as far as the first picture bears it out", async () => {
+		const { fake, refiner } = make();
+		let dear = 0.01;
+		// Paths of the first picture lie far apart: they are twice as dear.
+		fake.before = () => {
+			fake.msPerPixel = fake.loads[fake.loads.length - 1].width <= COARSE_WIDTH ? dear : 0.005;
+		};
+		const large = { width: 1200, height: 800 };
+		const smaller = async () => {
+			const { length } = fake.loads;
+			await refiner.start(large, 4);
+			return fake.loads[length + 1].width;
+		};
+		const widthOf = (msPerPixel: number) => Math.sqrt((1500 / (4 * (msPerPixel / fake.threads))) * 1.5);
+		expect(await smaller()).toBeCloseTo(widthOf(0.01 / 1.3), -1);
+		expect(await smaller()).toBeCloseTo(widthOf(0.005), -1);
+		// Another shot, or a machine that has more to do.
+		dear = 0.02;
+		expect(await smaller()).toBeCloseTo(widthOf(0.01), -1);
+	});
 	it("makes the first picture as large as it is traced in a moment, once it knows how fast that is", async () => {
 		const { fake, refiner } = make();
 		fake.msPerPixel = 0.015;
