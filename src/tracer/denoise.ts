@@ -43,9 +43,9 @@ export interface Room {
 	abort: number;
 }
 
-/** Where the bands of a picture lie: of as many rows as make every thread's share alike. */
+/** Where the bands of a picture lie: of as many rows as make every thread's share alike, but not so few that most of the work is about them. */
 export function bandsOf(width: number, height: number, threads = 1): Tile[] {
-	const high = Math.ceil(height / (threads * Math.ceil(height / (threads * BAND_ROWS))));
+	const high = Math.max(L.D_ROWS, Math.ceil(height / (threads * Math.ceil(height / (threads * BAND_ROWS)))));
 	const out: Tile[] = [];
 	for (let y = 0; y < height; y += high)
 		for (let x = 0; x < width; x += BAND_COLUMNS)

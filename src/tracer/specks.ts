@@ -32,9 +32,9 @@ const COMPANIONS = 3;
  *
  * Measured at 320 px, cleaned, FLIP with all of it given and with what is more left out: lantern at 4 samples .136 and
  * .111, at 32 .0816 and .0748; bottles at 32 (one such path) .0660 and .0180. The mean of the lantern at 32 is .985 of
- * the truth's, .975 as traced. Of what is left out all the more the more it is, nearer again: as much as raises the
- * surroundings by RISE and that times the share which it is of all, lantern at 8 .0941 and .0918, at 32 .0759 and .0742
- * (mean .993 and .992), bottles at 8 .0285 and .0265, at 32 .0192 and .0164 (as traced .0170).
+ * the truth's, .975 as traced. With RISE given whatever the speck has, and with that times the share which it is of
+ * all (as now): lantern at 8 .0941 and .0918, at 32 .0759 and .0742 (mean .993 and .992), bottles at 8 .0285 and .0265, at
+ * 32 .0192 and .0164 (as traced .0170).
  */
 const RISE = 0.04;
 const NARROWEST = 9;

@@ -11,7 +11,8 @@
  */
 import {
   N_ALBEDO, N_CANDIDATES as CANDIDATES, N_COUNT, N_COVER, N_ERROR, N_FILTERED, N_FULL as FULL, N_HALF as HALF, N_MARGIN as MARGIN,
-  N_MOST, N_NEARNESS, N_NORMAL, N_PAIRS as PAIRS, N_QUARTER as QUARTER, N_SEEN_STEPS as SEEN_STEPS, N_TAPS as TAPS, N_TOLD as TOLD, N_TOLD_FULL as TOLD_FULL,
+  N_MOST, N_NEARNESS, N_NORMAL, N_PAIRS as PAIRS, N_QUARTER as QUARTER, N_SEEN_STEPS as SEEN_STEPS, N_TAPS as TAPS, N_TOLD as TOLD,
+  N_TOLD_FULL as TOLD_FULL,
 } from "./layout";
 import { expMinus } from "./simd";
 
@@ -56,12 +57,19 @@ function madd(sum: v128, a: v128, b: v128): v128 {
   return i32x4.add(sum, i32x4.dot_i16x8_s(a, b));
 }
 
-/** Sums of a channel at four pixels, as what they are in steps, whole. */
+/** Sums of a channel at four pixels, as what they are. */
+// @ts-ignore: decorator
+@inline
+function valueOf(sum: v128, by: v128, added: v128): v128 {
+  return f32x4.add(f32x4.mul(f32x4.convert_i32x4_s(sum), by), added);
+}
+
+/** The same in whole steps. */
 // @ts-ignore: decorator
 @inline
 function stepsOf(sum: v128, by: v128, added: v128, least: v128): v128 {
-  const v = f32x4.add(f32x4.mul(f32x4.convert_i32x4_s(sum), by), added);
-  return i32x4.trunc_sat_f32x4_s(f32x4.nearest(f32x4.min(f32x4.max(v, least), f32x4.splat(<f32>N_MOST))));
+  const v = f32x4.min(f32x4.max(valueOf(sum, by, added), least), f32x4.splat(<f32>N_MOST));
+  return i32x4.trunc_sat_f32x4_s(f32x4.nearest(v));
 }
 
 /** Two channels of four pixels in 32 bits each. */
@@ -85,18 +93,20 @@ const enum End {
   Told,
 }
 
+/** Puts eight pixels of a channel that is told. */
 // @ts-ignore: decorator
 @inline
-function told(at: usize, first: v128, then: v128, by: v128, added: v128): void {
-  v128.store(at, f32x4.add(f32x4.mul(f32x4.convert_i32x4_s(first), by), added));
-  v128.store(at, f32x4.add(f32x4.mul(f32x4.convert_i32x4_s(then), by), added), 16);
+function tell(at: usize, first: v128, then: v128, by: v128, added: v128): void {
+  v128.store(at, valueOf(first, by, added));
+  v128.store(at, valueOf(then, by, added), 16);
 }
 
 /**
  * A convolution of 3 × 3, or of single pixels, from planes of pairs to `outs` channels (a multiple of four). Of each four of them `weights`
  * holds by what their sums are multiplied and what is added then (f32), then by pair and place four pairs of weights.
+ * Returns where the next one's begin.
  */
-function convolve(from: usize, pairs: i32, to: usize, outs: i32, w: i32, h: i32, weights: usize, wide: bool, end: End): void {
+function convolve(from: usize, pairs: i32, to: usize, outs: i32, w: i32, h: i32, weights: usize, wide: bool, end: End): usize {
   const plane = planeOf(w, h);
   const row = rowOf(w);
   const group = <usize>(2 + pairs * (wide ? 9 : 1)) * 16;
@@ -182,10 +192,10 @@ function convolve(from: usize, pairs: i32, to: usize, outs: i32, w: i32, h: i32,
         }
         const at = out + <usize>x * 4;
         if (end == End.Told) {
-          told(at, a0, a1, aBy, aMore);
-          told(at + plane, b0, b1, bBy, bMore);
-          told(at + plane * 2, c0, c1, cBy, cMore);
-          told(at + plane * 3, d0, d1, dBy, dMore);
+          tell(at, a0, a1, aBy, aMore);
+          tell(at + plane, b0, b1, bBy, bMore);
+          tell(at + plane * 2, c0, c1, cBy, cMore);
+          tell(at + plane * 3, d0, d1, dBy, dMore);
         } else {
           v128.store(at, paired(stepsOf(a0, aBy, aMore, least), stepsOf(b0, bBy, bMore, least)));
           v128.store(at, paired(stepsOf(a1, aBy, aMore, least), stepsOf(b1, bBy, bMore, least)), 16);
@@ -196,13 +206,7 @@ function convolve(from: usize, pairs: i32, to: usize, outs: i32, w: i32, h: i32,
       for (let k: usize = 0; k < <usize>(end == End.Told ? 4 : 2); k++) endRow(out + plane * k, w);
     }
   }
-}
-
-/** Bytes of the weights of a convolution. */
-// @ts-ignore: decorator
-@inline
-function weightsOf(pairs: i32, outs: i32, taps: i32): usize {
-  return <usize>((2 + pairs * taps) * outs) * 4;
+  return weights + group * <usize>(outs / 4);
 }
 
 /** Means of 2 × 2. */
@@ -438,7 +442,7 @@ function ownAt(shares: usize, albedo: f32, c: usize, x: i32, y: i32, w: i32, h: 
 
 /**
  * Puts the filtered picture of a part in place of its first three planes. `planes`: N_PLANES of w × h f32, both multiples of four;
- * `weights` as {@link weightsOf} lays them, layer by layer; `work`: {@link learnedRoom} bytes. False when the word at `abort` is not zero.
+ * `weights` as `layWeights` lays them, layer by layer; `work`: {@link learnedRoom} bytes. False when the word at `abort` is not zero.
  */
 export function learned(planes: usize, w: i32, h: i32, weights: usize, work: usize, abort: usize): bool {
   const w2 = w / 2, h2 = h / 2, w4 = w / 4, h4 = h / 4;
@@ -446,39 +450,26 @@ export function learned(planes: usize, w: i32, h: i32, weights: usize, work: usi
   memory.fill(work, 0, learnedRoom(w, h));
   let k = weights;
   see(planes, w, h, b1);
-  convolve(b1, PAIRS, a1, FULL, w, h, k, true, End.Cut);
-  k += weightsOf(PAIRS, FULL, 9);
-  convolve(a1, FULL / 2, b1, FULL, w, h, k, true, End.Cut);
-  k += weightsOf(FULL / 2, FULL, 9);
+  k = convolve(b1, PAIRS, a1, FULL, w, h, k, true, End.Cut);
+  k = convolve(a1, FULL / 2, b1, FULL, w, h, k, true, End.Cut);
   if (atomic.load<u32>(abort) != 0) return false;
   halvePairs(b1, less1, FULL / 2, w, h);
-  convolve(less1, FULL / 2, a2, HALF, w2, h2, k, true, End.Cut);
-  k += weightsOf(FULL / 2, HALF, 9);
-  convolve(a2, HALF / 2, b2, HALF, w2, h2, k, true, End.Cut);
-  k += weightsOf(HALF / 2, HALF, 9);
+  k = convolve(less1, FULL / 2, a2, HALF, w2, h2, k, true, End.Cut);
+  k = convolve(a2, HALF / 2, b2, HALF, w2, h2, k, true, End.Cut);
   halvePairs(b2, less2, HALF / 2, w2, h2);
-  convolve(less2, HALF / 2, a4, QUARTER, w4, h4, k, true, End.Cut);
-  k += weightsOf(HALF / 2, QUARTER, 9);
-  convolve(a4, QUARTER / 2, b4, QUARTER, w4, h4, k, true, End.Cut);
-  k += weightsOf(QUARTER / 2, QUARTER, 9);
-  convolve(b4, QUARTER / 2, a4, QUARTER, w4, h4, k, true, End.Cut);
-  k += weightsOf(QUARTER / 2, QUARTER, 9);
+  k = convolve(less2, HALF / 2, a4, QUARTER, w4, h4, k, true, End.Cut);
+  k = convolve(a4, QUARTER / 2, b4, QUARTER, w4, h4, k, true, End.Cut);
+  k = convolve(b4, QUARTER / 2, a4, QUARTER, w4, h4, k, true, End.Cut);
   if (atomic.load<u32>(abort) != 0) return false;
-  convolve(a4, QUARTER / 2, b4, HALF, w4, h4, k, false, End.Both);
-  k += weightsOf(QUARTER / 2, HALF, 1);
+  k = convolve(a4, QUARTER / 2, b4, HALF, w4, h4, k, false, End.Both);
   addDoubled(b4, b2, HALF / 2, w2, h2);
-  convolve(b2, HALF / 2, a2, HALF, w2, h2, k, true, End.Cut);
-  k += weightsOf(HALF / 2, HALF, 9);
-  convolve(a2, HALF / 2, b2, FULL, w2, h2, k, false, End.Both);
-  k += weightsOf(HALF / 2, FULL, 1);
+  k = convolve(b2, HALF / 2, a2, HALF, w2, h2, k, true, End.Cut);
+  k = convolve(a2, HALF / 2, b2, FULL, w2, h2, k, false, End.Both);
   addDoubled(b2, b1, FULL / 2, w, h);
-  convolve(b1, FULL / 2, a1, FULL, w, h, k, true, End.Cut);
-  k += weightsOf(FULL / 2, FULL, 9);
+  k = convolve(b1, FULL / 2, a1, FULL, w, h, k, true, End.Cut);
   if (atomic.load<u32>(abort) != 0) return false;
-  convolve(a4, QUARTER / 2, told4, TOLD, w4, h4, k, false, End.Told);
-  k += weightsOf(QUARTER / 2, TOLD, 1);
-  convolve(a2, HALF / 2, told2, TOLD, w2, h2, k, false, End.Told);
-  k += weightsOf(HALF / 2, TOLD, 1);
+  k = convolve(a4, QUARTER / 2, told4, TOLD, w4, h4, k, false, End.Told);
+  k = convolve(a2, HALF / 2, told2, TOLD, w2, h2, k, false, End.Told);
   convolve(a1, FULL / 2, told1, TOLD_FULL, w, h, k, false, End.Told);
   averageAll(planes, planes + <usize>(w * h) * 12, planes + <usize>(w * h) * 4 * N_ALBEDO, w, h, true);
   const size = <usize>(w * h) * 4;
