@@ -15,7 +15,7 @@ import { cancelPrint, deletePrint, orderPrint, pausePrint, readPrint } from "../
 import { createShot } from "../src/store/shots.ts";
 import { claimSteady, finishSteady, type SteadyWork, steadyWaits } from "../src/store/steady.ts";
 import { listVideos, orderVideo } from "../src/store/videos.ts";
-import { cli, freshDatabase, startPress, until } from "./support.ts";
+import { cli, freshDatabase, killed, startPress, until } from "./support.ts";
 
 let pool: pg.Pool;
 let url: string;
@@ -54,9 +54,7 @@ const size = ["--width", "97", "--height", "61", "--samples", "8", "--seed", "3"
 beforeAll(async () => {
 	({ pool, url } = await freshDatabase("test_move"));
 });
-afterEach(() => {
-	for (const p of running.splice(0)) p.kill("SIGKILL");
-});
+afterEach(() => killed(pool, ...running.splice(0)));
 afterAll(() => pool.end());
 
 const press = (threads = 1) => {
@@ -190,10 +188,14 @@ describe("frames of a move", () => {
 		const { id } = await orderFrames("Steadied twice", { frames: [0, 1] });
 		const first = press(1);
 		await done(id);
-		first.kill("SIGKILL");
+		await killed(pool, first);
 		await pool.query("update frames set steady = null, steady_until = null where print_id = $1", [id]);
-		const lost = await claimSteady(pool);
+		const [lost, other] = (await Promise.all([claimSteady(pool), claimSteady(pool)])).sort((a, b) =>
+			a && b ? a.frame - b.frame : 0,
+		);
 		expect(lost).toMatchObject({ id, frame: 0, beside: [{ away: 1, frame: 1 }] });
+		expect(other).toMatchObject({ id, frame: 1, beside: [{ away: 1, frame: 0 }] });
+		expect(await claimSteady(pool)).toBeNull();
 		await pool.query("update frames set steady_until = now() - interval '1 second' where print_id = $1", [id]);
 		press(1);
 		const frames = await until("both", async () => {
@@ -237,7 +239,7 @@ describe("frames of a move", () => {
 		const { id } = await orderFrames("Disturbed");
 		const first = press(1);
 		await until("two frames", async () => ((await readPrint(pool, id))?.sequence?.done ?? 0) >= 2);
-		first.kill("SIGKILL");
+		await killed(pool, first);
 		await pausePrint(pool, id, true);
 		const second = press(1);
 		await new Promise((r) => setTimeout(r, 300));
@@ -280,7 +282,7 @@ describe("frames of a move", () => {
 			const some = (await listFrames(pool, id)).filter((f) => f.state === "done").map((f) => f.frame);
 			return some.length >= 3 ? some : null;
 		});
-		p.kill("SIGKILL");
+		await killed(pool, p);
 		for (const frame of [0, 6, 3]) expect(early).toContain(frame);
 		expect(await cancelPrint(pool, id)).toBe(true);
 		// What is done stays until the print is deleted.

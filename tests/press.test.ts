@@ -18,7 +18,7 @@ import { cancelPrint, deletePrint, deleteUnits, orderPrint, pausePrint, readPrin
 import { createShot } from "../src/store/shots.ts";
 import { keepSky } from "../src/store/skies.ts";
 import { type Claim, LEASE_SECONDS, renewLeases, returnUnit } from "../src/store/units.ts";
-import { cli, freshDatabase, startPress, until } from "./support.ts";
+import { cli, freshDatabase, killed, startPress, until } from "./support.ts";
 
 let pool: pg.Pool;
 let url: string;
@@ -44,9 +44,7 @@ const order = { width: 192, height: 120, samples: 64, seed: 5, noisePercent: nul
 beforeAll(async () => {
 	({ pool, url } = await freshDatabase("test_press"));
 });
-afterEach(() => {
-	for (const p of running.splice(0)) p.kill("SIGKILL");
-});
+afterEach(() => killed(pool, ...running.splice(0)));
 afterAll(() => pool.end());
 
 const press = (threads?: number) => {
@@ -131,7 +129,7 @@ describe("the press", () => {
 		expect(mean).toBeLessThanOrEqual(64);
 		expect(p).toMatchObject({ spread: "noise", done: 1, samplesLeft: 0 });
 
-		running.splice(0).forEach((r) => r.kill("SIGKILL"));
+		await killed(pool, ...running.splice(0));
 		const again = await print("spread-killed", { spread: "noise" });
 		const first = press(1);
 		await until(
@@ -140,7 +138,7 @@ describe("the press", () => {
 				(await pool.query("select 1 from units where print_id = $1 and limits is not null", [again])).rowCount ||
 				(await readPrint(pool, again))?.state === "done",
 		);
-		first.kill("SIGKILL");
+		await killed(pool, first);
 		press(1);
 		expect((await done(again)).pixelsSha256).toBe(p.pixelsSha256);
 	});
@@ -149,7 +147,7 @@ describe("the press", () => {
 		const quiet = await print("quiet", { samples: 128 });
 		press(1);
 		const undisturbed = await done(quiet);
-		running.splice(0)[0].kill("SIGKILL");
+		await killed(pool, ...running.splice(0));
 
 		const id = await print("killed", { samples: 128 });
 		const first = press(1);
@@ -157,7 +155,7 @@ describe("the press", () => {
 			"a unit that is held",
 			async () => (await pool.query("select 1 from units where print_id = $1 and lease_until > now()", [id])).rowCount,
 		);
-		first.kill("SIGKILL");
+		await killed(pool, first);
 		const held = await pool.query(
 			"select tile, lease_token, extract(epoch from lease_until - now()) as left from units where print_id = $1 and lease_until > now()",
 			[id],
@@ -307,7 +305,7 @@ describe("a print that is paused", () => {
 		expect(await pausePrint(pool, id, true)).toBe(false);
 		const other = await print("meanwhile", { samples: 16, width: 32, height: 20 });
 		expect((await done(other)).state).toBe("done");
-		first.kill("SIGKILL");
+		await killed(pool, first);
 		const kept = (await pool.query("select coalesce(sum(done), 0)::int as n from units where print_id = $1", [id]))
 			.rows[0].n;
 		expect(kept).toBeGreaterThan(0);

@@ -258,6 +258,14 @@ describe("units of a print", () => {
 		expect((await claimAssembly(pool))?.id).toBe(print);
 		expect(await claimAssembly(pool)).toBeNull();
 	});
+	it("are had by all who ask at once, while there are as many", async () => {
+		for (let round = 0; round < 20; round++) {
+			const { print } = await order({ width: 300, height: 100 });
+			const claims = await Promise.all([1, 2, 3].map(() => nextUnit(pool, print)));
+			expect(claims.map((c) => c?.tile).sort()).toEqual([0, 1, 2]);
+			await deletePrint(pool, print);
+		}
+	});
 	it("tell their noise before the rest of their samples is given out, once, whoever decides it", async () => {
 		const { print } = await order({ width: 200, height: 100, spread: "noise" });
 		const area = { x: 0, y: 0, width: 200, height: 100 };

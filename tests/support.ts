@@ -2,7 +2,7 @@
 import { type ChildProcess, spawn } from "node:child_process";
 import { fileURLToPath } from "node:url";
 import pg from "pg";
-import { migrate, openPool } from "../src/store/database.ts";
+import { migrate, openPool, sessionsOf } from "../src/store/database.ts";
 
 export const root = fileURLToPath(new URL("..", import.meta.url));
 export const migrations = fileURLToPath(new URL("../src/store/migrations", import.meta.url));
@@ -31,6 +31,16 @@ export function startPress(url: string, threads = 1): ChildProcess {
 	return spawn(process.execPath, [`${root}build/press.mjs`], {
 		env: { ...process.env, DATABASE_URL: url, INQUADRA_THREADS: String(threads) },
 		stdio: ["ignore", "ignore", "inherit"],
+	});
+}
+
+/** Kills presses, and waits until the database has done what they had asked it for: that still counts. */
+export async function killed(pool: pg.Pool, ...presses: ChildProcess[]): Promise<void> {
+	for (const p of presses) p.kill("SIGKILL");
+	const names = presses.map((p) => sessionsOf(p.pid));
+	await until("the end of their sessions", async () => {
+		const r = await pool.query("select 1 from pg_stat_activity where application_name = any($1)", [names]);
+		return r.rowCount === 0;
 	});
 }
 

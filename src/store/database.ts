@@ -9,10 +9,14 @@ const IDLE_IN_TRANSACTION_MS = 4000;
 /** A lock that is not to be had within this is tried for again later. */
 const LOCK_MS = 8000;
 
+/** The name that the server's list of sessions has for what a process of this program holds. */
+export const sessionsOf = (pid: number | undefined): string => `inquadra ${pid}`;
+
 /** A pool for a connection string. Idle clients whose server went away are dropped, not thrown. */
 export function openPool(url: string, max = 8): pg.Pool {
 	const pool = new pg.Pool({
 		connectionString: url,
+		application_name: sessionsOf(process.pid),
 		max,
 		connectionTimeoutMillis: 5000,
 		allowExitOnIdle: true,

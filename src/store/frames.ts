@@ -50,7 +50,8 @@ export async function nextUnit(pool: pg.Pool, print?: string): Promise<Claim | n
 	for (;;) {
 		const claim = await claimUnit(pool, { print });
 		if (claim) return claim;
-		if (!(await openFrame(pool, print))) return null;
+		// Another worker may have opened the last one since that look.
+		if (!(await openFrame(pool, print))) return claimUnit(pool, { print });
 	}
 }
 

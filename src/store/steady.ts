@@ -30,14 +30,16 @@ const WAITING = `select * from (
      around as (w rows between ${STEADY_REACH} preceding and ${STEADY_REACH} following)) q
  where ready and steady is null and about > 1`;
 
-/** Takes the first frame that waits and that nobody has. */
+/** Takes the first frame that waits and that nobody has; of several who ask at once each gets one while there are as many. */
 export async function claimSteady(pool: pg.Pool): Promise<SteadyWork | null> {
 	const token = randomUUID();
 	const r = await pool.query(
-		`with one as (${WAITING} and (steady_until is null or steady_until < now()) order by created_at, frame limit 1)
+		`with one as (
+		   select f.print_id, f.frame, w.beside from frames f join (${WAITING}) w on f.print_id = w.print_id and f.frame = w.frame
+		   where f.steady is null and (f.steady_until is null or f.steady_until < now())
+		   order by w.created_at, f.frame for update of f skip locked limit 1)
 		 update frames f set steady_token = $1, steady_until = now() + make_interval(secs => ${LEASE_SECONDS})
-		 from one where f.print_id = one.print_id and f.frame = one.frame and f.steady is null
-		   and (f.steady_until is null or f.steady_until < now())
+		 from one where f.print_id = one.print_id and f.frame = one.frame
 		 returning f.print_id as id, f.frame, f.exr, one.beside`,
 		[token],
 	);
