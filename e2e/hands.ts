@@ -45,11 +45,10 @@ export async function drag(page: Page, from: [number, number], to: [number, numb
 	await page.mouse.up();
 }
 
-/** Opens a new blank shot. */
+let shots = 100;
+/** Opens a new blank shot, by its address: the demo is not drawn before. */
 export async function blank(page: Page) {
-	await page.goto(served().url);
-	await page.getByRole("button", { name: "shots" }).click();
-	await page.getByRole("menuitem", { name: "New blank shot" }).click();
+	await page.goto(`${served().url}/shot/${await newShot(`Shot ${shots++}`)}`);
 	await expect(page.getByRole("heading", { name: /^Shot \d/ })).toBeVisible();
 }
 

@@ -4,7 +4,7 @@
  */
 import { existsSync, mkdirSync, readFileSync, rmSync } from "node:fs";
 import { join } from "node:path";
-import { buildAll } from "./lib/build.mjs";
+import { buildPrograms, buildWeb } from "./lib/build.mjs";
 import { endPrograms, needDebian, needPackages, ROOT, runProgram, say } from "./lib/install.mjs";
 import { startPostgres } from "./lib/postgres.mjs";
 
@@ -88,13 +88,12 @@ for (const signal of ["SIGINT", "SIGTERM"]) process.on(signal, end);
 async function main() {
 	await needDebian(["postgresql", "chromium", "ffmpeg", "openexr", "openimageio-tools"]);
 	await needPackages();
-	await buildAll();
+	await buildPrograms();
 	mkdirSync(folder, { recursive: true });
 	const checks = async () => {
 		await check("style", ["node_modules/@biomejs/biome/bin/biome", "check", "."]);
 		await check("types", ["node_modules/typescript/bin/tsc", "--noEmit"]);
 	};
-	if (only === "check") await checks();
 	const vitest = (project, report) => [
 		"node_modules/vitest/vitest.mjs",
 		"run",
@@ -108,7 +107,6 @@ async function main() {
 		const report = join(folder, "unit.json");
 		await count("unit tests", vitest("unit", report), report, {}, fromVitest, BEHIND);
 	};
-	if (only === "unit") await units();
 	const database = async () => {
 		const server = await startPostgres(join(folder, "database"), { durable: false });
 		const report = join(folder, "database.json");
@@ -134,10 +132,14 @@ async function main() {
 			fromPlaywright,
 		);
 	};
-	if (only === "database") await database();
-	if (only === "page") await page();
-	// The page takes longest, the database waits half of its time; what only computes takes what both leave.
-	if (!only) await Promise.all([page(), database(), checks().then(units)]);
+	if (only === "unit") return units();
+	const web = buildWeb();
+	// Types are of what is served as well.
+	if (only === "check") await web.then(checks);
+	if (only === "database") await web.then(database);
+	if (only === "page") await web.then(page);
+	// The page takes longest, the database waits half of its time; what only computes takes what both leave, and begins while the page is built.
+	if (!only) await Promise.all([web.then(page), web.then(database), units().then(() => web.then(checks))]);
 }
 
 main()

@@ -116,8 +116,8 @@ export async function bundle(entryPoints) {
 	});
 }
 
-export async function buildAll() {
-	await buildPrograms();
+/** What is served, of kernels that have been built. */
+export async function buildWeb() {
 	await whenStale(
 		"web",
 		["src", "public", "next.config.ts", "package-lock.json", "tsconfig.json", "postcss.config.mjs"],
@@ -129,4 +129,9 @@ export async function buildAll() {
 			});
 		},
 	);
+}
+
+export async function buildAll() {
+	await buildPrograms();
+	await buildWeb();
 }

@@ -1,4 +1,4 @@
-import { describe, expect, it } from "vitest";
+import { beforeEach, describe, expect, it } from "vitest";
 import {
 	type Axis,
 	CENTRE_X,
@@ -17,7 +17,10 @@ import { PerspectiveError, type PerspectiveInput, solvePerspective } from "./sol
 
 const median = (v: number[]) => v.sort((a, b) => a - b)[Math.floor(v.length / 2)];
 const turn = (a: number, b: number) => Math.abs(((((a - b) % 180) + 270) % 180) - 90);
-const made = new MadeUp(20);
+let made: MadeUp;
+beforeEach(() => {
+	made = new MadeUp(20);
+});
 
 interface Case {
 	truth: TrueCamera;
@@ -177,7 +180,7 @@ describe("perspective from drawn lines", () => {
 			const within = { focal: 0, pitch: 0, roll: 0, heading: 0, centre: 0, eye: 0 };
 			let found = 0;
 			let solved = 0;
-			for (let i = 0; i < 500; i++) {
+			for (let i = 0; i < 250; i++) {
 				const { truth, input, told, wrong } = make(made.between(0.25, 2));
 				try {
 					const s = solvePerspective(input);
@@ -200,7 +203,7 @@ describe("perspective from drawn lines", () => {
 					expect((error as PerspectiveError).code).toBe("not-determined");
 				}
 			}
-			expect(solved).toBeGreaterThan(440);
+			expect(solved).toBeGreaterThan(220);
 			expect(median(focal.own)).toBeLessThanOrEqual(1.15 * median(focal.told));
 			expect(median(pitch.own)).toBeLessThanOrEqual(1.15 * median(pitch.told));
 			if (kind.includes("wrong")) expect(found / solved).toBeGreaterThan(0.95);
@@ -375,7 +378,7 @@ describe("perspective from drawn lines", () => {
 	it("refuses in plain words what the lines do not determine, and says what to draw", () => {
 		const ahead = { ...made.camera(), focalMm: 35, pitchDeg: 1, rollDeg: 0, headingDeg: 0.01 };
 		const refused = () => solvePerspective({ image, film, directions: made.directions(["z", "x"], ahead, 0.5, 3) });
-		expect(refused).toThrow(/could be \d+ mm or any longer one/);
+		expect(refused).toThrow(/could be \d+ mm or any (longer|shorter) one/);
 		expect(refused).toThrow(/edge (along|across|that stands upright), .* lens\.|Draw longer lines/);
 		expect(() => solvePerspective({ image, film, directions: made.directions(["z"], made.camera(), 0, 3) })).toThrow(
 			/second direction/,
