@@ -81,7 +81,7 @@ async function whereNoiseIs(pool: TracePool, scene: Scene, { doc, truth }: Judge
 	return (await pool.clean(given, exposureOf(doc.camera))).rgb;
 }
 
-async function measureShot(pool: TracePool, name: string, judged: Judged, samples: readonly number[], say: Say) {
+async function measureShot(pool: TracePool, name: string, judged: Judged, say: Say) {
 	const { doc, truth } = judged;
 	const { width, height } = truth;
 	const scene = await sceneOf(doc);
@@ -97,9 +97,9 @@ async function measureShot(pool: TracePool, name: string, judged: Judged, sample
 	// The first time programs are cold.
 	await trace(1);
 	const all = new Map<number, Awaited<ReturnType<typeof trace>>>();
-	for (const count of [...samples, ...MANY]) all.set(count, await trace(count));
+	for (const count of [...SAMPLES, ...MANY]) all.set(count, await trace(count));
 	const curve = (of: "flip" | "most"): Off[] => [...all].map(([n, { off }]) => ({ samples: n, off: off[of] }));
-	for (const count of samples) {
+	for (const count of SAMPLES) {
 		const traced = all.get(count);
 		if (!traced) continue;
 		const { picture, ms, off: noisy } = traced;
@@ -137,11 +137,14 @@ async function measureShot(pool: TracePool, name: string, judged: Judged, sample
 	}
 }
 
-export async function cleaning(build: URL, say: Say, samples: readonly number[] = SAMPLES): Promise<void> {
+/** Of all shots, or of some. */
+export async function cleaning(build: URL, say: Say, shots: readonly string[] = Object.keys(HELD_OUT)): Promise<void> {
 	const pool = new TracePool(build, 2);
-	for (const [name, make] of Object.entries(HELD_OUT)) {
+	for (const name of shots) {
+		const { [name]: make } = HELD_OUT;
+		if (!make) throw new Error(`${name} is none of ${Object.keys(HELD_OUT).join(", ")}.`);
 		const truth = truthOf("train/truths", name);
-		if (truth) await measureShot(pool, name, new Judged(make(), truth), samples, say);
+		if (truth) await measureShot(pool, name, new Judged(make(), truth), say);
 		else process.stderr.write(`${name}: its truth has not been made\n`);
 	}
 	await pool.close();

@@ -171,8 +171,13 @@ if (process.argv.includes("--scale")) {
 	scale();
 	process.exit(0);
 }
-/** `--only NAME` runs one part. */
-const only = process.argv[process.argv.indexOf("--only") + 1];
+/** What comes after a word, if it has been said. */
+function after(word: string): string | undefined {
+	const at = process.argv.indexOf(word);
+	return at < 0 ? undefined : process.argv[at + 1];
+}
+/** `--only NAME` runs one part, `--shots NAME,NAME` those held-out shots of it. */
+const only = after("--only");
 const parts: Record<string, () => void | Promise<void>> = {
 	matching: () => matching(say),
 	compiling,
@@ -184,13 +189,13 @@ const parts: Record<string, () => void | Promise<void>> = {
 	tracing,
 	foretelling,
 	lamps: () => lamps(say, module()),
-	cleaning: () => cleaning(build, say),
+	cleaning: () => cleaning(build, say, after("--shots")?.split(",")),
 	proof: () => proof(build, say),
 	paths: () => paths(build, say),
 	large: () => large(build, say),
 	move: () => move(build, say),
 	page: () => page(say),
 };
-for (const [name, run] of Object.entries(parts)) if (!process.argv.includes("--only") || only === name) await run();
+for (const [name, run] of Object.entries(parts)) if (!only || only === name) await run();
 if (process.argv.includes("--json")) process.stdout.write(`${JSON.stringify(figures)}\n`);
 process.exit(0);

@@ -4,6 +4,7 @@
  */
 import { LUMA } from "../core/colour/linear.ts";
 import type { Picture, Tile } from "../core/scene/picture.ts";
+import { cutOut } from "./cutOut.ts";
 import * as L from "./kernel/layout.ts";
 import type { Kernel, TracerMemory } from "./memory.ts";
 import { scratchOf, wideScratchOf } from "./scratch.ts";
@@ -59,6 +60,9 @@ const ACROSS = 4;
 const SMOOTH = 5;
 /** Three planes of how wrong averages are, and how noisy their pixels. */
 const SETTLED = 9;
+/** Three planes each: what was traced, and its halves. */
+const MEANS = 12;
+const HALVES = 15;
 
 /** Mean over a square of 2r + 1 pixels, of a padded plane, into another; nothing where the square reaches beyond it. */
 function boxed(plane: Float32Array, stride: number, rows: number, r: number, out: Float32Array): Float32Array {
@@ -88,22 +92,6 @@ function boxed(plane: Float32Array, stride: number, rows: number, r: number, out
 /** A colour by which surfaces are told apart: of what is brighter than white, as skies are, differences count less. */
 const dimmed = (colour: number): number => (colour <= 1 ? colour : 2 - 1 / colour);
 
-/** For each place of a rectangle the pixel of a picture that lies there; beyond the picture's edges that is the last before them. */
-export function pixelsOf(p: Picture, left: number, top: number, stride: number, high: number): Int32Array {
-	const out = new Int32Array(stride * high);
-	for (let r = 0; r < high; r++) {
-		const from = Math.min(p.height - 1, Math.max(0, top + r)) * p.width;
-		for (let x = 0; x < stride; x++) out[r * stride + x] = from + Math.min(p.width - 1, Math.max(0, left + x));
-	}
-	return out;
-}
-
-/** A plane of a picture at places of a band. */
-function taken(from: ArrayLike<number>, pixels: Int32Array, to: Float32Array): Float32Array {
-	for (let i = 0; i < to.length; i++) to[i] = from[pixels[i]];
-	return to;
-}
-
 /** Cuts the planes of a band out of a picture into a room of a memory, with the borders of the picture repeated from its edges. */
 export function cutBand(
 	p: Picture,
@@ -117,31 +105,33 @@ export function cutBand(
 	const high = rows + 2 * B;
 	const size = stride * high;
 	const at = (k: number) => new Float32Array(buffer, room.planes + k * size * 4, size);
-	const pixels = pixelsOf(p, left - B, y - B, stride, high);
+	const taken = (from: Float32Array | Uint32Array, to: Float32Array) =>
+		cutOut(from, p.width, { x: left - B, y: y - B, width: stride, height: high }, to);
+	const means = p.rgb.map((mean, c) => taken(mean, scratchOf(MEANS + c, size)));
+	const halves = p.halves.map((half, c) => taken(half, scratchOf(HALVES + c, size)));
+	const normal = p.normal.map((n, c) => taken(n, at(L.D_SURFACE + 3 + c)));
 	for (let c = 0; c < 3; c++) {
-		const { [c]: mean } = p.rgb;
-		const { [c]: half } = p.halves;
+		const { [c]: mean } = means;
+		const { [c]: half } = halves;
 		const [even, odd] = [at(c), at(3 + c)];
 		for (let i = 0; i < size; i++) {
-			const k = pixels[i];
-			even[i] = mean[k] - half[k];
-			odd[i] = mean[k] + half[k];
+			even[i] = mean[i] - half[i];
+			odd[i] = mean[i] + half[i];
 		}
-		const surface = taken(p.albedo[c], pixels, at(L.D_SURFACE + c));
+		const surface = taken(p.albedo[c], at(L.D_SURFACE + c));
 		for (let i = 0; i < size; i++) surface[i] = dimmed(surface[i]);
-		taken(p.normal[c], pixels, at(L.D_SURFACE + 3 + c));
 	}
 	// The halves tell the noise without bias but from two numbers; the samples' own spread tells where it lies. The
 	// spread, scaled so that it agrees with the halves nearby, is the variance of each colour of a half. Both are taken
 	// over the square of the light about them, so that a flame's noise is not ascribed to the dark beside it.
 	const [light, spread, half] = [0, 1, 2].map((k) => scratchOf(k, size));
-	const [r, g, b] = p.rgb;
-	const [halfR, halfG, halfB] = p.halves;
+	taken(p.error, spread);
+	const [r, g, b] = means;
+	const [halfR, halfG, halfB] = halves;
 	for (let i = 0; i < size; i++) {
-		const k = pixels[i];
-		light[i] = LUMA[0] * r[k] + LUMA[1] * g[k] + LUMA[2] * b[k];
-		spread[i] = p.error[k] * p.error[k];
-		const off = LUMA[0] * halfR[k] + LUMA[1] * halfG[k] + LUMA[2] * halfB[k];
+		light[i] = LUMA[0] * r[i] + LUMA[1] * g[i] + LUMA[2] * b[i];
+		spread[i] *= spread[i];
+		const off = LUMA[0] * halfR[i] + LUMA[1] * halfG[i] + LUMA[2] * halfB[i];
 		half[i] = off * off;
 	}
 	const smoothLight = boxed(light, stride, high, 1, scratchOf(SMOOTH, size));
@@ -154,8 +144,7 @@ export function cutBand(
 	const smoothHalf = boxed(relative(half), stride, high, SMOOTHED, scratchOf(SMOOTH + 2, size));
 	for (let c = 0; c < 3; c++) {
 		const to = at(L.D_VARIANCE + c);
-		const own = taken(p.rgb[c], pixels, scratchOf(RELATIVE, size));
-		const smoothOwn = boxed(own, stride, high, 1, scratchOf(SMOOTH + 3, size));
+		const smoothOwn = boxed(means[c], stride, high, 1, scratchOf(SMOOTH + 3, size));
 		for (let i = 0; i < size; i++) {
 			const square = smoothLight[i] * smoothLight[i];
 			const gain = smoothSpread[i] > 0 ? Math.min(4, smoothHalf[i] / smoothSpread[i]) : 0;
@@ -163,14 +152,13 @@ export function cutBand(
 			to[i] = 2 * ((1 - MIX) * spread[i] + MIX * smoothSpread[i] * square) * gain * share * share;
 		}
 	}
-	const loose = at(L.D_NORMAL_VARIANCE);
-	const [nx, ny, nz] = p.normal;
+	const loose = taken(p.counts, at(L.D_NORMAL_VARIANCE));
+	const [nx, ny, nz] = normal;
 	for (let i = 0; i < size; i++) {
-		const k = pixels[i];
-		const n = nx[k] * nx[k] + ny[k] * ny[k] + nz[k] * nz[k];
-		loose[i] = n > 1e-6 ? Math.max(0, 1 - n) / Math.max(1, p.counts[k]) : 0;
+		const n = nx[i] * nx[i] + ny[i] * ny[i] + nz[i] * nz[i];
+		loose[i] = n > 1e-6 ? Math.max(0, 1 - n) / Math.max(1, loose[i]) : 0;
 	}
-	taken(p.nearness, pixels, at(L.D_NEARNESS));
+	taken(p.nearness, at(L.D_NEARNESS));
 	return { x: left, y, rows, width, stride, reach };
 }
 

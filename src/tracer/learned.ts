@@ -4,7 +4,8 @@
  */
 import { fromHalf } from "../core/formats/exr.ts";
 import type { Picture, Tile } from "../core/scene/picture.ts";
-import { type Planes, pixelsOf } from "./denoise.ts";
+import { cutOut } from "./cutOut.ts";
+import type { Planes } from "./denoise.ts";
 import * as L from "./kernel/layout.ts";
 import type { Kernel, TracerMemory } from "./memory.ts";
 
@@ -174,30 +175,29 @@ export function cutPart(
 	const height = Math.min(upTo(p.height), upTo(tile.y + tile.height + L.N_HALO)) - y;
 	const size = width * height;
 	const planes = new Float32Array(buffer, room.planes, size * L.N_PLANES);
-	const pixels = pixelsOf(p, x, y, width, height);
 	const plane = (k: number) => planes.subarray(k * size, (k + 1) * size);
-	/** A plane of the picture, times a factor; what lies `before` it is not there. */
-	const take = (to: Float32Array, from: ArrayLike<number>, factor = 1, before = 0) => {
-		for (let i = 0; i < size; i++) to[i] = from[pixels[i] - before] * factor;
+	/** A plane of the picture, of rows from `before` on, times a factor. */
+	const take = (to: Float32Array, from: Float32Array | Uint32Array, factor = 1, before = 0) => {
+		cutOut(from, p.width, { x, y: y - before, width, height }, to);
+		if (factor !== 1) for (let i = 0; i < size; i++) to[i] *= factor;
+		return to;
 	};
 	for (let c = 0; c < 3; c++) {
-		const { [c]: mean } = p.rgb;
-		const { [c]: half } = p.halves;
-		const [even, odd] = [plane(c), plane(3 + c)];
+		const [even, odd] = [take(plane(c), p.rgb[c]), take(plane(3 + c), p.halves[c])];
 		for (let i = 0; i < size; i++) {
-			const k = pixels[i];
-			even[i] = (mean[k] - half[k]) * exposure;
-			odd[i] = (mean[k] + half[k]) * exposure;
+			const [mean, half] = [even[i], odd[i]];
+			even[i] = (mean - half) * exposure;
+			odd[i] = (mean + half) * exposure;
 		}
-		take(plane(L.N_FILTERED + c), filtered[c], exposure, first * p.width);
+		take(plane(L.N_FILTERED + c), filtered[c], exposure, first);
 		take(plane(L.N_ALBEDO + c), p.albedo[c]);
 		take(plane(L.N_NORMAL + c), p.normal[c]);
 	}
 	take(plane(L.N_ERROR), p.error, exposure);
 	take(plane(L.N_NEARNESS), p.nearness);
 	take(plane(L.N_COVER), p.masks[0].cover);
-	const counts = plane(L.N_COUNT);
-	for (let i = 0; i < size; i++) counts[i] = Math.max(1, p.counts[pixels[i]]);
+	const counts = take(plane(L.N_COUNT), p.counts);
+	for (let i = 0; i < size; i++) counts[i] = Math.max(1, counts[i]);
 	const layers = layersOf(p).map((rgb) => {
 		const layer = new Float32Array(size * 3);
 		for (const [c, light] of rgb.entries()) take(layer.subarray(c * size, (c + 1) * size), light, exposure);
