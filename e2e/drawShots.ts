@@ -20,6 +20,7 @@ import { pageSheets } from "../src/makers/sheets/page.ts";
 import { makeKernel, TracerMemory } from "../src/tracer/memory.ts";
 import { renderTile, reserveDesk } from "../src/tracer/renderTile.ts";
 import { SceneStore } from "../src/tracer/sceneStore.ts";
+import type { ProofPicture } from "../src/ui/view/finishPass.ts";
 import type { Opening } from "../src/ui/view/lensBlur.ts";
 import type { Look } from "../src/ui/view/looks.ts";
 import { WorkingView } from "../src/ui/view/workingView.ts";
@@ -113,20 +114,14 @@ function makeView() {
 }
 let drawer: ReturnType<typeof makeView> | null = null;
 
-/** Display values of the drawn view, top row first; and those of a traced picture through the very same finish. */
-function draw(
-	doc: ShotDocument,
-	scene: Scene,
-	look: Look,
-	traced: Picture,
-	opening: Opening | null = null,
-): { drawn: number[]; traced: number[] } {
+/** Shows a shot in the view, with a picture in its place or without: display values, top row first. */
+function shower(doc: ShotDocument, scene: Scene, look: Look, opening: Opening | null = null) {
 	drawer ??= makeView();
 	const { gl, view } = drawer;
-	view.setProof(null);
 	view.setLook(look);
 	view.take(scene.root, scene.parts);
-	const shown = (): number[] => {
+	return (proof: ProofPicture | null): number[] => {
+		view.setProof(proof);
 		view.render(gl, frameOfView(doc.camera), doc.finish, doc.camera.ev100, {
 			grey: false,
 			mirrored: false,
@@ -143,13 +138,55 @@ function draw(
 		);
 		return rows.flatMap((row) => [...row]);
 	};
-	const drawn = shown();
+}
+
+/** A traced picture, or one whose pixels are the means of so many of its own each way, as the view takes it. */
+function proofOf({ rgb }: Picture, of = 1): ProofPicture {
+	const [width, height] = [WIDTH / of, HEIGHT / of];
+	const pixels = new Float32Array(width * height * 4).fill(1);
+	for (let i = 0; i < width * height; i++)
+		for (let c = 0; c < 3; c++) {
+			let sum = 0;
+			for (let k = 0; k < of * of; k++) {
+				const [x, y] = [(i % width) * of + (k % of), Math.floor(i / width) * of + Math.floor(k / of)];
+				sum += rgb[c][y * WIDTH + x];
+			}
+			pixels[4 * i + c] = sum / (of * of);
+		}
+	return { width, height, pixels, scale: 1, share: 1 };
+}
+
+/** Display values of the drawn view; and those of a traced picture through the very same finish. */
+function draw(
+	doc: ShotDocument,
+	scene: Scene,
+	look: Look,
+	traced: Picture,
+	opening: Opening | null = null,
+): { drawn: number[]; traced: number[] } {
+	const shown = shower(doc, scene, look, opening);
+	const drawn = shown(null);
 	// Graphics that have died answer with nothing at all.
 	if (!drawn.some((v, i) => i % 4 === 3 && v > 0)) throw new Error("Nothing was drawn.");
-	const pixels = new Float32Array(WIDTH * HEIGHT * 4);
-	for (let i = 0; i < WIDTH * HEIGHT; i++) pixels.set([traced.rgb[0][i], traced.rgb[1][i], traced.rgb[2][i], 1], 4 * i);
-	view.setProof({ width: WIDTH, height: HEIGHT, pixels, scale: 1, share: 1 });
-	return { drawn, traced: shown() };
+	return { drawn, traced: shown(proofOf(traced)) };
+}
+
+/** A traced picture, and one of a sixteenth of its pixels in its place: with the drawn view behind it, alone, and as it is. */
+export async function fewPixelsShown() {
+	const doc = turned("box");
+	const scene = compile(doc, STILL, NO_BLOBS, NO_MAKERS, cache);
+	const picture = await trace(scene, 64);
+	const { drawn, traced } = draw(doc, scene, "surfaces", picture);
+	const shown = shower(doc, scene, "surfaces");
+	const few = { ...proofOf(picture, 4), coarse: true };
+	// What covers the frame wholly has no drawn view behind it.
+	return {
+		drawn,
+		traced,
+		guided: shown({ ...few, share: 0.9999 }),
+		alone: shown(few),
+		pixels: shown({ ...few, coarse: false }),
+	};
 }
 
 /** A lens wide open, focused at 4 m. */

@@ -119,6 +119,16 @@ test("each shape is drawn in the page where it is printed, however it is turned"
 	}
 });
 
+test("a picture of few pixels has the drawn view's edges in the frame", async ({ page }) => {
+	const { traced, drawn, guided, alone, pixels } = await drawShots(page, (shots) => shots.fewPixelsShown(), null);
+	const off = (shown: number[]) => shown.reduce((sum, v, i) => sum + Math.abs(v - traced[i]), 0) / shown.length;
+	const told = { drawn: off(drawn), guided: off(guided), alone: off(alone), pixels: off(pixels) };
+	console.log(`a sixteenth of the pixels, mean difference in display values: ${JSON.stringify(told)}`);
+	expect(told.alone).toBeLessThan(told.pixels);
+	expect(told.guided).toBeLessThan(0.7 * told.alone);
+	expect(told.guided).toBeLessThan(told.drawn);
+});
+
 test("each surface has the colours in the page that it has in the print, from near and far", async ({ page }) => {
 	const kinds = SURFACE_KINDS;
 	const { found, wrongs } = await drawShots(

@@ -38,6 +38,21 @@ const WHOLE = { x: 0, y: 0, width: 1, height: 1 };
 /** From scene luminance to sensor values, as `exposureFactor` of the finish has it. */
 const SENSOR = 1.2;
 
+/** The drawn view, of so many times the frame's width and height about its middle, in luminance × 2^−`ev`. */
+interface Drawn {
+	texture: THREE.Texture;
+	ev: number;
+	over: { x: number; y: number };
+}
+
+/** A drawn view tells a small picture where its edges are if it has so many times its pixels across. */
+const FINER = 1.5;
+/** Drawn light that is different by a stop counts 2^−this. */
+const ALIKE = 4;
+
+/** Pixels of a drawn view across the frame. */
+const widthOf = ({ texture, over }: Drawn): number => (texture.image as { width: number }).width / over.x;
+
 export class FinishPass {
 	private uniforms = {
 		uPicture: { value: null as THREE.Texture | null },
@@ -52,6 +67,8 @@ export class FinishPass {
 		uSteps: { value: 0 },
 		uMirrored: { value: 0 },
 		uTopDown: { value: 0 },
+		uSmall: { value: 0 },
+		uGuided: { value: 0 },
 		uPlain: { value: 0 },
 		uBend: { value: 0 },
 		uFringe: { value: 0 },
@@ -101,13 +118,10 @@ export class FinishPass {
 		return share < 1 || bleed > 0 || part.width < 1 || part.height < 1;
 	}
 
-	/**
-	 * Draws to the canvas. `drawn` holds luminance × 2^−`ev` of `over` times the frame's width and height about its middle;
-	 * `ev100` is the exposure that is wanted.
-	 */
+	/** Draws to the canvas. `ev100` is the exposure that is wanted. */
 	draw(
 		gl: THREE.WebGLRenderer,
-		drawn: { texture: THREE.Texture; ev: number; over: { x: number; y: number } },
+		drawn: Drawn,
 		view: FrameOfView,
 		finish: Finish,
 		ev100: number,
@@ -129,6 +143,8 @@ export class FinishPass {
 		u.uPart.value.set(part.x, part.y, part.width, part.height);
 		u.uPicture.value = this.texture ?? drawn.texture;
 		u.uTopDown.value = proof ? 1 : 0;
+		u.uSmall.value = proof?.coarse && !proof.plain ? 1 : 0;
+		u.uGuided.value = proof && this.showsView(bleed) && widthOf(drawn) >= FINER * proof.width ? ALIKE : 0;
 		u.uFactor.value = factor(proof ? proof.scale : 2 ** -drawn.ev);
 		u.uView.value = drawn.texture;
 		u.uShare.value = proof ? proof.share : 1;

@@ -149,6 +149,8 @@ uniform float uMirrored;
 uniform float uPlain; // 1 for a layer that is shown as it is, without exposure and curve
 uniform vec4 uPart; // part of the frame that the picture covers, from the top-left corner
 uniform float uTopDown; // 1 for rows that start at the top
+uniform float uSmall; // 1 for a picture of fewer pixels than the frame
+uniform float uGuided; // how much the edges of such a picture are those of the drawn view, 0 for not at all
 uniform vec2 uSize;
 uniform vec2 uBleed; // the canvas as multiples of the frame
 uniform float uBend; // of the division model, for half of the frame's diagonal
@@ -178,7 +180,31 @@ float srgb(float x) { return x <= 0.0031308 ? 12.92 * x : 1.055 * pow(x, 1.0 / 2
 
 vec2 inPart(vec2 from) { return (vec2(from.x, 1.0 - from.y) - uPart.xy) / uPart.zw; }
 vec2 inView(vec2 from) { return (from - 0.5) / uViewOver + 0.5; }
+float guideAt(vec2 at) {
+  vec2 from = uPart.xy + at * uPart.zw;
+  return log2(dot(texture(uView, inView(vec2(from.x, 1.0 - from.y))).rgb, ${LUMA_GLSL}) * uViewFactor + 0.002);
+}
+// Between four pixels: each the more the more the drawn view there is like the drawn view here (Kopf et al. 2007), and the less the brighter
+// it is, since halfway between two is what looks so, not what is so in light.
+vec3 between(vec2 at) {
+  vec2 size = vec2(textureSize(uPicture, 0));
+  vec2 place = at * size - 0.5, corner = floor(place), part = place - corner;
+  float guide = uGuided > 0.0 ? guideAt(at) : 0.0;
+  vec4 sum = vec4(0.0);
+  for (int k = 0; k < 4; k++) {
+    vec2 way = vec2(k & 1, k >> 1);
+    vec2 pixel = clamp(corner + way, vec2(0.0), size - 1.0);
+    vec3 light = texelFetch(uPicture, ivec2(pixel), 0).rgb;
+    float off = uGuided > 0.0 ? guideAt((pixel + 0.5) / size) - guide : 0.0;
+    vec2 near = mix(1.0 - part, part, way);
+    float weight = near.x * near.y * (exp2(-uGuided * off * off) + 0.005) / (0.3 + dot(light, ${LUMA_GLSL}) * uFactor);
+    sum += vec4(light, 1.0) * weight;
+  }
+  return sum.rgb / max(sum.a, 1e-9);
+}
 vec3 pictureAt(vec2 r, vec2 g, vec2 b) {
+  if (uSmall > 0.5 && uFringe == 0.0) return between(g);
+  if (uSmall > 0.5) return vec3(between(r).r, between(g).g, between(b).b);
   if (uFringe == 0.0) return texture(uPicture, g).rgb;
   return vec3(texture(uPicture, r).r, texture(uPicture, g).g, texture(uPicture, b).b);
 }
