@@ -147,6 +147,8 @@ main()
 		say(error.stack);
 		failed++;
 		failures.push(firstLine(error.message));
+		// The page may not have been built while other tests already run.
+		if (!ending) end();
 	})
 	.finally(() => {
 		rmSync(folder, { recursive: true, force: true });

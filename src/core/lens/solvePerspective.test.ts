@@ -376,10 +376,14 @@ describe("perspective from drawn lines", () => {
 	});
 
 	it("refuses in plain words what the lines do not determine, and says what to draw", () => {
-		const ahead = { ...made.camera(), focalMm: 35, pitchDeg: 1, rollDeg: 0, headingDeg: 0.01 };
-		const refused = () => solvePerspective({ image, film, directions: made.directions(["z", "x"], ahead, 0.5, 3) });
-		expect(refused).toThrow(/could be \d+ mm or any (longer|shorter) one/);
-		expect(refused).toThrow(/edge (along|across|that stands upright), .* lens\.|Draw longer lines/);
+		const refused = (seed: number) => () => {
+			made = new MadeUp(seed);
+			const ahead = { ...made.camera(), focalMm: 35, pitchDeg: 1, rollDeg: 0, headingDeg: 0.01 };
+			solvePerspective({ image, film, directions: made.directions(["z", "x"], ahead, 0.5, 3) });
+		};
+		expect(refused(46)).toThrow(/could be \d+ mm or any longer one\. Draw longer lines/);
+		expect(refused(20)).toThrow(/could be \d+ mm or any shorter one\. An edge that stands upright, .* lens\./);
+		expect(refused(1)).toThrow(/could be anything from \d+ to \d+ mm\. An edge that stands upright, .* lens\./);
 		expect(() => solvePerspective({ image, film, directions: made.directions(["z"], made.camera(), 0, 3) })).toThrow(
 			/second direction/,
 		);

@@ -184,6 +184,8 @@ float guideAt(vec2 at) {
   vec2 from = uPart.xy + at * uPart.zw;
   return log2(dot(texture(uView, inView(vec2(from.x, 1.0 - from.y))).rgb, ${LUMA_GLSL}) * uViewFactor + 0.002);
 }
+const float UNLIKE = 0.005; // what counts of the least alike of them, so that there is always one
+const float DARK = 0.3; // light over which brighter counts less, where white is 1
 // Between four pixels: each the more the more the drawn view there is like the drawn view here (Kopf et al. 2007), and the less the brighter
 // it is, since halfway between two is what looks so, not what is so in light.
 vec3 between(vec2 at) {
@@ -197,7 +199,7 @@ vec3 between(vec2 at) {
     vec3 light = texelFetch(uPicture, ivec2(pixel), 0).rgb;
     float off = uGuided > 0.0 ? guideAt((pixel + 0.5) / size) - guide : 0.0;
     vec2 near = mix(1.0 - part, part, way);
-    float weight = near.x * near.y * (exp2(-uGuided * off * off) + 0.005) / (0.3 + dot(light, ${LUMA_GLSL}) * uFactor);
+    float weight = near.x * near.y * (exp2(-uGuided * off * off) + UNLIKE) / (DARK + dot(light, ${LUMA_GLSL}) * uFactor);
     sum += vec4(light, 1.0) * weight;
   }
   return sum.rgb / max(sum.a, 1e-9);
