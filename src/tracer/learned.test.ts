@@ -123,6 +123,33 @@ describe("the learned filter", () => {
 		}
 	});
 
+	it("gives no sun to a sky beside its disc that has none", () => {
+		const next = randomStream(6);
+		const p = emptyPicture(64, 48);
+		const [sky, sun] = [2, 60_000];
+		const bare: number[] = [];
+		for (let i = 0; i < 64 * 48; i++) {
+			const far = Math.hypot((i % 64) - 31.3, Math.floor(i / 64) - 20.6);
+			const share = Math.min(1, Math.max(0, 2.4 - far));
+			// Of eight samples some have met the disc, in each half others.
+			const half = () => sky + (sun * [0, 0, 0, 0].filter(() => next() < share).length) / 4;
+			const [even, odd] = [half(), half()];
+			if (even === sky && odd === sky) bare.push(i);
+			for (let c = 0; c < 3; c++) {
+				p.rgb[c][i] = (even + odd) / 2;
+				p.halves[c][i] = (odd - even) / 2;
+				p.albedo[c][i] = p.rgb[c][i] / 4;
+			}
+			p.error[i] = Math.abs(even - odd) / 2;
+			p.nearness[i] = 1e-10;
+			p.masks[0].cover[i] = 1;
+			p.counts[i] = SAMPLES;
+		}
+		const clean = learnedOf(p, p.rgb, wholeOf(p));
+		for (const plane of clean) for (const i of bare) expect(plane[i]).toBeLessThanOrEqual(1.2501 * sky);
+		expect(Math.max(...clean[1])).toBeGreaterThan(0.5 * sun);
+	});
+
 	it("is cut into as many parts as there are threads, smaller ones where it is small, which cover it", () => {
 		for (const [width, height, threads] of [
 			[320, 173, 2],

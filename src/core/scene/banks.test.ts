@@ -8,6 +8,7 @@ import type { Mesh } from "../maths/mesh.ts";
 import { type Mat34, normalize, sub, transformPoint, type Vec3 } from "../maths/vec.ts";
 import { meetMesh } from "../shape/meetMesh.ts";
 import { laidAsMade, laidOver } from "../surface/laying.ts";
+import type { SurfaceKind } from "../surface/surfaces.ts";
 import { STILL } from "../time/frames.ts";
 import { rainShare } from "../volume/columns.ts";
 import { volumeAt } from "../volume/volume.ts";
@@ -142,6 +143,9 @@ describe("ground that rises to meet a piece", () => {
 });
 
 describe("what bands of layers ask for", () => {
+	/** Nothing of it stands out: no finer triangles are asked for. */
+	const level = (of: SurfaceKind) => ({ ...laidAsMade(of), reliefMm: 0 });
+	const levelOver = (of: SurfaceKind) => ({ ...laidOver(of), reliefMm: 0, thickMm: 0 });
 	const sheets = {
 		...NO_MAKERS,
 		sheet: () => ({ size: 1, sideM: 1, leastMm: 0, mostMm: 10, words: new Uint32Array(3) }) as never,
@@ -149,9 +153,9 @@ describe("what bands of layers ask for", () => {
 	const layersOf = (doc: ShotDocument) => compiled(doc, sheets).root.materials.map((m) => m.layers ?? []);
 
 	it("is one volume for all of one reach, told to each of them", () => {
-		const touching = (withinM: number) => ({ ...laidOver("moss"), where: [{ kind: "touching" as const, withinM }] });
+		const touching = (withinM: number) => ({ ...levelOver("moss"), where: [{ kind: "touching" as const, withinM }] });
 		const of = (withinM: number) => ({
-			surface: { ...newPiece("", "box").surface, laid: { ...laidAsMade("granite"), over: [touching(withinM)] } },
+			surface: { ...newPiece("", "box").surface, laid: { ...level("granite"), over: [touching(withinM)] } },
 		});
 		const doc = shot([of(0.3), of(0.45), of(1.5)]);
 		const { root, parts } = compiled(doc, sheets);
@@ -162,7 +166,7 @@ describe("what bands of layers ask for", () => {
 	});
 
 	it("is how far paths are, and from how much land water comes, at places of the land and of what stands on it", () => {
-		const over = (where: LaidWhere) => ({ ...laidAsMade("soil"), over: [{ ...laidOver("gravel"), where: [where] }] });
+		const over = (where: LaidWhere) => ({ ...level("soil"), over: [{ ...levelOver("gravel"), where: [where] }] });
 		const entry = {
 			...newEntry("path", "way", 0, 0),
 			points: [
@@ -200,9 +204,9 @@ describe("what bands of layers ask for", () => {
 	});
 
 	it("lies otherwise on each of the copies of a repeat, by its own metres alone", () => {
-		const surface = { ...newPiece("", "box").surface, laid: laidAsMade("granite") };
+		const surface = { ...newPiece("", "box").surface, laid: level("granite") };
 		const repeat = { kind: "row" as const, count: 9, step: [2, 0] as [number, number] };
-		const stain = { id: "soot", pieces: ["p0"], ground: false, laid: laidOver("sand") };
+		const stain = { id: "soot", pieces: ["p0"], ground: false, laid: levelOver("sand") };
 		const of = (doc: ShotDocument) => {
 			const { draws, materials } = compiled(doc, sheets).root;
 			const numbers = draws.filter((d) => d.id === 3).map((d) => d.material);
@@ -216,7 +220,7 @@ describe("what bands of layers ask for", () => {
 	});
 
 	it("is the ground's own surface where it climbs on a piece", () => {
-		const doc = shot([{ bank: BANK }, {}], { groundLaid: laidAsMade("sand") });
+		const doc = shot([{ bank: BANK }, {}], { groundLaid: level("sand") });
 		const [, climbed, bare] = layersOf(doc);
 		expect(climbed).toHaveLength(1);
 		expect(climbed[0]).toMatchObject({ world: true, bare: true });
@@ -225,8 +229,8 @@ describe("what bands of layers ask for", () => {
 	});
 
 	it("lays a stain by the world over what it is on, over the rest of it, and nowhere else", () => {
-		const stain = { id: "soot", pieces: ["p0", "gone"], ground: true, laid: laidOver("sand") };
-		const doc = shot([{}, {}], { stains: [stain], groundLaid: laidAsMade("clay") });
+		const stain = { id: "soot", pieces: ["p0", "gone"], ground: true, laid: levelOver("sand") };
+		const doc = shot([{}, {}], { stains: [stain], groundLaid: level("clay") });
 		const [ground, on, off] = layersOf(doc);
 		expect(ground.map((l) => l.bare)).toEqual([undefined, undefined]);
 		expect(ground.every((l) => l.world)).toBe(true);
@@ -238,11 +242,11 @@ describe("what bands of layers ask for", () => {
 	it("is what lies on one face of a piece, by its name; the rest of it has its own", () => {
 		const surface = newPiece("", "box").surface;
 		const faces = [
-			{ face: "top", laid: laidAsMade("moss") },
-			{ face: "no such face", laid: laidAsMade("sand") },
+			{ face: "top", laid: level("moss") },
+			{ face: "no such face", laid: level("sand") },
 			{ face: "left", laid: null },
 		];
-		const doc = shot([{ surface: { ...surface, laid: laidAsMade("granite"), faces } }]);
+		const doc = shot([{ surface: { ...surface, laid: level("granite"), faces } }]);
 		const { root, parts } = compiled(doc, sheets);
 		const draws = root.draws.filter((d) => d.id === 3);
 		const triangles = (mesh: string) => {
@@ -261,7 +265,7 @@ describe("what bands of layers ask for", () => {
 
 	it("is what a brush has painted, or nothing at all before its first stroke", () => {
 		const where = [{ kind: "painted" as const, mask: "worn" }];
-		const laid = { ...laidAsMade("granite"), over: [{ ...laidOver("moss"), where }] };
+		const laid = { ...level("granite"), over: [{ ...levelOver("moss"), where }] };
 		const doc = shot([{ surface: { ...newPiece("", "box").surface, laid } }]);
 		const volumeOf = (d: ShotDocument) => {
 			const { root, parts } = compiled(d, sheets);

@@ -108,8 +108,18 @@ interface Lifted {
 	thick: Float32Array | null;
 }
 
-/** How far the surface of what is shaped lifts a mesh of it, in its own metres. */
-function lift(mesh: Mesh, relief: Relief, shaped: Shaped, into: number, times: number): Lifted {
+/**
+ * How far the surface of what is shaped lifts a mesh of it, in its own metres. `before` is what is known of a coarser mesh, whose places come
+ * first in this one: they are lifted as they were.
+ */
+function lift(
+	mesh: Mesh,
+	relief: Relief,
+	shaped: Shaped,
+	into: number,
+	times: number,
+	before: Lifted | null = null,
+): Lifted {
 	const { of, lenses, layers, deepM, underM } = shaped;
 	const { positions: p, normals: n } = mesh;
 	const places = welded(p);
@@ -129,7 +139,12 @@ function lift(mesh: Mesh, relief: Relief, shaped: Shaped, into: number, times: n
 	const world: At = { ...own };
 	const m = of.transform;
 	const [tx, ty, tz] = partedOf(m).turn;
-	for (let v = 0; v < places.length; v++) {
+	if (before) {
+		lifts.set(before.lifts);
+		moves.set(before.moves);
+		if (before.thick) thick?.set(before.thick);
+	}
+	for (let v = before?.places.length ?? 0; v < places.length; v++) {
 		if (places[v] !== v || ends?.has(v)) continue;
 		const at = 3 * v;
 		const long = Math.sqrt(means[at] ** 2 + means[at + 1] ** 2 + means[at + 2] ** 2);
@@ -175,8 +190,9 @@ function shapedMesh(making: Making, origin: Vec3, shaped: Shaped, times: number)
 	const tooLong = tooLongBy(shaped, times);
 	// Evenly at first; then by how steep that has become.
 	const even = finer(inMetres(shaped.mesh, size), tooLong);
-	const mesh = finer(even, tooLong, lift(even, relief, shaped, into, times).lifts);
-	const { places, moves, thick } = lift(mesh, relief, shaped, into, times);
+	const lifted = lift(even, relief, shaped, into, times);
+	const mesh = finer(even, tooLong, lifted.lifts);
+	const { places, moves, thick } = lift(mesh, relief, shaped, into, times, lifted);
 	const { positions: p, normals: n } = mesh;
 	const positions = new Float32Array(p.length);
 	for (let i = 0; i < p.length; i++)

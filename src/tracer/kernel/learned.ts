@@ -381,6 +381,14 @@ export function learnedRoom(w: i32, h: i32): usize {
     planeOf(w / 4, h / 4) * <usize>(QUARTER + HALF / 2 + TOLD + 12);
 }
 
+/**
+ * Of a sky, what comes out is at most so many times the brightest of what is seen in a pixel, its halves and the averages. A sky is next to
+ * free of noise, but a sun's disc in it is as bright as a thousand skies: a thousandth of it is a pixel of sun more.
+ */
+const MOST_OF_SKY: f32 = 1.25;
+/** Nearer than this, by the planes' measure, is no sky. */
+const SKY: f32 = 0.000001;
+
 /** What the shares of the network's own are divided by at least, where nearly all is the other filter's. */
 const LEAST_SHARE: f32 = 0.000001;
 
@@ -480,7 +488,10 @@ export function learned(planes: usize, w: i32, h: i32, weights: usize, work: usi
       const p = planes + <usize>(y * w + x) * 4;
       for (let c: usize = 0; c < 3; c++) {
         const own = ownAt(shares, load<f32>(p + size * (N_ALBEDO + c)), c, x, y, w, h);
-        store<f32>(p + size * c, load<f32>(shares + p1 * 6) * load<f32>(p + size * (N_FILTERED + c)) + own);
+        const filtered = load<f32>(p + size * (N_FILTERED + c));
+        const both = load<f32>(shares + p1 * 6) * filtered + own;
+        const seen = max<f32>(filtered, max<f32>(load<f32>(p + size * c), load<f32>(p + size * (c + 3))));
+        store<f32>(p + size * c, load<f32>(p + size * N_NEARNESS) > SKY ? both : min<f32>(both, MOST_OF_SKY * seen));
       }
     }
   }
