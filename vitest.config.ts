@@ -15,7 +15,15 @@ export default defineConfig({
 					...common,
 					name: "unit",
 					include: ["src/**/*.test.ts", "demo/**/*.test.ts", "train/**/*.test.ts", "scripts/**/*.test.ts"],
+					exclude: ["src/ui/**"],
+					// What only computes leaves nothing behind: a process reads the house once, and not anew for each file.
+					isolate: false,
 				},
+			},
+			{
+				resolve: { alias },
+				// The page's stores are one of each for all of it.
+				test: { ...common, name: "ui", include: ["src/ui/**/*.test.ts"] },
 			},
 			{
 				resolve: { alias },

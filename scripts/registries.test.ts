@@ -239,8 +239,8 @@ describe("one file or folder and one line in each list", () => {
 		const { stdout } = run(
 			"node_modules/vitest/vitest.mjs",
 			"run",
-			"--project",
-			"unit",
+			"--project=unit",
+			"--project=ui",
 			"--reporter=json",
 			...TESTS.map(([file]) => file),
 			// Those of what was added: all others are run by themselves.

@@ -94,18 +94,17 @@ async function main() {
 		await check("style", ["node_modules/@biomejs/biome/bin/biome", "check", "."]);
 		await check("types", ["node_modules/typescript/bin/tsc", "--noEmit"]);
 	};
-	const vitest = (project, report) => [
+	const vitest = (projects, report) => [
 		"node_modules/vitest/vitest.mjs",
 		"run",
-		"--project",
-		project,
+		...projects.flatMap((project) => ["--project", project]),
 		"--reporter=default",
 		"--reporter=json",
 		`--outputFile.json=${report}`,
 	];
 	const units = async () => {
 		const report = join(folder, "unit.json");
-		await count("unit tests", vitest("unit", report), report, {}, fromVitest, BEHIND);
+		await count("unit tests", vitest(["unit", "ui"], report), report, {}, fromVitest, BEHIND);
 	};
 	const database = async () => {
 		const server = await startPostgres(join(folder, "database"), { durable: false });
@@ -113,7 +112,7 @@ async function main() {
 		try {
 			await count(
 				"tests with the database",
-				vitest("database", report),
+				vitest(["database"], report),
 				report,
 				{ DATABASE_URL: server.url },
 				fromVitest,

@@ -186,7 +186,7 @@ describe("samplings of lamps have the same mean", () => {
 				mean(traceAtOnce(testScene(bodies, { ...around, camera: wide }), size({ flags }), samples));
 			const both = run(0, 1024);
 			expect(both).toBeGreaterThan(0);
-			const found = run(L.FLAG_NO_LIGHT_SAMPLING, 4096) / both;
+			const found = run(L.FLAG_NO_LIGHT_SAMPLING, 2048) / both;
 			expect(found).toBeGreaterThan(0.98);
 			expect(found).toBeLessThan(1.02);
 		});

@@ -11,7 +11,7 @@ import { NO_BLOBS, NO_MAKERS } from "../core/scene/inputs.ts";
 import { PartCache } from "../core/scene/partCache.ts";
 import { emptyPicture, placeTile, type TileSums } from "../core/scene/picture.ts";
 import type { Draw, Scene } from "../core/scene/scene.ts";
-import type { Moment } from "../core/time/frames.ts";
+import { type Moment, STILL } from "../core/time/frames.ts";
 import { renderTile } from "./renderTile.ts";
 import { traceAtOnce, tracerForTest } from "./testing.ts";
 import { testScene } from "./testScene.ts";
@@ -218,8 +218,9 @@ describe("a frame with an open shutter", () => {
 	});
 	it("shows its middle where nothing is blurred: camera, pieces and ripples", () => {
 		const doc = { ...busy(), water: { ...blankShot().water, on: true } };
-		const open = compile(doc, { timeS: 0.25, shutterS: 0.5 });
-		const middle = compile(doc, { timeS: 0.5, shutterS: 0 });
+		const cache = new PartCache();
+		const open = compile(doc, { timeS: 0.25, shutterS: 0.5 }, NO_BLOBS, NO_MAKERS, cache);
+		const middle = compile(doc, { timeS: 0.5, shutterS: 0 }, NO_BLOBS, NO_MAKERS, cache);
 		expect(open.root.camera).toEqual(middle.root.camera);
 		expect(open.root.draws.map((d) => d.transform)).toEqual(middle.root.draws.map((d) => d.transform));
 		expect(open.root.water).toEqual(middle.root.water);
@@ -245,8 +246,10 @@ describe("what is made for a lens that goes", () => {
 	});
 	it("counts from a place that stays while the lens goes on", () => {
 		const doc = busy();
-		const origins = [0, 0.4, 0.9].map((timeS) => compile(doc, { timeS, shutterS: 0 }).root.origin);
+		const cache = new PartCache();
+		const compiled = (moment: Moment) => compile(doc, moment, NO_BLOBS, NO_MAKERS, cache);
+		const origins = [0, 0.4, 0.9].map((timeS) => compiled({ timeS, shutterS: 0 }).root.origin);
 		expect(new Set(origins.map(String)).size).toBe(1);
-		expect(compile(doc).root.origin).toEqual(doc.camera.position);
+		expect(compiled(STILL).root.origin).toEqual(doc.camera.position);
 	});
 });

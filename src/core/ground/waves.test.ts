@@ -1,6 +1,9 @@
 import { describe, expect, it } from "vitest";
 import { blankShot } from "../doc/defaults.ts";
 import { compile } from "../scene/compile.ts";
+import { NO_BLOBS, NO_MAKERS } from "../scene/inputs.ts";
+import { PartCache } from "../scene/partCache.ts";
+import { STILL } from "../time/frames.ts";
 import { seaMesh } from "./seaMesh.ts";
 import { footOver } from "./testing.ts";
 import { heightOfWaves, seaOf, wavesOf, windWaves } from "./waves.ts";
@@ -87,10 +90,11 @@ describe("the sea's mesh", () => {
 	it("stands in the scene for pictures alone, and not while something is in hand", () => {
 		const doc = { ...blankShot(), pieces: [] };
 		doc.water = { ...doc.water, on: true, levelM: 1, windMs: 8, fetchM: 5000 };
-		const { root } = compile(doc);
+		const cache = new PartCache();
+		const { root } = compile(doc, STILL, NO_BLOBS, NO_MAKERS, cache);
 		expect(root.water).toMatchObject({ levelM: 1, meshed: true });
 		expect(root.draws.filter((d) => d.traced)).toHaveLength(1);
-		const still = compile({ ...doc, water: { ...doc.water, windMs: 0 } }).root;
+		const still = compile({ ...doc, water: { ...doc.water, windMs: 0 } }, STILL, NO_BLOBS, NO_MAKERS, cache).root;
 		expect(still.water?.meshed).toBeUndefined();
 		expect(still.draws.some((d) => d.traced)).toBe(false);
 	});

@@ -281,7 +281,8 @@ describe("cards in a glTF", () => {
 			newPiece(id, "card", { name: id, position: [3 * i, 0, -8], size: [2, 1, 1], surface }),
 		);
 		const makers = { ...NO_MAKERS, packed: packedAtOnce, picture: ({ name }: { name: string }) => pictures[name] };
-		const shot = { ...blankShot(), pieces: cards, imageSurfaces: [sign] };
+		const blank = blankShot();
+		const shot = { ...blank, ground: { ...blank.ground, out: true }, pieces: cards, imageSurfaces: [sign] };
 		const bytes = sceneGlb(compile(shot, STILL, NO_BLOBS, makers, new PartCache()), shot);
 		expect(await faults(bytes)).toEqual([]);
 		const root = (await io.readBinary(bytes)).getRoot();

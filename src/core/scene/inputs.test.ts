@@ -8,7 +8,8 @@ import { PartCache } from "./partCache.ts";
 
 const table = makeSkyTable(8, 4, new Float32Array(96).fill(0.5)).table;
 const hung = () => {
-	const doc = blankShot();
+	const blank = blankShot();
+	const doc = { ...blank, ground: { ...blank.ground, out: true } };
 	const picture = { file: "0".repeat(64), name: "dusk", widthPx: 8, heightPx: 4, turnDeg: 0, lux: 900, saturation: 1 };
 	doc.air.picture = { ...picture, sun: false };
 	return doc;
