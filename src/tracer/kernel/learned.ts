@@ -382,10 +382,10 @@ export function learnedRoom(w: i32, h: i32): usize {
 }
 
 /**
- * Of a sky, what comes out is at most so many times the brightest of what is seen in a pixel, its halves and the averages. A sky is next to
- * free of noise, but a sun's disc in it is as bright as a thousand skies: a thousandth of it is a pixel of sun more.
+ * A sky is smooth, and next to free of noise but for what air scatters: the averages are right there. What comes out is theirs within this
+ * share, or as bright as both halves have it (a star, a disc, the rim of a cloud).
  */
-const MOST_OF_SKY: f32 = 1.25;
+const SKY_SHARE: f32 = 1.02;
 /** Nearer than this, by the planes' measure, is no sky. */
 const SKY: f32 = 0.000001;
 
@@ -490,8 +490,9 @@ export function learned(planes: usize, w: i32, h: i32, weights: usize, work: usi
         const own = ownAt(shares, load<f32>(p + size * (N_ALBEDO + c)), c, x, y, w, h);
         const filtered = load<f32>(p + size * (N_FILTERED + c));
         const both = load<f32>(shares + p1 * 6) * filtered + own;
-        const seen = max<f32>(filtered, max<f32>(load<f32>(p + size * c), load<f32>(p + size * (c + 3))));
-        store<f32>(p + size * c, load<f32>(p + size * N_NEARNESS) > SKY ? both : min<f32>(both, MOST_OF_SKY * seen));
+        const seen = min<f32>(load<f32>(p + size * c), load<f32>(p + size * (c + 3)));
+        const sky = max<f32>(filtered / SKY_SHARE, min<f32>(both, max<f32>(filtered, seen) * SKY_SHARE));
+        store<f32>(p + size * c, load<f32>(p + size * N_NEARNESS) > SKY ? both : sky);
       }
     }
   }
