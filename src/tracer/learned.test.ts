@@ -92,6 +92,24 @@ function lit(width: number, height: number, noise: number, lights: string[] = []
 	return p;
 }
 
+/** A bare sky of what both halves have met, pixel by pixel, and of a colour by what they have. */
+function skyOf(halves: (i: number) => [even: number, odd: number], colour: (mean: number) => number): Picture {
+	const p = emptyPicture(64, 48);
+	for (let i = 0; i < 64 * 48; i++) {
+		const [even, odd] = halves(i);
+		for (let c = 0; c < 3; c++) {
+			p.rgb[c][i] = (even + odd) / 2;
+			p.halves[c][i] = (odd - even) / 2;
+			p.albedo[c][i] = colour(p.rgb[c][i]);
+		}
+		p.error[i] = Math.abs(even - odd) / 2;
+		p.nearness[i] = 1e-10;
+		p.masks[0].cover[i] = 1;
+		p.counts[i] = SAMPLES;
+	}
+	return p;
+}
+
 describe("the learned filter", () => {
 	it("makes what the network has made where it has learned", () => {
 		const { picture, averaged, made } = example();
@@ -125,26 +143,19 @@ describe("the learned filter", () => {
 
 	it("gives no sun to a sky beside its disc that has none", () => {
 		const next = randomStream(6);
-		const p = emptyPicture(64, 48);
 		const [sky, sun] = [2, 60_000];
 		const bare: number[] = [];
-		for (let i = 0; i < 64 * 48; i++) {
-			const far = Math.hypot((i % 64) - 31.3, Math.floor(i / 64) - 20.6);
-			const share = Math.min(1, Math.max(0, 2.4 - far));
-			// Of eight samples some have met the disc, in each half others.
-			const half = () => sky + (sun * [0, 0, 0, 0].filter(() => next() < share).length) / 4;
-			const [even, odd] = [half(), half()];
-			if (even === sky && odd === sky) bare.push(i);
-			for (let c = 0; c < 3; c++) {
-				p.rgb[c][i] = (even + odd) / 2;
-				p.halves[c][i] = (odd - even) / 2;
-				p.albedo[c][i] = p.rgb[c][i] / 4;
-			}
-			p.error[i] = Math.abs(even - odd) / 2;
-			p.nearness[i] = 1e-10;
-			p.masks[0].cover[i] = 1;
-			p.counts[i] = SAMPLES;
-		}
+		const p = skyOf(
+			(i) => {
+				const share = Math.min(1, Math.max(0, 2.4 - Math.hypot((i % 64) - 31.3, Math.floor(i / 64) - 20.6)));
+				// Of eight samples some have met the disc, in each half others.
+				const half = () => sky + (sun * [0, 0, 0, 0].filter(() => next() < share).length) / 4;
+				const [even, odd] = [half(), half()];
+				if (even === sky && odd === sky) bare.push(i);
+				return [even, odd];
+			},
+			(mean) => mean / 4,
+		);
 		const clean = learnedOf(p, p.rgb, wholeOf(p));
 		for (const plane of clean) for (const i of bare) expect(plane[i]).toBeLessThanOrEqual(1.0201 * sky);
 		expect(Math.max(...clean[1])).toBeGreaterThan(0.5 * sun);
@@ -152,29 +163,18 @@ describe("the learned filter", () => {
 
 	it("leaves no specks in a sky, but what both halves have", () => {
 		const next = randomStream(8);
-		const p = emptyPicture(64, 48);
 		const star = 64 * 20 + 30;
-		const averaged: Planes = [new Float32Array(3072), new Float32Array(3072), new Float32Array(3072)];
-		for (let i = 0; i < 3072; i++) {
-			const half = () => (i === star ? 3 : next() < 0.05 ? 1.2 : 0.3);
-			const [even, odd] = [half(), half()];
-			for (let c = 0; c < 3; c++) {
-				averaged[c][i] = i === star ? 2 : 0.35;
-				p.rgb[c][i] = (even + odd) / 2;
-				p.halves[c][i] = (odd - even) / 2;
-				p.albedo[c][i] = 0.1;
-			}
-			p.error[i] = Math.abs(even - odd) / 2;
-			p.nearness[i] = 1e-10;
-			p.masks[0].cover[i] = 1;
-			p.counts[i] = SAMPLES;
-		}
+		const half = (i: number) => (i === star ? 3 : next() < 0.05 ? 1.2 : 0.3);
+		const p = skyOf(
+			(i) => [half(i), half(i)],
+			() => 0.1,
+		);
+		const averaged = p.rgb.map((plane) => plane.map((_, i) => (i === star ? 2 : 0.35))) as Planes;
+		// Where both halves have met something it is no speck by what is known.
+		const met = (i: number) => p.rgb[0][i] - Math.abs(p.halves[0][i]) > 1;
 		for (const plane of learnedOf(p, averaged, wholeOf(p))) {
 			expect(plane[star]).toBeGreaterThan(1.95);
-			plane[star] = 0.35;
-			// Where both halves have met something it is no speck by what is known.
-			const both = (i: number) => Math.min(p.rgb[0][i] - p.halves[0][i], p.rgb[0][i] + p.halves[0][i]) > 1;
-			for (const [i, v] of plane.entries()) if (!both(i)) expect(Math.abs(v / 0.35 - 1)).toBeLessThan(0.0201);
+			for (const [i, v] of plane.entries()) if (!met(i)) expect(Math.abs(v / 0.35 - 1)).toBeLessThan(0.0201);
 		}
 	});
 

@@ -57,7 +57,7 @@ const meshOf = ({ parts }: Scene, key: string | undefined): Mesh => {
 const shaped = ({ root }: Scene): Draw[] => root.draws.filter((d) => d.flat);
 const mean = (list: ArrayLike<number>) => Array.from(list).reduce((a, b) => a + b, 0) / list.length;
 
-/** So far that there is no more to be made than what is to be seen of it. */
+/** Ten metres off: nearer ones are of more triangles than what is asked here needs. */
 const box = (laid: Laid, over: Partial<Piece> = {}) =>
 	newPiece("one", "box", {
 		position: [0, 0.5, -10],

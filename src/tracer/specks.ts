@@ -7,6 +7,7 @@
  */
 import { luminanceOf } from "../core/colour/linear.ts";
 import type { Picture } from "../core/scene/picture.ts";
+import { N_SKY } from "./kernel/layout.ts";
 
 /** How much brighter a half is than the other half, and than its surroundings, to be a speck. */
 const OVER_HALF = 2.5;
@@ -143,7 +144,7 @@ function spread(from: Picture, to: Picture, x: number, y: number, half: 1 | -1, 
 		// Light that falls on a paler neighbour is sent back more; one that is far paler or darker is another thing (behind the same pane).
 		const ratio = pale(i) / pale(own);
 		const alike = ratio > 1 / UNLIKE && ratio < UNLIKE ? 1 : 0.02;
-		return k * level * alike * (facing > 0.8 || nearness[own] < 1e-6 ? 1 : 0.02) * Math.min(2, ratio);
+		return k * level * alike * (facing > 0.8 || nearness[own] < N_SKY ? 1 : 0.02) * Math.min(2, ratio);
 	};
 	const [x0, x1, y0, y1] = [
 		Math.max(0, x - reach),

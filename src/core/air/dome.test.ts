@@ -101,7 +101,7 @@ describe("cloud", () => {
 		const covered = (cover: number) => cloudTile(cover, 3).reduce((n, v) => n + 1 - Math.exp(-v), 0) / none.length;
 		expect(covered(0)).toBe(0);
 		let before = 0;
-		for (const cover of [0.2, 0.6, 1]) {
+		for (const cover of [0.2, 0.4, 0.6, 0.8, 1]) {
 			expect(covered(cover)).toBeGreaterThan(before);
 			before = covered(cover);
 		}

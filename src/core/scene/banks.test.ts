@@ -242,11 +242,11 @@ describe("what bands of layers ask for", () => {
 	it("is what lies on one face of a piece, by its name; the rest of it has its own", () => {
 		const surface = newPiece("", "box").surface;
 		const faces = [
-			{ face: "top", laid: level("moss") },
-			{ face: "no such face", laid: level("sand") },
+			{ face: "top", laid: laidAsMade("moss") },
+			{ face: "no such face", laid: laidAsMade("sand") },
 			{ face: "left", laid: null },
 		];
-		const doc = shot([{ surface: { ...surface, laid: level("granite"), faces } }]);
+		const doc = shot([{ surface: { ...surface, laid: laidAsMade("granite"), faces } }]);
 		const { root, parts } = compiled(doc, sheets);
 		const draws = root.draws.filter((d) => d.id === 3);
 		const triangles = (mesh: string) => {

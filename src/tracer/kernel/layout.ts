@@ -347,6 +347,8 @@ export const N_ERROR = 9;
 export const N_ALBEDO = 10;
 export const N_NORMAL = 13;
 export const N_NEARNESS = 16;
+/** What is nearer than this (1/m) is no sky. */
+export const N_SKY = 1e-6;
 export const N_COVER = 17; // share of the first piece
 export const N_COUNT = 18; // samples
 export const N_PLANES = 19;

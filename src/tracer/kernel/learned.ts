@@ -11,7 +11,7 @@
  */
 import {
   N_ALBEDO, N_CANDIDATES as CANDIDATES, N_COUNT, N_COVER, N_ERROR, N_FILTERED, N_FULL as FULL, N_HALF as HALF, N_MARGIN as MARGIN,
-  N_MOST, N_NEARNESS, N_NORMAL, N_PAIRS as PAIRS, N_QUARTER as QUARTER, N_SEEN_STEPS as SEEN_STEPS, N_TAPS as TAPS, N_TOLD as TOLD,
+  N_MOST, N_NEARNESS, N_NORMAL, N_PAIRS as PAIRS, N_QUARTER as QUARTER, N_SEEN_STEPS as SEEN_STEPS, N_SKY, N_TAPS as TAPS, N_TOLD as TOLD,
   N_TOLD_FULL as TOLD_FULL,
 } from "./layout";
 import { expMinus } from "./simd";
@@ -386,8 +386,6 @@ export function learnedRoom(w: i32, h: i32): usize {
  * share, or as bright as both halves have it (a star, a disc, the rim of a cloud).
  */
 const SKY_SHARE: f32 = 1.02;
-/** Nearer than this, by the planes' measure, is no sky. */
-const SKY: f32 = 0.000001;
 
 /** What the shares of the network's own are divided by at least, where nearly all is the other filter's. */
 const LEAST_SHARE: f32 = 0.000001;
@@ -492,7 +490,7 @@ export function learned(planes: usize, w: i32, h: i32, weights: usize, work: usi
         const both = load<f32>(shares + p1 * 6) * filtered + own;
         const seen = min<f32>(load<f32>(p + size * c), load<f32>(p + size * (c + 3)));
         const sky = max<f32>(filtered / SKY_SHARE, min<f32>(both, max<f32>(filtered, seen) * SKY_SHARE));
-        store<f32>(p + size * c, load<f32>(p + size * N_NEARNESS) > SKY ? both : sky);
+        store<f32>(p + size * c, load<f32>(p + size * N_NEARNESS) > <f32>N_SKY ? both : sky);
       }
     }
   }
